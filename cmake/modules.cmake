@@ -1,0 +1,29 @@
+# One library per folder. Headers form a file set, so that each is also compiled alone.
+function(ts_module target folder)
+  file(GLOB sources CONFIGURE_DEPENDS ${CMAKE_SOURCE_DIR}/src/${folder}/*.cpp)
+  file(GLOB headers CONFIGURE_DEPENDS ${CMAKE_SOURCE_DIR}/src/${folder}/*.h)
+  if(sources)
+    add_library(${target} STATIC ${sources})
+    set(scope PUBLIC)
+    target_include_directories(${target} PUBLIC ${CMAKE_SOURCE_DIR}/src)
+  else()
+    add_library(${target} INTERFACE)
+    set(scope INTERFACE)
+    target_include_directories(${target} INTERFACE ${CMAKE_SOURCE_DIR}/src)
+  endif()
+  target_sources(${target} PUBLIC FILE_SET HEADERS BASE_DIRS ${CMAKE_SOURCE_DIR}/src FILES ${headers})
+  target_link_libraries(${target} ${scope} ${ARGN})
+endfunction()
+
+# A text file of data/ as a constant: `namespace ts::data { extern const std::string_view NAME; }`
+function(ts_embed target)
+  set(out ${CMAKE_CURRENT_BINARY_DIR}/${target}_data.cpp)
+  set(files)
+  foreach(f IN LISTS ARGN)
+    list(APPEND files ${CMAKE_SOURCE_DIR}/${f})
+  endforeach()
+  add_custom_command(OUTPUT ${out}
+    COMMAND ${CMAKE_COMMAND} -DOUT=${out} "-DFILES=${files}" -P ${CMAKE_SOURCE_DIR}/cmake/embed.cmake
+    DEPENDS ${files} ${CMAKE_SOURCE_DIR}/cmake/embed.cmake VERBATIM)
+  target_sources(${target} PRIVATE ${out})
+endfunction()

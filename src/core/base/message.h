@@ -1,0 +1,34 @@
+#pragma once
+// A sentence that is not yet a sentence: a stable id and typed arguments.
+// Core never builds sentences; src/wording does.
+
+#include <compare>
+#include <string>
+#include <utility>
+#include <variant>
+#include <vector>
+
+namespace ts {
+
+/// A number in SI units with the unit's symbol ("V", "s", "1/h", "" for a bare number).
+struct Measured {
+    double si = 0.0;
+    std::string unit;
+    bool operator==(const Measured&) const = default;
+};
+
+using Argument = std::variant<std::string, long long, Measured>;
+
+struct Message {
+    std::string id;
+    std::vector<Argument> arguments{};
+
+    bool operator==(const Message&) const = default;
+};
+
+inline Message message(std::string id, std::vector<Argument> arguments = {})
+{
+    return Message{std::move(id), std::move(arguments)};
+}
+
+} // namespace ts

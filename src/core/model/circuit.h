@@ -1,0 +1,115 @@
+#pragma once
+// The wired circuit as a person describes it: devices, wires, routes, mechanical links.
+// Plain values; the only behaviour is looking things up. What a device does is in library/.
+// Nets are absent on purpose: they follow from the wires (simulation/plant.h).
+
+#include "core/base/ids.h"
+
+#include <map>
+#include <optional>
+#include <string>
+#include <string_view>
+#include <variant>
+#include <vector>
+
+namespace ts {
+
+/// A parameter as written: a number (unit in the parameter's name), a word or a list of words, or yes/no.
+using ParameterValue = std::variant<bool, double, std::string, std::vector<std::string>>;
+using ParameterMap = std::map<std::string, ParameterValue, std::less<>>;
+
+/// Where a number comes from.
+enum class Basis { Entered, Part, Clause, Textbook, Assumed, Typical };
+
+/// Reliability data of a part. Written by the maker or taken from a table; exactly one of the first four is set.
+struct Reliability {
+    std::optional<double> b10dCycles;
+    std::optional<double> mttfdYears;
+    std::optional<double> pfhdPerHour; ///< encapsulated subsystem; then performanceLevel and category are set too
+    std::string typicalPart; ///< row of typical_reliability.csv, "part|load"
+    std::string performanceLevel; ///< "a".."e"
+    std::string category; ///< "B","1".."4"
+    std::string source; ///< sheet or table, in words
+    bool operator==(const Reliability&) const = default;
+};
+
+/// A part of the parts list: what several devices have in common.
+struct Part {
+    std::string id;
+    std::string name;
+    std::string kind;
+    ParameterMap parameters;
+    std::optional<Reliability> reliability;
+    bool operator==(const Part&) const = default;
+};
+
+struct Device {
+    DeviceId id;
+    std::string tag; ///< "Q1"
+    std::string kind; ///< word of the registry in library/
+    std::string part; ///< id of a Part, may be empty
+    std::string label; ///< what it is for, in the machine's words
+    std::string place; ///< "door", "plate" or "field"
+    int rank = 0; ///< order among its neighbours in drawings
+    ParameterMap parameters;
+    std::optional<Reliability> reliability;
+    bool operator==(const Device&) const = default;
+};
+
+/// "Q1:13": a terminal by its device and its marking, never by index.
+struct TerminalRef {
+    DeviceId device;
+    std::string marking;
+    auto operator<=>(const TerminalRef&) const = default;
+};
+
+enum class WireEnd { From, To };
+
+struct Wire {
+    WireId id;
+    std::string number; ///< as printed on the wire; may repeat
+    TerminalRef from;
+    TerminalRef to;
+    double areaMm2 = 1.0;
+    double lengthM = 1.0;
+    std::string colour;
+    RouteId route; ///< none: unknown
+    bool operator==(const Wire&) const = default;
+};
+
+enum class RouteKind { Enclosure, Cable };
+
+struct Route {
+    RouteId id;
+    std::string name;
+    RouteKind kind = RouteKind::Enclosure;
+    bool operator==(const Route&) const = default;
+};
+
+/// Two armatures of which only one can be in: a bound on the sum of their travels.
+struct MechanicalInterlock {
+    DeviceId first;
+    DeviceId second;
+    bool operator==(const MechanicalInterlock&) const = default;
+};
+
+struct Circuit {
+    std::vector<Part> parts;
+    std::vector<Device> devices;
+    std::vector<Wire> wires;
+    std::vector<Route> routes;
+    std::vector<MechanicalInterlock> interlocks;
+
+    const Device* device(DeviceId id) const;
+    const Device* device(std::string_view tag) const;
+    const Wire* wire(WireId id) const;
+    const Route* route(RouteId id) const;
+    const Part* part(std::string_view id) const;
+    /// "Q1:13", or "?:13" if the device is not there.
+    std::string nameOf(const TerminalRef& terminal) const;
+    /// The device's own reliability, else its part's, else none.
+    const Reliability* reliabilityOf(const Device& device) const;
+    bool operator==(const Circuit&) const = default;
+};
+
+} // namespace ts

@@ -1,0 +1,66 @@
+#pragma once
+// The dossier: everything a person decides about one machine, as plain values.
+// Results are absent on purpose: they are always computed from this (analysis/).
+
+#include "core/model/circuit.h"
+#include "core/model/function.h"
+#include "core/model/scenario.h"
+
+#include <memory>
+#include <string>
+#include <vector>
+
+namespace ts {
+
+/// How much the machine is used. Source: ISO 13849-1 annex C.4 (dop, hop, tcycle).
+struct Duty {
+    double daysPerYear = 220;
+    double hoursPerDay = 16;
+    bool operator==(const Duty&) const = default;
+};
+
+struct Machine {
+    std::string name;
+    std::string site;
+    Duty duty;
+    bool operator==(const Machine&) const = default;
+};
+
+/// Settings of the arithmetic on which editions or competent people differ.
+struct ArithmeticChoice {
+    std::string edition = "2015"; ///< "2015" or "2023"
+    std::string method = "row"; ///< "row" (the standard's) or "interpolated"
+    bool operator==(const ArithmeticChoice&) const = default;
+};
+
+struct Dossier {
+    Machine machine;
+    ArithmeticChoice arithmetic;
+    Circuit circuit;
+    std::vector<SafetyFunction> functions;
+    std::vector<Scenario> scenarios;
+
+    const SafetyFunction* function(FunctionId id) const;
+    const Scenario* scenario(std::string_view idOrName) const;
+    bool operator==(const Dossier&) const = default;
+};
+
+using Snapshot = std::shared_ptr<const Dossier>;
+
+/// One line of the append-only record. Never undone, only added to.
+struct RecordEntry {
+    std::string date; ///< ISO 8601, an argument, never read from a clock in core
+    std::string who;
+    std::string text;
+    bool operator==(const RecordEntry&) const = default;
+};
+
+/// What a file holds: the dossier, the record beside it, and the counter that keeps ids from being reused.
+struct DossierFile {
+    int nextId = 1;
+    Dossier dossier;
+    std::vector<RecordEntry> record;
+    bool operator==(const DossierFile&) const = default;
+};
+
+} // namespace ts

@@ -1,0 +1,475 @@
+#include "core/network/solver.h"
+
+#include "core/base/check.h"
+#include "core/network/disjoint_sets.h"
+#include "core/network/motor_circuit.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace ts::network {
+namespace {
+
+std::size_t at(int i)
+{
+    return static_cast<std::size_t>(i);
+}
+
+int terminalCount(const Motor& motor)
+{
+    return motor.sixTerminal ? 6 : 3;
+}
+
+/// Admittance of the motor between all its terminals (3 or 6).
+Eigen::MatrixXcd motorAdmittance(const Motor& motor, double slip)
+{
+    const Eigen::Matrix3cd star = terminalAdmittance(motor.circuit, slip);
+    if (!motor.sixTerminal)
+        return star;
+    // A winding that is meant for delta has three times the star impedance.
+    const Eigen::Matrix3cd winding = motor.starWindings ? star : Eigen::Matrix3cd(star / 3.0);
+    Eigen::MatrixXcd y(6, 6);
+    y << winding, -winding, -winding, winding;
+    return y;
+}
+
+bool isFinite(Complex z)
+{
+    return std::isfinite(z.real()) && std::isfinite(z.imag());
+}
+
+bool isUsable(Complex z)
+{
+    return isFinite(z) && std::abs(z) > 0.0;
+}
+
+/// Calls visit(nodeA, nodeB, admittance) for the two-pole view and couple(...) for transformers.
+struct Stamp {
+    int p, q;
+    Complex y;
+};
+
+std::vector<Stamp> twoPoles(const Network& n)
+{
+    std::vector<Stamp> result;
+    for (const Source& s : n.sources)
+        result.push_back({s.p, s.q, 1.0 / s.impedance});
+    for (const Impedance& z : n.impedances)
+        result.push_back({z.p, z.q, 1.0 / z.impedance});
+    return result;
+}
+
+/// Port admittance of a transformer: [[1/Zm + y/n^2, -y/n], [-y/n, y]] with y = 1/Zk.
+struct PortMatrix {
+    Complex y11, y12, y22;
+};
+
+PortMatrix portMatrix(const Transformer& t)
+{
+    const Complex y = 1.0 / t.shortCircuitSecondary;
+    return {1.0 / t.magnetisingPrimary + y / (t.ratio * t.ratio), -y / t.ratio, y};
+}
+
+Unexpected outOfRange(const char* what)
+{
+    return failure(ErrorCode::OutOfRange, message("network.element_unusable", {std::string(what)}));
+}
+
+} // namespace
+
+Expected<void> Prepared::checkElements(const Network& n)
+{
+    const auto inside = [&](int node) { return node >= 0 && node < n.nodeCount; };
+    for (const Source& s : n.sources)
+        if (!inside(s.p) || !inside(s.q) || !isUsable(s.impedance) || !isFinite(s.emf))
+            return outOfRange("source");
+    for (const CurrentSource& s : n.currentSources)
+        if (!inside(s.p) || !inside(s.q) || !isFinite(s.current))
+            return outOfRange("current source");
+    for (const Impedance& z : n.impedances)
+        if (!inside(z.p) || !inside(z.q) || !isUsable(z.impedance))
+            return outOfRange("impedance");
+    for (const Transformer& t : n.transformers)
+        if (!inside(t.p1) || !inside(t.p2) || !inside(t.s1) || !inside(t.s2) || !isUsable(t.shortCircuitSecondary)
+            || !isUsable(t.magnetisingPrimary) || !(t.ratio > 0.0))
+            return outOfRange("transformer");
+    for (const Motor& m : n.motors)
+        for (int k = 0; k < terminalCount(m); ++k)
+            if (!inside(m.terminals[at(k)]))
+                return outOfRange("motor");
+    for (const Link& l : n.links)
+        if (!inside(l.p) || !inside(l.q))
+            return outOfRange("link");
+    return {};
+}
+
+void Prepared::merge(const Network& n)
+{
+    DisjointSets sets(n.nodeCount);
+    for (const Link& l : n.links)
+        if (l.closed)
+            sets.join(l.p, l.q);
+    m_superOf.assign(at(n.nodeCount), -1);
+    for (int node = 0; node < n.nodeCount; ++node) {
+        const int root = sets.find(node);
+        if (root == node)
+            m_superOf[at(node)] = m_superCount++;
+        else
+            m_superOf[at(node)] = m_superOf[at(root)];
+    }
+    TS_CHECK(m_superOf[kReference] == 0);
+}
+
+void Prepared::findGalvanic(const Network& n)
+{
+    DisjointSets sets(m_superCount);
+    const auto join = [&](int a, int b) {
+        const int sa = superNode(a), sb = superNode(b);
+        if (sa != 0 && sb != 0)
+            sets.join(sa, sb);
+    };
+    std::vector<bool> touchesReference(at(m_superCount), false);
+    const auto connect = [&](int a, int b) {
+        join(a, b);
+        if (superNode(a) == 0)
+            touchesReference[at(superNode(b))] = true;
+        if (superNode(b) == 0)
+            touchesReference[at(superNode(a))] = true;
+    };
+    for (const Stamp& s : twoPoles(n))
+        connect(s.p, s.q);
+    for (const CurrentSource& s : n.currentSources)
+        connect(s.p, s.q);
+    for (const Transformer& t : n.transformers) {
+        connect(t.p1, t.p2);
+        connect(t.s1, t.s2);
+    }
+    for (const Motor& m : n.motors)
+        for (int k = 1; k < terminalCount(m); ++k)
+            connect(m.terminals[0], m.terminals[at(k)]);
+    std::vector<bool> grounded(at(m_superCount), false);
+    for (int s = 1; s < m_superCount; ++s)
+        if (touchesReference[at(s)])
+            grounded[at(sets.find(s))] = true;
+    m_floating.assign(at(m_superCount), false);
+    m_galvanic.assign(at(m_superCount), -1);
+    for (int s = 1; s < m_superCount; ++s) {
+        m_galvanic[at(s)] = sets.find(s);
+        m_floating[at(s)] = !grounded[at(sets.find(s))];
+    }
+}
+
+Expected<void> Prepared::factor(const Network& n)
+{
+    DisjointSets islands(m_superCount);
+    const auto join = [&](int a, int b) {
+        if (superNode(a) != 0 && superNode(b) != 0)
+            islands.join(superNode(a), superNode(b));
+    };
+    const std::vector<Stamp> stamps = twoPoles(n);
+    for (const Stamp& s : stamps)
+        join(s.p, s.q);
+    for (const CurrentSource& s : n.currentSources)
+        join(s.p, s.q);
+    for (const Transformer& t : n.transformers) {
+        join(t.p1, t.p2);
+        join(t.p1, t.s1);
+        join(t.p2, t.s1);
+        join(t.s1, t.s2);
+        join(t.p1, t.s2);
+        join(t.p2, t.s2);
+    }
+    for (const Motor& m : n.motors)
+        for (int a = 0; a < terminalCount(m); ++a)
+            for (int b = a + 1; b < terminalCount(m); ++b)
+                join(m.terminals[at(a)], m.terminals[at(b)]);
+
+    // Which islands carry a source, and which super-nodes are motor terminals.
+    std::vector<bool> driven(at(m_superCount), false), isBoundary(at(m_superCount), false);
+    const auto drive = [&](int node) {
+        if (superNode(node) != 0)
+            driven[at(islands.find(superNode(node)))] = true;
+    };
+    for (const Source& s : n.sources)
+        if (s.emf != Complex{}) {
+            drive(s.p);
+            drive(s.q);
+        }
+    for (const CurrentSource& s : n.currentSources) {
+        drive(s.p);
+        drive(s.q);
+    }
+    for (const Motor& m : n.motors)
+        for (int k = 0; k < terminalCount(m); ++k)
+            if (superNode(m.terminals[at(k)]) != 0)
+                isBoundary[at(superNode(m.terminals[at(k)]))] = true;
+
+    // Local numbering: interior first, then boundary.
+    std::vector<std::vector<int>> members(at(m_superCount));
+    for (int s = 1; s < m_superCount; ++s)
+        if (driven[at(islands.find(s))])
+            members[at(islands.find(s))].push_back(s);
+    std::vector<int> local(at(m_superCount), -1);
+    m_fixed.assign(at(m_superCount), Complex{});
+    m_motors.clear();
+    for (const Motor& m : n.motors)
+        m_motors.push_back({m, {-1, -1, -1, -1, -1, -1}});
+
+    std::vector<int> islandOf(at(m_superCount), -1); // index into work
+    struct Work {
+        std::vector<int> interior, boundary;
+        Eigen::MatrixXcd y;
+        Eigen::VectorXcd j;
+    };
+    std::vector<Work> work;
+    for (int root = 1; root < m_superCount; ++root) {
+        if (members[at(root)].empty())
+            continue;
+        Work w;
+        for (int s : members[at(root)])
+            (isBoundary[at(s)] ? w.boundary : w.interior).push_back(s);
+        int next = 0;
+        for (const auto* list : {&w.interior, &w.boundary})
+            for (int s : *list) {
+                local[at(s)] = next++;
+                islandOf[at(s)] = static_cast<int>(work.size());
+            }
+        w.y = Eigen::MatrixXcd::Zero(next, next);
+        w.j = Eigen::VectorXcd::Zero(next);
+        for (int s : members[at(root)])
+            if (m_floating[at(s)])
+                w.y(local[at(s)], local[at(s)]) += kLeakS;
+        work.push_back(std::move(w));
+    }
+    const auto stampY = [&](int a, int b, Complex y) {
+        const int sa = superNode(a), sb = superNode(b);
+        if (sa != 0 && sb != 0 && islandOf[at(sa)] >= 0)
+            work[at(islandOf[at(sa)])].y(local[at(sa)], local[at(sb)]) += y;
+    };
+    const auto stampPair = [&](int p, int q, Complex y) {
+        stampY(p, p, y);
+        stampY(q, q, y);
+        stampY(p, q, -y);
+        stampY(q, p, -y);
+    };
+    const auto inject = [&](int node, Complex current) {
+        const int s = superNode(node);
+        if (s != 0 && islandOf[at(s)] >= 0)
+            work[at(islandOf[at(s)])].j(local[at(s)]) += current;
+    };
+    for (const Stamp& s : stamps)
+        stampPair(s.p, s.q, s.y);
+    for (const Source& s : n.sources) {
+        inject(s.p, s.emf / s.impedance);
+        inject(s.q, -s.emf / s.impedance);
+    }
+    for (const CurrentSource& s : n.currentSources) {
+        inject(s.p, s.current);
+        inject(s.q, -s.current);
+    }
+    for (const Transformer& t : n.transformers) {
+        const PortMatrix m = portMatrix(t);
+        stampPair(t.p1, t.p2, m.y11);
+        stampPair(t.s1, t.s2, m.y22);
+        const std::array<std::pair<int, double>, 2> primary{{{t.p1, 1.0}, {t.p2, -1.0}}};
+        const std::array<std::pair<int, double>, 2> secondary{{{t.s1, 1.0}, {t.s2, -1.0}}};
+        for (const auto& [a, sa] : primary)
+            for (const auto& [b, sb] : secondary) {
+                stampY(a, b, m.y12 * sa * sb);
+                stampY(b, a, m.y12 * sa * sb);
+            }
+    }
+
+    for (Work& w : work) {
+        const auto ni = static_cast<Eigen::Index>(w.interior.size());
+        const auto nb = static_cast<Eigen::Index>(w.boundary.size());
+        Eigen::MatrixXcd rhs(ni, nb + 1);
+        rhs.leftCols(nb) = -w.y.topRightCorner(ni, nb);
+        rhs.col(nb) = w.j.head(ni);
+        Eigen::MatrixXcd x(ni, nb + 1);
+        if (ni > 0)
+            x = w.y.topLeftCorner(ni, ni).partialPivLu().solve(rhs);
+        if (!x.allFinite())
+            return failure(ErrorCode::NoSolution, message("network.singular"));
+        if (nb == 0) {
+            for (Eigen::Index i = 0; i < ni; ++i)
+                m_fixed[at(w.interior[static_cast<std::size_t>(i)])] = x(i, 0);
+            continue;
+        }
+        Island island;
+        island.spread = x.leftCols(nb);
+        island.interiorOpen = x.col(nb);
+        const auto yBi = w.y.bottomLeftCorner(nb, ni);
+        island.reducedY = w.y.bottomRightCorner(nb, nb) + yBi * island.spread;
+        island.reducedJ = w.j.tail(nb) - yBi * island.interiorOpen;
+        for (std::size_t m = 0; m < m_motors.size(); ++m) {
+            MotorStamp& stamp = m_motors[m];
+            for (int k = 0; k < terminalCount(stamp.motor); ++k) {
+                const int s = superNode(stamp.motor.terminals[at(k)]);
+                const auto found = std::find(w.boundary.begin(), w.boundary.end(), s);
+                if (s == 0 || found == w.boundary.end())
+                    continue;
+                stamp.boundaryIndex[at(k)] = static_cast<int>(found - w.boundary.begin());
+                if (island.motors.empty() || island.motors.back() != static_cast<int>(m))
+                    island.motors.push_back(static_cast<int>(m));
+            }
+        }
+        island.boundary = std::move(w.boundary);
+        island.interior = std::move(w.interior);
+        m_islands.push_back(std::move(island));
+    }
+    return {};
+}
+
+Expected<Prepared> Prepared::make(const Network& network)
+{
+    if (auto ok = checkElements(network); !ok)
+        return Unexpected{ok.error()};
+    Prepared p;
+    p.merge(network);
+    p.findGalvanic(network);
+    if (auto ok = p.factor(network); !ok)
+        return Unexpected{ok.error()};
+    return p;
+}
+
+void Prepared::solve(std::span<const double> slips, Solution& solution) const
+{
+    TS_CHECK(slips.size() == m_motors.size());
+    solution.voltage = m_fixed;
+    for (const Island& island : m_islands) {
+        Eigen::MatrixXcd y = island.reducedY;
+        for (int m : island.motors) {
+            const MotorStamp& stamp = m_motors[at(m)];
+            const Eigen::MatrixXcd ym = motorAdmittance(stamp.motor, slips[at(m)]);
+            const int count = terminalCount(stamp.motor);
+            for (int a = 0; a < count; ++a)
+                for (int b = 0; b < count; ++b)
+                    if (stamp.boundaryIndex[at(a)] >= 0 && stamp.boundaryIndex[at(b)] >= 0)
+                        y(stamp.boundaryIndex[at(a)], stamp.boundaryIndex[at(b)]) += ym(a, b);
+        }
+        const Eigen::VectorXcd boundary = y.partialPivLu().solve(island.reducedJ);
+        TS_CHECK(boundary.allFinite());
+        const Eigen::VectorXcd interior = island.spread * boundary + island.interiorOpen;
+        for (std::size_t i = 0; i < island.boundary.size(); ++i)
+            solution.voltage[at(island.boundary[i])] = boundary(static_cast<Eigen::Index>(i));
+        for (std::size_t i = 0; i < island.interior.size(); ++i)
+            solution.voltage[at(island.interior[i])] = interior(static_cast<Eigen::Index>(i));
+    }
+}
+
+ElementCurrents elementCurrents(const Network& n, const Prepared& p, const Solution& s, std::span<const double> slips)
+{
+    const auto v = [&](int node) { return s.voltage[at(p.superNode(node))]; };
+    ElementCurrents c;
+    for (const Source& e : n.sources)
+        c.sources.push_back((v(e.p) - v(e.q) - e.emf) / e.impedance);
+    for (const CurrentSource& e : n.currentSources)
+        c.currentSources.push_back(-e.current);
+    for (const Impedance& e : n.impedances)
+        c.impedances.push_back((v(e.p) - v(e.q)) / e.impedance);
+    for (const Transformer& t : n.transformers) {
+        const PortMatrix m = portMatrix(t);
+        const Complex u1 = v(t.p1) - v(t.p2), u2 = v(t.s1) - v(t.s2);
+        c.transformers.push_back({m.y11 * u1 + m.y12 * u2, m.y12 * u1 + m.y22 * u2});
+    }
+    for (std::size_t k = 0; k < n.motors.size(); ++k) {
+        const Motor& motor = n.motors[k];
+        const int count = terminalCount(motor);
+        Eigen::VectorXcd u(count);
+        for (int t = 0; t < count; ++t)
+            u(t) = v(motor.terminals[at(t)]);
+        const Eigen::VectorXcd i = motorAdmittance(motor, slips[k]) * u;
+        std::array<Complex, 6> row{};
+        for (int t = 0; t < count; ++t)
+            row[at(t)] = i(t);
+        c.motors.push_back(row);
+    }
+    return c;
+}
+
+namespace {
+
+/// Current each node gives into its super-node's links.
+std::vector<Complex> nodeInjections(const Network& n, const ElementCurrents& c)
+{
+    std::vector<Complex> injection(at(n.nodeCount), Complex{});
+    const auto pair = [&](int p, int q, Complex intoP) {
+        injection[at(p)] -= intoP;
+        injection[at(q)] += intoP;
+    };
+    for (std::size_t i = 0; i < n.sources.size(); ++i)
+        pair(n.sources[i].p, n.sources[i].q, c.sources[i]);
+    for (std::size_t i = 0; i < n.currentSources.size(); ++i)
+        pair(n.currentSources[i].p, n.currentSources[i].q, c.currentSources[i]);
+    for (std::size_t i = 0; i < n.impedances.size(); ++i)
+        pair(n.impedances[i].p, n.impedances[i].q, c.impedances[i]);
+    for (std::size_t i = 0; i < n.transformers.size(); ++i) {
+        pair(n.transformers[i].p1, n.transformers[i].p2, c.transformers[i][0]);
+        pair(n.transformers[i].s1, n.transformers[i].s2, c.transformers[i][1]);
+    }
+    for (std::size_t i = 0; i < n.motors.size(); ++i)
+        for (int k = 0; k < terminalCount(n.motors[i]); ++k)
+            injection[at(n.motors[i].terminals[at(k)])] -= c.motors[i][at(k)];
+    return injection;
+}
+
+} // namespace
+
+std::vector<Complex> linkCurrents(const Network& n, const Prepared& p, const Solution&, const ElementCurrents& elements)
+{
+    std::vector<Complex> injection = nodeInjections(n, elements);
+    std::vector<std::vector<int>> linksOf(at(p.superNodeCount())), nodesOf(at(p.superNodeCount()));
+    for (std::size_t i = 0; i < n.links.size(); ++i)
+        if (n.links[i].closed && n.links[i].p != n.links[i].q)
+            linksOf[at(p.superNode(n.links[i].p))].push_back(static_cast<int>(i));
+    for (int node = 0; node < n.nodeCount; ++node)
+        nodesOf[at(p.superNode(node))].push_back(node);
+
+    std::vector<Complex> current(n.links.size(), Complex{});
+    std::vector<int> local(at(n.nodeCount), -1);
+    for (int s = 0; s < p.superNodeCount(); ++s) {
+        const auto& links = linksOf[at(s)];
+        const auto& nodes = nodesOf[at(s)];
+        if (links.empty())
+            continue;
+        // What leaks away is spread equally; in the reference's super-node the first node takes the balance.
+        if (s != 0) {
+            Complex sum{};
+            for (int node : nodes)
+                sum += injection[at(node)];
+            for (int node : nodes)
+                injection[at(node)] -= sum / static_cast<double>(nodes.size());
+        }
+        for (std::size_t i = 0; i < nodes.size(); ++i)
+            local[at(nodes[i])] = static_cast<int>(i) - 1; // the first node is the zero of the potential
+        const auto size = static_cast<Eigen::Index>(nodes.size()) - 1;
+        Eigen::MatrixXd laplacian = Eigen::MatrixXd::Zero(size, size);
+        Eigen::MatrixXd rhs(size, 2);
+        for (std::size_t i = 1; i < nodes.size(); ++i) {
+            rhs(static_cast<Eigen::Index>(i) - 1, 0) = injection[at(nodes[i])].real();
+            rhs(static_cast<Eigen::Index>(i) - 1, 1) = injection[at(nodes[i])].imag();
+        }
+        for (int l : links) {
+            const int a = local[at(n.links[at(l)].p)], b = local[at(n.links[at(l)].q)];
+            if (a >= 0)
+                laplacian(a, a) += 1.0;
+            if (b >= 0)
+                laplacian(b, b) += 1.0;
+            if (a >= 0 && b >= 0) {
+                laplacian(a, b) -= 1.0;
+                laplacian(b, a) -= 1.0;
+            }
+        }
+        const Eigen::MatrixXd potential = laplacian.partialPivLu().solve(rhs);
+        const auto phi = [&](int node) {
+            const int i = local[at(node)];
+            return i < 0 ? Complex{} : Complex(potential(i, 0), potential(i, 1));
+        };
+        for (int l : links)
+            current[at(l)] = phi(n.links[at(l)].p) - phi(n.links[at(l)].q);
+    }
+    return current;
+}
+
+} // namespace ts::network

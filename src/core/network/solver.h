@@ -1,0 +1,86 @@
+#pragma once
+// Voltages and currents of a Network. Closed links merge nodes into super-nodes; what is left falls apart
+// into islands, each solved on its own by general LU (a motor's matrix is not symmetric).
+// Motors stay outside the factored part: a new speed needs only a small system (their terminals).
+// Islands without a path to the reference get a leak of 1e-9 S a super-node and are marked floating:
+// only differences inside such an island mean anything.
+
+#include "core/base/expected.h"
+#include "core/network/network.h"
+
+#include <Eigen/Core>
+#include <Eigen/LU>
+
+#include <span>
+#include <vector>
+
+namespace ts::network {
+
+constexpr double kLeakS = 1e-9;
+
+/// Voltages of super-nodes, in the order of Prepared::superNode.
+struct Solution {
+    std::vector<Complex> voltage;
+};
+
+/// A network with its topology worked out and its factors kept. Independent of the motors' speeds. Immutable.
+class Prepared {
+public:
+    /// Fails with OutOfRange for a source or impedance that is zero or not finite, a node out of range,
+    /// and with NoSolution if an island's matrix is singular.
+    static Expected<Prepared> make(const Network& network);
+
+    int superNodeCount() const { return m_superCount; }
+    int superNode(int node) const { return m_superOf[static_cast<std::size_t>(node)]; }
+    bool isFloating(int superNode) const { return m_floating[static_cast<std::size_t>(superNode)]; }
+    /// Galvanic component: joined by anything but a transformer's two sides and the reference. -1 for the reference.
+    int galvanic(int superNode) const { return m_galvanic[static_cast<std::size_t>(superNode)]; }
+
+    /// All super-node voltages for the given slips (one per motor, 1 at standstill). The reference reads 0.
+    /// Every value is finite; cost of a few small products if the topology has motors, else a copy.
+    void solve(std::span<const double> slips, Solution& solution) const;
+
+private:
+    struct Island {
+        std::vector<int> boundary; ///< super-nodes of motor terminals
+        std::vector<int> interior;
+        std::vector<int> motors;
+        Eigen::MatrixXcd reducedY; ///< boundary x boundary
+        Eigen::VectorXcd reducedJ;
+        Eigen::MatrixXcd spread; ///< interior x boundary: interior voltage caused by boundary voltage
+        Eigen::VectorXcd interiorOpen; ///< interior voltage with the boundary at zero
+    };
+    struct MotorStamp {
+        Motor motor;
+        std::array<int, 6> boundaryIndex{}; ///< -1: at the reference
+    };
+
+    static Expected<void> checkElements(const Network& network);
+    void merge(const Network& network);
+    void findGalvanic(const Network& network);
+    Expected<void> factor(const Network& network);
+
+    int m_superCount = 0;
+    std::vector<int> m_superOf;
+    std::vector<bool> m_floating;
+    std::vector<int> m_galvanic;
+    std::vector<MotorStamp> m_motors;
+    std::vector<Island> m_islands; ///< those with motors
+    std::vector<Complex> m_fixed; ///< voltages of all islands without motors
+};
+
+/// Currents into the terminals of each element, in the network's own order.
+struct ElementCurrents {
+    std::vector<Complex> sources; ///< into p
+    std::vector<Complex> currentSources; ///< into p
+    std::vector<Complex> impedances; ///< into p
+    std::vector<std::array<Complex, 2>> transformers; ///< into p1 and s1
+    std::vector<std::array<Complex, 6>> motors;
+};
+ElementCurrents elementCurrents(const Network&, const Prepared&, const Solution&, std::span<const double> slips);
+
+/// Currents from p to q of all closed links, recovered inside each super-node by Kirchhoff's law with equal
+/// sharing among parallel links. Open links read 0.
+std::vector<Complex> linkCurrents(const Network&, const Prepared&, const Solution&, const ElementCurrents&);
+
+} // namespace ts::network
