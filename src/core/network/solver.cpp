@@ -388,9 +388,6 @@ ElementCurrents elementCurrents(const Network& n, const Prepared& p, const Solut
     return c;
 }
 
-namespace {
-
-/// Current each node gives into its super-node's links.
 std::vector<Complex> nodeInjections(const Network& n, const ElementCurrents& c)
 {
     std::vector<Complex> injection(at(n.nodeCount), Complex{});
@@ -414,59 +411,101 @@ std::vector<Complex> nodeInjections(const Network& n, const ElementCurrents& c)
     return injection;
 }
 
+namespace {
+
+/// The nodes and closed links inside one super-node, with the factored Laplacian of unit conductances.
+/// The first node is the zero of the potential: in the reference's super-node it takes the balance.
+struct Inside {
+    std::vector<int> nodes, links;
+    std::vector<int> local; ///< by node, -1 for the first one
+    Eigen::PartialPivLU<Eigen::MatrixXd> laplacian;
+};
+
+Inside insideOf(const Network& n, const Prepared& p, int super)
+{
+    Inside in;
+    in.local.assign(at(n.nodeCount), -1);
+    for (int node = 0; node < n.nodeCount; ++node)
+        if (p.superNode(node) == super) {
+            in.local[at(node)] = static_cast<int>(in.nodes.size()) - 1;
+            in.nodes.push_back(node);
+        }
+    const auto size = static_cast<Eigen::Index>(in.nodes.size()) - 1;
+    Eigen::MatrixXd m = Eigen::MatrixXd::Zero(size, size);
+    for (std::size_t i = 0; i < n.links.size(); ++i) {
+        const Link& l = n.links[i];
+        if (!l.closed || l.p == l.q || p.superNode(l.p) != super)
+            continue;
+        in.links.push_back(static_cast<int>(i));
+        const int a = in.local[at(l.p)], b = in.local[at(l.q)];
+        if (a >= 0)
+            m(a, a) += 1.0;
+        if (b >= 0)
+            m(b, b) += 1.0;
+        if (a >= 0 && b >= 0) {
+            m(a, b) -= 1.0;
+            m(b, a) -= 1.0;
+        }
+    }
+    if (size > 0)
+        in.laplacian.compute(m);
+    return in;
+}
+
 } // namespace
+
+std::vector<std::vector<std::pair<int, double>>> linkCurrentRows(const Network& n, const Prepared& p, std::span<const int> links)
+{
+    std::vector<std::vector<std::pair<int, double>>> rows(links.size());
+    for (std::size_t k = 0; k < links.size(); ++k) {
+        const Link& link = n.links[at(links[k])];
+        if (!link.closed || link.p == link.q)
+            continue;
+        const Inside in = insideOf(n, p, p.superNode(link.p));
+        // The Laplacian is symmetric: the row of phi(p) - phi(q) is one solve with +1 and -1.
+        Eigen::VectorXd rhs = Eigen::VectorXd::Zero(static_cast<Eigen::Index>(in.nodes.size()) - 1);
+        if (in.local[at(link.p)] >= 0)
+            rhs(in.local[at(link.p)]) += 1.0;
+        if (in.local[at(link.q)] >= 0)
+            rhs(in.local[at(link.q)]) -= 1.0;
+        const Eigen::VectorXd shares = in.laplacian.solve(rhs);
+        for (std::size_t i = 1; i < in.nodes.size(); ++i)
+            if (std::abs(shares(static_cast<Eigen::Index>(i) - 1)) > 1e-12)
+                rows[k].emplace_back(in.nodes[i], shares(static_cast<Eigen::Index>(i) - 1));
+    }
+    return rows;
+}
 
 std::vector<Complex> linkCurrents(const Network& n, const Prepared& p, const Solution&, const ElementCurrents& elements)
 {
     std::vector<Complex> injection = nodeInjections(n, elements);
-    std::vector<std::vector<int>> linksOf(at(p.superNodeCount())), nodesOf(at(p.superNodeCount()));
-    for (std::size_t i = 0; i < n.links.size(); ++i)
-        if (n.links[i].closed && n.links[i].p != n.links[i].q)
-            linksOf[at(p.superNode(n.links[i].p))].push_back(static_cast<int>(i));
-    for (int node = 0; node < n.nodeCount; ++node)
-        nodesOf[at(p.superNode(node))].push_back(node);
-
     std::vector<Complex> current(n.links.size(), Complex{});
-    std::vector<int> local(at(n.nodeCount), -1);
+    std::vector<bool> wanted(at(p.superNodeCount()), false);
+    for (const Link& l : n.links)
+        if (l.closed && l.p != l.q)
+            wanted[at(p.superNode(l.p))] = true;
     for (int s = 0; s < p.superNodeCount(); ++s) {
-        const auto& links = linksOf[at(s)];
-        const auto& nodes = nodesOf[at(s)];
-        if (links.empty())
+        if (!wanted[at(s)])
             continue;
-        // What leaks away is spread equally; in the reference's super-node the first node takes the balance.
-        if (s != 0) {
+        const Inside in = insideOf(n, p, s);
+        if (s != 0) { // what leaks away is spread equally
             Complex sum{};
-            for (int node : nodes)
+            for (int node : in.nodes)
                 sum += injection[at(node)];
-            for (int node : nodes)
-                injection[at(node)] -= sum / static_cast<double>(nodes.size());
+            for (int node : in.nodes)
+                injection[at(node)] -= sum / static_cast<double>(in.nodes.size());
         }
-        for (std::size_t i = 0; i < nodes.size(); ++i)
-            local[at(nodes[i])] = static_cast<int>(i) - 1; // the first node is the zero of the potential
-        const auto size = static_cast<Eigen::Index>(nodes.size()) - 1;
-        Eigen::MatrixXd laplacian = Eigen::MatrixXd::Zero(size, size);
-        Eigen::MatrixXd rhs(size, 2);
-        for (std::size_t i = 1; i < nodes.size(); ++i) {
-            rhs(static_cast<Eigen::Index>(i) - 1, 0) = injection[at(nodes[i])].real();
-            rhs(static_cast<Eigen::Index>(i) - 1, 1) = injection[at(nodes[i])].imag();
+        Eigen::MatrixXd rhs(static_cast<Eigen::Index>(in.nodes.size()) - 1, 2);
+        for (std::size_t i = 1; i < in.nodes.size(); ++i) {
+            rhs(static_cast<Eigen::Index>(i) - 1, 0) = injection[at(in.nodes[i])].real();
+            rhs(static_cast<Eigen::Index>(i) - 1, 1) = injection[at(in.nodes[i])].imag();
         }
-        for (int l : links) {
-            const int a = local[at(n.links[at(l)].p)], b = local[at(n.links[at(l)].q)];
-            if (a >= 0)
-                laplacian(a, a) += 1.0;
-            if (b >= 0)
-                laplacian(b, b) += 1.0;
-            if (a >= 0 && b >= 0) {
-                laplacian(a, b) -= 1.0;
-                laplacian(b, a) -= 1.0;
-            }
-        }
-        const Eigen::MatrixXd potential = laplacian.partialPivLu().solve(rhs);
+        const Eigen::MatrixXd potential = in.laplacian.solve(rhs);
         const auto phi = [&](int node) {
-            const int i = local[at(node)];
+            const int i = in.local[at(node)];
             return i < 0 ? Complex{} : Complex(potential(i, 0), potential(i, 1));
         };
-        for (int l : links)
+        for (int l : in.links)
             current[at(l)] = phi(n.links[at(l)].p) - phi(n.links[at(l)].q);
     }
     return current;

@@ -12,6 +12,7 @@
 #include <Eigen/LU>
 
 #include <span>
+#include <utility>
 #include <vector>
 
 namespace ts::network {
@@ -78,6 +79,13 @@ struct ElementCurrents {
     std::vector<std::array<Complex, 6>> motors;
 };
 ElementCurrents elementCurrents(const Network&, const Prepared&, const Solution&, std::span<const double> slips);
+
+/// Current each node gives into the links of its super-node: minus the sum of the element currents at it.
+std::vector<Complex> nodeInjections(const Network&, const ElementCurrents&);
+
+/// Currents of a few links as sums over node injections (share per node), found once per topology:
+/// current = sum of share * injection. Open links and such that bridge one node have no terms.
+std::vector<std::vector<std::pair<int, double>>> linkCurrentRows(const Network&, const Prepared&, std::span<const int> links);
 
 /// Currents from p to q of all closed links, recovered inside each super-node by Kirchhoff's law with equal
 /// sharing among parallel links. Open links read 0.

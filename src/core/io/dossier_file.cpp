@@ -1,0 +1,160 @@
+#include "core/io/dossier_file.h"
+
+#include "core/io/dossier_text.h"
+#include "core/io/json_tree.h"
+
+#include <cerrno>
+#include <cstring>
+#include <fcntl.h>
+#include <sys/stat.h>
+#include <unistd.h>
+
+namespace ts::io {
+namespace {
+
+Unexpected fileTrouble(const char* id, const std::string& path, int error)
+{
+    return failure(ErrorCode::File, message(id, {path, std::string(std::strerror(error))}), {path, 0, 0, ""});
+}
+
+/// Closes a descriptor at the end of a scope.
+class Descriptor {
+public:
+    explicit Descriptor(int fd)
+        : m_fd(fd)
+    {
+    }
+    ~Descriptor()
+    {
+        if (m_fd >= 0)
+            ::close(m_fd);
+    }
+    Descriptor(const Descriptor&) = delete;
+    Descriptor& operator=(const Descriptor&) = delete;
+    int get() const { return m_fd; }
+
+private:
+    int m_fd;
+};
+
+std::string folderOf(const std::string& path)
+{
+    const std::size_t slash = path.rfind('/');
+    return slash == std::string::npos ? "." : slash == 0 ? "/" : path.substr(0, slash);
+}
+
+class SystemFiles : public FileOps {
+public:
+    Expected<std::string> read(const std::string& path) override
+    {
+        const Descriptor fd(::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK));
+        if (fd.get() < 0)
+            return fileTrouble("file.cannot_open", path, errno);
+        struct stat info {};
+        if (::fstat(fd.get(), &info) != 0)
+            return fileTrouble("file.cannot_read", path, errno);
+        if (!S_ISREG(info.st_mode))
+            return failure(ErrorCode::File, message("file.not_a_file", {path}), {path, 0, 0, ""});
+        if (static_cast<std::size_t>(info.st_size) > kLargestFileBytes)
+            return failure(ErrorCode::Refused, message("json.too_large", {static_cast<long long>(kLargestFileBytes / 1024 / 1024)}), {path, 0, 0, ""});
+        std::string text(static_cast<std::size_t>(info.st_size), '\0');
+        std::size_t got = 0;
+        while (got < text.size()) {
+            const ssize_t n = ::read(fd.get(), text.data() + got, text.size() - got);
+            if (n < 0 && errno == EINTR)
+                continue;
+            if (n < 0)
+                return fileTrouble("file.cannot_read", path, errno);
+            if (n == 0)
+                break;
+            got += static_cast<std::size_t>(n);
+        }
+        text.resize(got);
+        return text;
+    }
+    Expected<void> writeAndSync(const std::string& path, std::string_view text) override
+    {
+        const Descriptor fd(::open(path.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0644));
+        if (fd.get() < 0)
+            return fileTrouble("file.cannot_write", path, errno);
+        while (!text.empty()) {
+            const ssize_t n = ::write(fd.get(), text.data(), text.size());
+            if (n < 0 && errno == EINTR)
+                continue;
+            if (n < 0)
+                return fileTrouble("file.cannot_write", path, errno);
+            text.remove_prefix(static_cast<std::size_t>(n));
+        }
+        if (::fsync(fd.get()) != 0)
+            return fileTrouble("file.cannot_write", path, errno);
+        return {};
+    }
+    Expected<void> rename(const std::string& from, const std::string& to) override
+    {
+        if (::rename(from.c_str(), to.c_str()) != 0)
+            return fileTrouble("file.cannot_replace", to, errno);
+        return {};
+    }
+    Expected<void> syncFolderOf(const std::string& path) override
+    {
+        const Descriptor fd(::open(folderOf(path).c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC));
+        if (fd.get() < 0 || ::fsync(fd.get()) != 0)
+            return fileTrouble("file.cannot_write", path, errno);
+        return {};
+    }
+    Expected<void> remove(const std::string& path) override
+    {
+        if (::unlink(path.c_str()) != 0)
+            return fileTrouble("file.cannot_write", path, errno);
+        return {};
+    }
+};
+
+} // namespace
+
+FileOps& systemFiles()
+{
+    static SystemFiles files;
+    return files;
+}
+
+Expected<DossierFile> loadDossier(const std::string& path, FileOps& files)
+{
+    const auto text = files.read(path);
+    if (!text)
+        return Unexpected{text.error()};
+    auto dossier = parseDossier(*text);
+    if (!dossier) {
+        Error error = dossier.error();
+        error.place.file = path;
+        return Unexpected{error};
+    }
+    return dossier;
+}
+
+Expected<void> saveText(const std::string& path, std::string_view text, FileOps& files)
+{
+    const std::string temporary = path + ".part";
+    auto written = files.writeAndSync(temporary, text);
+    if (written)
+        written = files.rename(temporary, path);
+    if (!written) {
+        (void)files.remove(temporary).has_value(); // it may never have been made
+        return written;
+    }
+    if (auto synced = files.syncFolderOf(path); !synced)
+        return synced;
+    const auto again = files.read(path);
+    if (!again)
+        return Unexpected{again.error()};
+    if (*again != text)
+        return failure(ErrorCode::File, message("file.reads_back_different", {path}), {path, 0, 0, ""});
+    return {};
+}
+
+Expected<void> saveDossier(const std::string& path, const DossierFile& file, FileOps& files)
+{
+    return saveText(path, printDossier(file), files);
+}
+
+} // namespace ts::io

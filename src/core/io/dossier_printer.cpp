@@ -1,0 +1,206 @@
+#include "core/io/dossier_text.h"
+
+#include <nlohmann/json.hpp>
+
+#include <algorithm>
+
+namespace ts::io {
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+template <class T>
+std::vector<const T*> byId(const std::vector<T>& list)
+{
+    std::vector<const T*> sorted;
+    for (const T& item : list)
+        sorted.push_back(&item);
+    std::sort(sorted.begin(), sorted.end(), [](auto* a, auto* b) { return a->id < b->id; });
+    return sorted;
+}
+
+void putText(Json& json, const char* key, const std::string& text)
+{
+    if (!text.empty())
+        json[key] = text;
+}
+
+/// Whole numbers are written without a decimal point, so that people's files keep their look.
+Json numberOf(double value)
+{
+    if (value == static_cast<double>(static_cast<long long>(value)) && std::abs(value) < 1e15)
+        return static_cast<long long>(value);
+    return value;
+}
+
+Json parametersOf(const ParameterMap& map)
+{
+    Json json = Json::object();
+    for (const auto& [key, value] : map)
+        std::visit(
+            [&](const auto& v) {
+                if constexpr (std::is_same_v<std::decay_t<decltype(v)>, double>)
+                    json[key] = numberOf(v);
+                else
+                    json[key] = v;
+            },
+            value);
+    return json;
+}
+
+void putReliability(Json& json, const std::optional<Reliability>& reliability)
+{
+    if (!reliability)
+        return;
+    Json r = Json::object();
+    if (reliability->b10dCycles)
+        r["b10d_cycles"] = numberOf(*reliability->b10dCycles);
+    if (reliability->mttfdYears)
+        r["mttfd_years"] = numberOf(*reliability->mttfdYears);
+    if (reliability->pfhdPerHour)
+        r["pfhd_per_hour"] = *reliability->pfhdPerHour;
+    putText(r, "typical_part", reliability->typicalPart);
+    putText(r, "performance_level", reliability->performanceLevel);
+    putText(r, "category", reliability->category);
+    putText(r, "source", reliability->source);
+    json["reliability"] = r;
+}
+
+Json circuitOf(const Circuit& c)
+{
+    Json json;
+    json["parts"] = Json::array();
+    std::vector<const Part*> parts = byId(c.parts);
+    for (const Part* p : parts) {
+        Json j{{"id", p->id}};
+        putText(j, "name", p->name);
+        j["kind"] = p->kind;
+        j["parameters"] = parametersOf(p->parameters);
+        putReliability(j, p->reliability);
+        json["parts"].push_back(j);
+    }
+    json["devices"] = Json::array();
+    for (const Device* d : byId(c.devices)) {
+        Json j{{"id", d->id.value}, {"tag", d->tag}, {"kind", d->kind}};
+        putText(j, "part", d->part);
+        putText(j, "label", d->label);
+        putText(j, "place", d->place);
+        if (d->rank != 0)
+            j["rank"] = d->rank;
+        if (!d->parameters.empty())
+            j["parameters"] = parametersOf(d->parameters);
+        putReliability(j, d->reliability);
+        json["devices"].push_back(j);
+    }
+    json["routes"] = Json::array();
+    for (const Route* r : byId(c.routes))
+        json["routes"].push_back({{"id", r->id.value}, {"name", r->name}, {"kind", r->kind == RouteKind::Cable ? "cable" : "enclosure"}});
+    json["wires"] = Json::array();
+    for (const Wire* w : byId(c.wires)) {
+        Json j{{"id", w->id.value}, {"number", w->number}, {"from", c.nameOf(w->from)}, {"to", c.nameOf(w->to)},
+            {"area_mm2", numberOf(w->areaMm2)}, {"length_m", numberOf(w->lengthM)}};
+        putText(j, "colour", w->colour);
+        if (w->route)
+            j["route"] = w->route.value;
+        json["wires"].push_back(j);
+    }
+    if (!c.interlocks.empty()) {
+        json["interlocks"] = Json::array();
+        for (const MechanicalInterlock& i : c.interlocks)
+            json["interlocks"].push_back({{"first", c.device(i.first)->tag}, {"second", c.device(i.second)->tag}});
+    }
+    return json;
+}
+
+Json subsystemOf(const ClaimedSubsystem& s)
+{
+    Json json{{"name", s.name}};
+    if (s.encapsulated)
+        json["encapsulated"] = s.encapsulated.value;
+    putText(json, "category", s.category);
+    if (s.wellTried)
+        json["well_tried"] = true;
+    if (!s.channels.empty())
+        json["channels"] = Json::array();
+    for (const ClaimedChannel& c : s.channels) {
+        Json channel{{"name", c.name}, {"parts", Json::array()}};
+        for (const ClaimedPart& p : c.parts) {
+            Json part{{"device", p.device.value}, {"role", p.role}};
+            if (p.secondsPerCycle)
+                part["seconds_per_cycle"] = numberOf(*p.secondsPerCycle);
+            if (p.operationsPerYear)
+                part["operations_per_year"] = numberOf(*p.operationsPerYear);
+            putText(part, "measure", p.measure);
+            if (p.dc != 0.0)
+                part["dc"] = p.dc;
+            channel["parts"].push_back(part);
+        }
+        json["channels"].push_back(channel);
+    }
+    if (!s.ccfAnswers.empty())
+        json["ccf"] = s.ccfAnswers;
+    return json;
+}
+
+Json functionOf(const SafetyFunction& f)
+{
+    Json json{{"id", f.id.value}, {"name", f.name}, {"relied_on_by_a_person", f.reliedOnByPerson}};
+    if (f.trigger.device)
+        json["trigger"] = {{"device", f.trigger.device.value}, {"action", f.trigger.action}};
+    json["must_rest"] = Json::array();
+    for (DeviceId id : f.mustRest)
+        json["must_rest"].push_back(id.value);
+    json["allowed_time_s"] = numberOf(f.allowedTimeS);
+    json["stop_category"] = f.stopCategory;
+    json["emergency_stop"] = f.emergencyStop;
+    putText(json, "required_level", f.requiredLevel);
+    putText(json, "required_level_reason", f.requiredLevelReason);
+    putText(json, "reset_rule", f.resetRule);
+    if (f.demandScenario)
+        json["demand_scenario"] = f.demandScenario.value;
+    json["claim"] = Json::array();
+    for (const ClaimedSubsystem& s : f.claim)
+        json["claim"].push_back(subsystemOf(s));
+    json["conditions"] = {{"basic_principles", f.conditions.basicPrinciples}, {"well_tried_principles", f.conditions.wellTriedPrinciples},
+        {"systematic_failures", f.conditions.systematicFailures}, {"environment", f.conditions.environment}};
+    return json;
+}
+
+Json scenarioOf(const Scenario& s)
+{
+    Json json{{"id", s.id.value}, {"name", s.name}, {"length_s", numberOf(s.lengthS)}, {"steps", Json::array()}, {"expect", Json::array()}};
+    for (const Step& t : s.steps) {
+        Json step{{"at_s", numberOf(t.atS)}, {"action", t.action}, {"target", t.target}};
+        if (t.value != 0.0)
+            step["value"] = numberOf(t.value);
+        json["steps"].push_back(step);
+    }
+    for (const Expectation& e : s.expectations)
+        json["expect"].push_back({{"at_s", numberOf(e.atS)}, {"subject", e.subject}, {"state", e.state}});
+    return json;
+}
+
+} // namespace
+
+std::string printDossier(const DossierFile& file)
+{
+    const Dossier& d = file.dossier;
+    Json dossier;
+    dossier["machine"] = {{"name", d.machine.name}, {"site", d.machine.site},
+        {"duty", {{"days_per_year", numberOf(d.machine.duty.daysPerYear)}, {"hours_per_day", numberOf(d.machine.duty.hoursPerDay)}}}};
+    dossier["arithmetic"] = {{"edition", d.arithmetic.edition}, {"method", d.arithmetic.method}};
+    dossier["circuit"] = circuitOf(d.circuit);
+    dossier["functions"] = Json::array();
+    for (const SafetyFunction* f : byId(d.functions))
+        dossier["functions"].push_back(functionOf(*f));
+    dossier["scenarios"] = Json::array();
+    for (const Scenario* s : byId(d.scenarios))
+        dossier["scenarios"].push_back(scenarioOf(*s));
+    Json json{{"format", kFormat}, {"nextId", file.nextId}, {"dossier", dossier}, {"record", Json::array()}};
+    for (const RecordEntry& e : file.record)
+        json["record"].push_back({{"date", e.date}, {"who", e.who}, {"text", e.text}});
+    // Text that is not valid UTF-8 is written with replacement signs rather than refused at saving time.
+    return json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
+}
+
+} // namespace ts::io

@@ -1,0 +1,338 @@
+#include "core/io/dossier_text.h"
+#include "core/io/reading.h"
+#include "core/library/registry.h"
+
+#include <map>
+#include <set>
+
+namespace ts::io {
+namespace {
+
+constexpr int kLargestId = 1'000'000'000;
+
+/// Reads the dossier part by part; remembers where each device stands for errors that show later.
+class DossierReader {
+public:
+    explicit DossierReader(Trouble& trouble)
+        : m_trouble(trouble)
+    {
+    }
+
+    void read(ObjectReader& r, Dossier& d)
+    {
+        r.object("machine", [&](ObjectReader& m) { readMachine(m, d.machine); });
+        r.object("arithmetic", [&](ObjectReader& a) {
+            d.arithmetic.edition = a.word("edition", {"2015", "2023"}, "2015");
+            d.arithmetic.method = a.word("method", {"row", "interpolated"}, "row");
+        });
+        r.object("circuit", [&](ObjectReader& c) { readCircuit(c, d.circuit); });
+        r.each("functions", 500, [&](ObjectReader& f) { readFunction(f, d); });
+        r.each("scenarios", 500, [&](ObjectReader& s) { readScenario(s, d); });
+    }
+    int largestId() const { return m_largestId; }
+
+private:
+    int freshId(ObjectReader& r)
+    {
+        const int id = r.integer("id", 1, kLargestId);
+        if (!m_trouble.any() && !m_ids.insert(id).second)
+            r.refuse(ErrorCode::Refused, message("file.duplicate_id", {static_cast<long long>(id)}), "id");
+        m_largestId = std::max(m_largestId, id);
+        return id;
+    }
+
+    static void readMachine(ObjectReader& r, Machine& m)
+    {
+        m.name = r.text("name", true);
+        m.site = r.text("site");
+        r.object("duty", [&](ObjectReader& d) {
+            m.duty.daysPerYear = d.number("days_per_year", 0, 366);
+            m.duty.hoursPerDay = d.number("hours_per_day", 0, 24);
+        });
+    }
+
+    static ParameterMap readParameters(ObjectReader& r)
+    {
+        ParameterMap map;
+        const JsonNode* node = r.find("parameters");
+        if (!node)
+            return map;
+        if (node->type != JsonNode::Type::Object) {
+            r.refuse(ErrorCode::Refused, message("file.not_an_object"), "parameters");
+            return map;
+        }
+        for (const auto& [key, value] : node->members) {
+            switch (value.type) {
+            case JsonNode::Type::Boolean: map[key] = value.boolean; break;
+            case JsonNode::Type::Number: map[key] = value.number; break;
+            case JsonNode::Type::String: map[key] = value.text; break;
+            case JsonNode::Type::Array: {
+                std::vector<std::string> words;
+                for (const JsonNode& item : value.items)
+                    words.push_back(item.text);
+                if (words.size() > 200)
+                    r.trouble().note(ErrorCode::Refused, message("file.too_many", {key, 200LL}), value, r.pointer("parameters"));
+                map[key] = std::move(words);
+                break;
+            }
+            default:
+                r.trouble().note(ErrorCode::Refused, message("file.not_text", {key}), value, r.pointer("parameters") + "/" + key);
+            }
+        }
+        return map;
+    }
+
+    static std::optional<Reliability> readReliability(ObjectReader& owner)
+    {
+        std::optional<Reliability> result;
+        owner.object("reliability", [&](ObjectReader& r) {
+            Reliability v;
+            int count = 0;
+            const auto optional = [&](const char* key, double low, double high, std::optional<double>& into) {
+                if (r.find(key)) {
+                    into = r.number(key, low, high);
+                    ++count;
+                }
+            };
+            optional("b10d_cycles", 1, 1e12, v.b10dCycles);
+            optional("mttfd_years", 1e-3, 1e6, v.mttfdYears);
+            optional("pfhd_per_hour", 1e-14, 1, v.pfhdPerHour);
+            v.typicalPart = r.text("typical_part");
+            count += !v.typicalPart.empty();
+            v.performanceLevel = r.word("performance_level", {"", "a", "b", "c", "d", "e"}, "");
+            v.category = r.word("category", {"", "B", "1", "2", "3", "4"}, "");
+            v.source = r.text("source");
+            if (count != 1)
+                r.refuse(ErrorCode::Refused, message("file.one_reliability"));
+            if (v.pfhdPerHour && v.performanceLevel.empty())
+                r.refuse(ErrorCode::Refused, message("file.pfhd_without_level"));
+            result = v;
+        });
+        return result;
+    }
+
+    void readCircuit(ObjectReader& r, Circuit& c)
+    {
+        r.each("parts", 2000, [&](ObjectReader& p) {
+            Part part;
+            part.id = p.text("id", true);
+            part.name = p.text("name");
+            part.kind = p.text("kind", true);
+            part.parameters = readParameters(p);
+            part.reliability = readReliability(p);
+            if (c.part(part.id))
+                p.refuse(ErrorCode::Refused, message("file.duplicate_part", {part.id}), "id");
+            c.parts.push_back(std::move(part));
+        });
+        r.each("devices", kMostDevices, [&](ObjectReader& d) { readDevice(d, c); });
+        r.each("routes", 1000, [&](ObjectReader& o) {
+            Route route;
+            route.id = {freshId(o)};
+            route.name = o.text("name");
+            route.kind = o.word("kind", {"enclosure", "cable"}, "enclosure") == "cable" ? RouteKind::Cable : RouteKind::Enclosure;
+            c.routes.push_back(std::move(route));
+        });
+        if (!m_trouble.any())
+            readBodies(c);
+        r.each("wires", kMostWires, [&](ObjectReader& w) { readWire(w, c); });
+        r.each("interlocks", 100, [&](ObjectReader& i) {
+            MechanicalInterlock lock;
+            for (const auto& [key, into] : {std::pair{"first", &lock.first}, {"second", &lock.second}}) {
+                const Device* device = c.device(i.text(key, true));
+                if (!device)
+                    i.refuse(ErrorCode::NotFound, message("scenario.no_device", {i.text(key)}), key);
+                else
+                    *into = device->id;
+            }
+            c.interlocks.push_back(lock);
+        });
+    }
+
+    void readDevice(ObjectReader& r, Circuit& c)
+    {
+        Device d;
+        d.id = {freshId(r)};
+        d.tag = r.text("tag", true);
+        d.kind = r.text("kind", true);
+        d.part = r.text("part");
+        d.label = r.text("label");
+        d.place = r.word("place", {"", "door", "plate", "field"}, "plate");
+        d.rank = r.integer("rank", -1'000'000, 1'000'000, 0);
+        d.parameters = readParameters(r);
+        d.reliability = readReliability(r);
+        const bool tagOk = !d.tag.empty() && d.tag.size() <= 24 && d.tag.find_first_of(":/+. \t\n") == std::string::npos && d.tag != "wire";
+        if (!tagOk)
+            r.refuse(ErrorCode::Refused, message("file.bad_tag", {d.tag}), "tag");
+        if (!m_tags.insert(d.tag).second)
+            r.refuse(ErrorCode::Refused, message("file.duplicate_tag", {d.tag}), "tag");
+        m_deviceNodes.emplace_back(&r.node(), r.pointer("parameters"));
+        c.devices.push_back(std::move(d));
+    }
+
+    /// Every device's body once: kinds and parameters are checked, terminals become known.
+    void readBodies(const Circuit& c)
+    {
+        for (std::size_t i = 0; i < c.devices.size(); ++i) {
+            const auto body = bodyOf(c, c.devices[i]);
+            if (!body) {
+                m_trouble.note(body.error().code, body.error().message, *m_deviceNodes[i].first, m_deviceNodes[i].second);
+                return;
+            }
+            for (const TerminalSpec& t : body->terminals)
+                if (!t.inner)
+                    m_terminals.emplace(c.devices[i].id.value, t.marking);
+        }
+    }
+
+    TerminalRef readTerminal(ObjectReader& r, const Circuit& c, const char* key)
+    {
+        const std::string text = r.text(key, true);
+        const std::size_t colon = text.find(':');
+        const Device* device = colon == std::string::npos ? nullptr : c.device(std::string_view(text).substr(0, colon));
+        TerminalRef ref;
+        if (device)
+            ref = {device->id, text.substr(colon + 1)};
+        if (!device || !m_terminals.contains({ref.device.value, ref.marking}))
+            r.refuse(ErrorCode::NotFound, message("wire.no_terminal", {r.text("number"), text}), key);
+        return ref;
+    }
+
+    void readWire(ObjectReader& r, Circuit& c)
+    {
+        Wire w;
+        w.id = {freshId(r)};
+        w.number = r.text("number");
+        w.from = readTerminal(r, c, "from");
+        w.to = readTerminal(r, c, "to");
+        w.areaMm2 = r.number("area_mm2", 0.05, 1000);
+        w.lengthM = r.number("length_m", 0, 10000);
+        w.colour = r.text("colour");
+        w.route = {r.integer("route", 0, kLargestId, 0)};
+        if (w.route && !c.route(w.route))
+            r.refuse(ErrorCode::NotFound, message("wire.no_route", {w.number, static_cast<long long>(w.route.value)}), "route");
+        c.wires.push_back(std::move(w));
+    }
+
+    void readFunction(ObjectReader& r, Dossier& d)
+    {
+        SafetyFunction f;
+        f.id = {freshId(r)};
+        f.name = r.text("name", true);
+        f.reliedOnByPerson = r.flag("relied_on_by_a_person", true);
+        r.object("trigger", [&](ObjectReader& t) {
+            f.trigger.device = {t.integer("device", 1, kLargestId)};
+            f.trigger.action = t.text("action", true);
+        });
+        for (int id : r.integers("must_rest"))
+            f.mustRest.push_back({id});
+        f.allowedTimeS = r.number("allowed_time_s", 0, 3600, 0.0);
+        f.stopCategory = r.integer("stop_category", 0, 2, 0);
+        f.emergencyStop = r.flag("emergency_stop", false);
+        f.requiredLevel = r.word("required_level", {"", "a", "b", "c", "d", "e"}, "");
+        f.requiredLevelReason = r.text("required_level_reason");
+        f.resetRule = r.text("reset_rule");
+        f.demandScenario = {r.integer("demand_scenario", 0, kLargestId, 0)};
+        r.each("claim", 50, [&](ObjectReader& s) { f.claim.push_back(readSubsystem(s)); });
+        r.object("conditions", [&](ObjectReader& q) {
+            f.conditions.basicPrinciples = q.flag("basic_principles", false);
+            f.conditions.wellTriedPrinciples = q.flag("well_tried_principles", false);
+            f.conditions.systematicFailures = q.flag("systematic_failures", false);
+            f.conditions.environment = q.flag("environment", false);
+        });
+        d.functions.push_back(std::move(f));
+    }
+
+    static ClaimedSubsystem readSubsystem(ObjectReader& r)
+    {
+        ClaimedSubsystem s;
+        s.name = r.text("name", true);
+        s.encapsulated = {r.integer("encapsulated", 0, kLargestId, 0)};
+        s.category = r.word("category", {"", "B", "1", "2", "3", "4"}, "");
+        s.wellTried = r.flag("well_tried", false);
+        s.ccfAnswers = r.texts("ccf");
+        r.each("channels", 2, [&](ObjectReader& c) {
+            ClaimedChannel channel;
+            channel.name = c.text("name");
+            c.each("parts", 100, [&](ObjectReader& p) {
+                ClaimedPart part;
+                part.device = {p.integer("device", 1, kLargestId)};
+                part.role = p.text("role");
+                if (p.find("seconds_per_cycle"))
+                    part.secondsPerCycle = p.number("seconds_per_cycle", 0, 1e10);
+                if (p.find("operations_per_year"))
+                    part.operationsPerYear = p.number("operations_per_year", 0, 1e10);
+                part.measure = p.text("measure");
+                part.dc = p.number("dc", 0, 1, 0.0);
+                channel.parts.push_back(std::move(part));
+            });
+            s.channels.push_back(std::move(channel));
+        });
+        return s;
+    }
+
+    void readScenario(ObjectReader& r, Dossier& d)
+    {
+        Scenario s;
+        s.id = {freshId(r)};
+        s.name = r.text("name", true);
+        s.lengthS = r.number("length_s", 0.001, 3600, 5.0);
+        r.each("steps", 1000, [&](ObjectReader& t) {
+            s.steps.push_back({t.number("at_s", 0, 3600), t.text("action", true), t.text("target", true), t.number("value", 0, 3600, 0.0)});
+        });
+        r.each("expect", 1000, [&](ObjectReader& e) {
+            s.expectations.push_back({e.number("at_s", 0, 3600), e.text("subject", true), e.text("state", true)});
+        });
+        d.scenarios.push_back(std::move(s));
+    }
+
+    Trouble& m_trouble;
+    std::set<int> m_ids;
+    std::set<std::string> m_tags;
+    std::set<std::pair<int, std::string>> m_terminals;
+    std::vector<std::pair<const JsonNode*, std::string>> m_deviceNodes;
+    int m_largestId = 0;
+};
+
+/// "draft-1" is read; "draft-7" or "3" is newer; anything else is not ours.
+void checkFormat(ObjectReader& r)
+{
+    const std::string format = r.text("format", true);
+    if (r.trouble().any() || format == kFormat)
+        return;
+    std::string digits = format.starts_with("draft-") ? format.substr(6) : format;
+    const bool newer = !digits.empty() && digits.size() < 9 && digits.find_first_not_of("0123456789") == std::string::npos;
+    if (newer)
+        r.refuse(ErrorCode::Newer, message("file.newer", {format, std::string(kFormat)}), "format");
+    else
+        r.refuse(ErrorCode::Refused, message("file.unknown_format", {format}), "format");
+}
+
+} // namespace
+
+Expected<DossierFile> parseDossier(std::string_view text)
+{
+    const auto root = parseJson(text);
+    if (!root)
+        return Unexpected{root.error()};
+    Trouble trouble;
+    DossierFile file;
+    ObjectReader r(*root, "", trouble);
+    DossierReader reader(trouble);
+    if (!trouble.any())
+        checkFormat(r);
+    if (!trouble.any()) {
+        file.nextId = r.integer("nextId", 1, kLargestId, 1);
+        (void)r.find("dossier", true);
+        r.object("dossier", [&](ObjectReader& d) { reader.read(d, file.dossier); });
+        r.each("record", 100000, [&](ObjectReader& e) {
+            file.record.push_back({e.text("date", true), e.text("who", true), e.text("text", true)});
+        });
+        r.finish();
+    }
+    if (trouble.any())
+        return Unexpected{trouble.error()};
+    file.nextId = std::max(file.nextId, reader.largestId() + 1);
+    return file;
+}
+
+} // namespace ts::io

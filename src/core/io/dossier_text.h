@@ -1,0 +1,24 @@
+#pragma once
+// Text to dossier and back. Pure; files are in dossier_file.h. Format: docs/formats/dossier.md.
+
+#include "core/base/expected.h"
+#include "core/model/dossier.h"
+
+#include <string>
+#include <string_view>
+
+namespace ts::io {
+
+constexpr std::string_view kFormat = "draft-1";
+constexpr std::size_t kMostDevices = 1000;
+constexpr std::size_t kMostWires = 5000;
+
+/// Refuses what cannot be represented or computed, naming line, column and JSON pointer: broken text, unknown
+/// keys, kinds and terminals, duplicate ids and tags, impossible values; Newer for a later format.
+/// All that a person could wire or write on a plate loads.
+Expected<DossierFile> parseDossier(std::string_view text);
+
+/// Canonical text: sorted by id, shortest numbers that read back the same. Equal files give equal bytes.
+std::string printDossier(const DossierFile& file);
+
+} // namespace ts::io

@@ -1,0 +1,191 @@
+#pragma once
+// What a device kind is: parameters, terminals, elements, movers, at most one logic, failure modes.
+// A kind is a description; simulation/ knows elements and movers, never kinds. Registry: registry.h.
+
+#include "core/base/expected.h"
+#include "core/library/parameters.h"
+#include "core/network/network.h"
+
+#include <array>
+#include <cstdint>
+#include <optional>
+#include <span>
+#include <string>
+#include <string_view>
+#include <variant>
+#include <vector>
+
+namespace ts {
+
+using network::Complex;
+
+/// A point of the device that a wire can reach, or an inner node.
+struct TerminalSpec {
+    std::string marking;
+    bool inner = false; ///< no wire reaches it
+    bool protectiveEarth = false; ///< the supply's own earth: the reference of all voltages
+};
+
+/// Anything that travels and carries contacts: armature, button, latch, trip mechanism, blown fuse element.
+/// Travel goes 0 (rest), 1 (on the way: opening contacts open, closing ones not yet closed), 2 (actuated).
+struct MoverSpec {
+    enum class Driver { Operator, Coil, Protection, Logic };
+    std::string role;
+    Driver driver = Driver::Operator;
+    std::uint8_t initial = 0;
+    double toActuatedS = 0.0; ///< from cause to travel 2
+    double toRestS = 0.0; ///< from cause to leaving travel 2
+    double gapS = 0.0; ///< between travel 1 and the end positions
+    bool latches = false; ///< stays actuated when let go
+};
+
+constexpr std::uint8_t kAtRest = 0b001;
+constexpr std::uint8_t kOnTheWay = 0b010;
+constexpr std::uint8_t kActuated = 0b100;
+constexpr std::uint8_t kAlways = 0b111;
+
+enum class ContactKind { Main, NormallyOpen, NormallyClosed, Pole };
+
+/// Closed by travel. A Pole is a protective pole's current path.
+struct ContactElement {
+    ContactKind kind = ContactKind::NormallyOpen;
+    int mover = -1; ///< -1: closed unless a fault opens it
+    std::uint8_t closedAt = kAlways; ///< set of travels
+    bool boundsMover = false; ///< welded, it keeps its mover from returning to rest (mirror or linked contacts)
+};
+
+/// Attracts a mover. Reads direct or alternating voltage, as it is made for.
+struct CoilElement {
+    int mover = 0;
+    bool direct = false;
+    double ratedV = 0;
+    Complex openOhm, sealedOhm; ///< alternating current, armature out / in
+    double resistanceOhm = 0; ///< direct current
+    double pickUpV = 0, dropOutV = 0;
+};
+
+/// A plain load.
+struct LoadElement {
+    Complex alternatingOhm;
+    double directOhm = 0;
+};
+
+struct LampElement {
+    double ohm = 0;
+    double ratedA = 0;
+    double visibleFrom = 0; ///< share of the rated current
+};
+
+/// One phase of the supply or the neutral's own impedance (emf zero).
+struct SourceElement {
+    double emfV = 0;
+    double angleDeg = 0;
+    Complex ohm;
+    std::string knob; ///< name of the factor that an operator can set: "L1"
+    double nominalV = 0; ///< 0: not a live pole
+};
+
+struct TransformerElement {
+    double ratio = 1;
+    Complex shortCircuitOhm, magnetisingOhm;
+    double primaryOhm = 0, secondaryOhm = 0; ///< direct current resistances
+    double nominalSecondaryV = 0;
+};
+
+struct MotorElement {
+    network::MotorCircuit circuit;
+    bool sixTerminal = false;
+    double synchronousRadPerS = 0;
+    double inertiaKgm2 = 0; ///< rotor and load
+    double frictionNm = 0; ///< constant part that opposes motion
+    double fanNms2 = 0; ///< load torque = fan * speed^2
+    double standstillRadPerS = 0;
+    double ratedA = 0;
+};
+
+/// 24 V supply: voltage source with current limit and hold-up.
+struct ConverterElement {
+    double inputV = 0, lowestInputV = 0;
+    double outputV = 0, limitA = 0, outputOhm = 0;
+    double holdUpS = 0, efficiency = 1, standbyW = 0;
+};
+
+/// What a logic looks at: direct voltage between two terminals.
+struct SenseElement {
+    double ohm = 0;
+};
+
+struct Element {
+    std::string role; ///< "13-14", "coil", "lamp": part of the site name of a fault
+    std::array<int, 6> terminals{-1, -1, -1, -1, -1, -1}; ///< index into Body::terminals
+    std::variant<ContactElement, CoilElement, LoadElement, LampElement, SourceElement, TransformerElement, MotorElement,
+        ConverterElement, SenseElement>
+        what;
+};
+
+/// When the current through poles moves a mover to the tripped position.
+struct Protection {
+    enum class Law {
+        Melting, ///< one pole, gG curve and non-fusing current
+        Magnetic, ///< instantaneous release after openingS
+        Thermal ///< first-order heating of all poles
+    };
+    Law law = Law::Melting;
+    int mover = 0;
+    std::uint8_t trippedTravel = 2;
+    std::vector<int> poles; ///< indices into Body::elements
+    double ratedA = 0;
+    double limit = 0; ///< melting: non-fusing multiple; magnetic: multiple; thermal: heat at which it trips, (I/rated)^2
+    double timeConstantS = 0; ///< thermal and cooling
+    double openingS = 0;
+    bool phaseLossSensitive = true; ///< thermal: the hottest pole counts, else the mean of all poles
+};
+
+/// The safety relay's sheet.
+struct SafetyRelayLogic {
+    enum class Reset { Automatic, Manual, Monitored };
+    int supply = 0, channel1 = 0, channel2 = -1, reset = 0; ///< element indices of senses; channel2 -1: one channel
+    int firstRelay = 0, secondRelay = 1; ///< movers
+    double supplyOnV = 0, supplyOffV = 0, senseV = 0;
+    Reset resetKind = Reset::Monitored;
+    double resetShortestS = 0, resetLongestS = 0;
+    double discrepancyS = 0; ///< 0: unlimited by the sheet
+    bool lockOutSurvivesSupplyLoss = false;
+};
+
+/// What a person can do to the device.
+struct ActionSpec {
+    std::string word; ///< "press"
+    int mover = 0;
+    std::uint8_t target = 0;
+};
+
+struct Body {
+    std::vector<TerminalSpec> terminals;
+    std::vector<Element> elements;
+    std::vector<MoverSpec> movers;
+    std::vector<Protection> protections;
+    std::optional<SafetyRelayLogic> safetyRelay;
+    std::vector<ActionSpec> actions;
+};
+
+/// How a fault is written to the circuit; see simulation/fault.h for what each one does.
+struct FailureModeSpec {
+    std::string_view element; ///< "contact", "main", "coil", "armature", "lamp", "fuse" ...
+    std::string_view mode; ///< "welded"
+};
+
+/// Times at the fast or slow limit of their bands.
+enum class Timing { Fast, Nominal, Slow };
+
+struct DeviceKind {
+    std::string_view id; ///< the word in the file and the wording key
+    std::string_view letter; ///< IEC 81346 letter for new tags
+    std::span<const ParameterSpec> parameters;
+    Expected<Body> (*body)(const Parameters&, Timing);
+    std::span<const FailureModeSpec> failureModes;
+    std::string_view symbol; ///< geometry in diagram/symbols
+    std::string_view look; ///< how it appears on the door or plate
+};
+
+} // namespace ts

@@ -1,0 +1,112 @@
+// What cuts off by itself: circuit breaker, gG fuses, thermal overload relay.
+
+#include "core/library/kinds/build.h"
+#include "core/library/kinds/kinds.h"
+
+#include <array>
+#include <cmath>
+
+namespace ts::kinds {
+namespace {
+
+using Type = ParameterSpec::Type;
+
+constexpr std::array kBreakerParameters{
+    ParameterSpec{"poles", Type::Number, 1, 4, 1, {}, {}, "assumed"},
+    ParameterSpec{"rated_current_a", Type::Number, 0.1, 1000, {}, {}, {}, {}, true},
+    ParameterSpec{"characteristic", Type::Word, 0, 0, {}, {}, "B C D", {}, true},
+};
+
+std::string poleName(int pole)
+{
+    return std::to_string(2 * pole + 1) + "-" + std::to_string(2 * pole + 2);
+}
+
+/// First-order time constant that trips after testS at testMultiple, with the limit given as (I/rated)^2.
+double timeConstantFor(double testS, double testMultiple, double limit)
+{
+    const double drive = testMultiple * testMultiple;
+    return testS / std::log(drive / (drive - limit)); // t = tau ln(drive / (drive - limit)) from cold
+}
+
+Expected<Body> breakerBody(const Parameters& p, Timing timing)
+{
+    Body b;
+    b.movers.push_back({"switch", MoverSpec::Driver::Protection, 2, 0.0, 0.0, 0.0, true});
+    const int poles = static_cast<int>(p.number("poles"));
+    std::vector<int> all;
+    for (int k = 0; k < poles; ++k)
+        all.push_back(addContact(b, poleName(k), {ContactKind::Pole, 0, kActuated}));
+    const double rated = p.number("rated_current_a");
+    const double multiple = timed(deviceDefault("breaker " + p.word("characteristic"), "instantaneous"), timing);
+    const double opening = deviceDefault("breaker", "instantaneous_opening_time").nominal;
+    const double thermalMultiple = deviceDefault("breaker", "thermal").nominal;
+    const double limit = thermalMultiple * thermalMultiple;
+    const double testS = timed(deviceDefault("breaker", "time_at_2_55_x"), Timing::Nominal);
+    b.protections.push_back({Protection::Law::Magnetic, 0, 0, all, rated, multiple, 0.0, opening, true});
+    b.protections.push_back({Protection::Law::Thermal, 0, 0, all, rated, limit, timeConstantFor(testS, 2.55, limit), 0.0, true});
+    b.actions = {{"switch_on", 0, 2}, {"switch_off", 0, 0}};
+    return b;
+}
+
+constexpr std::array kFuseParameters{
+    ParameterSpec{"poles", Type::Number, 1, 3, 1, {}, {}, "assumed"},
+    ParameterSpec{"rated_current_a", Type::Number, 0.05, 1000, {}, {}, {}, {}, true},
+};
+constexpr std::array kFuseFaults{FailureModeSpec{"element", "open"}};
+
+Expected<Body> fuseBody(const Parameters& p, Timing)
+{
+    Body b;
+    const double rated = p.number("rated_current_a");
+    const char* size = rated <= 4 ? "fuse gG to 4 A" : rated <= 16 ? "fuse gG above 4 to 16 A" : "fuse gG above 16 A";
+    const double nonFusing = deviceDefault(size, "non_fusing_current").nominal;
+    const double cooling = deviceDefault("fuse gG", "cooling_time").nominal;
+    for (int k = 0; k < static_cast<int>(p.number("poles")); ++k) {
+        b.movers.push_back({"element " + poleName(k), MoverSpec::Driver::Protection, 0, 0.0, 0.0, 0.0, true});
+        const int pole = addContact(b, poleName(k), {ContactKind::Pole, k, kAtRest});
+        b.protections.push_back({Protection::Law::Melting, k, 2, {pole}, rated, nonFusing, cooling, 0.0, true});
+        b.actions.push_back({"replace", k, 0});
+    }
+    return b;
+}
+
+constexpr std::array kOverloadParameters{
+    ParameterSpec{"setting_a", Type::Number, 0.05, 1000, {}, {}, {}, {}, true},
+    ParameterSpec{"trip_class", Type::Word, 0, 0, {}, "10A", "10A 10 20 30", "assumed"},
+    ParameterSpec{"phase_loss_sensitive", Type::Flag, 0, 0, {}, "yes", {}, "assumed"},
+};
+constexpr std::array kOverloadFaults{FailureModeSpec{"contact", "welded"}, FailureModeSpec{"contact", "does_not_close"},
+    FailureModeSpec{"mechanism", "does_not_trip"}};
+
+Expected<Body> overloadBody(const Parameters& p, Timing timing)
+{
+    Body b;
+    b.movers.push_back({"trip", MoverSpec::Driver::Protection, 0, 0.0, 0.0, 0.0, true});
+    std::vector<int> poles;
+    for (int k = 0; k < 3; ++k)
+        poles.push_back(addContact(b, poleName(k), {ContactKind::Pole, -1, kAlways}));
+    addContact(b, "95-96", {ContactKind::NormallyClosed, 0, kAtRest});
+    addContact(b, "97-98", {ContactKind::NormallyOpen, 0, kActuated});
+    const DefaultRow cold = deviceDefault("overload relay", "trip_limit_cold");
+    const double limit = cold.nominal * cold.nominal;
+    const Table& classes = tripClassTable();
+    double tau = 0.0;
+    for (std::size_t row = 0; row < classes.rowCount(); ++row)
+        if (classes.cell(row, "class") == p.word("trip_class")) {
+            const double low = *classes.number(row, "min_s_at_7_2"), high = *classes.number(row, "max_s_at_7_2");
+            const double at72 = timing == Timing::Fast ? low : timing == Timing::Slow ? high : std::sqrt(low * high);
+            tau = timeConstantFor(at72, 7.2, limit);
+        }
+    b.protections.push_back({Protection::Law::Thermal, 0, 2, poles, p.number("setting_a"), limit, tau, 0.0, p.flag("phase_loss_sensitive")});
+    b.actions = {{"reset", 0, 0}, {"test", 0, 2}};
+    return b;
+}
+
+} // namespace
+
+const DeviceKind breaker{"breaker", "Q", kBreakerParameters, breakerBody, {}, "breaker", "breaker"};
+const DeviceKind fuse{"fuse", "F", kFuseParameters, fuseBody, kFuseFaults, "fuse", "fuse"};
+const DeviceKind overloadRelay{"overload_relay", "F", kOverloadParameters, overloadBody, kOverloadFaults, "overload", "overload"};
+
+} // namespace ts::kinds

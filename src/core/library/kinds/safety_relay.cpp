@@ -1,0 +1,149 @@
+// Safety relay from its sheet: terminals, polarity of the channels, reset, times. Encapsulated: no faults inside.
+//
+// Inside: the input circuits hang on an electronic fuse (a resistance), so that a short between channels of
+// opposite polarity pulls their supply down and both inputs drop. Outputs are two linked relays in series.
+
+#include "core/library/kinds/build.h"
+#include "core/library/kinds/kinds.h"
+
+#include <array>
+
+namespace ts::kinds {
+namespace {
+
+using Type = ParameterSpec::Type;
+
+constexpr std::array kRelayParameters{
+    ParameterSpec{"supply_voltage_v", Type::Number, 5, 60, 24, {}, {}, "assumed"},
+    ParameterSpec{"supply", Type::Word, 0, 0, {}, "A1-A2", {}, "assumed"},
+    ParameterSpec{"channels", Type::WordList, 0, 0, {}, "S11-S12 S21-S22", {}, "assumed"},
+    ParameterSpec{"channel_polarity", Type::WordList, 0, 0, {}, "positive negative", "positive negative", "assumed"},
+    ParameterSpec{"reset_circuit", Type::Word, 0, 0, {}, "S33-S34", {}, "assumed"},
+    ParameterSpec{"reset", Type::Word, 0, 0, {}, "monitored", "automatic manual monitored", "assumed"},
+    ParameterSpec{"outputs", Type::WordList, 0, 0, {}, "13-14 23-24", {}, "assumed"},
+    ParameterSpec{"signal_contacts", Type::WordList, 0, 0, {}, "", {}, "assumed"},
+    ParameterSpec{"discrepancy_time_s", Type::Number, 0, 60, {}, {}, {}, "assumed"},
+    ParameterSpec{"release_time_s", Type::Number, 0.001, 2, {}, {}, {}, "assumed"},
+    ParameterSpec{"pick_up_time_s", Type::Number, 0.001, 5, {}, {}, {}, "assumed"},
+    ParameterSpec{"shortest_reset_s", Type::Number, 0, 5, {}, {}, {}, "assumed"},
+    ParameterSpec{"longest_reset_s", Type::Number, 0.05, 60, {}, {}, {}, "assumed"},
+    ParameterSpec{"input_loop_resistance_ohm", Type::Number, 0, 2000, {}, {}, {}, "assumed"},
+    ParameterSpec{"supply_power_w", Type::Number, 0.1, 100, {}, {}, {}, "assumed"},
+    ParameterSpec{"lock_out_survives_supply_loss", Type::Flag, 0, 0, {}, "no", {}, "assumed"},
+    ParameterSpec{"output_rating_dc13_a", Type::Number, 0.1, 100, 4, {}, {}, "assumed"},
+    ParameterSpec{"output_fuse_gg_a", Type::Number, 0.1, 100, 6, {}, {}, "assumed"},
+};
+
+const char* const kRow = "safety relay";
+
+int addTwoPole(Body& b, std::string role, int p, int q, decltype(Element::what) what)
+{
+    Element e;
+    e.role = std::move(role);
+    e.terminals[0] = p;
+    e.terminals[1] = q;
+    e.what = std::move(what);
+    b.elements.push_back(std::move(e));
+    return static_cast<int>(b.elements.size()) - 1;
+}
+
+/// A link inside the device that no fault reaches and nothing opens.
+void join(Body& b, int p, int q)
+{
+    addTwoPole(b, "", p, q, ContactElement{ContactKind::Pole});
+}
+
+/// A channel or reset circuit: the source terminal is fed, the other one is watched.
+Expected<int> addLoop(Body& b, const Parameters& p, const std::string& pair, bool positive, int fed, int common)
+{
+    const auto markings = markingsOf(pair, p.tag());
+    if (!markings)
+        return Unexpected{markings.error()};
+    if (terminalOf(b, markings->first) >= 0 || terminalOf(b, markings->second) >= 0)
+        return failure(ErrorCode::Refused, message("kind.contact_twice", {p.tag(), pair}));
+    const int out = addTerminal(b, markings->first);
+    const int in = addTerminal(b, markings->second);
+    join(b, out, positive ? fed : common);
+    const double ohm = deviceDefault(kRow, "sense_resistance").nominal;
+    return addTwoPole(b, "sense " + pair, positive ? in : fed, positive ? common : in, SenseElement{ohm});
+}
+
+/// Two linked contacts in series, one of each inner relay.
+Expected<void> addOutput(Body& b, const Parameters& p, const std::string& pair, bool closing)
+{
+    const auto markings = markingsOf(pair, p.tag());
+    if (!markings)
+        return Unexpected{markings.error()};
+    if (terminalOf(b, markings->first) >= 0 || terminalOf(b, markings->second) >= 0)
+        return failure(ErrorCode::Refused, message("kind.contact_twice", {p.tag(), pair}));
+    const int first = addTerminal(b, markings->first);
+    const int middle = addTerminal(b, "inside " + pair, true);
+    const int second = addTerminal(b, markings->second);
+    const ContactKind kind = closing ? ContactKind::NormallyOpen : ContactKind::NormallyClosed;
+    const std::uint8_t closedAt = closing ? kActuated : kAtRest;
+    addTwoPole(b, pair, first, middle, ContactElement{kind, 0, closedAt});
+    addTwoPole(b, pair, middle, second, ContactElement{kind, 1, closedAt});
+    return {};
+}
+
+Expected<Body> relayBody(const Parameters& p, Timing timing)
+{
+    const auto& channels = p.words("channels");
+    const auto& polarity = p.words("channel_polarity");
+    if (channels.empty() || channels.size() > 2 || polarity.size() < channels.size())
+        return failure(ErrorCode::Refused, message("kind.relay_channels", {p.tag()}));
+    const auto supply = markingsOf(p.word("supply"), p.tag());
+    if (!supply)
+        return Unexpected{supply.error()};
+
+    Body b;
+    const double us = p.number("supply_voltage_v");
+    const double powerW = timedParameter(p, "supply_power_w", deviceDefault(kRow, "supply_power"), Timing::Nominal);
+    const int plus = addTerminal(b, supply->first), minus = addTerminal(b, supply->second);
+    const int fed = addTerminal(b, "input supply", true);
+    SafetyRelayLogic logic;
+    logic.supply = addTwoPole(b, "supply", plus, minus, SenseElement{us * us / powerW});
+    const double limit = deviceDefault(kRow, "internal_limit_resistance").nominal;
+    addTwoPole(b, "input fuse", plus, fed, LoadElement{{limit, 0.0}, limit});
+    for (std::size_t k = 0; k < channels.size(); ++k) {
+        const auto sense = addLoop(b, p, channels[k], polarity[k] == "positive", fed, minus);
+        if (!sense)
+            return Unexpected{sense.error()};
+        (k == 0 ? logic.channel1 : logic.channel2) = *sense;
+    }
+    const auto reset = addLoop(b, p, p.word("reset_circuit"), true, fed, minus);
+    if (!reset)
+        return Unexpected{reset.error()};
+    logic.reset = *reset;
+
+    const double pickUp = timedParameter(p, "pick_up_time_s", deviceDefault(kRow, "pick_up_time_after_reset"), timing);
+    const double release = timedParameter(p, "release_time_s", deviceDefault(kRow, "release_time_on_demand"), timing);
+    const double gap = timed(deviceDefault("contactor", "nc_opens_before_no_closes"), timing);
+    for (const char* role : {"K1", "K2"})
+        b.movers.push_back({role, MoverSpec::Driver::Logic, 0, pickUp, release, gap, false});
+    for (const auto& [list, closing] : {std::pair{&p.words("outputs"), true}, {&p.words("signal_contacts"), false}})
+        for (const std::string& pair : *list)
+            if (auto ok = addOutput(b, p, pair, closing); !ok)
+                return Unexpected{ok.error()};
+
+    logic.supplyOnV = us * deviceDefault(kRow, "supply_on_from").nominal;
+    logic.supplyOffV = us * deviceDefault(kRow, "supply_off_below").nominal;
+    logic.senseV = us * deviceDefault(kRow, "sense_threshold").nominal;
+    const std::string& resetKind = p.word("reset");
+    logic.resetKind = resetKind == "automatic" ? SafetyRelayLogic::Reset::Automatic
+        : resetKind == "manual"                ? SafetyRelayLogic::Reset::Manual
+                                               : SafetyRelayLogic::Reset::Monitored;
+    const DefaultRow press = deviceDefault(kRow, "reset_press");
+    logic.resetShortestS = p.isWritten("shortest_reset_s") ? p.number("shortest_reset_s") : press.low;
+    logic.resetLongestS = p.isWritten("longest_reset_s") ? p.number("longest_reset_s") : press.high;
+    logic.discrepancyS = p.isWritten("discrepancy_time_s") ? p.number("discrepancy_time_s") : deviceDefault(kRow, "discrepancy_time").nominal;
+    logic.lockOutSurvivesSupplyLoss = p.flag("lock_out_survives_supply_loss");
+    b.safetyRelay = logic;
+    return b;
+}
+
+} // namespace
+
+const DeviceKind safetyRelay{"safety_relay", "K", kRelayParameters, relayBody, {}, "safety_relay", "safety_relay"};
+
+} // namespace ts::kinds

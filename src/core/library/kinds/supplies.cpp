@@ -1,0 +1,137 @@
+// What feeds the circuit: three-phase supply, control transformer, 24 V supply.
+
+#include "core/library/kinds/build.h"
+#include "core/library/kinds/kinds.h"
+
+#include <array>
+#include <cmath>
+#include <numbers>
+
+namespace ts::kinds {
+namespace {
+
+using Type = ParameterSpec::Type;
+
+constexpr std::array kThreePhaseParameters{
+    ParameterSpec{"voltage_v", Type::Number, 1, 1000, {}, {}, {}, {}, true},
+    ParameterSpec{"frequency_hz", Type::Number, 10, 400, 50, {}, {}, "assumed"},
+    ParameterSpec{"earthing", Type::Word, 0, 0, {}, "tn_s", "tn_s tt it", "assumed"},
+    ParameterSpec{"source_resistance_ohm", Type::Number, 1e-5, 100, {}, {}, {}, "assumed"},
+    ParameterSpec{"source_reactance_ohm", Type::Number, 0, 100, {}, {}, {}, "assumed"},
+};
+
+Expected<Body> threePhaseBody(const Parameters& p, Timing)
+{
+    Body b;
+    const double phaseV = p.number("voltage_v") / std::numbers::sqrt3;
+    const double r = timedParameter(p, "source_resistance_ohm", deviceDefault("supply three-phase", "source_resistance"), Timing::Nominal);
+    const double x = timedParameter(p, "source_reactance_ohm", deviceDefault("supply three-phase", "source_reactance"), Timing::Nominal);
+    const std::array<std::string, 3> phases{"L1", "L2", "L3"};
+    for (const auto& name : phases)
+        addTerminal(b, name);
+    const int neutral = addTerminal(b, "N");
+    const int earth = addTerminal(b, "PE");
+    b.terminals[static_cast<std::size_t>(earth)].protectiveEarth = true;
+    const int star = addTerminal(b, "star point", true);
+    for (int k = 0; k < 3; ++k) {
+        Element e;
+        e.role = phases[static_cast<std::size_t>(k)];
+        e.terminals = {k, star, -1, -1, -1, -1};
+        e.what = SourceElement{phaseV, -120.0 * k, {r, x}, e.role, phaseV};
+        b.elements.push_back(e);
+    }
+    Element n;
+    n.role = "N";
+    n.terminals = {neutral, star, -1, -1, -1, -1};
+    n.what = LoadElement{{r, x}, r};
+    b.elements.push_back(n);
+    const std::string& earthing = p.word("earthing");
+    if (earthing == "tn_s") {
+        Element bond;
+        bond.role = "star point to PE";
+        bond.terminals = {star, earth, -1, -1, -1, -1};
+        bond.what = ContactElement{ContactKind::Pole};
+        b.elements.push_back(bond);
+    } else if (earthing == "tt") {
+        const double ra = deviceDefault("supply three-phase", "installation_earth_resistance").nominal;
+        Element earthPath;
+        earthPath.role = "earth electrode";
+        earthPath.terminals = {star, earth, -1, -1, -1, -1};
+        earthPath.what = LoadElement{{ra, 0.0}, ra};
+        b.elements.push_back(earthPath);
+    }
+    return b;
+}
+
+constexpr std::array kThreePhaseFaults{FailureModeSpec{"phase", "lost"}};
+
+constexpr std::array kTransformerParameters{
+    ParameterSpec{"rated_va", Type::Number, 10, 100000, {}, {}, {}, {}, true},
+    ParameterSpec{"primary_v", Type::Number, 1, 1000, {}, {}, {}, {}, true},
+    ParameterSpec{"secondary_v", Type::Number, 1, 1000, {}, {}, {}, {}, true},
+    ParameterSpec{"short_circuit_voltage_pct", Type::Number, 1, 30, {}, {}, {}, "assumed"},
+};
+
+/// Row of the nearest listed size at or above, else the largest.
+double shortCircuitVoltage(double ratedVa)
+{
+    for (const auto& [va, row] : {std::pair{63.0, "control transformer 63 VA"}, {100.0, "control transformer 100 VA"},
+             {160.0, "control transformer 160 VA"}, {250.0, "control transformer 250 VA"}})
+        if (ratedVa <= va)
+            return deviceDefault(row, "short_circuit_voltage").nominal;
+    return deviceDefault("control transformer 400 VA", "short_circuit_voltage").nominal;
+}
+
+Expected<Body> transformerBody(const Parameters& p, Timing)
+{
+    Body b;
+    for (const char* marking : {"1", "2", "3", "4"})
+        addTerminal(b, marking);
+    const double va = p.number("rated_va"), u1 = p.number("primary_v"), u2 = p.number("secondary_v");
+    const double uk = p.isWritten("short_circuit_voltage_pct") ? p.number("short_circuit_voltage_pct") / 100.0 : shortCircuitVoltage(va);
+    const double cosine = deviceDefault("control transformer", "rated_power_factor_of_drop").nominal;
+    const double sine = std::sqrt(1.0 - cosine * cosine);
+    const Complex zk = uk * u2 * u2 / va * Complex(cosine, sine);
+    const double zm = u1 * u1 / va / deviceDefault("control transformer", "magnetising_current").nominal;
+    Element e;
+    e.role = "windings";
+    e.terminals = {0, 1, 2, 3, -1, -1};
+    // Direct current resistances: the resistive drop split equally between the windings.
+    const double n = u1 / u2;
+    e.what = TransformerElement{n, zk, {0.0, zm}, zk.real() / 2.0 * n * n, zk.real() / 2.0, u2};
+    b.elements.push_back(e);
+    return b;
+}
+
+constexpr std::array kDcSupplyParameters{
+    ParameterSpec{"input_voltage_v", Type::Number, 1, 1000, {}, {}, {}, {}, true},
+    ParameterSpec{"rated_current_a", Type::Number, 0.1, 1000, {}, {}, {}, {}, true},
+    ParameterSpec{"output_voltage_v", Type::Number, 1, 60, 24, {}, {}, "clause IEC 60204-1"},
+    ParameterSpec{"hold_up_time_s", Type::Number, 0, 10, {}, {}, {}, "assumed"},
+};
+
+Expected<Body> dcSupplyBody(const Parameters& p, Timing timing)
+{
+    Body b;
+    for (const char* marking : {"L", "N", "+", "-"})
+        addTerminal(b, marking);
+    Element e;
+    e.role = "output";
+    e.terminals = {0, 1, 2, 3, -1, -1};
+    const char* row = "supply 24 V DC";
+    const double in = p.number("input_voltage_v");
+    e.what = ConverterElement{in, in * deviceDefault(row, "lowest_input").nominal, p.number("output_voltage_v"),
+        p.number("rated_current_a") * deviceDefault(row, "current_limit").nominal, deviceDefault(row, "output_resistance").nominal,
+        timedParameter(p, "hold_up_time_s", deviceDefault(row, "hold_up_time"), timing), deviceDefault(row, "efficiency").nominal,
+        deviceDefault(row, "standby_power").nominal};
+    b.elements.push_back(e);
+    return b;
+}
+
+} // namespace
+
+const DeviceKind supplyThreePhase{"supply_three_phase", "G", kThreePhaseParameters, threePhaseBody, kThreePhaseFaults, "supply", "supply"};
+const DeviceKind controlTransformer{"control_transformer", "T", kTransformerParameters, transformerBody, {}, "transformer", "transformer"};
+const DeviceKind supply24VDc{"supply_24v_dc", "G", kDcSupplyParameters, dcSupplyBody, {}, "converter", "dc_supply"};
+
+} // namespace ts::kinds

@@ -1,0 +1,53 @@
+#include "core/library/registry.h"
+
+#include "core/library/kinds/kinds.h"
+
+#include <algorithm>
+#include <array>
+
+namespace ts {
+
+std::span<const DeviceKind* const> deviceKinds()
+{
+    static const auto sorted = [] {
+        std::array kinds{&kinds::breaker, &kinds::contactor, &kinds::contactorRelay, &kinds::controlTransformer,
+            &kinds::emergencyStop, &kinds::fuse, &kinds::lamp, &kinds::motor, &kinds::overloadRelay, &kinds::pushButton,
+            &kinds::safetyRelay, &kinds::supply24VDc, &kinds::supplyThreePhase, &kinds::terminalBlock};
+        std::sort(kinds.begin(), kinds.end(), [](auto* a, auto* b) { return a->id < b->id; });
+        return kinds;
+    }();
+    return sorted;
+}
+
+const DeviceKind* deviceKind(std::string_view id)
+{
+    const auto all = deviceKinds();
+    const auto it = std::find_if(all.begin(), all.end(), [id](const DeviceKind* k) { return k->id == id; });
+    return it == all.end() ? nullptr : *it;
+}
+
+Expected<Parameters> parametersOf(const Circuit& circuit, const Device& device)
+{
+    const DeviceKind* kind = deviceKind(device.kind);
+    if (!kind)
+        return failure(ErrorCode::NotFound, message("kind.unknown", {device.tag, device.kind}));
+    const Part* part = nullptr;
+    if (!device.part.empty()) {
+        part = circuit.part(device.part);
+        if (!part)
+            return failure(ErrorCode::NotFound, message("part.unknown", {device.tag, device.part}));
+        if (part->kind != device.kind)
+            return failure(ErrorCode::Refused, message("part.other_kind", {device.tag, device.part, part->kind}));
+    }
+    return Parameters::resolve(kind->parameters, part ? &part->parameters : nullptr, device.parameters, device.tag);
+}
+
+Expected<Body> bodyOf(const Circuit& circuit, const Device& device, Timing timing)
+{
+    const auto parameters = parametersOf(circuit, device);
+    if (!parameters)
+        return Unexpected{parameters.error()};
+    return deviceKind(device.kind)->body(*parameters, timing);
+}
+
+} // namespace ts

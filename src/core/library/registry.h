@@ -1,0 +1,19 @@
+#pragma once
+// All device kinds, sorted by id. To add one: a file in kinds/, a line in registry.cpp, wording, a test.
+
+#include "core/library/kind.h"
+
+#include <span>
+
+namespace ts {
+
+std::span<const DeviceKind* const> deviceKinds();
+/// Null if there is no such kind.
+const DeviceKind* deviceKind(std::string_view id);
+
+/// The body of a device with its parameters resolved against its part. Fails with NotFound for an unknown kind or
+/// part, with OutOfRange for values its kind refuses.
+Expected<Body> bodyOf(const Circuit& circuit, const Device& device, Timing timing = Timing::Nominal);
+Expected<Parameters> parametersOf(const Circuit& circuit, const Device& device);
+
+} // namespace ts

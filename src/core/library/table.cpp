@@ -1,0 +1,129 @@
+#include "core/library/table.h"
+
+#include "core/base/check.h"
+
+#include <algorithm>
+#include <charconv>
+#include <cmath>
+
+namespace ts::data {
+extern const std::string_view pfhd_by_mttfd_csv;
+extern const std::string_view dc_measures_csv;
+extern const std::string_view ccf_measures_csv;
+extern const std::string_view typical_reliability_csv;
+extern const std::string_view overload_trip_classes_csv;
+extern const std::string_view failure_modes_csv;
+extern const std::string_view fuse_gg_curve_csv;
+extern const std::string_view device_defaults_csv;
+} // namespace ts::data
+
+namespace ts {
+namespace {
+
+std::vector<std::string> split(std::string_view line)
+{
+    std::vector<std::string> cells;
+    std::size_t begin = 0;
+    while (true) {
+        const std::size_t end = line.find(',', begin);
+        cells.emplace_back(line.substr(begin, end == line.npos ? line.npos : end - begin));
+        if (end == line.npos)
+            return cells;
+        begin = end + 1;
+    }
+}
+
+double unitFactor(std::string_view unit)
+{
+    if (unit == "ms")
+        return 1e-3;
+    if (unit == "mA")
+        return 1e-3;
+    if (unit.starts_with("%"))
+        return 1e-2;
+    if (unit == "Mohm")
+        return 1e6;
+    return 1.0;
+}
+
+} // namespace
+
+std::optional<double> numberFrom(std::string_view text)
+{
+    double value = 0.0;
+    const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), value);
+    if (error != std::errc{} || end != text.data() + text.size() || !std::isfinite(value))
+        return std::nullopt;
+    return value;
+}
+
+Table Table::fromCsv(std::string_view text)
+{
+    Table table;
+    while (!text.empty()) {
+        const std::size_t end = text.find('\n');
+        std::string_view line = text.substr(0, end);
+        text = end == text.npos ? std::string_view{} : text.substr(end + 1);
+        if (!line.empty() && line.back() == '\r')
+            line.remove_suffix(1);
+        if (line.empty() || line.front() == '#')
+            continue;
+        if (table.m_columns.empty()) {
+            table.m_columns = split(line);
+            continue;
+        }
+        table.m_rows.push_back(split(line));
+        table.m_rows.back().resize(table.m_columns.size());
+    }
+    return table;
+}
+
+std::string_view Table::cell(std::size_t row, std::string_view column) const
+{
+    const auto it = std::find(m_columns.begin(), m_columns.end(), column);
+    if (it == m_columns.end())
+        return {};
+    return m_rows[row][static_cast<std::size_t>(it - m_columns.begin())];
+}
+
+std::optional<double> Table::number(std::size_t row, std::string_view column) const
+{
+    return numberFrom(cell(row, column));
+}
+
+#define TS_TABLE(function, text)                                                                                       \
+    const Table& function()                                                                                            \
+    {                                                                                                                  \
+        static const Table table = Table::fromCsv(text);                                                               \
+        return table;                                                                                                  \
+    }
+TS_TABLE(pfhdTable, data::pfhd_by_mttfd_csv)
+TS_TABLE(dcMeasuresTable, data::dc_measures_csv)
+TS_TABLE(ccfMeasuresTable, data::ccf_measures_csv)
+TS_TABLE(typicalReliabilityTable, data::typical_reliability_csv)
+TS_TABLE(tripClassTable, data::overload_trip_classes_csv)
+TS_TABLE(failureModesTable, data::failure_modes_csv)
+TS_TABLE(fuseCurveTable, data::fuse_gg_curve_csv)
+TS_TABLE(deviceDefaultsTable, data::device_defaults_csv)
+#undef TS_TABLE
+
+DefaultRow deviceDefault(std::string_view kind, std::string_view parameter)
+{
+    const Table& table = deviceDefaultsTable();
+    for (std::size_t row = 0; row < table.rowCount(); ++row) {
+        if (table.cell(row, "kind") != kind || table.cell(row, "parameter") != parameter)
+            continue;
+        const double factor = unitFactor(table.cell(row, "unit"));
+        const auto low = table.number(row, "min"), nominal = table.number(row, "nominal"), high = table.number(row, "max");
+        TS_CHECK(low || nominal || high);
+        DefaultRow result;
+        result.nominal = factor * (nominal ? *nominal : high ? *high : *low);
+        result.low = low ? factor * *low : result.nominal;
+        result.high = high ? factor * *high : result.nominal;
+        result.basis = std::string(table.cell(row, "basis"));
+        return result;
+    }
+    TS_CHECK(!"row of device_defaults.csv");
+}
+
+} // namespace ts

@@ -1,0 +1,48 @@
+#pragma once
+// The reference tables of data/reference, compiled in. One reader for all of them.
+
+#include <map>
+#include <optional>
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace ts {
+
+/// A comma-separated table with a header line; lines that begin with # are comments.
+class Table {
+public:
+    /// The text must have a header line; short rows are filled with empty cells.
+    static Table fromCsv(std::string_view text);
+    std::size_t rowCount() const { return m_rows.size(); }
+    const std::vector<std::string>& columns() const { return m_columns; }
+    /// Empty if there is no such column.
+    std::string_view cell(std::size_t row, std::string_view column) const;
+    std::optional<double> number(std::size_t row, std::string_view column) const;
+
+private:
+    std::vector<std::string> m_columns;
+    std::vector<std::vector<std::string>> m_rows;
+};
+
+const Table& pfhdTable();
+const Table& dcMeasuresTable();
+const Table& ccfMeasuresTable();
+const Table& typicalReliabilityTable();
+const Table& tripClassTable();
+const Table& failureModesTable();
+const Table& fuseCurveTable();
+const Table& deviceDefaultsTable();
+
+/// A row of device_defaults.csv in SI units (ms become s, ratios stay ratios).
+struct DefaultRow {
+    double low = 0, nominal = 0, high = 0;
+    std::string basis;
+};
+/// The row must exist: a missing one is our mistake.
+DefaultRow deviceDefault(std::string_view kind, std::string_view parameter);
+
+/// Parsed as a number without regard to locale; nothing if the text is not wholly a finite number.
+std::optional<double> numberFrom(std::string_view text);
+
+} // namespace ts

@@ -1,0 +1,50 @@
+#pragma once
+// Time: discrete events over quasi-steady phasors. Same plant, state and stimuli give the same trace, to the byte.
+
+#include "core/simulation/electrics.h"
+#include "core/simulation/plant.h"
+#include "core/simulation/state.h"
+
+#include <functional>
+#include <span>
+#include <stop_token>
+
+namespace ts {
+
+/// Something an operator or the plant does at one instant.
+struct Stimulus {
+    enum class Kind : std::uint8_t { Drive, SetKnob, PutFault, ClearFault };
+    TimeNs at = 0;
+    Kind kind = Kind::Drive;
+    int slot = 0; ///< mover or knob
+    std::uint8_t target = 0; ///< travel, for Drive
+    bool letGo = false; ///< a hand that leaves: a latch stays where it is
+    double value = 0; ///< for SetKnob
+    Fault fault{};
+    bool operator==(const Stimulus&) const = default;
+};
+
+/// Stimulus for an action word of a device ("press"). Fails with NotFound naming the words it knows.
+Expected<Stimulus> stimulusFor(const Plant& plant, std::string_view tag, std::string_view word, TimeNs at);
+
+struct Limits {
+    TimeNs until = 0; ///< advance stops there even if nothing is pending
+    std::stop_token stop{};
+    /// Called between instants; answers true to pause early (real time budget). May be empty.
+    std::function<bool()> outOfBudget{};
+};
+
+enum class Pause : std::uint8_t { Reached, Chatter, OutOfBudget, Cancelled };
+
+/// Runs until the limit. Stimuli are sorted by time and not before state.now; those after the limit are ignored.
+/// The trace is only appended to. On Chatter, OutOfBudget and Cancelled the state stands at the instant reached,
+/// and stimuli up to that instant have been applied.
+Pause advance(const Plant& plant, State& state, std::span<const Stimulus> stimuli, const Limits& limits, Trace& trace, Workspace& workspace);
+
+/// Arrivals of one mover within half a second, without an operator, that count as chatter.
+constexpr int kChatterMoves = 6;
+constexpr TimeNs kChatterWindowNs = 500'000'000;
+/// Largest step of a driven motor's speed.
+constexpr TimeNs kSpeedStepNs = 2'000'000;
+
+} // namespace ts

@@ -1,0 +1,64 @@
+#pragma once
+// Voltages and currents of a plant in one state: alternating (supply frequency) and direct current are solved
+// separately on the same graph. A topology is prepared once and remembered in the Workspace; remembering
+// changes speed only, never a result.
+
+#include "core/network/solver.h"
+#include "core/simulation/plant.h"
+#include "core/simulation/state.h"
+
+#include <memory>
+#include <unordered_map>
+
+namespace ts {
+
+/// One prepared topology with the sources and loads as they are. Independent of the motors' speeds.
+struct Electrics {
+    network::Network alternating, direct;
+    network::Prepared alternatingPrepared, directPrepared;
+    network::Solution directSolution;
+    network::ElementCurrents directCurrents;
+    std::vector<std::uint8_t> motorFed; ///< terminals of each motor with a path to a source
+
+    /// Current through a protective pole as a sum over node injections.
+    struct PoleRow {
+        std::vector<std::pair<int, double>> terms; ///< node, share
+    };
+    std::vector<std::vector<PoleRow>> poleRows; ///< by protection, by pole
+};
+
+class Workspace {
+public:
+    /// Never null. Our own mistake if the plant's elements cannot be solved: kinds refuse such values before.
+    std::shared_ptr<const Electrics> electrics(const Plant& plant, const State& state, const Overlay& overlay);
+
+private:
+    struct KeyHash {
+        std::size_t operator()(const std::vector<std::uint64_t>& key) const;
+    };
+    std::unordered_map<std::vector<std::uint64_t>, std::shared_ptr<const Electrics>, KeyHash> m_known;
+};
+
+/// Value of a flow at a time not before its `since`. Pure.
+double flowValue(const Plant& plant, const State& state, int flow, TimeNs at);
+
+/// Slip of each motor at its speed now.
+std::vector<double> slipsAt(const Plant& plant, const State& state, TimeNs at);
+
+/// Everything solved at one instant.
+struct Instant {
+    std::shared_ptr<const Electrics> electrics;
+    network::Solution alternating;
+
+    Complex alternatingV(int p, int q) const;
+    double directV(int p, int q) const;
+};
+Instant solveInstant(const Plant& plant, const State& state, const Overlay& overlay, std::span<const double> slips, Workspace& workspace);
+
+/// RMS current (alternating and direct part together) through each pole, by protection.
+std::vector<std::vector<double>> allPoleCurrentsA(const Plant& plant, const Instant& instant, std::span<const double> slips);
+
+/// True if the contact or wire is closed in this state with its faults.
+bool isClosed(const PlantLink& link, std::size_t index, const State& state, const Overlay& overlay);
+
+} // namespace ts

@@ -1,0 +1,139 @@
+#include "core/simulation/frame.h"
+
+#include "core/simulation/motion.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace ts {
+namespace {
+
+std::size_t at(int i)
+{
+    return static_cast<std::size_t>(i);
+}
+
+/// A live pole of an island: what its conductors are measured against.
+struct Pole {
+    int galvanic = -1;
+    int returnNode = 0;
+    double nominalV = 0;
+    bool direct = false;
+};
+
+std::vector<Pole> polesOf(const Plant& plant, const Electrics& e)
+{
+    std::vector<Pole> poles;
+    const auto ac = [&](int node) { return e.alternatingPrepared.galvanic(e.alternatingPrepared.superNode(node)); };
+    const auto dc = [&](int node) { return e.directPrepared.galvanic(e.directPrepared.superNode(node)); };
+    for (const PlantSource& s : plant.sources)
+        if (s.nominalV > 0.0)
+            poles.push_back({ac(s.p), s.q, s.nominalV, false});
+    for (const PlantTransformer& t : plant.transformers)
+        for (int node : {t.s1, t.s2})
+            poles.push_back({ac(node), node == t.s1 ? t.s2 : t.s1, t.data.nominalSecondaryV, false});
+    for (const PlantConverter& c : plant.converters)
+        poles.push_back({dc(c.plus), c.minus, c.data.outputV, true});
+    return poles;
+}
+
+std::vector<NetLook> looksOf(const Plant& plant, const Instant& instant, const std::vector<NodeReading>& nodes)
+{
+    const Electrics& e = *instant.electrics;
+    const std::vector<Pole> poles = polesOf(plant, e);
+    std::vector<NetLook> looks;
+    for (const PlantNet& net : plant.nets) {
+        NetLook look = NetLook::Dead;
+        for (int t : net.terminals) {
+            const int node = plant.terminals[at(t)].node;
+            const int acIsland = e.alternatingPrepared.galvanic(e.alternatingPrepared.superNode(node));
+            const int dcIsland = e.directPrepared.galvanic(e.directPrepared.superNode(node));
+            for (const Pole& pole : poles) {
+                if (pole.galvanic < 0 || pole.galvanic != (pole.direct ? dcIsland : acIsland))
+                    continue;
+                const double v = pole.direct ? std::abs(instant.directV(node, pole.returnNode))
+                                             : std::abs(instant.alternatingV(node, pole.returnNode));
+                if (v >= kLiveShare * pole.nominalV)
+                    look = NetLook::Live;
+            }
+            if (look == NetLook::Dead && nodes[at(node)].floating)
+                look = NetLook::Floating;
+        }
+        looks.push_back(look);
+    }
+    return looks;
+}
+
+void readMotors(const Plant& plant, const State& state, const network::ElementCurrents& ac, const Electrics& e, Frame& frame)
+{
+    for (std::size_t k = 0; k < plant.motors.size(); ++k) {
+        MotorReading r;
+        r.speedRadPerS = flowValue(plant, state, plant.motors[k].flow, state.now);
+        for (std::size_t t = 0; t < 3; ++t)
+            r.currentA[t] = std::abs(ac.motors[k][t]);
+        r.fedTerminals = e.motorFed[k];
+        r.mode = state.motorMode[k];
+        frame.motors.push_back(r);
+    }
+}
+
+void readLoads(const Plant& plant, const Instant& instant, Frame& frame)
+{
+    for (const PlantLamp& l : plant.lamps) {
+        const PlantImpedance& z = plant.impedances[at(l.impedance)];
+        const double v = std::hypot(instant.directV(z.p, z.q), std::abs(instant.alternatingV(z.p, z.q)));
+        frame.lampShare.push_back(v / l.data.ohm / l.data.ratedA);
+    }
+    for (const PlantCoil& c : plant.coils) {
+        const PlantImpedance& z = plant.impedances[at(c.impedance)];
+        const double v = c.data.direct ? std::abs(instant.directV(z.p, z.q)) : std::abs(instant.alternatingV(z.p, z.q));
+        frame.coilShare.push_back(v / c.data.ratedV);
+    }
+}
+
+} // namespace
+
+Frame observe(const Plant& plant, const State& state, Workspace& workspace)
+{
+    const Overlay overlay = overlayOf(plant, state.faults);
+    const std::vector<double> slips = slipsAt(plant, state, state.now);
+    const Instant instant = solveInstant(plant, state, overlay, slips, workspace);
+    const Electrics& e = *instant.electrics;
+    Frame frame;
+    frame.now = state.now;
+    for (int node = 0; node < plant.nodeCount; ++node) {
+        const int acSuper = e.alternatingPrepared.superNode(node), dcSuper = e.directPrepared.superNode(node);
+        NodeReading r;
+        r.alternatingV = instant.alternating.voltage[at(acSuper)];
+        r.directV = e.directSolution.voltage[at(dcSuper)].real();
+        r.floating = e.alternatingPrepared.isFloating(acSuper) && e.directPrepared.isFloating(dcSuper);
+        r.galvanic = e.alternatingPrepared.galvanic(acSuper);
+        frame.nodes.push_back(r);
+    }
+    frame.nets = looksOf(plant, instant, frame.nodes);
+
+    const auto ac = network::elementCurrents(e.alternating, e.alternatingPrepared, instant.alternating, slips);
+    const auto acLinks = network::linkCurrents(e.alternating, e.alternatingPrepared, instant.alternating, ac);
+    const auto dcLinks = network::linkCurrents(e.direct, e.directPrepared, e.directSolution, e.directCurrents);
+    for (std::size_t l = 0; l < plant.links.size(); ++l)
+        frame.links.push_back({e.alternating.links[l].closed, acLinks[l], dcLinks[l].real()});
+    for (std::size_t z = 0; z < plant.impedances.size(); ++z)
+        frame.impedancesA.push_back(std::hypot(std::abs(ac.impedances[z]), std::abs(e.directCurrents.impedances[plant.sources.size() + z])));
+    readMotors(plant, state, ac, e, frame);
+    readLoads(plant, instant, frame);
+
+    frame.travel = state.travel;
+    frame.lampLit = state.lampLit;
+    frame.relays = state.relays;
+    frame.converters = state.converters;
+    frame.faults = state.faults;
+    for (const PlantProtection& p : plant.protections) {
+        if (p.flow < 0)
+            frame.heat.push_back(0.0);
+        else
+            frame.heat.push_back(flowValue(plant, state, p.flow, state.now) / (p.data.law == Protection::Law::Melting ? 1.0 : p.data.limit));
+    }
+    return frame;
+}
+
+} // namespace ts

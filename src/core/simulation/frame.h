@@ -1,0 +1,56 @@
+#pragma once
+// What can be seen and measured at one instant: the only view of the simulation that window, meter and report get.
+
+#include "core/simulation/electrics.h"
+#include "core/simulation/plant.h"
+#include "core/simulation/state.h"
+
+namespace ts {
+
+enum class NetLook : std::uint8_t { Dead, Live, Floating };
+
+struct NodeReading {
+    Complex alternatingV; ///< against protective earth
+    double directV = 0;
+    bool floating = false; ///< hangs on leaks only, or on nothing
+    int galvanic = -1; ///< component; readings between different floating components mean nothing
+};
+
+struct LinkReading {
+    bool closed = false;
+    Complex alternatingA;
+    double directA = 0;
+    double rmsA() const { return std::sqrt(std::norm(alternatingA) + directA * directA); }
+};
+
+struct MotorReading {
+    double speedRadPerS = 0;
+    std::array<double, 3> currentA{};
+    std::uint8_t fedTerminals = 0;
+    MotorMode mode = MotorMode::AtRest;
+};
+
+struct Frame {
+    TimeNs now = 0;
+    std::vector<NodeReading> nodes;
+    std::vector<NetLook> nets;
+    std::vector<LinkReading> links;
+    std::vector<double> impedancesA; ///< RMS current through each plant impedance
+    std::vector<std::uint8_t> travel;
+    std::vector<std::uint8_t> lampLit;
+    std::vector<double> lampShare; ///< of rated current
+    std::vector<double> coilShare; ///< voltage over rated voltage
+    std::vector<MotorReading> motors;
+    std::vector<RelayWord> relays;
+    std::vector<ConverterMode> converters;
+    std::vector<double> heat; ///< by protection, share of the tripping value; 0 for magnetic releases
+    std::vector<Fault> faults;
+};
+
+/// Pure. The state must have been advanced at least once, so that devices have reacted.
+Frame observe(const Plant& plant, const State& state, Workspace& workspace);
+
+/// A conductor counts as live from this share of its island's nominal voltage.
+constexpr double kLiveShare = 0.05;
+
+} // namespace ts

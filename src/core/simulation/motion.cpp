@@ -1,0 +1,167 @@
+#include "core/simulation/motion.h"
+
+#include "core/library/table.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace ts {
+namespace {
+
+std::size_t at(int i)
+{
+    return static_cast<std::size_t>(i);
+}
+
+/// The motor whose speed this flow is, or null.
+const PlantMotor* motorOfFlow(const Plant& plant, int flow)
+{
+    for (const PlantMotor& m : plant.motors)
+        if (m.flow == flow)
+            return &m;
+    return nullptr;
+}
+
+const PlantProtection* protectionOfFlow(const Plant& plant, int flow)
+{
+    for (const PlantProtection& p : plant.protections)
+        if (p.flow == flow)
+            return &p;
+    return nullptr;
+}
+
+} // namespace
+
+double loadTorqueNm(const MotorElement& m, double speed)
+{
+    return m.frictionNm + m.fanNms2 * speed * speed;
+}
+
+double accelerationRadPerS2(const MotorElement& m, double speed, double airGapNm)
+{
+    if (speed == 0.0) {
+        if (std::abs(airGapNm) <= m.frictionNm)
+            return 0.0;
+        return (airGapNm - std::copysign(m.frictionNm, airGapNm)) / m.inertiaKgm2;
+    }
+    return (airGapNm - std::copysign(loadTorqueNm(m, speed), speed)) / m.inertiaKgm2;
+}
+
+double coastingTimeS(const MotorElement& m, double from, double to)
+{
+    const double w0 = std::abs(from), w1 = std::abs(to), a = m.frictionNm, c = m.fanNms2, j = m.inertiaKgm2;
+    if (w0 <= w1)
+        return 0.0;
+    if (c <= 0.0)
+        return j * (w0 - w1) / a;
+    const double root = std::sqrt(c / a);
+    return j / std::sqrt(a * c) * (std::atan(w0 * root) - std::atan(w1 * root));
+}
+
+double coastingSpeed(const MotorElement& m, double from, double afterS)
+{
+    const double w0 = std::abs(from), a = m.frictionNm, c = m.fanNms2, j = m.inertiaKgm2;
+    double w = 0.0;
+    if (afterS >= coastingTimeS(m, from, 0.0))
+        w = 0.0;
+    else if (c <= 0.0)
+        w = w0 - a * afterS / j;
+    else
+        w = std::sqrt(a / c) * std::tan(std::atan(w0 * std::sqrt(c / a)) - afterS * std::sqrt(a * c) / j);
+    return std::copysign(std::max(w, 0.0), from);
+}
+
+std::optional<double> meltingTimeS(double multiple, double nonFusing)
+{
+    if (multiple <= nonFusing)
+        return std::nullopt;
+    static const std::vector<std::pair<double, double>> curve = [] {
+        std::vector<std::pair<double, double>> rows;
+        const Table& table = fuseCurveTable();
+        for (std::size_t r = 0; r < table.rowCount(); ++r)
+            rows.emplace_back(*table.number(r, "current_x"), *table.number(r, "time_s"));
+        return rows;
+    }();
+    if (multiple <= curve.front().first)
+        return curve.front().second;
+    if (multiple >= curve.back().first) {
+        const double ratio = curve.back().first / multiple;
+        return curve.back().second * ratio * ratio;
+    }
+    const auto above = std::find_if(curve.begin(), curve.end(), [&](const auto& row) { return row.first > multiple; });
+    const auto below = above - 1;
+    const double share = std::log(multiple / below->first) / std::log(above->first / below->first);
+    return below->second * std::pow(above->second / below->second, share);
+}
+
+double heatingDrive(const Protection& p, std::span<const double> polesA)
+{
+    double hottest = 0.0, sum = 0.0;
+    for (double i : polesA) {
+        const double square = (i / p.ratedA) * (i / p.ratedA);
+        hottest = std::max(hottest, square);
+        sum += square;
+    }
+    return p.phaseLossSensitive || polesA.empty() ? hottest : sum / static_cast<double>(polesA.size());
+}
+
+double flowValue(const Plant& plant, const State& state, int index, TimeNs time)
+{
+    const Flow& f = state.flows[at(index)];
+    const double dt = secondsOf(time - f.since).si();
+    switch (f.law) {
+    case Flow::Law::Constant:
+    case Flow::Law::Driven: return f.value;
+    case Flow::Law::Coasting: return coastingSpeed(motorOfFlow(plant, index)->data, f.value, dt);
+    case Flow::Law::Heating:
+        return f.drive + (f.value - f.drive) * std::exp(-dt / protectionOfFlow(plant, index)->data.timeConstantS);
+    case Flow::Law::Melting:
+        if (f.drive > 0.0)
+            return f.value + f.drive * dt;
+        return f.value * std::exp(-dt / protectionOfFlow(plant, index)->data.timeConstantS);
+    }
+    return f.value;
+}
+
+std::optional<TimeNs> nextCrossing(const Plant& plant, const State& state)
+{
+    std::optional<TimeNs> first;
+    const auto offer = [&](const Flow& f, double afterS) {
+        if (!(afterS < 1e9))
+            return;
+        TimeNs when = f.since + static_cast<TimeNs>(std::ceil(afterS * 1e9 / kGridNs)) * kGridNs;
+        when = std::max(when, state.now + kGridNs);
+        if (!first || when < *first)
+            first = when;
+    };
+    for (const PlantProtection& p : plant.protections) {
+        if (p.flow < 0 || state.wish[at(p.data.mover)] == p.data.trippedTravel)
+            continue;
+        const Flow& f = state.flows[at(p.flow)];
+        if (f.law == Flow::Law::Heating && f.drive > p.data.limit && f.value < p.data.limit)
+            offer(f, p.data.timeConstantS * std::log((f.drive - f.value) / (f.drive - p.data.limit)));
+        if (f.law == Flow::Law::Melting && f.drive > 0.0 && f.value < 1.0)
+            offer(f, (1.0 - f.value) / f.drive);
+    }
+    for (const PlantMotor& m : plant.motors) {
+        const Flow& f = state.flows[at(m.flow)];
+        if (f.law != Flow::Law::Coasting || f.value == 0.0)
+            continue;
+        const double now = std::abs(flowValue(plant, state, m.flow, state.now));
+        if (now > m.data.standstillRadPerS)
+            offer(f, coastingTimeS(m.data, f.value, m.data.standstillRadPerS));
+        else if (now > 0.0)
+            offer(f, coastingTimeS(m.data, f.value, 0.0));
+    }
+    return first;
+}
+
+std::vector<double> slipsAt(const Plant& plant, const State& state, TimeNs time)
+{
+    std::vector<double> slips;
+    for (const PlantMotor& m : plant.motors)
+        slips.push_back(1.0 - flowValue(plant, state, m.flow, time) / m.data.synchronousRadPerS);
+    return slips;
+}
+
+} // namespace ts

@@ -1,0 +1,34 @@
+#pragma once
+// What changes by itself between events: motor speed, heat in protective poles, damage to a fuse.
+// Closed forms where they exist; a driven motor is integrated in advance.cpp with the torque from here.
+
+#include "core/simulation/electrics.h"
+
+#include <optional>
+
+namespace ts {
+
+/// Torque that opposes motion at a speed, N m, never negative.
+double loadTorqueNm(const MotorElement& motor, double speedRadPerS);
+
+/// Angular acceleration at a speed under the air-gap torque, rad/s^2. A motor at rest moves only if the torque
+/// exceeds what holds it.
+double accelerationRadPerS2(const MotorElement& motor, double speedRadPerS, double airGapNm);
+
+/// Speed after coasting for a time: constant friction and fan torque, J dw/dt = -(a + c w^2). Closed form.
+double coastingSpeed(const MotorElement& motor, double fromRadPerS, double afterS);
+/// Time to coast from one speed down to a lower one of the same sign (or zero).
+double coastingTimeS(const MotorElement& motor, double fromRadPerS, double toRadPerS);
+
+/// Seconds a gG element takes to melt at a constant multiple of its rated current from cold; nothing if it never
+/// melts. Source: fuse_gg_curve.csv; below 10 ms the I2t of the last row counts.
+std::optional<double> meltingTimeS(double multiple, double nonFusingMultiple);
+
+/// The (I/rated)^2 that heats the device: hottest pole if it feels a lost phase, else the mean of the poles.
+double heatingDrive(const Protection& protection, std::span<const double> polesA);
+
+/// When the flow, left to itself, reaches its limit (trip, melt, standstill, zero); nothing if never.
+/// Rounded up to the time grid, later than now.
+std::optional<TimeNs> nextCrossing(const Plant& plant, const State& state);
+
+} // namespace ts

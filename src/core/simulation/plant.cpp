@@ -1,0 +1,309 @@
+#include "core/simulation/plant.h"
+
+#include "core/base/check.h"
+#include "core/library/registry.h"
+#include "core/library/table.h"
+#include "core/network/disjoint_sets.h"
+
+#include <algorithm>
+#include <map>
+#include <numbers>
+
+namespace ts {
+namespace {
+
+std::size_t at(int i)
+{
+    return static_cast<std::size_t>(i);
+}
+
+int sizeOf(const auto& list)
+{
+    return static_cast<int>(list.size());
+}
+
+/// "9" before "10", "31a" after "31": digits compare as numbers.
+bool naturallyLess(std::string_view a, std::string_view b)
+{
+    const auto leading = [](std::string_view s) {
+        std::size_t n = 0;
+        while (n < s.size() && s[n] >= '0' && s[n] <= '9')
+            ++n;
+        return n;
+    };
+    const std::size_t na = leading(a), nb = leading(b);
+    if ((na == 0) != (nb == 0))
+        return na != 0;
+    if (na != nb)
+        return na < nb;
+    return a < b;
+}
+
+/// Puts one device's body into the flat arrays.
+class Builder {
+public:
+    explicit Builder(Plant& plant)
+        : m_plant(plant)
+    {
+    }
+
+    void add(const Device& device, const Body& body)
+    {
+        m_device = sizeOf(m_plant.devices);
+        m_plant.devices.push_back({device.id, device.tag, device.kind, {}, {}, {}, {}, {}, {}, {}, {}});
+        m_nodes.clear();
+        for (const TerminalSpec& t : body.terminals) {
+            const int node = t.protectiveEarth ? network::kReference : m_plant.nodeCount++;
+            m_nodes.push_back(node);
+            m_plant.terminals.push_back({m_device, t.marking, t.inner, node, -1});
+        }
+        m_firstMover = sizeOf(m_plant.movers);
+        for (const MoverSpec& spec : body.movers) {
+            owner().movers.push_back(sizeOf(m_plant.movers));
+            m_plant.movers.push_back({m_device, spec, {}});
+        }
+        m_slot.clear();
+        for (const Element& e : body.elements) {
+            m_element = &e;
+            m_slot.push_back(std::visit([this](const auto& what) { return addElement(what); }, e.what));
+        }
+        addProtections(body);
+        if (body.safetyRelay)
+            addRelay(*body.safetyRelay);
+        for (const ActionSpec& a : body.actions)
+            owner().actions.push_back({a.word, {m_firstMover + a.mover, a.target}});
+    }
+
+private:
+    PlantDevice& owner() { return m_plant.devices[at(m_device)]; }
+    int node(int k) const { return m_nodes[at(m_element->terminals[at(k)])]; }
+
+    int addElement(const ContactElement& c)
+    {
+        PlantLink link{node(0), node(1), m_device, -1, m_element->role, c};
+        if (c.mover >= 0)
+            link.contact.mover = m_firstMover + c.mover;
+        owner().links.push_back(sizeOf(m_plant.links));
+        m_plant.links.push_back(link);
+        return sizeOf(m_plant.links) - 1;
+    }
+    int addImpedance(PlantImpedance::Kind kind, Complex open, Complex sealed, double direct, int mover = -1)
+    {
+        m_plant.impedances.push_back({kind, node(0), node(1), m_device, -1, m_element->role, open, sealed, direct, mover});
+        return sizeOf(m_plant.impedances) - 1;
+    }
+    int addElement(const CoilElement& c)
+    {
+        const int mover = m_firstMover + c.mover;
+        const int slot = addImpedance(PlantImpedance::Kind::Coil, c.openOhm, c.sealedOhm, c.resistanceOhm, mover);
+        m_plant.coils.push_back({slot, mover, c});
+        return slot;
+    }
+    int addElement(const LoadElement& l)
+    {
+        return addImpedance(PlantImpedance::Kind::Load, l.alternatingOhm, l.alternatingOhm, l.directOhm);
+    }
+    int addElement(const LampElement& l)
+    {
+        const int slot = addImpedance(PlantImpedance::Kind::Lamp, l.ohm, l.ohm, l.ohm);
+        owner().lamps.push_back(sizeOf(m_plant.lamps));
+        m_plant.lamps.push_back({slot, m_device, l});
+        return slot;
+    }
+    int addElement(const SenseElement& s)
+    {
+        return addImpedance(PlantImpedance::Kind::Sense, s.ohm, s.ohm, s.ohm);
+    }
+    int addElement(const SourceElement& s)
+    {
+        int knob = -1;
+        if (!s.knob.empty()) {
+            knob = sizeOf(m_plant.knobs);
+            m_plant.knobs.push_back({owner().tag + "." + s.knob, 1.0});
+        }
+        m_plant.sources.push_back({node(0), node(1), m_device, m_element->role,
+            std::polar(s.emfV, s.angleDeg * std::numbers::pi / 180.0), s.ohm, knob, s.nominalV});
+        return sizeOf(m_plant.sources) - 1;
+    }
+    int addElement(const TransformerElement& t)
+    {
+        m_plant.transformers.push_back({node(0), node(1), node(2), node(3), m_device, t});
+        return sizeOf(m_plant.transformers) - 1;
+    }
+    int addElement(const MotorElement& m)
+    {
+        PlantMotor motor{{}, m_device, m, m_plant.flowCount++};
+        for (int k = 0; k < (m.sixTerminal ? 6 : 3); ++k)
+            motor.nodes[at(k)] = node(k);
+        owner().motors.push_back(sizeOf(m_plant.motors));
+        m_plant.motors.push_back(motor);
+        return sizeOf(m_plant.motors) - 1;
+    }
+    int addElement(const ConverterElement& c)
+    {
+        owner().converters.push_back(sizeOf(m_plant.converters));
+        m_plant.converters.push_back({node(0), node(1), node(2), node(3), m_device, c});
+        return sizeOf(m_plant.converters) - 1;
+    }
+    void addProtections(const Body& body)
+    {
+        for (Protection p : body.protections) {
+            p.mover += m_firstMover;
+            for (int& pole : p.poles)
+                pole = m_slot[at(pole)];
+            const int flow = p.law == Protection::Law::Magnetic ? -1 : m_plant.flowCount++;
+            owner().protections.push_back(sizeOf(m_plant.protections));
+            m_plant.protections.push_back({p, m_device, flow});
+        }
+    }
+    void addRelay(SafetyRelayLogic logic)
+    {
+        for (int* sense : {&logic.supply, &logic.channel1, &logic.channel2, &logic.reset})
+            if (*sense >= 0)
+                *sense = m_slot[at(*sense)];
+        logic.firstRelay += m_firstMover;
+        logic.secondRelay += m_firstMover;
+        owner().relays.push_back(sizeOf(m_plant.relays));
+        m_plant.relays.push_back({logic, m_device});
+    }
+
+    Plant& m_plant;
+    int m_device = 0, m_firstMover = 0;
+    std::vector<int> m_nodes, m_slot;
+    const Element* m_element = nullptr;
+};
+
+Expected<void> addWires(const Circuit& circuit, Plant& plant)
+{
+    std::map<std::pair<int, std::string>, int> terminalOf;
+    for (std::size_t i = 0; i < plant.terminals.size(); ++i)
+        if (!plant.terminals[i].inner)
+            terminalOf[{plant.devices[at(plant.terminals[i].device)].id.value, plant.terminals[i].marking}] = static_cast<int>(i);
+    std::vector<const Wire*> wires;
+    for (const Wire& w : circuit.wires)
+        wires.push_back(&w);
+    std::sort(wires.begin(), wires.end(), [](auto* a, auto* b) { return a->id < b->id; });
+
+    network::DisjointSets joined(sizeOf(plant.terminals));
+    for (const Wire* w : wires) {
+        std::array<int, 2> ends{};
+        for (std::size_t k = 0; k < 2; ++k) {
+            const TerminalRef& ref = k == 0 ? w->from : w->to;
+            const auto found = terminalOf.find({ref.device.value, ref.marking});
+            if (found == terminalOf.end())
+                return failure(ErrorCode::NotFound, message("wire.no_terminal", {w->number, circuit.nameOf(ref)}));
+            ends[k] = found->second;
+        }
+        joined.join(ends[0], ends[1]);
+        PlantWire wire{w->id, w->number, plant.terminals[at(ends[0])].node, plant.terminals[at(ends[1])].node};
+        const Route* route = circuit.route(w->route);
+        const double ohm = wireOhm(*w);
+        const bool isResistance = ohm > 0.0 && (w->lengthM > kIdealWireLengthM || (route && route->kind == RouteKind::Cable));
+        const int index = sizeOf(plant.wires);
+        if (isResistance) {
+            wire.impedance = sizeOf(plant.impedances);
+            plant.impedances.push_back({PlantImpedance::Kind::Wire, wire.p, wire.q, -1, index, w->number, ohm, ohm, ohm, -1});
+        } else {
+            wire.link = sizeOf(plant.links);
+            plant.links.push_back({wire.p, wire.q, -1, index, w->number, ContactElement{ContactKind::Pole}});
+            plant.largestNeglectedOhm = std::max(plant.largestNeglectedOhm, ohm);
+        }
+        plant.wires.push_back(wire);
+    }
+
+    // Nets, named by their smallest wire number.
+    std::vector<int> netOfRoot(plant.terminals.size(), -1);
+    for (std::size_t i = 0; i < plant.terminals.size(); ++i) {
+        PlantTerminal& t = plant.terminals[i];
+        if (t.inner)
+            continue;
+        int& net = netOfRoot[at(joined.find(static_cast<int>(i)))];
+        if (net < 0) {
+            net = sizeOf(plant.nets);
+            plant.nets.push_back({});
+        }
+        t.net = net;
+        plant.nets[at(net)].terminals.push_back(static_cast<int>(i));
+    }
+    plant.netOfNode.assign(at(plant.nodeCount), -1);
+    for (const PlantTerminal& t : plant.terminals)
+        if (!t.inner && plant.netOfNode[at(t.node)] < 0)
+            plant.netOfNode[at(t.node)] = t.net;
+    for (const PlantWire& w : plant.wires) {
+        std::string& name = plant.nets[at(plant.netOfNode[at(w.p)])].name;
+        if (!w.number.empty() && (name.empty() || naturallyLess(w.number, name)))
+            name = w.number;
+    }
+    for (PlantNet& net : plant.nets)
+        if (net.name.empty()) {
+            const PlantTerminal& t = plant.terminals[at(net.terminals.front())];
+            net.name = plant.devices[at(t.device)].tag + ":" + t.marking;
+        }
+    return {};
+}
+
+} // namespace
+
+double wireOhm(const Wire& wire)
+{
+    static const double resistivity = deviceDefault("copper", "resistivity_20c").nominal; // ohm mm2/m
+    return resistivity * wire.lengthM / wire.areaMm2;
+}
+
+int Plant::deviceIndex(std::string_view tag) const
+{
+    for (std::size_t i = 0; i < devices.size(); ++i)
+        if (devices[i].tag == tag)
+            return static_cast<int>(i);
+    return -1;
+}
+
+int Plant::terminalIndex(std::string_view tag, std::string_view marking) const
+{
+    for (std::size_t i = 0; i < terminals.size(); ++i)
+        if (terminals[i].marking == marking && devices[at(terminals[i].device)].tag == tag)
+            return static_cast<int>(i);
+    return -1;
+}
+
+std::string Plant::nameOfNode(int node) const
+{
+    for (const PlantTerminal& t : terminals)
+        if (t.node == node)
+            return devices[at(t.device)].tag + ":" + t.marking;
+    return "?";
+}
+
+Expected<Plant> compile(const Circuit& circuit, Timing timing)
+{
+    Plant plant;
+    std::vector<const Device*> devices;
+    for (const Device& d : circuit.devices)
+        devices.push_back(&d);
+    std::sort(devices.begin(), devices.end(), [](auto* a, auto* b) { return a->id < b->id; });
+    Builder builder(plant);
+    for (const Device* d : devices) {
+        const auto body = bodyOf(circuit, *d, timing);
+        if (!body)
+            return Unexpected{body.error()};
+        builder.add(*d, *body);
+        if (d->kind == "supply_three_phase") // the only frequency there is
+            plant.frequencyHz = parametersOf(circuit, *d)->number("frequency_hz");
+    }
+    if (auto ok = addWires(circuit, plant); !ok)
+        return Unexpected{ok.error()};
+    for (const MechanicalInterlock& lock : circuit.interlocks) {
+        std::array<int, 2> mover{-1, -1};
+        for (std::size_t k = 0; k < 2; ++k)
+            for (const PlantDevice& d : plant.devices)
+                if (d.id == (k == 0 ? lock.first : lock.second) && !d.movers.empty())
+                    mover[k] = d.movers.front();
+        if (mover[0] < 0 || mover[1] < 0)
+            return failure(ErrorCode::NotFound, message("interlock.no_armature"));
+        plant.movers[at(mover[0])].partners.push_back(mover[1]);
+        plant.movers[at(mover[1])].partners.push_back(mover[0]);
+    }
+    return plant;
+}
+
+} // namespace ts

@@ -1,0 +1,96 @@
+#include "core/simulation/safety_relay.h"
+
+namespace ts {
+namespace {
+
+void watchChannels(const SafetyRelayLogic& sheet, RelayWord& w, TimeNs now, std::optional<TimeNs>& wakeAt)
+{
+    const bool two = sheet.channel2 >= 0;
+    if (!w.channel1)
+        w.wasOff1 = true;
+    if (!w.channel2 || !two)
+        w.wasOff2 = true;
+    // Both have been off at the same time: whatever was remembered is cleared.
+    if (!w.channel1 && (!w.channel2 || !two))
+        w.lockedOut = false;
+    if (two && w.channel1 != w.channel2) {
+        if (w.differSince < 0)
+            w.differSince = now;
+        if (sheet.discrepancyS > 0.0) {
+            const TimeNs limit = w.differSince + timeNs(seconds(sheet.discrepancyS));
+            if (now >= limit)
+                w.lockedOut = true;
+            else
+                wakeAt = limit;
+        }
+    } else {
+        w.differSince = -1;
+    }
+    // One channel came back although the other one never opened.
+    if (w.channel1 && w.channel2 && !(w.wasOff1 && w.wasOff2) && !w.outputs)
+        w.lockedOut = true;
+}
+
+/// True if the reset circuit asks for the outputs now.
+bool resetAsks(const SafetyRelayLogic& sheet, RelayWord& w, bool resetOn, bool relaysAtRest, TimeNs now)
+{
+    if (!w.ready) {
+        w.resetSince = resetOn ? -2 : -1; // -2: was already on when the relay became ready
+        return false;
+    }
+    const bool wasOn = w.resetSince >= 0;
+    switch (sheet.resetKind) {
+    case SafetyRelayLogic::Reset::Automatic:
+        w.resetSince = resetOn ? 0 : -1;
+        return resetOn && relaysAtRest;
+    case SafetyRelayLogic::Reset::Manual: {
+        const bool rising = resetOn && w.resetSince == -1;
+        w.resetSince = resetOn ? (w.resetSince == -1 ? now : w.resetSince) : -1;
+        return rising && relaysAtRest;
+    }
+    case SafetyRelayLogic::Reset::Monitored:
+        if (resetOn) {
+            if (w.resetSince == -1)
+                w.resetSince = now;
+            return false;
+        }
+        const TimeNs held = now - w.resetSince;
+        w.resetSince = -1;
+        return wasOn && relaysAtRest && held >= timeNs(seconds(sheet.resetShortestS)) && held <= timeNs(seconds(sheet.resetLongestS));
+    }
+    return false;
+}
+
+} // namespace
+
+RelayAnswer relayStep(const SafetyRelayLogic& sheet, const RelayWord& before, const RelayInputs& in, TimeNs now)
+{
+    RelayAnswer answer{before, std::nullopt};
+    RelayWord& w = answer.word;
+    w.powered = before.powered ? in.supplyV >= sheet.supplyOffV : in.supplyV >= sheet.supplyOnV;
+    if (!w.powered) {
+        RelayWord off;
+        if (sheet.lockOutSurvivesSupplyLoss && before.lockedOut) {
+            off.lockedOut = true;
+            off.wasOff1 = before.wasOff1;
+            off.wasOff2 = before.wasOff2;
+        }
+        answer.word = off;
+        return answer;
+    }
+    w.channel1 = in.channel1V >= sheet.senseV;
+    w.channel2 = sheet.channel2 < 0 ? w.channel1 : in.channel2V >= sheet.senseV;
+    if (w.outputs && !(w.channel1 && w.channel2)) {
+        w.outputs = false;
+        w.wasOff1 = w.wasOff2 = false;
+    }
+    watchChannels(sheet, w, now, answer.wakeAt);
+    w.ready = w.channel1 && w.channel2 && w.wasOff1 && w.wasOff2 && !w.lockedOut && !w.outputs;
+    if (resetAsks(sheet, w, in.resetV >= sheet.senseV, in.relaysAtRest, now)) {
+        w.outputs = true;
+        w.ready = false;
+    }
+    return answer;
+}
+
+} // namespace ts

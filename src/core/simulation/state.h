@@ -1,0 +1,117 @@
+#pragma once
+// Everything that changes while a circuit runs, as one copyable value: a copy is a fork.
+// The trace is kept beside it, so that forks share what came before.
+
+#include "core/base/quantity.h"
+#include "core/simulation/fault.h"
+
+#include <cstdint>
+#include <vector>
+
+namespace ts {
+
+struct Plant;
+
+/// What happens next, and because of which event.
+struct Pending {
+    enum Phase : std::uint8_t { Move, HoldUp, Wake };
+    TimeNs at = 0;
+    Phase phase = Move;
+    int slot = 0;
+    int to = 0;
+    int cause = -1;
+    int net = -1;
+    double si = 0;
+    bool operator==(const Pending&) const = default;
+};
+
+/// A quantity that changes by itself: value at `since`, then by its law.
+struct Flow {
+    enum class Law : std::uint8_t { Constant, Coasting, Driven, Heating, Melting };
+    double value = 0;
+    double drive = 0; ///< heating: final value; melting: share of the melt per second
+    TimeNs since = 0;
+    Law law = Law::Constant;
+    bool operator==(const Flow&) const = default;
+};
+
+/// Memory of a safety relay.
+struct RelayWord {
+    bool powered = false, channel1 = false, channel2 = false;
+    bool wasOff1 = true, wasOff2 = true; ///< since the outputs were last on
+    bool lockedOut = false, outputs = false, ready = false;
+    TimeNs differSince = -1; ///< the channels disagree since
+    TimeNs resetSince = -1; ///< the reset input is on since, while ready
+    bool operator==(const RelayWord&) const = default;
+};
+
+enum class ConverterMode : std::uint8_t { Off, Voltage, Limit, HoldUp, HoldUpLimit };
+enum class MotorMode : std::uint8_t { AtRest, Driven, Coasting };
+
+struct State {
+    TimeNs now = 0;
+    std::vector<std::uint8_t> travel; ///< by mover
+    std::vector<std::uint8_t> wish; ///< where each mover is being driven
+    std::vector<std::uint8_t> pushed; ///< armature held in by hand
+    std::vector<std::uint8_t> moves; ///< arrivals within the chatter window
+    std::vector<TimeNs> movesSince;
+    std::vector<RelayWord> relays;
+    std::vector<ConverterMode> converters;
+    std::vector<double> converterPowerW; ///< output, as the input side last saw it
+    std::vector<Flow> flows;
+    std::vector<double> knobs;
+    std::vector<Pending> agenda; ///< sorted by (at, phase, slot, to)
+    std::vector<Fault> faults;
+    std::vector<std::uint8_t> lampLit;
+    std::vector<MotorMode> motorMode;
+    std::vector<std::uint8_t> motorFed; ///< terminals with a path to a source
+    int lastEvent = -1; ///< what the next reaction is because of
+    bool isSettled = false; ///< every device has reacted to the instant `now`
+    bool wasDriven = false; ///< a motor was running up at the last settled instant
+    bool operator==(const State&) const = default;
+};
+
+/// Everything at rest, nothing yet energised; advance() switches the supply on at once.
+State initialState(const Plant& plant);
+
+enum class Why : std::uint8_t {
+    Operated, ///< a person or the plant acted: slot is the mover
+    KnobSet,
+    FaultOn,
+    FaultOff,
+    Moved,
+    Lit,
+    Dark,
+    PathChanged, ///< number of motor terminals with a path to a source
+    Turning,
+    RanUp,
+    PowerOff, ///< the motor coasts
+    AtRest,
+    SupplyMode,
+    RelaySupply,
+    ChannelChanged, ///< from: 1 or 2, to: 0 or 1
+    LockedOut,
+    LockOutCleared,
+    ResetWanted,
+    OutputsOn,
+    OutputsOff
+};
+
+struct Event {
+    TimeNs at = 0;
+    Why why = Why::Operated;
+    int device = -1;
+    int slot = -1; ///< mover, lamp, motor, converter, relay or fault, by why
+    int from = 0, to = 0;
+    int cause = -1; ///< earlier event; -1: an action or a fault
+    int net = -1;
+    double si = 0; ///< the value behind it: volts at the coil, amperes in the pole, rad/s
+    bool operator==(const Event&) const = default;
+};
+
+struct Trace {
+    std::vector<Event> events;
+    bool operator==(const Trace&) const = default;
+};
+
+} // namespace ts
