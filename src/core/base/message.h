@@ -19,6 +19,7 @@ struct Measured {
 
 using Argument = std::variant<std::string, long long, Measured>;
 
+/// A text argument that begins with '@' is the id of a word ("@condition.environment"), to be put into words too.
 struct Message {
     std::string id;
     std::vector<Argument> arguments{};

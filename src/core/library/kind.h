@@ -127,7 +127,7 @@ struct Element {
 struct Protection {
     enum class Law {
         Melting, ///< one pole, gG curve and non-fusing current
-        Magnetic, ///< instantaneous release after openingS
+        Magnetic, ///< instantaneous release, if the current lasts for latchS
         Thermal ///< first-order heating of all poles
     };
     Law law = Law::Melting;
@@ -137,7 +137,7 @@ struct Protection {
     double ratedA = 0;
     double limit = 0; ///< melting: non-fusing multiple; magnetic: multiple; thermal: heat at which it trips, (I/rated)^2
     double timeConstantS = 0; ///< thermal and cooling
-    double openingS = 0;
+    double latchS = 0; ///< magnetic: how long the latch must be pulled
     bool phaseLossSensitive = true; ///< thermal: the hottest pole counts, else the mean of all poles
 };
 

@@ -140,7 +140,7 @@ Expected<FaultSite> faultFrom(const Plant& plant, std::string_view text)
     return unknown(near.empty() ? "TAG/ELEMENT:MODE, wire/ID:open, TAG:TERMINAL+TAG:TERMINAL:short" : near);
 }
 
-std::string faultText(const Plant& plant, const Fault& fault)
+std::string faultId(const Plant& plant, const Fault& fault)
 {
     if (fault.mode == FaultMode::Short) {
         const std::string a = plant.nameOfNode(fault.at);

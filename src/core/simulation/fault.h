@@ -52,7 +52,7 @@ std::vector<FaultSite> faultSites(const Plant& plant);
 Expected<FaultSite> faultFrom(const Plant& plant, std::string_view text);
 
 /// The text of a fault that is in a state.
-std::string faultText(const Plant& plant, const Fault& fault);
+std::string faultId(const Plant& plant, const Fault& fault);
 
 /// What the faults of a state do to links and movers.
 struct Overlay {

@@ -128,10 +128,8 @@ Frame observe(const Plant& plant, const State& state, Workspace& workspace)
     frame.converters = state.converters;
     frame.faults = state.faults;
     for (const PlantProtection& p : plant.protections) {
-        if (p.flow < 0)
-            frame.heat.push_back(0.0);
-        else
-            frame.heat.push_back(flowValue(plant, state, p.flow, state.now) / (p.data.law == Protection::Law::Melting ? 1.0 : p.data.limit));
+        const double limit = p.data.law == Protection::Law::Thermal ? p.data.limit : 1.0;
+        frame.heat.push_back(flowValue(plant, state, p.flow, state.now) / limit);
     }
     return frame;
 }

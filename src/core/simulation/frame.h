@@ -43,7 +43,7 @@ struct Frame {
     std::vector<MotorReading> motors;
     std::vector<RelayWord> relays;
     std::vector<ConverterMode> converters;
-    std::vector<double> heat; ///< by protection, share of the tripping value; 0 for magnetic releases
+    std::vector<double> heat; ///< by protection, share of the tripping value
     std::vector<Fault> faults;
 };
 

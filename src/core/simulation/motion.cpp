@@ -135,7 +135,7 @@ std::optional<TimeNs> nextCrossing(const Plant& plant, const State& state)
             first = when;
     };
     for (const PlantProtection& p : plant.protections) {
-        if (p.flow < 0 || state.wish[at(p.data.mover)] == p.data.trippedTravel)
+        if (state.wish[at(p.data.mover)] == p.data.trippedTravel)
             continue;
         const Flow& f = state.flows[at(p.flow)];
         if (f.law == Flow::Law::Heating && f.drive > p.data.limit && f.value < p.data.limit)

@@ -151,9 +151,8 @@ private:
             p.mover += m_firstMover;
             for (int& pole : p.poles)
                 pole = m_slot[at(pole)];
-            const int flow = p.law == Protection::Law::Magnetic ? -1 : m_plant.flowCount++;
             owner().protections.push_back(sizeOf(m_plant.protections));
-            m_plant.protections.push_back({p, m_device, flow});
+            m_plant.protections.push_back({p, m_device, m_plant.flowCount++});
         }
     }
     void addRelay(SafetyRelayLogic logic)

@@ -93,7 +93,7 @@ struct PlantConverter {
 struct PlantProtection {
     Protection data; ///< mover and poles are plant slots (poles: links)
     int device = 0;
-    int flow = -1; ///< heat or damage
+    int flow = 0; ///< heat, damage, or how far a magnetic latch is pulled
 };
 struct PlantRelay {
     SafetyRelayLogic data; ///< senses are impedance slots, movers plant slots

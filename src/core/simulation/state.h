@@ -29,7 +29,7 @@ struct Pending {
 struct Flow {
     enum class Law : std::uint8_t { Constant, Coasting, Driven, Heating, Melting };
     double value = 0;
-    double drive = 0; ///< heating: final value; melting: share of the melt per second
+    double drive = 0; ///< heating: final value; melting and magnetic: share per second
     TimeNs since = 0;
     Law law = Law::Constant;
     bool operator==(const Flow&) const = default;

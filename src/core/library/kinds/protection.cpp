@@ -32,18 +32,19 @@ double timeConstantFor(double testS, double testMultiple, double limit)
 Expected<Body> breakerBody(const Parameters& p, Timing timing)
 {
     Body b;
-    b.movers.push_back({"switch", MoverSpec::Driver::Protection, 2, 0.0, 0.0, 0.0, true});
+    const double opening = deviceDefault("breaker", "instantaneous_opening_time").nominal;
+    const double latch = deviceDefault("breaker", "latch_release_time").nominal;
+    b.movers.push_back({"switch", MoverSpec::Driver::Protection, 2, 0.0, opening - latch, 0.0, true});
     const int poles = static_cast<int>(p.number("poles"));
     std::vector<int> all;
     for (int k = 0; k < poles; ++k)
         all.push_back(addContact(b, poleName(k), {ContactKind::Pole, 0, kActuated}));
     const double rated = p.number("rated_current_a");
     const double multiple = timed(deviceDefault("breaker " + p.word("characteristic"), "instantaneous"), timing);
-    const double opening = deviceDefault("breaker", "instantaneous_opening_time").nominal;
     const double thermalMultiple = deviceDefault("breaker", "thermal").nominal;
     const double limit = thermalMultiple * thermalMultiple;
     const double testS = timed(deviceDefault("breaker", "time_at_2_55_x"), Timing::Nominal);
-    b.protections.push_back({Protection::Law::Magnetic, 0, 0, all, rated, multiple, 0.0, opening, true});
+    b.protections.push_back({Protection::Law::Magnetic, 0, 0, all, rated, multiple, 0.0, latch, true});
     b.protections.push_back({Protection::Law::Thermal, 0, 0, all, rated, limit, timeConstantFor(testS, 2.55, limit), 0.0, true});
     b.actions = {{"switch_on", 0, 2}, {"switch_off", 0, 0}};
     return b;

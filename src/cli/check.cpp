@@ -1,0 +1,76 @@
+// check FILE: the findings of all design checks.
+
+#include "cli/commands.h"
+#include "core/analysis/analysis.h"
+#include "core/io/dossier_file.h"
+#include "wording/wording.h"
+
+#include <nlohmann/json.hpp>
+
+namespace ts::cli {
+namespace {
+
+constexpr std::string_view nameOf(Severity s)
+{
+    return s == Severity::Stop ? "stop" : s == Severity::Fix ? "fix" : "note";
+}
+
+std::string said(const Message& m)
+{
+    return wording::sentence(m).toStdString();
+}
+
+nlohmann::ordered_json jsonOf(const Message& m)
+{
+    nlohmann::ordered_json arguments = nlohmann::ordered_json::array();
+    for (const Argument& a : m.arguments) {
+        if (const auto* measured = std::get_if<Measured>(&a))
+            arguments.push_back({{"si", measured->si}, {"unit", measured->unit}});
+        else if (const auto* whole = std::get_if<long long>(&a))
+            arguments.push_back(*whole);
+        else
+            arguments.push_back(std::get<std::string>(a));
+    }
+    return {{"id", m.id}, {"arguments", arguments}};
+}
+
+void printText(const std::vector<Finding>& findings, Session& s)
+{
+    for (const Check& c : allChecks())
+        s.out << "checked: " << wording::word("check." + std::string(c.id)).toStdString() << " (" << c.clause << ")\n";
+    for (const Finding& f : findings) {
+        s.out << '\n' << wording::word("severity." + std::string(nameOf(f.severity))).toStdString() << ": " << said(f.what) << '\n';
+        for (const auto& [label, text] : {std::pair{"what may happen", said(f.consequence)}, {"what to do", said(f.mend)},
+                 {"rests on", said(f.evidence)}, {"look up", f.clause}})
+            s.out << "  " << label << ": " << text << '\n';
+    }
+    s.out << '\n' << findings.size() << (findings.size() == 1 ? " finding\n" : " findings\n") << wording::word("caution.text").toStdString() << '\n';
+}
+
+void printJson(const std::vector<Finding>& findings, Session& s)
+{
+    nlohmann::ordered_json list = nlohmann::ordered_json::array();
+    for (const Finding& f : findings)
+        list.push_back({{"id", f.id}, {"severity", nameOf(f.severity)}, {"devices", f.devices}, {"what", jsonOf(f.what)},
+            {"consequence", jsonOf(f.consequence)}, {"mend", jsonOf(f.mend)}, {"evidence", jsonOf(f.evidence)}, {"clause", f.clause}});
+    nlohmann::ordered_json checks = nlohmann::ordered_json::array();
+    for (const Check& c : allChecks())
+        checks.push_back(c.id);
+    print({{"format", "check-1"}, {"checks", checks}, {"findings", list}}, s);
+}
+
+} // namespace
+
+int check(const Request& r, Session& s)
+{
+    const auto file = io::loadDossier(r.file);
+    if (!file)
+        return fail(file.error(), s);
+    const auto analysis = analyse(file->dossier, s.stop);
+    if (!analysis)
+        return fail(analysis.error(), s);
+    r.json ? printJson(analysis->findings, s) : printText(analysis->findings, s);
+    return analysis->findings.empty() ? kInOrder : kFindings;
+}
+
+} // namespace ts::cli

@@ -1,0 +1,60 @@
+#include "cli/cli.h"
+
+#include "cli/commands.h"
+#include "wording/wording.h"
+
+#include <CLI/CLI.hpp>
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+namespace ts::cli {
+
+std::string exactSeconds(long long ns)
+{
+    return fmt::format("{}.{:09}", ns / 1'000'000'000, ns % 1'000'000'000);
+}
+
+void print(const nlohmann::ordered_json& json, Session& s)
+{
+    s.out << json.dump(2) << '\n';
+}
+
+int fail(const Error& error, Session& s)
+{
+    s.err << wording::sentence(error).toStdString() << '\n';
+    return error.code == ErrorCode::Cancelled ? kCancelled : kUnusable;
+}
+
+int run(std::span<const std::string> arguments, std::ostream& out, std::ostream& err, std::stop_token stop)
+{
+    CLI::App app("Verifies the protective functions around motor starters. " + wording::word("caution.text").toStdString(), "tall-sentry-cli");
+    app.require_subcommand(1);
+    Request request;
+    Session session{out, err, std::move(stop)};
+    int (*command)(const Request&, Session&) = nullptr;
+    const auto add = [&](const char* name, const char* what, int (*function)(const Request&, Session&)) {
+        CLI::App* sub = app.add_subcommand(name, what);
+        sub->add_option("FILE", request.file, "dossier to read")->required();
+        sub->callback([&command, function] { command = function; });
+        return sub;
+    };
+    const auto json = [&](CLI::App* sub) { sub->add_flag("--json", request.json, "ids, words and SI numbers instead of sentences"); };
+    json(add("check", "findings: level reached, stop category allowed, claim refers to what exists", check));
+    json(add("levels", "performance level of each function with every intermediate value", levels));
+    CLI::App* sim = add("simulate", "trace of one scenario", simulate);
+    json(sim);
+    sim->add_option("--scenario", request.scenario, "id or name; the first if left out");
+    sim->add_option("--until", request.untilS, "end in simulated seconds")->check(CLI::Range(0.001, 3600.0));
+    sim->add_option("--fault", request.faults, "SITE:MODE, present from the start; may be given more than once");
+
+    std::vector<std::string> reversed(arguments.rbegin(), arguments.rend());
+    try {
+        app.parse(reversed);
+    } catch (const CLI::ParseError& e) {
+        const int code = app.exit(e, out, err);
+        return code == 0 ? kInOrder : kUnusable;
+    }
+    return command(request, session);
+}
+
+} // namespace ts::cli

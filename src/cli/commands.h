@@ -1,0 +1,43 @@
+#pragma once
+// One function per command, one file each. All get their streams, none looks at the process.
+
+#include "cli/cli.h"
+#include "core/base/expected.h"
+#include "core/model/dossier.h"
+
+#include <nlohmann/json_fwd.hpp>
+
+#include <optional>
+#include <ostream>
+
+namespace ts::cli {
+
+struct Request {
+    std::string file;
+    bool json = false;
+    std::string scenario; ///< id or name; empty: the first
+    double untilS = 0; ///< 0: the scenario's length
+    std::vector<std::string> faults; ///< SITE:MODE, from the start of the run
+    std::string output; ///< report: file to write; empty: stdout
+};
+
+struct Session {
+    std::ostream& out;
+    std::ostream& err;
+    std::stop_token stop;
+};
+
+int check(const Request&, Session&);
+int levels(const Request&, Session&);
+int simulate(const Request&, Session&);
+int report(const Request&, Session&);
+
+/// Says what went wrong on err and gives the exit code for it.
+int fail(const Error&, Session&);
+
+/// "0.021500000": seconds with all nanoseconds, so that equal runs give equal bytes.
+std::string exactSeconds(long long nanoseconds);
+
+void print(const nlohmann::ordered_json&, Session&);
+
+} // namespace ts::cli

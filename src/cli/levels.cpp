@@ -1,0 +1,166 @@
+// levels FILE: each function's chain with every intermediate value, and its stop as read from the run.
+
+#include "cli/commands.h"
+#include "core/analysis/analysis.h"
+#include "core/io/dossier_file.h"
+#include "wording/wording.h"
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+namespace ts::cli {
+namespace {
+
+using safety::ExplainedValue;
+using safety::FunctionLevel;
+using safety::SubsystemLevel;
+using Json = nlohmann::ordered_json;
+
+std::string said(const Message& m)
+{
+    return wording::sentence(m).toStdString();
+}
+
+std::string said(const ExplainedValue& v)
+{
+    return fmt::format("{} {} = {}   [{}; {}]", v.subject, wording::word(v.what).toStdString(), wording::number(v.si, v.unit).toStdString(),
+        wording::word(v.formula).toStdString(), v.source);
+}
+
+std::string verdict(const FunctionLevel& f)
+{
+    if (!f.level)
+        return said(message("level.none"));
+    return said(message(f.conditionsAnswered ? "level.reached" : "level.in_range", {std::string(safety::nameOf(*f.level))}));
+}
+
+void printSubsystem(const FunctionLevel& f, const SubsystemLevel& s, Session& out)
+{
+    out.out << "  " << s.name << (s.category.empty() ? "" : ", category " + s.category) << '\n';
+    for (const auto& c : s.channels) {
+        out.out << "    channel " << c.name << '\n';
+        for (const auto& p : c.parts)
+            for (int i : {p.operations, p.mttfd, p.t10d, p.coverage})
+                if (i >= 0)
+                    out.out << "      " << said(f.explanation[i]) << '\n';
+        for (int i : {c.mttfd, c.capped == c.mttfd ? -1 : c.capped})
+            if (i >= 0)
+                out.out << "      " << said(f.explanation[i]) << '\n';
+    }
+    for (int i : {s.channels.size() > 1 ? s.mttfd : -1, s.coverage, s.commonCause, s.pfhd})
+        if (i >= 0)
+            out.out << "    " << said(f.explanation[i]) << '\n';
+    for (const Message& m : s.unmet)
+        out.out << "    not met: " << said(m) << '\n';
+    if (s.best)
+        out.out << "    " << said(message("level.best_category", {s.name, std::string(safety::nameOf(*s.best))})) << '\n';
+}
+
+void printStop(const FunctionResult& r, Session& s)
+{
+    if (!r.nominal || !r.slow)
+        s.out << "  stop: " << said(r.stopTrouble) << '\n';
+    for (const auto* run : {&r.nominal, &r.slow})
+        if (*run)
+            for (const auto& a : (*run)->actuators) {
+                s.out << "  " << a.tag << (run == &r.slow ? " (slow limit): " : ": ")
+                      << (a.category ? said(message("stop.category", {std::to_string(*a.category)})) : said(message("stop.none"))) << ", " << said(a.why);
+                if (a.removedAfter && a.restAfter)
+                    s.out << "; " << said(message("evidence.stop", {Measured{a.removedAfter->si(), "s"}, Measured{a.restAfter->si(), "s"}}));
+                s.out << '\n';
+            }
+}
+
+void printText(const Dossier& d, const Analysis& a, Session& s)
+{
+    for (std::size_t i = 0; i < a.functions.size(); ++i) {
+        const FunctionLevel& f = a.functions[i].level;
+        s.out << d.functions[i].name << ": " << verdict(f);
+        if (f.required)
+            s.out << ", required PL " << safety::nameOf(*f.required);
+        if (f.pfhd >= 0)
+            s.out << ", PFHd " << wording::number(f.explanation[f.pfhd].si, "1/h").toStdString();
+        s.out << " (edition " << d.arithmetic.edition << ", method " << d.arithmetic.method << ")\n";
+        for (const SubsystemLevel& sub : f.subsystems)
+            printSubsystem(f, sub, s);
+        for (const Message& m : f.unmet)
+            s.out << "  not met: " << said(m) << '\n';
+        printStop(a.functions[i], s);
+        for (const Message& m : f.assumptions)
+            s.out << "  assumed: " << said(m) << '\n';
+    }
+    for (const Message& m : a.assumptions)
+        s.out << "assumed: " << said(m) << '\n';
+    s.out << said(message("caution.text")) << '\n';
+}
+
+Json jsonOf(const std::vector<Message>& messages)
+{
+    Json list = Json::array();
+    for (const Message& m : messages)
+        list.push_back(m.id);
+    return list;
+}
+
+Json jsonOf(const SubsystemLevel& s)
+{
+    Json channels = Json::array();
+    for (const auto& c : s.channels) {
+        Json parts = Json::array();
+        for (const auto& p : c.parts)
+            parts.push_back({{"device", p.tag}, {"role", p.role}, {"operations", p.operations}, {"mttfd", p.mttfd}, {"t10d", p.t10d}, {"dc", p.coverage}});
+        channels.push_back({{"name", c.name}, {"mttfd", c.mttfd}, {"capped", c.capped}, {"parts", parts}});
+    }
+    return {{"name", s.name}, {"encapsulated", s.isEncapsulated}, {"category", s.category}, {"level", s.level ? Json(safety::nameOf(*s.level)) : Json()},
+        {"mttfd", s.mttfd}, {"dc_average", s.coverage}, {"ccf", s.commonCause}, {"pfhd", s.pfhd}, {"channels", channels}, {"unmet", jsonOf(s.unmet)}};
+}
+
+Json stopJson(const std::optional<StopRun>& run)
+{
+    Json list = Json::array();
+    if (run)
+        for (const auto& a : run->actuators)
+            list.push_back({{"actuator", a.tag}, {"category", a.category ? Json(*a.category) : Json()},
+                {"power_removed_s", a.removedAfter ? Json(a.removedAfter->si()) : Json()}, {"at_rest_s", a.restAfter ? Json(a.restAfter->si()) : Json()},
+                {"terminals_live", a.terminalsLive}, {"why", a.why.id}});
+    return list;
+}
+
+void printJson(const Dossier& d, const Analysis& a, Session& s)
+{
+    Json functions = Json::array();
+    for (std::size_t i = 0; i < a.functions.size(); ++i) {
+        const FunctionLevel& f = a.functions[i].level;
+        Json values = Json::array();
+        for (const ExplainedValue& v : f.explanation.values)
+            values.push_back({{"subject", v.subject}, {"what", v.what}, {"si", v.si}, {"unit", v.unit}, {"formula", v.formula}, {"inputs", v.inputs},
+                {"source", v.source}});
+        Json subsystems = Json::array();
+        for (const SubsystemLevel& sub : f.subsystems)
+            subsystems.push_back(jsonOf(sub));
+        functions.push_back({{"id", d.functions[i].id.value}, {"name", d.functions[i].name}, {"level", f.level ? Json(safety::nameOf(*f.level)) : Json()},
+            {"required", f.required ? Json(safety::nameOf(*f.required)) : Json()}, {"conditions_answered", f.conditionsAnswered}, {"pfhd", f.pfhd},
+            {"values", values}, {"subsystems", subsystems}, {"unmet", jsonOf(f.unmet)}, {"assumptions", jsonOf(f.assumptions)},
+            {"stop", stopJson(a.functions[i].nominal)}, {"stop_slow_limit", stopJson(a.functions[i].slow)}});
+    }
+    print({{"format", "levels-1"}, {"edition", d.arithmetic.edition}, {"method", d.arithmetic.method}, {"functions", functions}, {"assumptions", jsonOf(a.assumptions)}}, s);
+}
+
+} // namespace
+
+int levels(const Request& r, Session& s)
+{
+    const auto file = io::loadDossier(r.file);
+    if (!file)
+        return fail(file.error(), s);
+    const auto analysis = analyse(file->dossier, s.stop);
+    if (!analysis)
+        return fail(analysis.error(), s);
+    r.json ? printJson(file->dossier, *analysis, s) : printText(file->dossier, *analysis, s);
+    bool reached = true;
+    for (const FunctionResult& f : analysis->functions)
+        reached &= !f.level.required || (f.level.level && *f.level.level >= *f.level.required);
+    return reached ? kInOrder : kFindings;
+}
+
+} // namespace ts::cli

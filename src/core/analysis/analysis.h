@@ -1,0 +1,32 @@
+#pragma once
+// A dossier to all its results: the one entry for window, command line and report.
+
+#include "core/analysis/stop_run.h"
+#include "core/checks/check.h"
+#include "core/safety/level.h"
+
+#include <memory>
+
+namespace ts {
+
+struct FunctionResult {
+    FunctionId function;
+    safety::FunctionLevel level;
+    std::optional<StopRun> nominal, slow; ///< slow: devices at the slow limit of their times
+    Message stopTrouble; ///< why there is no run
+};
+
+struct Analysis {
+    std::shared_ptr<const Plant> plant;
+    std::vector<FunctionResult> functions; ///< in the dossier's order
+    std::vector<Finding> findings;
+    std::vector<Message> assumptions; ///< of the simulation, beside each level's own
+};
+
+/// Pure. Fails with what compile() refuses, and with Cancelled.
+Expected<Analysis> analyse(const Dossier& dossier, std::stop_token stop = {});
+
+/// Device parameters that nobody entered and whose default is only assumed.
+int assumedParameterCount(const Circuit& circuit);
+
+} // namespace ts

@@ -1,0 +1,113 @@
+#include "core/analysis/stop_run.h"
+
+#include <set>
+
+namespace ts {
+namespace {
+
+std::size_t at(int i)
+{
+    return static_cast<std::size_t>(i);
+}
+
+/// What a mover needs by itself for one recorded move.
+double ownTimeS(const MoverSpec& spec, int from, int to)
+{
+    if (from == 0)
+        return to == 1 ? spec.toActuatedS - spec.gapS : spec.toActuatedS;
+    if (from == 2)
+        return to == 1 ? spec.toRestS : spec.toRestS + spec.gapS;
+    return spec.gapS;
+}
+
+/// Own times of all movers between the demand and an event, along its chain of causes.
+double chainTimeS(const Plant& plant, const Trace& trace, int event, TimeNs demand)
+{
+    double sum = 0.0;
+    while (event >= 0 && trace.events[at(event)].at >= demand) {
+        const Event& e = trace.events[at(event)];
+        if (e.why == Why::Moved)
+            sum += ownTimeS(plant.movers[at(e.slot)].spec, e.from, e.to);
+        event = e.cause;
+    }
+    return sum;
+}
+
+Unexpected refused(const char* id)
+{
+    return failure(ErrorCode::Refused, message(id));
+}
+
+} // namespace
+
+std::optional<TimeNs> demandTime(const Plant& plant, const Trace& trace, std::string_view tag, std::string_view action)
+{
+    const int device = plant.deviceIndex(tag);
+    if (device < 0)
+        return std::nullopt;
+    for (const auto& [word, what] : plant.devices[at(device)].actions)
+        if (word == action)
+            for (const Event& e : trace.events)
+                if (e.why == Why::Operated && e.slot == what.first && e.to == what.second)
+                    return e.at;
+    return std::nullopt;
+}
+
+safety::ActuatorHistory actuatorHistory(const Plant& plant, const Trace& trace, int motor, TimeNs demand, TimeNs end)
+{
+    safety::ActuatorHistory h;
+    h.tag = plant.devices[at(plant.motors[at(motor)].device)].tag;
+    h.demand = demand;
+    h.end = end;
+    int fed = 0;
+    for (std::size_t i = 0; i < trace.events.size(); ++i) {
+        const Event& e = trace.events[i];
+        if (e.slot != motor)
+            continue;
+        switch (e.why) {
+        case Why::PathChanged:
+            if (e.at > demand && fed >= 2 && e.to < 2)
+                h.releaseTimes = seconds(chainTimeS(plant, trace, e.cause, demand));
+            fed = e.to;
+            h.paths.push_back({e.at, e.to});
+            break;
+        case Why::Turning: h.motions.push_back({e.at, true}); break;
+        case Why::AtRest: h.motions.push_back({e.at, false}); break;
+        default: break;
+        }
+    }
+    return h;
+}
+
+Expected<StopRun> stopRun(const Dossier& dossier, const SafetyFunction& function, Timing timing, std::stop_token stop)
+{
+    const Scenario* scenario = dossier.scenario(std::to_string(function.demandScenario.value));
+    const Device* trigger = dossier.circuit.device(function.trigger.device);
+    if (!scenario)
+        return refused("stop.no_scenario");
+    if (!trigger)
+        return refused("stop.no_demand");
+    const auto plant = compile(dossier.circuit, timing);
+    if (!plant)
+        return Unexpected{plant.error()};
+    Workspace workspace;
+    auto run = runScenario(*plant, *scenario, {}, 0.0, workspace, stop);
+    if (!run)
+        return Unexpected{run.error()};
+    const auto demand = demandTime(*plant, run->trace, trigger->tag, function.trigger.action);
+    if (!demand)
+        return refused("stop.no_demand");
+    if (run->pause == Pause::Chatter)
+        return refused("stop.chatter");
+    StopRun result{timing, std::move(*run), {}};
+    for (DeviceId id : function.mustRest)
+        for (std::size_t m = 0; m < plant->motors.size(); ++m)
+            if (plant->devices[at(plant->motors[m].device)].id == id)
+                result.actuators.push_back(
+                    safety::readStop(actuatorHistory(*plant, result.run.trace, static_cast<int>(m), *demand, result.run.end.now)));
+    if (result.actuators.empty())
+        return refused("stop.no_motor");
+    return result;
+}
+
+} // namespace ts

@@ -1,0 +1,27 @@
+#pragma once
+// A safety function's demand, run on the circuit: histories for the stop reading, taken from the trace.
+
+#include "core/model/dossier.h"
+#include "core/safety/stop_reading.h"
+#include "core/simulation/scenario_run.h"
+
+namespace ts {
+
+/// What the demand did, at one setting of the devices' times.
+struct StopRun {
+    Timing timing = Timing::Nominal;
+    ScenarioRun run;
+    std::vector<safety::ActuatorStop> actuators; ///< in the order of SafetyFunction::mustRest
+};
+
+/// Runs the function's demand scenario and reads the stop of each actuator. Fails with Refused if the function names
+/// no scenario, trigger or motor, or the scenario never operates the trigger; as runScenario does; and with Cancelled.
+Expected<StopRun> stopRun(const Dossier& dossier, const SafetyFunction& function, Timing timing, std::stop_token stop = {});
+
+/// One motor's history around a demand at a given time. `motor` is a plant slot.
+safety::ActuatorHistory actuatorHistory(const Plant& plant, const Trace& trace, int motor, TimeNs demand, TimeNs end);
+
+/// When the trigger's action is first taken in a trace; nothing if never.
+std::optional<TimeNs> demandTime(const Plant& plant, const Trace& trace, std::string_view tag, std::string_view action);
+
+} // namespace ts

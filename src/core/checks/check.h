@@ -1,0 +1,38 @@
+#pragma once
+// The registry of design checks. A check reads the dossier and its results and yields findings; no finding without
+// evidence. To add one: a function in its group's file, a line in registry.cpp, wording, a test with and without.
+
+#include "core/model/dossier.h"
+#include "core/model/finding.h"
+#include "core/safety/level.h"
+#include "core/safety/stop_reading.h"
+
+#include <span>
+
+namespace ts {
+
+/// Results of one function, as far as they could be had.
+struct FunctionEvidence {
+    const SafetyFunction* function = nullptr;
+    const safety::FunctionLevel* level = nullptr;
+    std::vector<safety::ActuatorStop> stops; ///< worst timing first; empty if it could not be read
+    Message stopTrouble; ///< why it could not be read
+};
+
+struct CheckInput {
+    const Dossier& dossier;
+    std::span<const FunctionEvidence> functions;
+};
+
+struct Check {
+    std::string_view id; ///< wording key "check.<id>"
+    std::string_view clause; ///< of the standard it rests on
+    void (*run)(const CheckInput&, std::vector<Finding>&);
+};
+
+std::span<const Check> allChecks();
+
+/// Findings of all checks, in the order of the registry. Pure.
+std::vector<Finding> findingsOf(const CheckInput& input);
+
+} // namespace ts

@@ -1,0 +1,87 @@
+#include "core/checks/groups.h"
+
+namespace ts::checks {
+namespace {
+
+using safety::FunctionLevel;
+
+std::string levelWord(safety::Level level)
+{
+    return std::string(safety::nameOf(level));
+}
+
+/// What keeps the function from its level: the first unmet condition, else the largest share.
+Message weakPoint(const FunctionLevel& level)
+{
+    if (!level.unmet.empty())
+        return level.unmet.front();
+    const int weakest = level.weakest();
+    if (weakest < 0)
+        return message("level.no_claim");
+    const auto& s = level.subsystems[static_cast<std::size_t>(weakest)];
+    return s.unmet.empty() ? message("evidence.text", {s.name}) : s.unmet.front();
+}
+
+std::vector<std::string> tagsOf(const FunctionLevel& level)
+{
+    std::vector<std::string> tags;
+    const int weakest = level.weakest();
+    if (weakest >= 0)
+        for (const auto& c : level.subsystems[static_cast<std::size_t>(weakest)].channels)
+            for (const auto& p : c.parts)
+                if (!p.tag.empty())
+                    tags.push_back(p.tag);
+    return tags;
+}
+
+void judge(const SafetyFunction& f, const FunctionLevel& level, std::vector<Finding>& out)
+{
+    if (!f.reliedOnByPerson)
+        return;
+    Finding finding{"level", Severity::Stop, tagsOf(level), {}, message("consequence.level"), {}, {}, {}};
+    if (!level.required) {
+        finding.severity = Severity::Fix;
+        finding.what = message("finding.level.not_required", {f.name});
+        finding.mend = message("mend.level.enter");
+        finding.evidence = message("evidence.text", {f.name});
+        out.push_back(finding);
+        return;
+    }
+    if (f.emergencyStop && *level.required < safety::Level::C) {
+        Finding low = finding;
+        low.what = message("finding.level.estop", {f.name, levelWord(*level.required)});
+        low.mend = message("mend.level.enter");
+        low.evidence = message("evidence.text", {f.requiredLevel});
+        low.clause = "ISO 13850 clause 4.1.5.1";
+        out.push_back(low);
+    }
+    if (!level.level || *level.level < *level.required) {
+        finding.what = level.level
+            ? message("finding.level.short", {f.name, "PL " + levelWord(*level.level), levelWord(*level.required)})
+            : message("finding.level.none", {f.name, levelWord(*level.required)});
+        finding.mend = message("mend.level", {f.name});
+        finding.evidence = level.level ? message("evidence.pfhd", {Measured{level.explanation[level.pfhd].si, "1/h"}}) : weakPoint(level);
+        const int weakest = level.weakest();
+        if (weakest >= 0)
+            finding.mend = message("mend.level", {level.subsystems[static_cast<std::size_t>(weakest)].name});
+        out.push_back(finding);
+    } else if (!level.conditionsAnswered) {
+        finding.severity = Severity::Fix;
+        finding.what = message("finding.level.conditions", {f.name, levelWord(*level.level)});
+        finding.consequence = message("consequence.conditions");
+        const auto open = safety::unansweredConditions(f);
+        finding.mend = message("mend.conditions", {"@" + open.front()});
+        finding.evidence = message("evidence.pfhd", {Measured{level.explanation[level.pfhd].si, "1/h"}});
+        out.push_back(finding);
+    }
+}
+
+} // namespace
+
+void levelReached(const CheckInput& input, std::vector<Finding>& out)
+{
+    for (const FunctionEvidence& e : input.functions)
+        judge(*e.function, *e.level, out);
+}
+
+} // namespace ts::checks

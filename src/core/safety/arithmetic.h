@@ -1,0 +1,69 @@
+#pragma once
+// ISO 13849-1 (2015, unchanged in 2023 for what stands here): formulas as free functions on quantities, one per step.
+// They keep nothing; level.h runs the same functions and keeps every value. All pure, all refuse NaN.
+
+#include "core/base/expected.h"
+#include "core/base/quantity.h"
+
+#include <optional>
+#include <span>
+#include <string_view>
+
+namespace ts::safety {
+
+enum class Level { A, B, C, D, E };
+enum class Category { B, One, Two, Three, Four };
+enum class MttfdClass { NotAcceptable, Low, Medium, High };
+enum class CoverageClass { None, Low, Medium, High };
+enum class Method { Row, Interpolated };
+
+constexpr double kMissionYears = 20.0; ///< clause 4.5.4
+constexpr int kCommonCausePoints = 65; ///< annex F
+
+/// Annex C, formula C.2: nop = dop * hop * 3600 / tcycle. OutOfRange unless all are above zero, days <= 366, hours <= 24.
+Expected<PerYear> operationsPerYear(double daysPerYear, double hoursPerDay, Seconds cycle);
+/// Annex C, formula C.1: B10d / (0.1 nop). OutOfRange unless both are above zero.
+Expected<Years> mttfdFromB10d(Cycles b10d, PerYear operations);
+/// Annex C, formula C.3: B10d / nop, time until 10 % have failed dangerously. OutOfRange as above.
+Expected<Years> replacementTime(Cycles b10d, PerYear operations);
+/// Annex D, formula D.1: parts count. OutOfRange for an empty list or a value not above zero.
+Expected<Years> channelMttfd(std::span<const Years> parts);
+/// Clause 4.5.2: 100 years, 2500 in category 4.
+Years mttfdCap(Category);
+/// Annex D, formula D.2: two different channels as one value. Both above zero.
+Years symmetrisedMttfd(Years a, Years b);
+
+struct PartCoverage {
+    Years mttfd;
+    double coverage = 0; ///< 0..1
+};
+/// Annex E, formula E.1. The parts' MTTFd enter uncapped; untested parts count with 0. OutOfRange for an empty list.
+Expected<double> averageCoverage(std::span<const PartCoverage> parts);
+
+/// Clause 4.5.2, table 4. Below 3 years is not acceptable.
+MttfdClass mttfdClass(Years);
+/// Clause 4.5.3, table 5: none below 60 %, low below 90 %, medium below 99 %.
+CoverageClass coverageClass(double coverage);
+
+/// Annex K: PFHd from category, coverage class and channel MTTFd. Nothing if the table has no value there.
+/// Row: the next lower row. Interpolated: between rows, on logarithmic scales; at the last row the same.
+/// Category B above the table's 30 years reads the category 1 column.
+std::optional<PerHour> tablePfhd(Category, CoverageClass, Years channel, Method);
+
+/// Clause 4.5.1, table 2. Above 1e-4 there is no level.
+std::optional<Level> levelOf(PerHour);
+/// The lower of two.
+constexpr Level lower(Level a, Level b)
+{
+    return a < b ? a : b;
+}
+
+std::string_view nameOf(Level); ///< "a" .. "e"
+std::string_view nameOf(Category); ///< "B", "1" .. "4"
+std::optional<Level> levelNamed(std::string_view);
+std::optional<Category> categoryNamed(std::string_view);
+
+/// Annex A, figure A.1: required level from severity, frequency and possibility of avoiding harm (each 1 or 2).
+Level requiredLevel(bool serious, bool frequent, bool scarcelyAvoidable);
+
+} // namespace ts::safety

@@ -1,0 +1,51 @@
+#pragma once
+// The stop category of one actuator, read from what a run really did. Source: EN 60204-1 clause 9.2.2.
+// Gets plain histories (analysis/ takes them from a trace), so that it can be tested without a circuit.
+
+#include "core/base/message.h"
+#include "core/base/quantity.h"
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace ts::safety {
+
+struct PathChange {
+    TimeNs at = 0;
+    int fedTerminals = 0; ///< terminals with a path to a source from then on
+};
+struct MotionChange {
+    TimeNs at = 0;
+    bool turns = false; ///< speed above the standstill limit from then on
+};
+
+/// What one motor did around a demand. Changes are in order of time and may begin before the demand.
+struct ActuatorHistory {
+    std::string tag;
+    TimeNs demand = 0;
+    TimeNs end = 0; ///< how long it was watched
+    std::vector<PathChange> paths;
+    std::vector<MotionChange> motions;
+    Seconds releaseTimes; ///< own release times of the devices between demand and removal, added up
+};
+
+struct ActuatorStop {
+    std::string tag;
+    std::optional<int> category; ///< none: no stop, or the run shows nothing about it
+    bool runShowsIt = true; ///< false: the motor did not run at the demand
+    std::optional<Seconds> removedAfter; ///< tp - t0, arc time included
+    std::optional<Seconds> restAfter; ///< ts - t0
+    bool terminalsLive = false;
+    Message why;
+};
+
+/// Longest arc of a contactor breaking alternating current. Source: half a period, device_defaults.csv.
+Seconds arcTime();
+
+/// Pure. tp is the last instant at which two or more terminals have a path to a source, arc time added; ts the last
+/// instant above the standstill limit, watched to the end of the run. Category 1 is never read: it needs a device that
+/// brings the motor to rest under power, and the vocabulary has none; power that goes late is no stop category at all.
+ActuatorStop readStop(const ActuatorHistory& history);
+
+} // namespace ts::safety

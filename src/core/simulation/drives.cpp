@@ -1,0 +1,201 @@
+// Motors and heat: what goes on between events, and which law each quantity follows.
+
+#include "core/simulation/run.h"
+
+#include "core/network/motor_circuit.h"
+#include "core/simulation/motion.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace ts {
+namespace {
+
+constexpr double kSettledPerS = 0.001; ///< share of synchronous speed per second that counts as steady
+
+std::size_t at(int i)
+{
+    return static_cast<std::size_t>(i);
+}
+
+} // namespace
+
+bool Run::isAnyDriven() const
+{
+    return std::any_of(m_plant.motors.begin(), m_plant.motors.end(),
+        [this](const PlantMotor& m) { return m_state.flows[at(m.flow)].law == Flow::Law::Driven; });
+}
+
+double Run::airGapNm(const PlantMotor& m, const network::Solution& solution, double slip) const
+{
+    const auto& prepared = m_instant.electrics->alternatingPrepared;
+    const auto v = [&](int k) { return solution.voltage[at(prepared.superNode(m.nodes[at(k)]))]; };
+    const auto sequences = network::sequencesOf(v(0), v(1), v(2));
+    return network::airGapTorque(m.data.circuit, slip, sequences, m.data.synchronousRadPerS);
+}
+
+void Run::rebaseFlows()
+{
+    for (std::size_t k = 0; k < m_plant.motors.size(); ++k) {
+        const PlantMotor& m = m_plant.motors[k];
+        Flow& f = m_state.flows[at(m.flow)];
+        const double speed = flowValue(m_plant, m_state, m.flow, m_state.now);
+        const double torque = airGapNm(m, m_instant.alternating, m_slips[k]);
+        const double acceleration = accelerationRadPerS2(m.data, speed, torque);
+        const bool unpowered = std::abs(torque) < 1e-6 * m.data.frictionNm;
+        Flow::Law law = Flow::Law::Driven;
+        if (unpowered)
+            law = speed == 0.0 ? Flow::Law::Constant : Flow::Law::Coasting;
+        else if (std::abs(acceleration) < kSettledPerS * m.data.synchronousRadPerS)
+            law = Flow::Law::Constant;
+        f = {speed, 0.0, m_state.now, law};
+    }
+    rebaseProtections();
+}
+
+bool Run::exceedsMagnetic(std::size_t k) const
+{
+    const Protection& p = m_plant.protections[k].data;
+    return std::any_of(m_polesA[k].begin(), m_polesA[k].end(), [&p](double a) { return a >= p.limit * p.ratedA; });
+}
+
+void Run::rebaseProtections()
+{
+    for (std::size_t k = 0; k < m_plant.protections.size(); ++k) {
+        const PlantProtection& p = m_plant.protections[k];
+        const double value = flowValue(m_plant, m_state, p.flow, m_state.now);
+        if (p.data.law == Protection::Law::Magnetic) {
+            // The latch must be pulled for its own time; a fuse that clears sooner leaves it closed.
+            const bool pulls = exceedsMagnetic(k);
+            m_state.flows[at(p.flow)] = {pulls ? value : 0.0, pulls ? 1.0 / p.data.latchS : 0.0, m_state.now,
+                pulls ? Flow::Law::Melting : Flow::Law::Constant};
+        } else if (p.data.law == Protection::Law::Thermal) {
+            m_state.flows[at(p.flow)] = {value, heatingDrive(p.data, m_polesA[k]), m_state.now, Flow::Law::Heating};
+        } else {
+            const auto melting = meltingTimeS(m_polesA[k].front() / p.data.ratedA, p.data.limit);
+            m_state.flows[at(p.flow)] = {value, melting ? 1.0 / *melting : 0.0, m_state.now, Flow::Law::Melting};
+        }
+    }
+}
+
+std::vector<double> Run::integrated(double h) const
+{
+    const std::size_t count = m_plant.motors.size();
+    std::vector<double> start(count), speed(count);
+    for (std::size_t k = 0; k < count; ++k)
+        start[k] = flowValue(m_plant, m_state, m_plant.motors[k].flow, m_state.now);
+    network::Solution solution;
+    std::vector<double> slips(count);
+    const auto accelerations = [&](const std::vector<double>& w) {
+        for (std::size_t k = 0; k < count; ++k)
+            slips[k] = 1.0 - w[k] / m_plant.motors[k].data.synchronousRadPerS;
+        m_instant.electrics->alternatingPrepared.solve(slips, solution);
+        std::vector<double> a(count, 0.0);
+        for (std::size_t k = 0; k < count; ++k) {
+            const PlantMotor& m = m_plant.motors[k];
+            if (m_state.flows[at(m.flow)].law == Flow::Law::Driven)
+                a[k] = accelerationRadPerS2(m.data, w[k], airGapNm(m, solution, slips[k]));
+        }
+        return a;
+    };
+    const auto moved = [&](const std::vector<double>& a, double dt) {
+        std::vector<double> w = start;
+        for (std::size_t k = 0; k < count; ++k)
+            w[k] += a[k] * dt;
+        return w;
+    };
+    const auto k1 = accelerations(start), k2 = accelerations(moved(k1, h / 2)), k3 = accelerations(moved(k2, h / 2)),
+               k4 = accelerations(moved(k3, h));
+    for (std::size_t k = 0; k < count; ++k)
+        speed[k] = start[k] + h / 6.0 * (k1[k] + 2.0 * k2[k] + 2.0 * k3[k] + k4[k]);
+    return speed;
+}
+
+std::vector<std::uint8_t> Run::zones() const
+{
+    std::vector<std::uint8_t> z;
+    for (const PlantCoil& c : m_plant.coils) {
+        const double v = coilVoltage(c);
+        z.push_back(static_cast<std::uint8_t>((v >= c.data.dropOutV) + (v >= c.data.pickUpV)));
+    }
+    for (const PlantConverter& c : m_plant.converters)
+        z.push_back(std::abs(m_instant.alternatingV(c.inputP, c.inputQ)) >= c.data.lowestInputV);
+    for (const PlantLamp& l : m_plant.lamps)
+        z.push_back(lampCurrentA(l) >= l.data.visibleFrom * l.data.ratedA);
+    for (std::size_t k = 0; k < m_plant.protections.size(); ++k)
+        if (m_plant.protections[k].data.law == Protection::Law::Magnetic)
+            z.push_back(exceedsMagnetic(k));
+    for (const PlantMotor& m : m_plant.motors) {
+        const double speed = m_state.flows[at(m.flow)].value;
+        z.push_back(std::abs(speed) > m.data.standstillRadPerS);
+    }
+    return z;
+}
+
+bool Run::moveBy(TimeNs target)
+{
+    const std::vector<std::uint8_t> before = zones();
+    const State saved = m_state;
+    const TimeNs gridEnd = (m_state.now / kSpeedStepNs + 1) * kSpeedStepNs;
+    TimeNs step = std::min(gridEnd, target) - m_state.now;
+    while (true) {
+        const bool steady = stepSpeeds(step);
+        solve();
+        rebaseProtections();
+        if (zones() == before)
+            return !steady;
+        if (step <= kGridNs)
+            return false;
+        m_state = saved;
+        solve();
+        step = std::max(kGridNs, step / 2 / kGridNs * kGridNs);
+    }
+}
+
+bool Run::stepSpeeds(TimeNs step)
+{
+    const double stepS = secondsOf(step).si();
+    const std::vector<double> speed = integrated(stepS);
+    m_state.now += step;
+    bool steady = true;
+    for (std::size_t k = 0; k < speed.size(); ++k) {
+        const PlantMotor& m = m_plant.motors[k];
+        Flow& f = m_state.flows[at(m.flow)];
+        if (f.law != Flow::Law::Driven)
+            continue;
+        steady &= std::abs(speed[k] - f.value) < kSettledPerS * m.data.synchronousRadPerS * stepS;
+        f.value = speed[k];
+        f.since = m_state.now;
+    }
+    return steady;
+}
+
+void Run::markMotors()
+{
+    for (int k = 0; k < static_cast<int>(m_plant.motors.size()); ++k) {
+        const PlantMotor& m = m_plant.motors[at(k)];
+        const Flow& f = m_state.flows[at(m.flow)];
+        const int cause = m_state.lastEvent;
+        const std::uint8_t fed = m_instant.electrics->motorFed[at(k)];
+        int pathEvent = cause;
+        if (fed != m_state.motorFed[at(k)]) {
+            pathEvent = record(Why::PathChanged, m.device, k, m_state.motorFed[at(k)], fed, cause);
+            m_state.motorFed[at(k)] = fed;
+        }
+        const bool turns = std::abs(f.value) > m.data.standstillRadPerS;
+        MotorMode mode = MotorMode::AtRest;
+        if (turns || f.law == Flow::Law::Driven)
+            mode = f.law == Flow::Law::Coasting ? MotorMode::Coasting : turns ? MotorMode::Driven : m_state.motorMode[at(k)];
+        if (mode != m_state.motorMode[at(k)]) {
+            const Why why = mode == MotorMode::AtRest ? Why::AtRest : mode == MotorMode::Driven ? Why::Turning : Why::PowerOff;
+            record(why, m.device, k, static_cast<int>(m_state.motorMode[at(k)]), static_cast<int>(mode), pathEvent, -1, f.value);
+            m_state.motorMode[at(k)] = mode;
+        } else if (mode == MotorMode::Driven && f.law == Flow::Law::Constant && m_state.wasDriven) {
+            record(Why::RanUp, m.device, k, 0, 0, cause, -1, f.value);
+        }
+        m_state.lastEvent = cause; // what a motor does changes no contact
+    }
+    m_state.wasDriven = isAnyDriven();
+}
+
+} // namespace ts

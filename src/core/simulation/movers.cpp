@@ -1,0 +1,129 @@
+// Movers: where each one is driven, bounded by faults and interlocks, and when it gets there.
+
+#include "core/simulation/run.h"
+
+#include <algorithm>
+#include <tuple>
+
+namespace ts {
+namespace {
+
+std::size_t at(int i)
+{
+    return static_cast<std::size_t>(i);
+}
+
+bool sooner(const Pending& a, const Pending& b)
+{
+    return std::tie(a.at, a.phase, a.slot, a.to) < std::tie(b.at, b.phase, b.slot, b.to);
+}
+
+} // namespace
+
+std::pair<int, int> Run::boundsOf(int mover) const
+{
+    int low = m_overlay.lowest[at(mover)], high = m_overlay.highest[at(mover)];
+    for (int partner : m_plant.movers[at(mover)].partners)
+        high = std::min(high, std::max(low, 2 - m_state.travel[at(partner)]));
+    return {low, std::max(low, high)};
+}
+
+void Run::reconcileMovers()
+{
+    for (int m = 0; m < static_cast<int>(m_plant.movers.size()); ++m) {
+        const auto [low, high] = boundsOf(m);
+        const int wish = m_state.pushed[at(m)] ? 2 : m_state.wish[at(m)];
+        const int desired = std::clamp(wish, low, high);
+        int headed = m_state.travel[at(m)];
+        for (const Pending& p : m_state.agenda)
+            if (p.phase == Pending::Move && p.slot == m)
+                headed = p.to; // sorted by time: the last one wins
+        if (headed == desired)
+            continue;
+        std::erase_if(m_state.agenda, [m](const Pending& p) { return p.phase == Pending::Move && p.slot == m; });
+        if (m_state.travel[at(m)] != desired)
+            scheduleMove(m, desired);
+    }
+}
+
+void Run::scheduleMove(int m, int target)
+{
+    const MoverSpec& spec = m_plant.movers[at(m)].spec;
+    const int from = m_state.travel[at(m)];
+    const TimeNs gap = timeNs(seconds(spec.gapS));
+    Pending p;
+    p.slot = m;
+    p.cause = m_state.lastEvent;
+    describeCause(m, p);
+    if (target > from) {
+        const TimeNs whole = from == 0 ? std::max(timeNs(seconds(spec.toActuatedS)), gap) : gap;
+        if (from == 0 && target == 2 && gap > 0)
+            schedule(p, m_state.now + whole - gap, 1);
+        schedule(p, m_state.now + whole, target);
+    } else {
+        const TimeNs leave = from == 2 ? timeNs(seconds(spec.toRestS)) : 0;
+        if (from == 2 && target == 0 && gap > 0)
+            schedule(p, m_state.now + leave, 1);
+        schedule(p, m_state.now + leave + (from == 2 && target == 1 ? 0 : gap), target);
+    }
+}
+
+void Run::schedule(Pending p, TimeNs when, int to)
+{
+    p.at = when;
+    p.to = to;
+    m_state.agenda.insert(std::upper_bound(m_state.agenda.begin(), m_state.agenda.end(), p, sooner), p);
+}
+
+void Run::describeCause(int m, Pending& p) const
+{
+    for (const PlantCoil& c : m_plant.coils)
+        if (c.mover == m) {
+            const PlantImpedance& z = m_plant.impedances[at(c.impedance)];
+            p.net = m_plant.netOfNode[at(z.p)];
+            p.si = coilVoltage(c);
+        }
+    for (std::size_t k = 0; k < m_plant.protections.size(); ++k)
+        if (m_plant.protections[k].data.mover == m)
+            for (double i : m_polesA[k])
+                p.si = std::max(p.si, i);
+}
+
+bool Run::applyDue()
+{
+    bool moved = false;
+    while (!m_state.agenda.empty() && m_state.agenda.front().at <= m_state.now) {
+        const Pending p = m_state.agenda.front();
+        m_state.agenda.erase(m_state.agenda.begin());
+        if (p.phase == Pending::Move)
+            moved |= applyMove(p);
+        else if (p.phase == Pending::HoldUp)
+            endHoldUp(p);
+    }
+    return moved;
+}
+
+bool Run::applyMove(const Pending& p)
+{
+    const auto [low, high] = boundsOf(p.slot);
+    const int to = std::clamp(p.to, low, high), from = m_state.travel[at(p.slot)];
+    if (to == from)
+        return false;
+    m_state.travel[at(p.slot)] = static_cast<std::uint8_t>(to);
+    record(Why::Moved, m_plant.movers[at(p.slot)].device, p.slot, from, to, p.cause, p.net, p.si);
+    if (to != 1)
+        countArrival(p.slot);
+    return true;
+}
+
+void Run::countArrival(int mover)
+{
+    if (m_state.moves[at(mover)] == 0 || m_state.now - m_state.movesSince[at(mover)] > kChatterWindowNs) {
+        m_state.moves[at(mover)] = 0;
+        m_state.movesSince[at(mover)] = m_state.now;
+    }
+    if (++m_state.moves[at(mover)] >= kChatterMoves)
+        m_chatter = true;
+}
+
+} // namespace ts

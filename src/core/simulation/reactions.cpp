@@ -1,0 +1,177 @@
+// Devices look at their voltages: coils, supplies, protective devices, safety relays, lamps.
+
+#include "core/simulation/run.h"
+
+#include "core/simulation/safety_relay.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace ts {
+namespace {
+
+constexpr double kPowerStep = 0.01; ///< of a supply's rated power, before its input is solved again
+
+std::size_t at(int i)
+{
+    return static_cast<std::size_t>(i);
+}
+
+} // namespace
+
+double Run::coilVoltage(const PlantCoil& c) const
+{
+    const PlantImpedance& z = m_plant.impedances[at(c.impedance)];
+    if (m_overlay.impedance[at(c.impedance)] != 0)
+        return 0.0; // a broken or shorted winding pulls nothing
+    return c.data.direct ? std::abs(m_instant.directV(z.p, z.q)) : std::abs(m_instant.alternatingV(z.p, z.q));
+}
+
+void Run::reactCoils()
+{
+    for (const PlantCoil& c : m_plant.coils) {
+        const bool sealed = m_state.travel[at(c.mover)] == 2;
+        m_state.wish[at(c.mover)] = coilVoltage(c) >= (sealed ? c.data.dropOutV : c.data.pickUpV) ? 2 : 0;
+    }
+}
+
+bool Run::reactSupplies()
+{
+    bool changed = false;
+    for (std::size_t k = 0; k < m_plant.converters.size(); ++k) {
+        const PlantConverter& c = m_plant.converters[k];
+        const bool input = std::abs(m_instant.alternatingV(c.inputP, c.inputQ)) >= c.data.lowestInputV;
+        const double outputV = m_instant.directV(c.plus, c.minus);
+        const ConverterMode before = m_state.converters[k];
+        const bool limiting = before == ConverterMode::Limit || before == ConverterMode::HoldUpLimit;
+        const double outputA = limiting ? c.data.limitA : (c.data.outputV - outputV) / c.data.outputOhm;
+        const bool limit = limiting ? outputV < c.data.outputV - c.data.limitA * c.data.outputOhm : outputA > c.data.limitA;
+        ConverterMode after = before;
+        if (input)
+            after = limit && before != ConverterMode::Off ? ConverterMode::Limit : ConverterMode::Voltage;
+        else if (before != ConverterMode::Off)
+            after = limit ? ConverterMode::HoldUpLimit : ConverterMode::HoldUp;
+        if (after != before) {
+            enterMode(static_cast<int>(k), before, after, outputA);
+            changed = true;
+            continue;
+        }
+        const double powerW = before == ConverterMode::Off ? 0.0 : std::max(0.0, outputV * outputA);
+        if (std::abs(powerW - m_state.converterPowerW[k]) > kPowerStep * c.data.outputV * c.data.limitA) {
+            m_state.converterPowerW[k] = powerW;
+            changed = true;
+        }
+    }
+    return changed;
+}
+
+void Run::enterMode(int k, ConverterMode before, ConverterMode after, double outputA)
+{
+    m_state.converters[at(k)] = after;
+    const auto holds = [](ConverterMode m) { return m == ConverterMode::HoldUp || m == ConverterMode::HoldUpLimit; };
+    if (holds(after) && !holds(before)) {
+        Pending p;
+        p.phase = Pending::HoldUp;
+        p.slot = k;
+        p.cause = m_state.lastEvent;
+        schedule(p, m_state.now + timeNs(seconds(m_plant.converters[at(k)].data.holdUpS)), 0);
+    }
+    if (holds(before) && !holds(after))
+        std::erase_if(m_state.agenda, [k](const Pending& p) { return p.phase == Pending::HoldUp && p.slot == k; });
+    record(Why::SupplyMode, m_plant.converters[at(k)].device, k, static_cast<int>(before), static_cast<int>(after), m_state.lastEvent,
+        m_plant.netOfNode[at(m_plant.converters[at(k)].plus)], outputA);
+}
+
+void Run::endHoldUp(const Pending& p)
+{
+    const int before = static_cast<int>(m_state.converters[at(p.slot)]);
+    m_state.converters[at(p.slot)] = ConverterMode::Off;
+    m_state.converterPowerW[at(p.slot)] = 0.0;
+    record(Why::SupplyMode, m_plant.converters[at(p.slot)].device, p.slot, before, static_cast<int>(ConverterMode::Off), p.cause,
+        m_plant.netOfNode[at(m_plant.converters[at(p.slot)].plus)]);
+}
+
+void Run::reactProtections()
+{
+    for (std::size_t k = 0; k < m_plant.protections.size(); ++k) {
+        const PlantProtection& p = m_plant.protections[k];
+        const double limit = p.data.law == Protection::Law::Thermal ? p.data.limit : 1.0;
+        if (m_state.flows[at(p.flow)].value >= limit * (1.0 - 1e-9))
+            m_state.wish[at(p.data.mover)] = p.data.trippedTravel;
+    }
+}
+
+double Run::senseV(int impedance) const
+{
+    if (impedance < 0)
+        return 0.0;
+    const PlantImpedance& z = m_plant.impedances[at(impedance)];
+    return m_instant.directV(z.p, z.q);
+}
+
+void Run::reactRelays()
+{
+    for (int k = 0; k < static_cast<int>(m_plant.relays.size()); ++k) {
+        const PlantRelay& relay = m_plant.relays[at(k)];
+        const SafetyRelayLogic& sheet = relay.data;
+        const RelayInputs inputs{senseV(sheet.supply), senseV(sheet.channel1), senseV(sheet.channel2), senseV(sheet.reset),
+            m_state.travel[at(sheet.firstRelay)] == 0 && m_state.travel[at(sheet.secondRelay)] == 0};
+        const RelayWord before = m_state.relays[at(k)];
+        const RelayAnswer answer = relayStep(sheet, before, inputs, m_state.now);
+        m_state.relays[at(k)] = answer.word;
+        m_state.wish[at(sheet.firstRelay)] = m_state.wish[at(sheet.secondRelay)] = answer.word.outputs ? 2 : 0;
+        std::erase_if(m_state.agenda, [k](const Pending& p) { return p.phase == Pending::Wake && p.slot == k; });
+        if (answer.wakeAt) {
+            Pending p;
+            p.phase = Pending::Wake;
+            p.slot = k;
+            schedule(p, *answer.wakeAt, 0);
+        }
+        recordRelay(k, relay.device, before, answer.word);
+    }
+}
+
+void Run::recordRelay(int k, int device, const RelayWord& before, const RelayWord& after)
+{
+    const int cause = m_state.lastEvent;
+    if (before.powered != after.powered)
+        record(Why::RelaySupply, device, k, before.powered, after.powered, cause);
+    if (before.channel1 != after.channel1)
+        record(Why::ChannelChanged, device, k, 1, after.channel1, cause);
+    if (before.channel2 != after.channel2)
+        record(Why::ChannelChanged, device, k, 2, after.channel2, cause);
+    if (!before.lockedOut && after.lockedOut)
+        record(Why::LockedOut, device, k, 0, 1, cause);
+    if (before.lockedOut && !after.lockedOut)
+        record(Why::LockOutCleared, device, k, 1, 0, cause);
+    if (!before.ready && after.ready)
+        record(Why::ResetWanted, device, k, 0, 1, cause);
+    if (before.outputs != after.outputs)
+        record(after.outputs ? Why::OutputsOn : Why::OutputsOff, device, k, before.outputs, after.outputs, cause);
+}
+
+void Run::markLamps()
+{
+    for (std::size_t k = 0; k < m_plant.lamps.size(); ++k) {
+        const PlantLamp& lamp = m_plant.lamps[k];
+        const bool lit = lampCurrentA(lamp) >= lamp.data.visibleFrom * lamp.data.ratedA;
+        if (lit == (m_state.lampLit[k] != 0))
+            continue;
+        m_state.lampLit[k] = lit;
+        const int before = m_state.lastEvent;
+        record(lit ? Why::Lit : Why::Dark, lamp.device, static_cast<int>(k), !lit, lit, before,
+            m_plant.netOfNode[at(m_plant.impedances[at(lamp.impedance)].p)], lampCurrentA(lamp));
+        m_state.lastEvent = before; // a lamp causes nothing
+    }
+}
+
+double Run::lampCurrentA(const PlantLamp& lamp) const
+{
+    if (m_overlay.impedance[at(lamp.impedance)] != 0)
+        return 0.0;
+    const PlantImpedance& z = m_plant.impedances[at(lamp.impedance)];
+    const double direct = m_instant.directV(z.p, z.q), alternating = std::abs(m_instant.alternatingV(z.p, z.q));
+    return std::hypot(direct, alternating) / lamp.data.ohm;
+}
+
+} // namespace ts

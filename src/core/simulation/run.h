@@ -1,0 +1,82 @@
+#pragma once
+// One run of advance(): the state at hand, the network solved for it, and the devices reacting to what they see.
+// Internal to simulation/. advance.cpp: time and instants; movers.cpp: what travels; reactions.cpp: devices that
+// look at their voltages; drives.cpp: motors and heat between events.
+
+#include "core/simulation/advance.h"
+
+namespace ts {
+
+class Run {
+public:
+    Run(const Plant& plant, State& state, Trace& trace, Workspace& workspace);
+    Pause run(std::span<const Stimulus> stimuli, const Limits& limits);
+
+private:
+    using StimulusIt = std::span<const Stimulus>::iterator;
+
+    // one instant
+    bool settleWith(StimulusIt& next, StimulusIt end);
+    bool settle();
+    void solve();
+    int record(Why why, int device, int slot, int from, int to, int cause, int net = -1, double si = 0.0);
+    void apply(const Stimulus& s);
+    /// A replaced fuse is new; a reset overload relay stays warm.
+    void resetFlowsOf(int mover, int target);
+
+    // movers
+    std::pair<int, int> boundsOf(int mover) const;
+    void reconcileMovers();
+    void scheduleMove(int m, int target);
+    void schedule(Pending p, TimeNs when, int to);
+    /// Which net and value made the mover move: its coil's voltage, or the current that tripped it.
+    void describeCause(int m, Pending& p) const;
+    /// Puts all that is due into effect. True if anything moved.
+    bool applyDue();
+    bool applyMove(const Pending& p);
+    void countArrival(int mover);
+
+    // devices look at their voltages
+    double coilVoltage(const PlantCoil& c) const;
+    void reactCoils();
+    /// Input there or not, voltage or current limit. True if a mode or the power taken changed: solve again.
+    bool reactSupplies();
+    void enterMode(int k, ConverterMode before, ConverterMode after, double outputA);
+    void endHoldUp(const Pending& p);
+    void reactProtections();
+    double senseV(int impedance) const;
+    void reactRelays();
+    void recordRelay(int k, int device, const RelayWord& before, const RelayWord& after);
+    void markLamps();
+    double lampCurrentA(const PlantLamp& lamp) const;
+
+    // motors and heat
+    bool isAnyDriven() const;
+    double airGapNm(const PlantMotor& m, const network::Solution& solution, double slip) const;
+    /// Decides each motor's law and writes heat and damage forward to now with the new currents.
+    void rebaseFlows();
+    bool exceedsMagnetic(std::size_t k) const;
+    void rebaseProtections();
+    /// Speeds after h by RK4; only motors under the law Driven are integrated.
+    std::vector<double> integrated(double h) const;
+    /// What would make a device react, as one comparable value; it must not change within a step of speed.
+    std::vector<std::uint8_t> zones() const;
+    /// Integrates driven motors towards the target, one step at most; steps end on a fixed grid of time, so that
+    /// pausing in between changes nothing. True if only speeds and heat moved on; false if a device must react.
+    bool moveBy(TimeNs target);
+    /// True if no driven motor changed its speed any more.
+    bool stepSpeeds(TimeNs step);
+    void markMotors();
+
+    const Plant& m_plant;
+    State& m_state;
+    Trace& m_trace;
+    Workspace& m_workspace;
+    Overlay m_overlay;
+    Instant m_instant;
+    std::vector<double> m_slips;
+    std::vector<std::vector<double>> m_polesA;
+    bool m_chatter = false;
+};
+
+} // namespace ts

@@ -1,0 +1,25 @@
+#pragma once
+// Events of a trace as lines that an electrician reads: what happened, to what, because of what.
+
+#include "core/simulation/plant.h"
+#include "core/simulation/state.h"
+
+#include <QString>
+
+namespace ts::wording {
+
+/// "Q1 drops out, net 35 at 0 V". Empty for moves half way, which no one sees.
+QString eventText(const Plant& plant, const Event& event);
+
+/// A fault as one says it: "Q1 main poles: welded", "wire 35 (id 70): open", "K1:S12 touches K1:S22".
+QString faultText(const Plant& plant, const Fault& fault);
+/// The same for a listed fault, without looking it up again.
+QString faultText(const Plant& plant, const FaultSite& site);
+
+/// Mode of a fault in the words that stand beside a tick box: "contacts welded".
+QString modeWord(const FaultSite& site);
+
+/// "K1 outputs on", "Q1 pulled in" ... state words of scenarios.
+QString stateWord(std::string_view state);
+
+} // namespace ts::wording

@@ -1,0 +1,124 @@
+// Each check: a circuit that has the fault, one that nearly has it, none on the clean demo.
+
+#include "core/analysis/analysis.h"
+#include "tests/support/circuits.h"
+
+#include <algorithm>
+
+namespace ts {
+namespace {
+
+std::vector<Finding> findingsAfter(const std::function<void(Dossier&)>& change)
+{
+    Dossier d = test::demoFile().dossier;
+    change(d);
+    const auto a = analyse(d);
+    EXPECT_TRUE(a) << a.error().message.id;
+    return a->findings;
+}
+
+bool has(const std::vector<Finding>& findings, std::string_view what)
+{
+    return std::any_of(findings.begin(), findings.end(), [&](const Finding& f) { return f.what.id == what; });
+}
+
+TEST(Checks, CleanDemoHasNone)
+{
+    EXPECT_TRUE(findingsAfter([](Dossier&) {}).empty());
+}
+
+TEST(Checks, EveryFindingIsComplete)
+{
+    const auto findings = findingsAfter([](Dossier& d) {
+        SafetyFunction& f = d.functions[0];
+        f.requiredLevel = "e";
+        f.stopCategory = 2;
+        f.trigger.device = {999};
+        f.claim[2].category = "1";
+    });
+    EXPECT_GE(findings.size(), 4u);
+    for (const Finding& f : findings) {
+        EXPECT_FALSE(f.what.id.empty());
+        EXPECT_FALSE(f.consequence.id.empty());
+        EXPECT_FALSE(f.mend.id.empty());
+        EXPECT_FALSE(f.evidence.id.empty()) << "no finding without evidence";
+        EXPECT_FALSE(f.clause.empty());
+    }
+}
+
+TEST(LevelCheck, ShortBorderAndReached)
+{
+    const auto everyMinute = [](Dossier& d) {
+        for (auto& channel : d.functions[0].claim[2].channels)
+            channel.parts[0].secondsPerCycle = 60; // MTTFd 61.6 y: category 4, row of 56 y 4.73e-8: PL e
+    };
+    EXPECT_FALSE(has(findingsAfter([&](Dossier& d) { everyMinute(d); d.functions[0].requiredLevel = "e"; }), "finding.level.short"));
+    const auto every20s = [](Dossier& d) {
+        for (auto& channel : d.functions[0].claim[2].channels) {
+            channel.parts[0].secondsPerCycle = 20; // 20.5 y: category 4 is not met
+            channel.parts[0].dc = 0.99;
+        }
+        d.functions[0].claim[2].category = "3"; // row of 20 y, medium: 4.85e-7, PL d
+        d.functions[0].requiredLevel = "e";
+    };
+    EXPECT_TRUE(has(findingsAfter(every20s), "finding.level.short"));
+}
+
+TEST(LevelCheck, NoneRequiredAndOpenConditions)
+{
+    EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].requiredLevel = ""; }), "finding.level.not_required"));
+    EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].requiredLevel = "b"; }), "finding.level.estop"));
+    EXPECT_FALSE(has(findingsAfter([](Dossier& d) { d.functions[0].requiredLevel = "c"; }), "finding.level.estop"));
+    EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].conditions.environment = false; }), "finding.level.conditions"));
+    EXPECT_TRUE(findingsAfter([](Dossier& d) {
+        d.functions[0].reliedOnByPerson = false;
+        d.functions[0].requiredLevel = "";
+    }).empty());
+}
+
+TEST(StopCheck, ChosenCategoryAgainstTheOneRead)
+{
+    EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].stopCategory = 2; }), "finding.stop.not_allowed"));
+    EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].stopCategory = 1; }), "finding.stop.differs"));
+    EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].allowedTimeS = 10.0; }), "finding.stop.late"));
+    EXPECT_FALSE(has(findingsAfter([](Dossier& d) { d.functions[0].allowedTimeS = 10.8; }), "finding.stop.late"));
+    EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].demandScenario = {}; }), "finding.stop.unread"));
+    EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.scenarios[0].steps.erase(d.scenarios[0].steps.begin() + 1); }), "finding.stop.unread"))
+        << "never started: the run shows nothing";
+}
+
+TEST(StopCheck, AStopThatIsWiredPastIsNoStop)
+{
+    // Both channels bridged at the relay: the emergency stop does nothing.
+    const auto findings = findingsAfter([](Dossier& d) {
+        Circuit& c = d.circuit;
+        const DeviceId k1 = c.device("K1")->id;
+        int id = 900;
+        for (const auto& [from, to] : {std::pair{"S11", "S12"}, {"S21", "S22"}})
+            c.wires.push_back({{++id}, "b", {k1, from}, {k1, to}, 1.0, 0.1, "", {}});
+    });
+    EXPECT_TRUE(has(findings, "finding.stop.no_stop"));
+}
+
+TEST(ClaimCheck, NamesWhatIsMissing)
+{
+    EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].claim[1].encapsulated = {777}; }), "finding.claim.device"));
+    EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].claim[2].channels[0].parts[0].device = {777}; }), "finding.claim.device"));
+    EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].claim[0].channels[0].parts[0].role = "contact 31-32"; }), "finding.claim.role"));
+    EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].trigger.device = {777}; }), "finding.claim.trigger"));
+    EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].mustRest = {{4}}; }), "finding.claim.rest")) << "a contactor is no motor";
+}
+
+TEST(Analysis, CountsAssumedParameters)
+{
+    Dossier d = test::demoFile().dossier;
+    const int before = assumedParameterCount(d.circuit);
+    EXPECT_GT(before, 0);
+    for (Device& device : d.circuit.devices)
+        if (device.tag == "F2")
+            device.parameters.erase("trip_class");
+    EXPECT_EQ(assumedParameterCount(d.circuit), before + 1);
+}
+
+} // namespace
+} // namespace ts
