@@ -27,3 +27,17 @@ function(ts_embed target)
     DEPENDS ${files} ${CMAKE_SOURCE_DIR}/cmake/embed.cmake VERBATIM)
   target_sources(${target} PRIVATE ${out})
 endfunction()
+
+# Files of data/ as bytes: `namespace ts::data { extern const std::string_view NAME; }`
+function(ts_embed_binary target)
+  set(out ${CMAKE_CURRENT_BINARY_DIR}/${target}_bytes)
+  set(files)
+  foreach(f IN LISTS ARGN)
+    list(APPEND files ${CMAKE_SOURCE_DIR}/${f})
+  endforeach()
+  add_custom_command(OUTPUT ${out}.S ${out}.cpp
+    COMMAND ${CMAKE_COMMAND} -DOUT=${out} "-DFILES=${files}" -P ${CMAKE_SOURCE_DIR}/cmake/embed_binary.cmake
+    DEPENDS ${files} ${CMAKE_SOURCE_DIR}/cmake/embed_binary.cmake VERBATIM)
+  set_source_files_properties(${out}.S PROPERTIES OBJECT_DEPENDS "${files}")
+  target_sources(${target} PRIVATE ${out}.S ${out}.cpp)
+endfunction()

@@ -46,6 +46,8 @@ int run(std::span<const std::string> arguments, std::ostream& out, std::ostream&
     sim->add_option("--scenario", request.scenario, "id or name; the first if left out");
     sim->add_option("--until", request.untilS, "end in simulated seconds")->check(CLI::Range(0.001, 3600.0));
     sim->add_option("--fault", request.faults, "SITE:MODE, present from the start; may be given more than once");
+    CLI::App* rep = add("report", "self-contained HTML", report);
+    rep->add_option("-o,--output", request.output, "file to write; standard output if left out");
 
     std::vector<std::string> reversed(arguments.rbegin(), arguments.rend());
     try {

@@ -1,0 +1,259 @@
+#include "core/diagram/path_block.h"
+
+#include <algorithm>
+#include <deque>
+#include <map>
+#include <set>
+
+namespace ts::diagram {
+namespace {
+
+struct Size {
+    double columns = 1, cells = 1;
+};
+
+bool hasLoad(const WiredGraph& g, const Group& group, const Tree& t)
+{
+    if (t.kind == Tree::Kind::Leaf)
+        return g.edges[static_cast<std::size_t>(group.edges[static_cast<std::size_t>(t.edge)])].isLoad();
+    return std::any_of(t.children.begin(), t.children.end(), [&](const Tree& c) { return hasLoad(g, group, c); });
+}
+
+Size sizeOf(const Tree& t)
+{
+    if (t.kind == Tree::Kind::Leaf)
+        return {};
+    Size s{0, 0};
+    for (const Tree& c : t.children) {
+        const Size part = sizeOf(c);
+        if (t.kind == Tree::Kind::Series) {
+            s.columns = std::max(s.columns, part.columns);
+            s.cells += part.cells;
+        } else {
+            s.columns += part.columns;
+            s.cells = std::max(s.cells, part.cells);
+        }
+    }
+    return s;
+}
+
+class BlockLayout {
+public:
+    BlockLayout(const WiredGraph& graph, const Group& group)
+        : m_graph(graph)
+        , m_group(group)
+    {
+        std::vector<PlainEdge> plain;
+        for (std::size_t i = 0; i < group.edges.size(); ++i) {
+            const GraphEdge& e = graph.edges[static_cast<std::size_t>(group.edges[i])];
+            plain.push_back({static_cast<int>(i), graph.netOf(e.a), graph.netOf(e.b)});
+        }
+        std::vector<int> keep = group.ports;
+        keep.push_back(group.top);
+        keep.push_back(group.bottom);
+        m_trees = seriesParallel(plain, keep);
+        orderVertices();
+    }
+
+    double needed() const { return m_needed; }
+
+    Block block(double cells)
+    {
+        m_block = {};
+        m_block.cells = std::max(cells, m_needed);
+        if (m_group.bottom >= 0)
+            m_level[m_group.bottom] = m_block.cells;
+        for (const Tree& t : m_trees)
+            takeColumn(t);
+        drawBars();
+        return std::move(m_block);
+    }
+
+private:
+    /// Hops from a net over the trees; nets that cannot be reached are missing.
+    std::map<int, int> hopsFrom(int start) const
+    {
+        std::map<int, int> hops;
+        if (start < 0)
+            return hops;
+        hops[start] = 0;
+        std::deque<int> queue{start};
+        while (!queue.empty()) {
+            const int net = queue.front();
+            queue.pop_front();
+            if (net != start && (net == m_group.top || net == m_group.bottom))
+                continue; // a path does not go on through an end
+            for (const Tree& t : m_trees)
+                for (const auto& [a, b] : {std::pair{t.from, t.to}, {t.to, t.from}})
+                    if (a == net && !hops.contains(b)) {
+                        hops[b] = hops[net] + 1;
+                        queue.push_back(b);
+                    }
+        }
+        return hops;
+    }
+
+    /// Puts the nets in an order from top to bottom, turns every tree that way, and gives each net its level.
+    void orderVertices()
+    {
+        const auto fromTop = hopsFrom(m_group.top), fromBottom = hopsFrom(m_group.bottom);
+        std::set<int> nets;
+        for (const Tree& t : m_trees)
+            nets.insert({t.from, t.to});
+        const auto potential = [&](int net) {
+            if (net == m_group.top)
+                return -1.0;
+            if (net == m_group.bottom)
+                return 1e9;
+            const auto d = fromTop.find(net), b = fromBottom.find(net);
+            if (d == fromTop.end())
+                return 1e6; // reached from below only
+            return b == fromBottom.end() ? 1e3 + d->second : static_cast<double>(d->second) / (d->second + b->second);
+        };
+        m_order.assign(nets.begin(), nets.end());
+        std::stable_sort(m_order.begin(), m_order.end(), [&](int a, int b) { return potential(a) < potential(b); });
+        const auto rank = [&](int net) { return std::find(m_order.begin(), m_order.end(), net) - m_order.begin(); };
+        for (Tree& t : m_trees)
+            if (rank(t.from) > rank(t.to))
+                t = t.reversed();
+        std::stable_sort(m_trees.begin(), m_trees.end(), [&](const Tree& a, const Tree& b) { return rank(a.from) < rank(b.from); });
+        for (int net : m_order)
+            m_level[net] = 0.0;
+        for (int net : m_order)
+            for (const Tree& t : m_trees)
+                if (t.from == net)
+                    m_level[t.to] = std::max(m_level[t.to], m_level[net] + sizeOf(t).cells);
+        for (const auto& [net, level] : m_level)
+            m_needed = std::max(m_needed, level);
+    }
+
+    bool isFree(double column, double width, double from, double to) const
+    {
+        return std::none_of(m_taken.begin(), m_taken.end(), [&](const Box& b) { return b.overlaps({column, from, width, to - from}); });
+    }
+
+    void takeColumn(const Tree& t)
+    {
+        const double from = m_level[t.from], to = m_level[t.to];
+        const Size size = sizeOf(t);
+        const auto known = m_columnOf.find(t.from);
+        double column = known == m_columnOf.end() ? 0.0 : known->second;
+        while (!isFree(column, size.columns, from, to))
+            column += 1.0;
+        m_taken.push_back({column, from, size.columns, to - from});
+        m_columnOf.emplace(t.from, column);
+        m_columnOf.emplace(t.to, column);
+        m_reached[t.from].push_back(column);
+        m_reached[t.to].push_back(column);
+        m_block.columns = std::max(m_block.columns, column + size.columns);
+        place(t, column, from, to);
+    }
+
+    void place(const Tree& t, double column, double from, double to)
+    {
+        switch (t.kind) {
+        case Tree::Kind::Leaf: placeLeaf(t, column, from, to); break;
+        case Tree::Kind::Series: placeSeries(t, column, from, to); break;
+        case Tree::Kind::Parallel: placeParallel(t, column, from, to); break;
+        }
+    }
+
+    void placeLeaf(const Tree& t, double column, double from, double to)
+    {
+        const int edge = m_group.edges[static_cast<std::size_t>(t.edge)];
+        const GraphEdge& e = m_graph.edges[static_cast<std::size_t>(edge)];
+        const bool turned = m_graph.netOf(e.a) != t.from;
+        if (e.isLoad()) { // loads stand on one line at the bottom
+            if (to - 1.0 > from)
+                m_block.wires.push_back({t.from, column, from, column, to - 1.0});
+            m_block.edges.push_back({edge, turned, column, to - 1.0, to});
+        } else {
+            m_block.edges.push_back({edge, turned, column, from, from + 1.0});
+            if (to > from + 1.0)
+                m_block.wires.push_back({t.to, column, from + 1.0, column, to});
+        }
+    }
+
+    void placeSeries(const Tree& t, double column, double from, double to)
+    {
+        double slack = to - from - sizeOf(t).cells;
+        double y = from;
+        for (std::size_t i = 0; i < t.children.size(); ++i) {
+            const Tree& c = t.children[i];
+            double end = y + sizeOf(c).cells;
+            if (slack > 0 && (hasLoad(m_graph, m_group, c) || i + 1 == t.children.size())) {
+                end += slack;
+                slack = 0;
+            }
+            place(c, column, y, end);
+            if (i + 1 < t.children.size())
+                markJunction(c.to, column, end, t.children[i].kind == Tree::Kind::Parallel || t.children[i + 1].kind == Tree::Kind::Parallel);
+            y = end;
+        }
+    }
+
+    void markJunction(int net, double column, double cell, bool joins)
+    {
+        if (joins)
+            m_block.junctions.push_back({net, column, cell});
+    }
+
+    void placeParallel(const Tree& t, double column, double from, double to)
+    {
+        double x = column;
+        std::vector<double> columns;
+        for (const Tree& c : t.children) {
+            place(c, x, from, to);
+            columns.push_back(x);
+            x += sizeOf(c).columns;
+        }
+        for (const auto& [net, cell] : {std::pair{t.from, from}, {t.to, to}}) {
+            m_block.wires.push_back({net, columns.front(), cell, columns.back(), cell});
+            for (std::size_t i = 1; i + 1 < columns.size(); ++i)
+                m_block.junctions.push_back({net, columns[i], cell});
+        }
+    }
+
+    /// The nets of the core as horizontal bars from their leftmost to their rightmost tree.
+    void drawBars()
+    {
+        for (auto& [net, columns] : m_reached) {
+            std::sort(columns.begin(), columns.end());
+            columns.erase(std::unique(columns.begin(), columns.end()), columns.end());
+            const double cell = m_level[net];
+            const bool isEnd = net == m_group.top || net == m_group.bottom;
+            if (columns.size() > 1)
+                m_block.wires.push_back({net, columns.front(), cell, columns.back(), cell});
+            if (!isEnd)
+                for (double c : columns)
+                    m_block.junctions.push_back({net, c, cell});
+            for (double c : columns)
+                if (isEnd || (c == columns.front() && std::find(m_group.ports.begin(), m_group.ports.end(), net) != m_group.ports.end()))
+                    m_block.ends.push_back({net, c, cell});
+        }
+    }
+
+    const WiredGraph& m_graph;
+    const Group& m_group;
+    std::vector<Tree> m_trees;
+    std::vector<int> m_order;
+    std::map<int, double> m_level, m_columnOf;
+    std::map<int, std::vector<double>> m_reached;
+    std::vector<Box> m_taken;
+    double m_needed = 1;
+    Block m_block;
+};
+
+} // namespace
+
+double cellsNeeded(const WiredGraph& graph, const Group& group)
+{
+    return BlockLayout(graph, group).needed();
+}
+
+Block placed(const WiredGraph& graph, const Group& group, double cells)
+{
+    return BlockLayout(graph, group).block(cells);
+}
+
+} // namespace ts::diagram

@@ -1,0 +1,49 @@
+#pragma once
+// One connected group of control elements between its ends, placed on a grid of columns and cells.
+// Used by control_layout; kept apart because this is where the geometry is decided.
+
+#include "core/diagram/series_parallel.h"
+#include "core/diagram/wired_graph.h"
+
+#include <functional>
+#include <vector>
+
+namespace ts::diagram {
+
+/// What is to be placed: edges of the graph (in drawing order) and the net at each end; -1: hangs free.
+struct Group {
+    std::vector<int> edges; ///< indices into WiredGraph::edges
+    int top = -1, bottom = -1; ///< nets
+    std::vector<int> ports; ///< further nets that must not be swallowed: rails and device inputs
+};
+
+/// An element at its place: column and cells, ends included.
+struct PlacedEdge {
+    int edge = 0;
+    bool isTurned = false; ///< its b-end is on top
+    double column = 0, from = 0, to = 0; ///< cells
+};
+/// A straight piece of a net.
+struct PlacedWire {
+    int net = 0;
+    double column0 = 0, cell0 = 0, column1 = 0, cell1 = 0;
+};
+struct PlacedNode {
+    int net = 0;
+    double column = 0, cell = 0;
+};
+
+struct Block {
+    double columns = 0, cells = 0;
+    std::vector<PlacedEdge> edges;
+    std::vector<PlacedWire> wires;
+    std::vector<PlacedNode> junctions;
+    std::vector<PlacedNode> ends; ///< where each port net and the two ends are reached
+};
+
+/// Smallest number of cells the group needs.
+double cellsNeeded(const WiredGraph& graph, const Group& group);
+/// The group over the given number of cells, at least what it needs. Pure.
+Block placed(const WiredGraph& graph, const Group& group, double cells);
+
+} // namespace ts::diagram

@@ -1,0 +1,372 @@
+#include "core/diagram/power_layout.h"
+
+#include <algorithm>
+#include <deque>
+#include <map>
+#include <set>
+
+namespace ts::diagram {
+namespace {
+
+constexpr double kPitch = 40, kDevice = 46, kChannel = 44, kLeft = 40, kTop = 34;
+
+std::size_t at(int i)
+{
+    return static_cast<std::size_t>(i);
+}
+
+/// A terminal of a device as it is drawn.
+struct Pin {
+    int terminal = -1;
+    int slot = 0; ///< column inside the device
+    bool isTop = false;
+    Point p;
+};
+
+struct PowerDevice {
+    int device = 0;
+    int row = -1;
+    double x = 0;
+    int slots = 0;
+    std::vector<Pin> pins;
+};
+
+class PowerLayout {
+public:
+    explicit PowerLayout(const WiredGraph& graph)
+        : m_graph(graph)
+    {
+    }
+
+    Scene drawn()
+    {
+        for (std::size_t d = 0; d < m_graph.devices.size(); ++d)
+            if (m_graph.devices[d].isPower)
+                m_indexOf[static_cast<int>(d)] = m_devices.size(), m_devices.push_back({static_cast<int>(d)});
+        walkFromSupplies();
+        findColumns();
+        for (PowerDevice& d : m_devices)
+            drawDevice(d);
+        route();
+        m_scene.width += kLeft;
+        return std::move(m_scene);
+    }
+
+private:
+    const GraphDevice& graphDevice(const PowerDevice& d) const { return m_graph.devices[at(d.device)]; }
+    const GraphNet& netOf(int terminal) const { return m_graph.nets[at(m_graph.netOf(terminal))]; }
+
+    int terminalOf(const GraphDevice& g, int bodyTerminal) const
+    {
+        const std::string& marking = g.body.terminals[at(bodyTerminal)].marking;
+        for (int t : g.terminals)
+            if (m_graph.terminals[at(t)].ref.marking == marking)
+                return t;
+        return -1;
+    }
+
+    bool isSupply(const GraphDevice& g) const
+    {
+        return std::any_of(g.body.elements.begin(), g.body.elements.end(), [](const Element& e) { return std::holds_alternative<SourceElement>(e.what); });
+    }
+
+    /// Rows by distance from the supplies; a device's pins get their side by which end is reached first.
+    void walkFromSupplies()
+    {
+        std::map<int, int> rowOfNet; // net -> row of the device that feeds it
+        std::deque<std::size_t> queue;
+        for (std::size_t i = 0; i < m_devices.size(); ++i)
+            if (isSupply(graphDevice(m_devices[i]))) {
+                m_devices[i].row = 0;
+                queue.push_back(i);
+            }
+        bool startAnew = true;
+        while (startAnew) {
+            while (!queue.empty()) {
+                PowerDevice& d = m_devices[queue.front()];
+                queue.pop_front();
+                choosePins(d, rowOfNet);
+                for (const Pin& pin : d.pins)
+                    if (!pin.isTop && !netOf(pin.terminal).isEarth)
+                        rowOfNet.try_emplace(m_graph.netOf(pin.terminal), d.row);
+                // Terminal blocks come first: what hangs on the same conductors is drawn behind them.
+                for (const bool blocks : {true, false})
+                    for (std::size_t i = 0; i < m_devices.size(); ++i)
+                        if (m_devices[i].row < 0 && isBlock(m_devices[i]) == blocks)
+                            if (const int row = feedingRow(m_devices[i], rowOfNet); row >= 0) {
+                                m_devices[i].row = row + 1;
+                                queue.push_back(i);
+                                if (blocks)
+                                    for (int t : graphDevice(m_devices[i]).terminals)
+                                        if (!netOf(t).isEarth)
+                                            rowOfNet[m_graph.netOf(t)] = row + 1;
+                            }
+            }
+            startAnew = false;
+            for (std::size_t i = 0; i < m_devices.size() && !startAnew; ++i)
+                if (m_devices[i].row < 0) { // not connected to any supply
+                    m_devices[i].row = 0;
+                    queue.push_back(i);
+                    startAnew = true;
+                }
+        }
+    }
+
+    bool isBlock(const PowerDevice& d) const { return graphDevice(d).body.elements.empty(); }
+
+    /// Row of the lowest device that feeds one of its terminals; -1 if none does yet.
+    int feedingRow(const PowerDevice& d, const std::map<int, int>& rowOfNet) const
+    {
+        const GraphDevice& g = graphDevice(d);
+        int row = -1;
+        for (int t : g.terminals)
+            if (const auto known = rowOfNet.find(m_graph.netOf(t)); known != rowOfNet.end() && isPowerTerminal(g, t))
+                row = std::max(row, known->second);
+        return row;
+    }
+
+    /// Contacts and coils of the same device belong to the control circuit.
+    bool isPowerTerminal(const GraphDevice& g, int terminal) const
+    {
+        return std::none_of(m_graph.edges.begin(), m_graph.edges.end(), [&](const GraphEdge& e) {
+            return !e.isPole && &m_graph.devices[at(e.device)] == &g && (e.a == terminal || e.b == terminal);
+        });
+    }
+
+    void choosePins(PowerDevice& d, const std::map<int, int>& rowOfNet)
+    {
+        const GraphDevice& g = graphDevice(d);
+        const auto isFed = [&](int t) { return t >= 0 && rowOfNet.contains(m_graph.netOf(t)); };
+        std::set<int> taken;
+        const auto pin = [&](int terminal, int slot, bool isTop) {
+            if (terminal >= 0 && taken.insert(terminal).second)
+                d.pins.push_back({terminal, slot, isTop, {}});
+        };
+        int slot = 0;
+        for (const GraphEdge& e : m_graph.edges)
+            if (e.isPole && e.device == d.device) {
+                const bool turned = isFed(e.b) && !isFed(e.a);
+                pin(turned ? e.b : e.a, slot, true);
+                pin(turned ? e.a : e.b, slot, false);
+                ++slot;
+            }
+        for (const Element& e : g.body.elements) {
+            const auto t = [&](int k) { return terminalOf(g, e.terminals[at(k)]); };
+            if (std::holds_alternative<TransformerElement>(e.what) || std::holds_alternative<ConverterElement>(e.what)) {
+                for (int k = 0; k < 4; ++k)
+                    pin(t(k), k % 2, k < 2);
+                slot = std::max(slot, 2);
+            } else if (const auto* m = std::get_if<MotorElement>(&e.what)) {
+                for (int k = 0; k < (m->sixTerminal ? 6 : 3); ++k)
+                    pin(t(k), k % 3, k < 3);
+                slot = std::max(slot, 3);
+            }
+        }
+        for (int t : g.terminals) // terminal blocks, the supply's terminals, a motor's earth
+            if (isPowerTerminal(g, t) && !taken.contains(t))
+                pin(t, slot++, g.body.elements.empty() ? true : !isSupply(g));
+        d.slots = std::max(slot, 1);
+    }
+
+    double y(int row) const { return kTop + row * (kDevice + kChannel); }
+
+    /// Each device stands under what feeds it, or as near to it as there is room.
+    void findColumns()
+    {
+        std::map<int, std::vector<PowerDevice*>> rows;
+        for (PowerDevice& d : m_devices)
+            rows[d.row].push_back(&d);
+        std::map<int, double> feedX; // net -> x of the pin that feeds it
+        for (auto& [row, devices] : rows) {
+            for (PowerDevice* d : devices)
+                d->x = wantedX(*d, feedX);
+            std::stable_sort(devices.begin(), devices.end(), [](auto* a, auto* b) { return a->x < b->x; });
+            double free = kLeft;
+            for (PowerDevice* d : devices) {
+                d->x = std::max(d->x, free);
+                const double right = d->x + (d->slots - 1) * kPitch;
+                free = right + kPitch * 3.6;
+                placePins(*d, feedX);
+                m_scene.width = std::max(m_scene.width, right + 90);
+            }
+            m_scene.height = y(row) + kDevice + kChannel;
+        }
+    }
+
+    double wantedX(const PowerDevice& d, const std::map<int, double>& feedX) const
+    {
+        for (const Pin& p : d.pins)
+            if (const auto feed = feedX.find(m_graph.netOf(p.terminal)); p.isTop && feed != feedX.end() && !netOf(p.terminal).isEarth)
+                return feed->second - p.slot * kPitch;
+        return kLeft;
+    }
+
+    void placePins(PowerDevice& d, std::map<int, double>& feedX) const
+    {
+        for (Pin& p : d.pins) {
+            p.p = {d.x + p.slot * kPitch, p.isTop ? y(d.row) : y(d.row) + kDevice};
+            if (isSupply(graphDevice(d)))
+                p.p.y = y(d.row) + 14;
+            if (!p.isTop || isBlock(d))
+                feedX.try_emplace(m_graph.netOf(p.terminal), p.p.x);
+        }
+    }
+
+    void drawDevice(const PowerDevice& d)
+    {
+        const GraphDevice& g = graphDevice(d);
+        const double right = d.x + (d.slots - 1) * kPitch;
+        for (const GraphEdge& e : m_graph.edges)
+            if (e.isPole && e.device == d.device)
+                drawPole(d, e);
+        const bool hasPoles = std::any_of(m_graph.edges.begin(), m_graph.edges.end(), [&](const GraphEdge& e) { return e.isPole && e.device == d.device; });
+        if (!hasPoles && !isBlock(d) && !isSupply(g)) {
+            Symbol s;
+            s.kind = SymbolKind::Device;
+            s.device = g.device->id;
+            s.top = {d.x - 12, y(d.row) + 10};
+            s.bottom = {right + 12, y(d.row) + kDevice - 10};
+            s.box = {s.top.x, s.top.y, s.bottom.x - s.top.x, s.bottom.y - s.top.y};
+            m_scene.symbols.push_back(s);
+            m_scene.texts.push_back({{(s.top.x + s.bottom.x) / 2, (s.top.y + s.bottom.y) / 2 + 4}, markOf(g), TextStyle::Marking, Anchor::Middle});
+        }
+        const double middle = isSupply(g) ? y(d.row) - 12 : isBlock(d) ? y(d.row) + 8 : y(d.row) + kDevice / 2 + 4;
+        if (isSupply(g))
+            m_scene.texts.push_back({{d.x - 18, middle}, g.device->tag, TextStyle::Tag, Anchor::Left});
+        else
+            m_scene.texts.push_back({{right + 20, middle}, g.device->tag, TextStyle::Tag, Anchor::Left});
+        for (const Pin& p : d.pins)
+            drawPin(d, p);
+    }
+
+    static std::string markOf(const GraphDevice& g)
+    {
+        const auto has = [&g](auto kind) {
+            return std::any_of(g.body.elements.begin(), g.body.elements.end(), [](const Element& e) { return std::holds_alternative<decltype(kind)>(e.what); });
+        };
+        return has(MotorElement{}) ? "M 3~" : has(ConverterElement{}) ? "~ / =" : has(TransformerElement{}) ? "~ / ~" : "";
+    }
+
+    void drawPole(const PowerDevice& d, const GraphEdge& e)
+    {
+        Symbol s;
+        s.kind = e.kind;
+        s.operated = e.operated;
+        s.device = graphDevice(d).device->id;
+        s.role = e.role;
+        for (const Pin& p : d.pins)
+            if (p.terminal == e.a || p.terminal == e.b) {
+                (p.isTop ? s.top : s.bottom) = p.p;
+                (p.isTop ? s.upper : s.lower) = m_graph.terminals[at(p.terminal)].ref;
+            }
+        s.box = {s.top.x - 16, s.top.y, 32, s.bottom.y - s.top.y};
+        m_scene.symbols.push_back(s);
+    }
+
+    void drawPin(const PowerDevice& d, const Pin& p)
+    {
+        const GraphDevice& g = graphDevice(d);
+        const GraphTerminal& t = m_graph.terminals[at(p.terminal)];
+        const bool plain = isSupply(g) || g.body.elements.empty();
+        const bool hasPoles = !plain && std::any_of(m_graph.edges.begin(), m_graph.edges.end(), [&](const GraphEdge& e) { return e.isPole && (e.a == p.terminal || e.b == p.terminal); });
+        m_scene.pins.push_back({t.ref, p.p});
+        if (plain) {
+            Symbol s;
+            s.kind = SymbolKind::Port;
+            s.device = g.device->id;
+            s.upper = s.lower = t.ref;
+            s.top = s.bottom = p.p;
+            s.box = {p.p.x - 6, p.p.y - 6, 12, 12};
+            m_scene.symbols.push_back(s);
+            m_scene.texts.push_back({{p.p.x + 7, p.p.y - 6}, t.ref.marking, TextStyle::Marking, Anchor::Left});
+            return;
+        }
+        if (!hasPoles) // lead into the box
+            m_scene.conductors.push_back({{p.p, {p.p.x, p.isTop ? p.p.y + 10 : p.p.y - 10}}, t.ref, false});
+        m_scene.texts.push_back({{p.p.x + 5, p.isTop ? p.p.y + 8 : p.p.y - 1}, t.ref.marking, TextStyle::Marking, Anchor::Left});
+    }
+
+    void route()
+    {
+        std::map<int, std::vector<Point>> pointsOf; // net -> pins, feeding one first
+        std::map<int, std::vector<bool>> topOf;
+        std::vector<const PowerDevice*> byRow;
+        for (const PowerDevice& d : m_devices)
+            byRow.push_back(&d);
+        std::stable_sort(byRow.begin(), byRow.end(), [](auto* a, auto* b) { return a->row < b->row; });
+        for (const PowerDevice* d : byRow)
+            for (const Pin& p : d->pins) {
+                const int n = m_graph.netOf(p.terminal);
+                if (!m_graph.terminals[at(p.terminal)].isWired)
+                    continue;
+                auto& list = pointsOf[n];
+                const bool isTop = p.isTop && !isSupply(graphDevice(*d));
+                list.insert(isTop ? list.end() : list.begin(), p.p);
+                topOf[n].insert(isTop ? topOf[n].end() : topOf[n].begin(), isTop);
+            }
+        std::map<double, int> tracks; // channel -> tracks used
+        for (auto& [n, points] : pointsOf) {
+            if (m_graph.nets[at(n)].isEarth)
+                drawEarths(n, points, topOf[n]);
+            else if (points.size() > 1)
+                routeNet(n, points, tracks);
+            else if (m_graph.nets[at(n)].isRail)
+                drawToControl(n, points.front(), topOf[n].front());
+        }
+    }
+
+    void drawEarths(int n, const std::vector<Point>& points, const std::vector<bool>& isTop)
+    {
+        for (std::size_t i = 0; i < points.size(); ++i) {
+            Symbol s;
+            s.kind = SymbolKind::Earth;
+            s.upper = s.lower = m_graph.terminals[at(m_graph.nets[at(n)].terminals.front())].ref;
+            s.top = points[i];
+            s.bottom = {points[i].x, points[i].y + (isTop[i] ? -16 : 16)};
+            s.box = {points[i].x - 8, std::min(s.top.y, s.bottom.y), 16, 16};
+            m_scene.symbols.push_back(s);
+        }
+    }
+
+    void drawToControl(int n, Point p, bool isTop)
+    {
+        const TerminalRef ref = m_graph.terminals[at(m_graph.nets[at(n)].terminals.front())].ref;
+        const double dy = isTop ? -16 : 16;
+        m_scene.conductors.push_back({{p, {p.x, p.y + dy}}, ref, false});
+        m_scene.texts.push_back({{p.x, p.y + (isTop ? -20 : 28)}, m_graph.nets[at(n)].name, TextStyle::WireNumber, Anchor::Middle});
+    }
+
+    void routeNet(int n, const std::vector<Point>& points, std::map<double, int>& tracks)
+    {
+        const TerminalRef ref = m_graph.terminals[at(m_graph.nets[at(n)].terminals.front())].ref;
+        const Point start = points.front();
+        for (std::size_t i = 1; i < points.size(); ++i) {
+            const Point end = points[i];
+            if (end.x == start.x) {
+                m_scene.conductors.push_back({{start, end}, ref, false});
+                continue;
+            }
+            const int track = tracks[start.y]++;
+            const double y0 = start.y + 12 + (track % 5) * 6.0;
+            m_scene.conductors.push_back({{start, {start.x, y0}, {end.x, y0}, end}, ref, false});
+            m_scene.dots.push_back({{start.x, y0}, ref});
+        }
+        if (points.size() == 2 && points[1].x != start.x)
+            m_scene.dots.pop_back(); // a corner, not a junction
+        m_scene.texts.push_back({{start.x - 5, start.y + 5}, m_graph.nets[at(n)].name, TextStyle::WireNumber, Anchor::Right});
+    }
+
+    const WiredGraph& m_graph;
+    std::vector<PowerDevice> m_devices;
+    std::map<int, std::size_t> m_indexOf;
+    Scene m_scene;
+};
+
+} // namespace
+
+Scene powerDrawing(const WiredGraph& graph)
+{
+    return PowerLayout(graph).drawn();
+}
+
+} // namespace ts::diagram

@@ -1,0 +1,17 @@
+#pragma once
+// A drawing as SVG text, every contact as it stands without power. Everything is escaped.
+
+#include "core/diagram/scene.h"
+
+#include <string>
+#include <string_view>
+
+namespace ts::report {
+
+/// Text for HTML and XML: & < > " ' replaced, control characters left out.
+std::string escaped(std::string_view text);
+
+/// An <svg> element; `title` is its accessible name.
+std::string sceneSvg(const diagram::Scene& scene, std::string_view title);
+
+} // namespace ts::report
