@@ -122,7 +122,7 @@ const Entry kEntries[] = {
     TS_TEXT("fault.touch", "%1 touches %2"),
     TS_TEXT("fault.to_earth", "%1 touches earth"),
     TS_TEXT("fault.device", "%1 %2: %3"),
-    TS_TEXT("fault.mode", "%1 %2"),
+    TS_TEXT("fault.mode", "%1: %2"),
     TS_TEXT("element.main", "main poles"),
     TS_TEXT("element.coil", "coil"),
     TS_TEXT("element.armature", "armature"),

@@ -67,6 +67,8 @@ QString number(double si, std::string_view unit)
     const QString u = QString::fromUtf8(unit.data(), static_cast<qsizetype>(unit.size()));
     if (unit == "1/h")
         return exponential(si) + QStringLiteral(" /h");
+    if (unit == "1/y")
+        return number(si, "") + QStringLiteral(" /y");
     if (unit == "%")
         return plain(si * 100.0, 3) + QStringLiteral(" %");
     if (unit == "s" && si != 0.0 && std::abs(si) < 1.0)

@@ -12,7 +12,7 @@
 namespace ts::diagram {
 namespace {
 
-constexpr double kCell = 70, kColumnGrid = 24, kSmallestColumn = 72;
+constexpr double kCell = 62, kColumnGrid = 24, kSmallestColumn = 72;
 constexpr double kLeft = 46, kTop = 30, kLoopDrop = 34;
 
 std::size_t at(int i)
@@ -229,8 +229,8 @@ private:
         Scene& scene = m_drawing.scene;
         scene.symbols.push_back(s);
         scene.texts.push_back({{cx + (e.isLoad() ? 26 : 18), (y0 + y1) / 2 + 4}, device(e).tag, TextStyle::Tag, Anchor::Left});
-        scene.texts.push_back({{cx + 6, y0 + 13}, s.upper.marking, TextStyle::Marking, Anchor::Left});
-        scene.texts.push_back({{cx + 6, y1 - 7}, s.lower.marking, TextStyle::Marking, Anchor::Left});
+        scene.texts.push_back({{cx + 6, y0 + 11}, s.upper.marking, TextStyle::Marking, Anchor::Left});
+        scene.texts.push_back({{cx + 6, y1 - 5}, s.lower.marking, TextStyle::Marking, Anchor::Left});
         scene.pins.push_back({s.upper, {cx, y0 + 10}});
         scene.pins.push_back({s.lower, {cx, y1 - 10}});
         const int below = m_graph.netOf(lower);

@@ -8,7 +8,7 @@
 namespace ts::diagram {
 namespace {
 
-constexpr double kPitch = 40, kDevice = 46, kChannel = 44, kLeft = 40, kTop = 34;
+constexpr double kPitch = 40, kDevice = 44, kFlat = 16, kChannel = 28, kLeft = 40, kTop = 30;
 
 std::size_t at(int i)
 {
@@ -42,8 +42,9 @@ public:
     {
         for (std::size_t d = 0; d < m_graph.devices.size(); ++d)
             if (m_graph.devices[d].isPower)
-                m_indexOf[static_cast<int>(d)] = m_devices.size(), m_devices.push_back({static_cast<int>(d)});
+                m_devices.push_back({static_cast<int>(d)});
         walkFromSupplies();
+        findRows();
         findColumns();
         for (PowerDevice& d : m_devices)
             drawDevice(d);
@@ -168,7 +169,21 @@ private:
         d.slots = std::max(slot, 1);
     }
 
-    double y(int row) const { return kTop + row * (kDevice + kChannel); }
+    double y(int row) const { return m_rowTop.at(row); }
+
+    /// Rows that hold nothing but terminals are flat.
+    void findRows()
+    {
+        std::map<int, double> heightOf;
+        for (const PowerDevice& d : m_devices)
+            heightOf[d.row] = std::max(heightOf[d.row], isBlock(d) || isSupply(graphDevice(d)) ? kFlat : kDevice);
+        double top = kTop;
+        for (const auto& [row, height] : heightOf) {
+            m_rowTop[row] = top;
+            top += height + kChannel;
+        }
+        m_scene.height = top;
+    }
 
     /// Each device stands under what feeds it, or as near to it as there is room.
     void findColumns()
@@ -177,19 +192,19 @@ private:
         for (PowerDevice& d : m_devices)
             rows[d.row].push_back(&d);
         std::map<int, double> feedX; // net -> x of the pin that feeds it
-        for (auto& [row, devices] : rows) {
+        for (auto& [unused, devices] : rows) {
             for (PowerDevice* d : devices)
                 d->x = wantedX(*d, feedX);
             std::stable_sort(devices.begin(), devices.end(), [](auto* a, auto* b) { return a->x < b->x; });
             double free = kLeft;
             for (PowerDevice* d : devices) {
-                d->x = std::max(d->x, free);
+                if (d->x < free) // a branch: room beside the trunk, also for what is wider further down
+                    d->x = free == kLeft ? kLeft : free + kPitch * 2.4;
                 const double right = d->x + (d->slots - 1) * kPitch;
-                free = right + kPitch * 3.6;
+                free = right + kPitch * 2.2;
                 placePins(*d, feedX);
                 m_scene.width = std::max(m_scene.width, right + 90);
             }
-            m_scene.height = y(row) + kDevice + kChannel;
         }
     }
 
@@ -283,7 +298,7 @@ private:
         }
         if (!hasPoles) // lead into the box
             m_scene.conductors.push_back({{p.p, {p.p.x, p.isTop ? p.p.y + 10 : p.p.y - 10}}, t.ref, false});
-        m_scene.texts.push_back({{p.p.x + 5, p.isTop ? p.p.y + 8 : p.p.y - 1}, t.ref.marking, TextStyle::Marking, Anchor::Left});
+        m_scene.texts.push_back({{p.p.x + 5, p.isTop ? p.p.y + 9 : p.p.y - 1}, t.ref.marking, TextStyle::Marking, Anchor::Left});
     }
 
     void route()
@@ -322,7 +337,7 @@ private:
             s.kind = SymbolKind::Earth;
             s.upper = s.lower = m_graph.terminals[at(m_graph.nets[at(n)].terminals.front())].ref;
             s.top = points[i];
-            s.bottom = {points[i].x, points[i].y + (isTop[i] ? -16 : 16)};
+            s.bottom = {points[i].x, points[i].y + (isTop[i] ? -14 : 14)};
             s.box = {points[i].x - 8, std::min(s.top.y, s.bottom.y), 16, 16};
             m_scene.symbols.push_back(s);
         }
@@ -331,9 +346,9 @@ private:
     void drawToControl(int n, Point p, bool isTop)
     {
         const TerminalRef ref = m_graph.terminals[at(m_graph.nets[at(n)].terminals.front())].ref;
-        const double dy = isTop ? -16 : 16;
+        const double dy = isTop ? -14 : 14;
         m_scene.conductors.push_back({{p, {p.x, p.y + dy}}, ref, false});
-        m_scene.texts.push_back({{p.x, p.y + (isTop ? -20 : 28)}, m_graph.nets[at(n)].name, TextStyle::WireNumber, Anchor::Middle});
+        m_scene.texts.push_back({{p.x, p.y + (isTop ? -18 : 26)}, m_graph.nets[at(n)].name, TextStyle::WireNumber, Anchor::Middle});
     }
 
     void routeNet(int n, const std::vector<Point>& points, std::map<double, int>& tracks)
@@ -347,7 +362,7 @@ private:
                 continue;
             }
             const int track = tracks[start.y]++;
-            const double y0 = start.y + 12 + (track % 5) * 6.0;
+            const double y0 = start.y + 9 + (track % 4) * 5.0;
             m_scene.conductors.push_back({{start, {start.x, y0}, {end.x, y0}, end}, ref, false});
             m_scene.dots.push_back({{start.x, y0}, ref});
         }
@@ -358,7 +373,7 @@ private:
 
     const WiredGraph& m_graph;
     std::vector<PowerDevice> m_devices;
-    std::map<int, std::size_t> m_indexOf;
+    std::map<int, double> m_rowTop;
     Scene m_scene;
 };
 

@@ -64,6 +64,21 @@ std::vector<NetLook> looksOf(const Plant& plant, const Instant& instant, const s
     return looks;
 }
 
+void readNetCurrents(const Plant& plant, Frame& frame)
+{
+    frame.netsA.assign(plant.nets.size(), 0.0);
+    const auto brings = [&](int node, double a) {
+        if (const int net = plant.netOfNode[at(node)]; net >= 0)
+            frame.netsA[at(net)] = std::max(frame.netsA[at(net)], a);
+    };
+    for (std::size_t l = 0; l < plant.links.size(); ++l)
+        for (int node : {plant.links[l].p, plant.links[l].q})
+            brings(node, frame.links[l].rmsA());
+    for (std::size_t z = 0; z < plant.impedances.size(); ++z)
+        for (int node : {plant.impedances[z].p, plant.impedances[z].q})
+            brings(node, frame.impedancesA[z]);
+}
+
 void readMotors(const Plant& plant, const State& state, const network::ElementCurrents& ac, const Electrics& e, Frame& frame)
 {
     for (std::size_t k = 0; k < plant.motors.size(); ++k) {
@@ -119,6 +134,7 @@ Frame observe(const Plant& plant, const State& state, Workspace& workspace)
         frame.links.push_back({e.alternating.links[l].closed, acLinks[l], dcLinks[l].real()});
     for (std::size_t z = 0; z < plant.impedances.size(); ++z)
         frame.impedancesA.push_back(std::hypot(std::abs(ac.impedances[z]), std::abs(e.directCurrents.impedances[plant.sources.size() + z])));
+    readNetCurrents(plant, frame);
     readMotors(plant, state, ac, e, frame);
     readLoads(plant, instant, frame);
 

@@ -34,6 +34,7 @@ struct Frame {
     TimeNs now = 0;
     std::vector<NodeReading> nodes;
     std::vector<NetLook> nets;
+    std::vector<double> netsA; ///< largest current that a contact, wire or load brings into each net
     std::vector<LinkReading> links;
     std::vector<double> impedancesA; ///< RMS current through each plant impedance
     std::vector<std::uint8_t> travel;

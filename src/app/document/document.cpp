@@ -1,0 +1,87 @@
+#include "app/document/document.h"
+
+#include <QUndoCommand>
+
+namespace ts::app {
+
+/// The only command there is: one snapshot before, one after.
+class SnapshotCommand : public QUndoCommand {
+public:
+    SnapshotCommand(Document& document, Snapshot after, const QString& label, QString gesture)
+        : QUndoCommand(label)
+        , m_document(document)
+        , m_before(document.snapshot())
+        , m_after(std::move(after))
+        , m_gesture(std::move(gesture))
+    {
+    }
+    void undo() override { m_document.setSnapshot(m_before); }
+    void redo() override { m_document.setSnapshot(m_after); }
+    int id() const override { return m_gesture.isEmpty() ? -1 : 1; }
+    bool mergeWith(const QUndoCommand* other) override
+    {
+        const auto& next = static_cast<const SnapshotCommand&>(*other);
+        if (next.m_gesture != m_gesture)
+            return false;
+        m_after = next.m_after;
+        return true;
+    }
+
+private:
+    Document& m_document;
+    Snapshot m_before, m_after;
+    QString m_gesture;
+};
+
+Document::Document(io::FileOps& files, QObject* parent)
+    : QObject(parent)
+    , m_files(files)
+{
+    m_history.setUndoLimit(200);
+}
+
+void Document::setSnapshot(Snapshot snapshot)
+{
+    m_snapshot = std::move(snapshot);
+    emit changed();
+}
+
+Expected<void> Document::load(const QString& path)
+{
+    auto file = io::loadDossier(path.toStdString(), m_files);
+    if (!file)
+        return Unexpected{file.error()};
+    m_history.clear();
+    m_snapshot = std::make_shared<const Dossier>(std::move(file->dossier));
+    m_rest = {file->nextId, {}, std::move(file->record)};
+    m_path = path;
+    emit loaded();
+    emit changed();
+    return {};
+}
+
+Expected<void> Document::save(const QString& path)
+{
+    DossierFile file = m_rest;
+    file.dossier = *m_snapshot;
+    if (auto saved = io::saveDossier(path.toStdString(), file, m_files); !saved)
+        return saved;
+    m_path = path;
+    m_history.setClean();
+    return {};
+}
+
+bool Document::edit(const QString& label, const Edit& change, const QString& gesture)
+{
+    auto after = change(*m_snapshot);
+    if (!after) {
+        emit refused(after.error());
+        return false;
+    }
+    if (*after == *m_snapshot)
+        return true;
+    m_history.push(new SnapshotCommand(*this, std::make_shared<const Dossier>(std::move(*after)), label, gesture));
+    return true;
+}
+
+} // namespace ts::app

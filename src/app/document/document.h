@@ -1,0 +1,51 @@
+#pragma once
+// The open dossier: newest snapshot, undo history, file. Places ask for edits and redraw from the snapshot.
+// The record (log) and the id counter stand beside the history and are never undone.
+
+#include "core/io/dossier_file.h"
+
+#include <QObject>
+#include <QUndoStack>
+
+#include <functional>
+
+namespace ts::app {
+
+class Document : public QObject {
+    Q_OBJECT
+public:
+    explicit Document(io::FileOps& files, QObject* parent = nullptr);
+
+    const Dossier& dossier() const { return *m_snapshot; }
+    Snapshot snapshot() const { return m_snapshot; }
+    QUndoStack& history() { return m_history; }
+    const QString& path() const { return m_path; }
+    bool isModified() const { return !m_history.isClean(); }
+
+    /// Replaces everything by a file's content; on failure nothing changes.
+    Expected<void> load(const QString& path);
+    /// Safe replacement; on failure the document stays modified.
+    Expected<void> save(const QString& path);
+
+    using Edit = std::function<Expected<Dossier>(const Dossier&)>;
+    /// Applies an edit as one step of undo; steps with the same non-empty gesture merge into one. A refused edit
+    /// changes nothing and is reported by `refused`.
+    bool edit(const QString& label, const Edit& change, const QString& gesture = {});
+
+signals:
+    void changed(); ///< another snapshot
+    void loaded(); ///< another file: forget runs, selections, probes
+    void refused(const ts::Error& error);
+
+private:
+    friend class SnapshotCommand;
+    void setSnapshot(Snapshot snapshot);
+
+    io::FileOps& m_files;
+    Snapshot m_snapshot = std::make_shared<Dossier>();
+    DossierFile m_rest; ///< record and next id; its dossier is not used
+    QUndoStack m_history;
+    QString m_path;
+};
+
+} // namespace ts::app

@@ -1,0 +1,43 @@
+#include "app/shell/main_window.h"
+#include "app/shell/pictures.h"
+#include "core/base/check.h"
+#include "wording/wording.h"
+
+#include <QApplication>
+#include <QCommandLineParser>
+
+#include <clocale>
+#include <cstdio>
+
+int main(int argc, char** argv)
+{
+    QApplication app(argc, argv);
+    std::setlocale(LC_NUMERIC, "C"); // numbers in files have points, whatever the machine's language is
+    QApplication::setApplicationName(QStringLiteral("tall-sentry"));
+    QApplication::setOrganizationName(QStringLiteral("tall-sentry"));
+    QCommandLineParser parser;
+    parser.setApplicationDescription(ts::wording::word("caution.text"));
+    parser.addHelpOption();
+    parser.addPositionalArgument(QStringLiteral("FILE"), QStringLiteral("dossier to open"));
+    const QCommandLineOption picture(QStringLiteral("picture"), QStringLiteral("run the machine for a moment, write a picture of the window and quit"), QStringLiteral("FILE"));
+    const QCommandLineOption shots(QStringLiteral("shots"), QStringLiteral("write a picture of every main view into a folder and quit"), QStringLiteral("DIR"));
+    parser.addOptions({picture, shots});
+    parser.process(app);
+
+    ts::app::Theme theme;
+    const ts::app::Settings settings = parser.isSet(picture) || parser.isSet(shots) ? ts::app::Settings{} : ts::app::Settings::load();
+    if (!ts::app::loadFonts())
+        std::fprintf(stderr, "a font that comes with the program could not be loaded\n");
+    theme.setDark(settings.darkTheme);
+    theme.applyTo(app);
+    ts::app::MainWindow window(theme, settings, ts::io::systemFiles());
+    const QStringList files = parser.positionalArguments();
+    window.show();
+    if (!files.isEmpty() && !window.open(files.first()) && (parser.isSet(picture) || parser.isSet(shots)))
+        return 2;
+    if (parser.isSet(shots))
+        return ts::app::writeShots(window, theme, parser.value(shots)) ? 0 : 1;
+    if (parser.isSet(picture))
+        return ts::app::writePicture(window, parser.value(picture)) ? 0 : 1;
+    return QApplication::exec();
+}

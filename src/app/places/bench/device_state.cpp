@@ -1,0 +1,154 @@
+#include "app/places/bench/device_state.h"
+
+#include "core/measuring/missing_contacts.h"
+#include "wording/event_text.h"
+#include "wording/wording.h"
+
+#include <QCoreApplication>
+
+#include <cmath>
+
+namespace ts::app {
+namespace {
+
+std::size_t at(int i)
+{
+    return static_cast<std::size_t>(i);
+}
+
+QString tr(const char* text)
+{
+    return QCoreApplication::translate("DeviceState", text);
+}
+
+/// "Q1 21-22, S3 13-14"
+QString contactNames(const Plant& plant, const std::vector<int>& links)
+{
+    QStringList names;
+    for (int l : links) {
+        const PlantLink& link = plant.links[at(l)];
+        const QString role = QString::fromStdString(link.role);
+        const QString name = link.device < 0 ? tr("wire %1").arg(role) : QString::fromStdString(plant.devices[at(link.device)].tag) + " " + role;
+        if (!names.contains(name))
+            names << name;
+    }
+    return names.join(QStringLiteral(", "));
+}
+
+void sayFaults(const Plant& plant, const Frame& f, const PlantDevice& d, DeviceState& s)
+{
+    for (const Fault& fault : f.faults) {
+        const std::string id = faultId(plant, fault);
+        if (!id.starts_with(d.tag + "/") && !id.starts_with(d.tag + ":"))
+            continue;
+        const auto site = faultFrom(plant, id);
+        s.lines << tr("fault: %1").arg(site && id.starts_with(d.tag + "/") ? wording::modeWord(*site) : wording::faultText(plant, fault));
+        s.isAlarm = true;
+    }
+}
+
+void sayCoils(const Plant& plant, const Frame& f, const PlantDevice& d, DeviceState& s)
+{
+    for (std::size_t c = 0; c < plant.coils.size(); ++c)
+        for (int m : d.movers)
+            if (plant.coils[c].mover == m) {
+                s.isOn = f.travel[at(m)] == 2;
+                s.lines << (s.isOn ? tr("in") : f.travel[at(m)] == 1 ? tr("held half way") : tr("out"));
+                s.lines << tr("coil %1").arg(wording::number(f.coilShare[c] * plant.coils[c].data.ratedV, "V"));
+                if (const auto open = missingForCoil(plant, f, static_cast<int>(c)); !open.empty())
+                    s.details << tr("to pull in, this must close: %1").arg(contactNames(plant, open));
+            }
+}
+
+void sayProtections(const Plant& plant, const Frame& f, const PlantDevice& d, DeviceState& s)
+{
+    double heat = -1.0;
+    QStringList melted;
+    bool tripped = false, melts = false;
+    for (int p : d.protections) {
+        const Protection& data = plant.protections[at(p)].data;
+        const bool isTripped = f.travel[at(data.mover)] == data.trippedTravel;
+        if (data.law == Protection::Law::Melting) {
+            melts = true;
+            if (isTripped)
+                melted << QString::fromStdString(plant.movers[at(data.mover)].spec.role).section(' ', 1);
+        } else {
+            tripped |= isTripped;
+            if (data.law == Protection::Law::Thermal)
+                heat = std::max(heat, f.heat[at(p)]);
+        }
+    }
+    if (melts)
+        s.lines << (melted.isEmpty() ? tr("whole") : tr("melted: %1").arg(melted.join(QStringLiteral(", "))));
+    else if (!d.protections.empty())
+        s.lines << (tripped ? tr("tripped or off") : tr("closed"));
+    if (heat >= 0.0)
+        s.lines << tr("heat %1 %").arg(std::lround(heat * 100.0));
+    s.isAlarm |= tripped || !melted.isEmpty();
+}
+
+void sayRelays(const Plant& plant, const Frame& f, const PlantDevice& d, DeviceState& s)
+{
+    for (int r : d.relays) {
+        const RelayWord& w = f.relays[at(r)];
+        s.indicators = {{tr("supply"), w.powered}, {tr("channel 1"), w.channel1}, {tr("channel 2"), w.channel2}, {tr("outputs"), w.outputs},
+            {tr("wants reset"), w.ready}, {tr("locked out"), w.lockedOut, w.lockedOut}};
+        s.isOn = w.outputs;
+        s.isAlarm |= w.lockedOut;
+        s.isWide = true;
+        if (w.ready)
+            if (const auto open = missingForReset(plant, f, r); !open.empty())
+                s.lines << tr("reset open at %1").arg(contactNames(plant, open));
+    }
+}
+
+void sayMotors(const Frame& f, const PlantDevice& d, DeviceState& s)
+{
+    for (int m : d.motors) {
+        const MotorReading& r = f.motors[at(m)];
+        const double perMin = std::round(r.speedRadPerS * 30.0 / M_PI);
+        switch (r.mode) {
+        case MotorMode::AtRest: s.lines << tr("at rest"); break;
+        case MotorMode::Driven: s.lines << (perMin < 0 ? tr("turns left, %1 /min").arg(-perMin) : tr("turns right, %1 /min").arg(perMin)); break;
+        case MotorMode::Coasting: s.lines << tr("runs down, %1 /min").arg(std::abs(perMin)); break;
+        }
+        s.lines << QStringLiteral("%1  %2  %3 A").arg(r.currentA[0], 0, 'f', 2).arg(r.currentA[1], 0, 'f', 2).arg(r.currentA[2], 0, 'f', 2);
+        if (r.fedTerminals > 0 && r.fedTerminals < 3)
+            s.lines << tr("only %1 lines are fed").arg(r.fedTerminals);
+        s.isOn = r.mode == MotorMode::Driven;
+        s.isWide = true;
+    }
+}
+
+void saySupplies(const Plant& plant, const Frame& f, const PlantDevice& d, DeviceState& s)
+{
+    static constexpr const char* kModes[] = {"converter.off", "converter.voltage", "converter.limit", "converter.hold_up", "converter.hold_up"};
+    for (int c : d.converters) {
+        const PlantConverter& converter = plant.converters[at(c)];
+        const double v = f.nodes[at(converter.plus)].directV - f.nodes[at(converter.minus)].directV;
+        s.lines << wording::number(v, "V") << wording::word(kModes[static_cast<int>(f.converters[at(c)])]);
+        s.isOn = f.converters[at(c)] == ConverterMode::Voltage;
+    }
+}
+
+} // namespace
+
+DeviceState deviceState(const Plant& plant, const Frame& frame, int device)
+{
+    const PlantDevice& d = plant.devices[at(device)];
+    DeviceState s;
+    sayFaults(plant, frame, d, s);
+    sayCoils(plant, frame, d, s);
+    sayProtections(plant, frame, d, s);
+    sayRelays(plant, frame, d, s);
+    sayMotors(frame, d, s);
+    saySupplies(plant, frame, d, s);
+    for (int m : d.movers)
+        if (plant.movers[at(m)].spec.driver == MoverSpec::Driver::Operator)
+            s.lines << (frame.travel[at(m)] == 2 ? tr("pressed") : tr("not pressed"));
+    for (int l : d.lamps)
+        s.lines << (frame.lampLit[at(l)] ? tr("lit, %1 of rated current").arg(wording::number(frame.lampShare[at(l)], "%")) : tr("dark"));
+    return s;
+}
+
+} // namespace ts::app

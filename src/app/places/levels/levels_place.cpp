@@ -1,0 +1,164 @@
+#include "app/places/levels/levels_place.h"
+
+#include "app/places/levels/level_scale.h"
+#include "app/places/levels/level_sheet.h"
+#include "app/places/levels/source_panel.h"
+#include "app/places/levels/switching_strip.h"
+#include "core/edit/claim_edits.h"
+#include "wording/wording.h"
+
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QScrollArea>
+#include <QVBoxLayout>
+
+namespace ts::app {
+
+LevelsPlace::LevelsPlace(Document& document, Analyst& analyst, const Theme& theme, QWidget* parent)
+    : QWidget(parent)
+    , m_document(document)
+    , m_analyst(analyst)
+    , m_theme(theme)
+{
+    setObjectName("place.levels");
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(16, 12, 16, 12);
+    row->setSpacing(16);
+    auto* column = new QVBoxLayout;
+    column->setSpacing(7);
+    row->addLayout(column, 1);
+    m_source = new SourcePanel(theme, this);
+    m_source->setFixedWidth(256);
+    row->addWidget(m_source);
+
+    column->addWidget(head());
+    m_scale = new LevelScale(theme, this);
+    column->addWidget(m_scale);
+    auto* scroll = new QScrollArea(this);
+    scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    m_sheet = new LevelSheet(theme, scroll);
+    scroll->setWidget(m_sheet);
+    column->addWidget(scroll, 1);
+    m_switching = new SwitchingStrip(document, theme, this);
+    column->addWidget(m_switching);
+
+    connect(&document, &Document::changed, this, &LevelsPlace::takeDocument);
+    connect(&document, &Document::loaded, this, [this] {
+        m_asked = -1;
+        m_function = {};
+    });
+    connect(m_functions, &QComboBox::activated, this, [this](int i) {
+        m_function = {m_functions->itemData(i).toInt()};
+        takeFunction();
+    });
+    connect(m_sheet, &LevelSheet::asked, this, &LevelsPlace::ask);
+    connect(m_source, &SourcePanel::asked, this, &LevelsPlace::ask, Qt::QueuedConnection); // the asking button goes away
+    connect(&analyst, &Analyst::finished, this, &LevelsPlace::takeStop);
+    takeDocument();
+}
+
+QWidget* LevelsPlace::head()
+{
+    auto* head = new QWidget(this);
+    auto* column = new QVBoxLayout(head);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(2);
+    auto* line = new QHBoxLayout;
+    m_functions = new QComboBox(head);
+    m_functions->setObjectName("levels.functions");
+    m_functions->setAccessibleName(tr("Safety function"));
+    m_functions->setMinimumWidth(200);
+    m_verdict = new QLabel(head);
+    m_verdict->setObjectName("levels.verdict");
+    m_verdict->setFont(m_theme.verdict());
+    line->addWidget(m_functions);
+    line->addSpacing(12);
+    line->addWidget(m_verdict, 1);
+    column->addLayout(line);
+    m_stop = new QLabel(head);
+    m_stop->setObjectName("levels.stop");
+    m_stop->setWordWrap(true);
+    column->addWidget(m_stop);
+    return head;
+}
+
+void LevelsPlace::takeDocument()
+{
+    const auto& functions = m_document.dossier().functions;
+    m_functions->clear();
+    for (const SafetyFunction& f : functions)
+        m_functions->addItem(QString::fromStdString(f.name), f.id.value);
+    if (!m_document.dossier().function(m_function))
+        m_function = functions.empty() ? FunctionId{} : functions.front().id;
+    m_functions->setCurrentIndex(m_functions->findData(m_function.value));
+    takeFunction();
+}
+
+void LevelsPlace::takeFunction()
+{
+    const SafetyFunction* f = m_document.dossier().function(m_function);
+    m_level = f ? safety::functionLevel(m_document.dossier(), *f) : safety::FunctionLevel{};
+    if (m_asked >= static_cast<int>(m_level.explanation.values.size()))
+        m_asked = -1;
+    m_scale->setLevel(m_level);
+    m_sheet->setLevel(m_level);
+    m_sheet->setAsked(m_asked);
+    m_source->show(m_level, m_asked);
+    m_switching->setFunction(m_function);
+    m_verdict->setText(verdict());
+    takeStop();
+}
+
+QString LevelsPlace::verdict() const
+{
+    if (!m_document.dossier().function(m_function))
+        return tr("No safety function");
+    QString text = m_level.level ? wording::sentence(message(m_level.conditionsAnswered ? "level.reached" : "level.in_range", {std::string(safety::nameOf(*m_level.level))}))
+                                 : wording::word("level.none");
+    if (m_level.required)
+        text += tr(", needed PL %1").arg(QString::fromUtf8(safety::nameOf(*m_level.required).data(), 1));
+    if (m_level.pfhd >= 0)
+        text += ", PFHd " + wording::number(m_level.explanation[m_level.pfhd].si, "1/h");
+    for (const Message& m : m_level.unmet)
+        text += ". " + wording::sentence(m);
+    return text;
+}
+
+void LevelsPlace::takeStop()
+{
+    if (m_analyst.isBusy() || !m_analyst.result()) {
+        m_stop->setText(m_analyst.isBusy() ? tr("The stop is being read from a run ...") : QString());
+        return;
+    }
+    QStringList lines;
+    for (const FunctionResult& r : m_analyst.result()->functions) {
+        if (r.function != m_function)
+            continue;
+        if (!r.nominal || !r.slow)
+            lines << tr("Stop: %1").arg(wording::sentence(r.stopTrouble));
+        else
+            for (std::size_t i = 0; i < r.nominal->actuators.size(); ++i) {
+                const auto &a = r.nominal->actuators[i], &slow = r.slow->actuators[i];
+                QString line = QString::fromStdString(a.tag) + ": " + (a.category ? wording::sentence(message("stop.category", {std::to_string(*a.category)})) : wording::word("stop.none"));
+                if (a.removedAfter && a.restAfter && slow.removedAfter)
+                    line += tr(", power removed after %1 (%2 at the slow limit), at rest after %3")
+                                .arg(wording::number(a.removedAfter->si(), "s"), wording::number(slow.removedAfter->si(), "s"), wording::number(a.restAfter->si(), "s"));
+                else
+                    line += ", " + wording::sentence(a.why);
+                lines << line;
+            }
+    }
+    m_stop->setText(lines.join(QStringLiteral("\n")));
+}
+
+void LevelsPlace::ask(int value)
+{
+    m_asked = value;
+    m_sheet->setAsked(value);
+    m_source->show(m_level, value);
+}
+
+} // namespace ts::app

@@ -1,0 +1,16 @@
+#pragma once
+// What the program remembers from one start to the next. Read once at the start and passed in; core never sees it.
+
+#include <QString>
+
+namespace ts::app {
+
+struct Settings {
+    bool darkTheme = false;
+    QString lastFolder; ///< for the file dialogs
+
+    static Settings load();
+    void save() const;
+};
+
+} // namespace ts::app

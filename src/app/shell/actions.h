@@ -1,0 +1,42 @@
+#pragma once
+// The table of everything that can be done from a key or the menu: id, words, shortcut, when it can be done, what it
+// does. One loop builds the actions, one sets what is enabled; tests walk the table.
+
+#include <QAction>
+#include <QKeySequence>
+#include <QString>
+
+#include <functional>
+#include <vector>
+
+namespace ts::app {
+
+/// What the predicates look at.
+struct AppState {
+    bool hasDossier = false, canUndo = false, canRedo = false, isModified = false, hasRun = false, hasFaults = false, isOnBench = false;
+};
+
+struct ActionSpec {
+    QString id; ///< "file.open"
+    QString text;
+    QKeySequence shortcut;
+    bool inMenu = false;
+    std::function<bool(const AppState&)> isPossible;
+    std::function<void()> run;
+};
+
+class ActionTable {
+public:
+    /// Makes the actions and gives them to the widget, so that their shortcuts work in it.
+    ActionTable(std::vector<ActionSpec> specs, QWidget* owner);
+    void update(const AppState& state);
+    const std::vector<ActionSpec>& specs() const { return m_specs; }
+    /// Our own mistake if there is no such id.
+    QAction* action(const QString& id) const;
+
+private:
+    std::vector<ActionSpec> m_specs;
+    std::vector<QAction*> m_actions;
+};
+
+} // namespace ts::app

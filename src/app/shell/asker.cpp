@@ -1,0 +1,43 @@
+#include "app/shell/asker.h"
+
+#include <QCoreApplication>
+#include <QFileDialog>
+#include <QMessageBox>
+#include <QPushButton>
+
+namespace ts::app {
+namespace {
+QString tr(const char* text)
+{
+    return QCoreApplication::translate("Asker", text);
+}
+}
+
+QString DialogAsker::fileToOpen(const QString& folder)
+{
+    return QFileDialog::getOpenFileName(m_parent, tr("Open a dossier"), folder, tr("Dossier (*.sentry);;All files (*)"));
+}
+
+QString DialogAsker::fileToSave(const QString& suggestion, const QString& filter)
+{
+    return QFileDialog::getSaveFileName(m_parent, tr("Save as"), suggestion, filter);
+}
+
+Asker::Unsaved DialogAsker::aboutUnsaved(const QString& name)
+{
+    QMessageBox box(QMessageBox::Question, tr("Unsaved changes"), tr("%1 has changes that are not saved.").arg(name), QMessageBox::NoButton, m_parent);
+    const QAbstractButton* save = box.addButton(tr("Save"), QMessageBox::AcceptRole);
+    const QAbstractButton* discard = box.addButton(tr("Discard changes"), QMessageBox::DestructiveRole);
+    box.addButton(tr("Go back"), QMessageBox::RejectRole);
+    box.exec();
+    return box.clickedButton() == save ? Unsaved::Save : box.clickedButton() == discard ? Unsaved::Discard : Unsaved::Cancel;
+}
+
+void DialogAsker::tell(const QString& what)
+{
+    QMessageBox box(QMessageBox::Warning, tr("Tall Sentry"), what, QMessageBox::Ok, m_parent);
+    box.setTextFormat(Qt::PlainText);
+    box.exec();
+}
+
+} // namespace ts::app

@@ -1,0 +1,37 @@
+#pragma once
+// Every question that stops the program until it is answered, behind one interface, so that tests can answer.
+
+#include <QString>
+
+class QWidget;
+
+namespace ts::app {
+
+class Asker {
+public:
+    enum class Unsaved { Save, Discard, Cancel };
+    virtual ~Asker() = default;
+    /// A path, or empty if the person changed their mind.
+    virtual QString fileToOpen(const QString& folder) = 0;
+    virtual QString fileToSave(const QString& suggestion, const QString& filter) = 0;
+    virtual Unsaved aboutUnsaved(const QString& name) = 0;
+    /// Something could not be done; needs no answer.
+    virtual void tell(const QString& what) = 0;
+};
+
+class DialogAsker : public Asker {
+public:
+    explicit DialogAsker(QWidget* parent)
+        : m_parent(parent)
+    {
+    }
+    QString fileToOpen(const QString& folder) override;
+    QString fileToSave(const QString& suggestion, const QString& filter) override;
+    Unsaved aboutUnsaved(const QString& name) override;
+    void tell(const QString& what) override;
+
+private:
+    QWidget* m_parent;
+};
+
+} // namespace ts::app

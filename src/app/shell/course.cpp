@@ -1,0 +1,70 @@
+#include "app/shell/course.h"
+
+#include <QHBoxLayout>
+
+namespace ts::app {
+
+CourseButton::CourseButton(const QString& id, const QString& text, const Theme& theme, QWidget* parent)
+    : QAbstractButton(parent)
+    , m_theme(theme)
+{
+    setObjectName("course." + id);
+    setText(text);
+    setCheckable(true);
+    setFocusPolicy(Qt::TabFocus);
+    setMark(Mark::Untouched);
+}
+
+void CourseButton::setMark(Mark mark)
+{
+    m_mark = mark;
+    setAccessibleName(text() + ", " + markWord(mark));
+    setToolTip(markWord(mark));
+    update();
+}
+
+QSize CourseButton::sizeHint() const
+{
+    return {QFontMetrics(m_theme.bold()).horizontalAdvance(text()) + 24, 50};
+}
+
+void CourseButton::paintEvent(QPaintEvent*)
+{
+    QPainter p(this);
+    const Colours& c = m_theme.colours();
+    p.setFont(isChecked() ? m_theme.bold() : m_theme.body());
+    p.setPen(isChecked() ? c.ink : c.quiet);
+    p.drawText(QRectF(0, 8, width(), 20), Qt::AlignCenter, text());
+    paintMark(p, QRectF(width() / 2.0 - 4, 33, 8, 8), m_mark, c);
+    if (isChecked())
+        p.fillRect(QRectF(4, height() - 3, width() - 8, 3), c.ink);
+    if (hasFocus())
+        paintFocus(p, rect(), c.ink);
+}
+
+Course::Course(const Theme& theme, QWidget* parent)
+    : QWidget(parent)
+    , m_theme(theme)
+    , m_row(new QHBoxLayout(this))
+{
+    m_row->setContentsMargins(0, 0, 0, 0);
+    m_row->setSpacing(8);
+}
+
+CourseButton* Course::add(const QString& id, const QString& text)
+{
+    auto* button = new CourseButton(id, text, m_theme, this);
+    const int index = static_cast<int>(m_buttons.size());
+    connect(button, &CourseButton::clicked, this, [this, index] { emit chosen(index); });
+    m_buttons.append(button);
+    m_row->addWidget(button);
+    return button;
+}
+
+void Course::setCurrent(int index)
+{
+    for (int i = 0; i < m_buttons.size(); ++i)
+        m_buttons[i]->setChecked(i == index);
+}
+
+} // namespace ts::app

@@ -1,0 +1,46 @@
+#pragma once
+// The course: the places in the order of the job, each a word with a mark for its state.
+
+#include "app/widgets/marks.h"
+
+#include <QAbstractButton>
+#include <QWidget>
+
+class QHBoxLayout;
+
+namespace ts::app {
+
+class CourseButton : public QAbstractButton {
+    Q_OBJECT
+public:
+    CourseButton(const QString& id, const QString& text, const Theme& theme, QWidget* parent);
+    void setMark(Mark mark);
+    Mark mark() const { return m_mark; }
+    QSize sizeHint() const override;
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+
+private:
+    const Theme& m_theme;
+    Mark m_mark = Mark::Untouched;
+};
+
+class Course : public QWidget {
+    Q_OBJECT
+public:
+    Course(const Theme& theme, QWidget* parent);
+    CourseButton* add(const QString& id, const QString& text);
+    void setCurrent(int index);
+    CourseButton* button(int index) const { return m_buttons[index]; }
+
+signals:
+    void chosen(int index);
+
+private:
+    const Theme& m_theme;
+    QHBoxLayout* m_row;
+    QList<CourseButton*> m_buttons;
+};
+
+} // namespace ts::app

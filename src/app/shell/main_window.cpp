@@ -1,0 +1,308 @@
+#include "app/shell/main_window.h"
+
+#include "app/places/bench/bench_place.h"
+#include "app/places/levels/levels_place.h"
+#include "app/shell/course.h"
+#include "app/shell/ledge.h"
+#include "core/report/report.h"
+#include "wording/speech.h"
+#include "wording/wording.h"
+
+#include <QApplication>
+#include <QCloseEvent>
+#include <QFileInfo>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QMenu>
+#include <QStackedWidget>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+namespace ts::app {
+
+MainWindow::MainWindow(Theme& theme, Settings settings, io::FileOps& files, QWidget* parent)
+    : QMainWindow(parent)
+    , m_theme(theme)
+    , m_settings(std::move(settings))
+    , m_asker(std::make_unique<DialogAsker>(this))
+    , m_document(files)
+{
+    setObjectName("window");
+    resize(1280, 800);
+    setMinimumSize(1100, 700);
+    m_actions = std::make_unique<ActionTable>(actionSpecs(), this);
+    auto* inside = new QWidget(this);
+    inside->setFocusPolicy(Qt::ClickFocus);
+    auto* column = new QVBoxLayout(inside);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addWidget(topLine());
+    m_places = new QStackedWidget(inside);
+    m_bench = new BenchPlace(m_document, m_selection, theme, m_places);
+    m_levels = new LevelsPlace(m_document, m_analyst, theme, m_places);
+    m_places->addWidget(m_bench);
+    m_places->addWidget(m_levels);
+    column->addWidget(m_places, 1);
+    m_ledge = new Ledge(theme, inside);
+    column->addWidget(m_ledge);
+    setCentralWidget(inside);
+
+    connect(m_course, &Course::chosen, this, &MainWindow::goTo);
+    connect(&m_document, &Document::changed, this, &MainWindow::takeDocument);
+    connect(&m_document, &Document::loaded, &m_selection, &Selection::clear);
+    connect(&m_document, &Document::refused, this, [this](const Error& e) { m_ledge->say(wording::sentence(e)); });
+    connect(&m_document.history(), &QUndoStack::indexChanged, this, &MainWindow::updateActions);
+    connect(&m_document.history(), &QUndoStack::cleanChanged, this, &MainWindow::updateActions);
+    connect(&m_analyst, &Analyst::finished, this, &MainWindow::takeResults);
+    connect(&m_selection, &Selection::changed, this, [this] {
+        const Device* d = m_document.dossier().circuit.device(m_selection.device());
+        m_ledge->setSelectedTag(d ? d->tag : std::string());
+    });
+    connect(&m_bench->session(), &BenchSession::frameChanged, this, &MainWindow::updateActions);
+    connect(&theme, &Theme::changed, this, [this] {
+        m_theme.applyTo(*qobject_cast<QApplication*>(QCoreApplication::instance()));
+        styleName();
+        m_look->setText(m_theme.isDark() ? tr("Light") : tr("Dark"));
+        for (QWidget* w : findChildren<QWidget*>())
+            w->update();
+    });
+    goTo(0);
+    updateActions();
+    inside->setFocus(); // no button has the keyboard before somebody asks for it
+}
+
+MainWindow::~MainWindow() = default;
+
+QWidget* MainWindow::topLine()
+{
+    auto* line = new QWidget(this);
+    line->setObjectName("top");
+    line->setFixedHeight(52);
+    line->setAutoFillBackground(true);
+    line->setBackgroundRole(QPalette::Base);
+    auto* row = new QHBoxLayout(line);
+    row->setContentsMargins(8, 0, 12, 0);
+    row->setSpacing(8);
+    m_name = new QToolButton(line);
+    m_name->setObjectName("dossier");
+    m_name->setAutoRaise(true);
+    m_name->setFont(m_theme.bold());
+    m_name->setText(tr("No dossier"));
+    m_name->setToolTip(tr("Open, save, write the report"));
+    m_name->setPopupMode(QToolButton::InstantPopup);
+    m_name->setMinimumWidth(240);
+    styleName();
+    auto* menu = new QMenu(m_name);
+    for (const ActionSpec& s : m_actions->specs())
+        if (s.inMenu)
+            menu->addAction(m_actions->action(s.id));
+    m_name->setMenu(menu);
+    row->addWidget(m_name);
+    m_course = new Course(m_theme, line);
+    m_course->add(QStringLiteral("bench"), tr("Bench"));
+    m_course->add(QStringLiteral("levels"), tr("Levels"));
+    row->addWidget(m_course);
+    row->addStretch(1);
+    const auto tool = [&](const QString& id, const QString& text) {
+        auto* button = new QToolButton(line);
+        button->setDefaultAction(m_actions->action(id));
+        button->setObjectName("tool." + id);
+        button->setAutoRaise(true);
+        button->setToolButtonStyle(Qt::ToolButtonTextOnly);
+        button->setText(text);
+        row->addWidget(button);
+        return button;
+    };
+    m_undo = tool("edit.undo", tr("Undo"));
+    m_redo = tool("edit.redo", tr("Redo"));
+    m_look = tool("view.theme", tr("Dark"));
+    return line;
+}
+
+/// A style sheet remembers the colours it was made with.
+void MainWindow::styleName()
+{
+    m_name->setStyleSheet(QStringLiteral("QToolButton{border:none;background:transparent;text-align:left;padding:6px 20px 6px 8px;color:%1}"
+                                         "QToolButton:focus{text-decoration:underline}")
+                              .arg(m_theme.colours().ink.name()));
+}
+
+std::vector<ActionSpec> MainWindow::fileSpecs()
+{
+    const auto always = [](const AppState&) { return true; };
+    const auto withDossier = [](const AppState& s) { return s.hasDossier; };
+    return {
+        {"file.open", tr("Open ..."), QKeySequence::Open, true, always, [this] { askAndOpen(); }},
+        {"file.save", tr("Save"), QKeySequence::Save, true, [](const AppState& s) { return s.hasDossier && s.isModified; },
+            [this] { m_document.path().isEmpty() ? askAndSave() : saveTo(m_document.path()); }},
+        {"file.save_as", tr("Save as ..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), true, withDossier, [this] { askAndSave(); }},
+        {"file.report", tr("Write report ..."), QKeySequence(Qt::CTRL | Qt::Key_R), true, withDossier, [this] { askAndReport(); }},
+        {"file.quit", tr("Quit"), QKeySequence(Qt::CTRL | Qt::Key_Q), true, always, [this] { close(); }},
+    };
+}
+
+std::vector<ActionSpec> MainWindow::runSpecs()
+{
+    const auto running = [](const AppState& s) { return s.hasRun && s.isOnBench; };
+    return {
+        {"run.pause", tr("Pause or go on"), QKeySequence(Qt::Key_F5), false, running, [this] { m_bench->session().setRunning(!m_bench->session().isRunning()); }},
+        {"run.step", tr("Next event"), QKeySequence(Qt::Key_Period), false, running, [this] { m_bench->session().stepForward(); }},
+        {"run.back", tr("Back before the last event"), QKeySequence(Qt::Key_Comma), false, running, [this] { m_bench->session().stepBack(); }},
+        {"run.restart", tr("From rest"), QKeySequence(Qt::CTRL | Qt::Key_Home), false, running, [this] { m_bench->session().restart(); }},
+        {"run.clear_faults", tr("Take all faults off"), QKeySequence(Qt::CTRL | Qt::Key_Backspace), true, [](const AppState& s) { return s.hasFaults; },
+            [this] { m_bench->session().clearFaults(); }},
+        {"bench.other_circuit", tr("Control or power circuit"), QKeySequence(Qt::Key_F6), false, running, [this] { m_bench->showPower(!m_bench->showsPower()); }},
+    };
+}
+
+std::vector<ActionSpec> MainWindow::actionSpecs()
+{
+    const auto always = [](const AppState&) { return true; };
+    std::vector<ActionSpec> all = fileSpecs();
+    for (ActionSpec& s : runSpecs())
+        all.push_back(std::move(s));
+    all.push_back({"edit.undo", tr("Undo"), QKeySequence::Undo, false, [](const AppState& s) { return s.canUndo; }, [this] { m_document.history().undo(); }});
+    all.push_back({"edit.redo", tr("Redo"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), false, [](const AppState& s) { return s.canRedo; }, [this] { m_document.history().redo(); }});
+    all.push_back({"view.theme", tr("Dark"), QKeySequence(Qt::CTRL | Qt::Key_D), false, always, [this] { toggleTheme(); }});
+    all.push_back({"place.bench", tr("Go to Bench"), QKeySequence(Qt::CTRL | Qt::Key_1), false, always, [this] { goTo(0); }});
+    all.push_back({"place.levels", tr("Go to Levels"), QKeySequence(Qt::CTRL | Qt::Key_2), false, always, [this] { goTo(1); }});
+    return all;
+}
+
+void MainWindow::goTo(int place)
+{
+    m_places->setCurrentIndex(place);
+    m_course->setCurrent(place);
+    updateActions();
+}
+
+void MainWindow::updateActions()
+{
+    AppState s;
+    s.hasDossier = !m_document.dossier().circuit.devices.empty();
+    s.canUndo = m_document.history().canUndo();
+    s.canRedo = m_document.history().canRedo();
+    s.isModified = m_document.isModified();
+    s.hasRun = m_bench && m_bench->session().hasRun();
+    s.hasFaults = s.hasRun && !m_bench->session().run().state().faults.empty();
+    s.isOnBench = m_places && m_places->currentIndex() == 0;
+    m_actions->update(s);
+    const QString name = QString::fromStdString(m_document.dossier().machine.name);
+    m_name->setText(name.isEmpty() ? tr("No dossier") : name + (s.isModified ? QStringLiteral(" *") : QString()));
+    setWindowTitle((name.isEmpty() ? QString() : name + QStringLiteral("[*] - ")) + tr("Tall Sentry"));
+    setWindowModified(s.isModified);
+}
+
+void MainWindow::takeDocument()
+{
+    m_analyst.analyse(m_document.snapshot());
+    takeResults();
+    updateActions();
+}
+
+void MainWindow::takeResults()
+{
+    const bool busy = m_analyst.isBusy();
+    std::vector<Finding> findings;
+    if (m_analyst.result())
+        findings = m_analyst.result()->findings;
+    const auto markFor = [&](std::string_view id) {
+        if (m_document.dossier().functions.empty())
+            return Mark::Untouched;
+        if (busy || !m_analyst.result())
+            return Mark::Stale;
+        const bool found = std::any_of(findings.begin(), findings.end(), [id](const Finding& f) { return (f.id == "stop") == (id == "bench"); });
+        return found ? Mark::Wrong : Mark::InOrder;
+    };
+    m_course->button(0)->setMark(markFor("bench"));
+    m_course->button(1)->setMark(markFor("levels"));
+    m_ledge->setFindings(std::move(findings), busy, m_document.dossier().functions.empty());
+}
+
+bool MainWindow::open(const QString& path)
+{
+    if (const auto loaded = m_document.load(path); !loaded) {
+        m_asker->tell(wording::sentence(loaded.error()));
+        return false;
+    }
+    m_settings.lastFolder = QFileInfo(path).absolutePath();
+    return true;
+}
+
+bool MainWindow::saveTo(const QString& path)
+{
+    if (const auto saved = m_document.save(path); !saved) {
+        m_asker->tell(wording::sentence(saved.error()));
+        return false;
+    }
+    updateActions();
+    return true;
+}
+
+bool MainWindow::mayLeave()
+{
+    if (!m_document.isModified())
+        return true;
+    switch (m_asker->aboutUnsaved(QString::fromStdString(m_document.dossier().machine.name))) {
+    case Asker::Unsaved::Save: return m_document.path().isEmpty() ? askAndSave() : saveTo(m_document.path());
+    case Asker::Unsaved::Discard: return true;
+    case Asker::Unsaved::Cancel: return false;
+    }
+    return false;
+}
+
+void MainWindow::askAndOpen()
+{
+    if (!mayLeave())
+        return;
+    const QString path = m_asker->fileToOpen(m_settings.lastFolder);
+    if (!path.isEmpty())
+        open(path);
+}
+
+bool MainWindow::askAndSave()
+{
+    const QString path = m_asker->fileToSave(m_document.path(), tr("Dossier (*.sentry)"));
+    return !path.isEmpty() && saveTo(path);
+}
+
+void MainWindow::askAndReport()
+{
+    const QFileInfo file(m_document.path());
+    const QString path = m_asker->fileToSave(file.absolutePath() + "/" + file.completeBaseName() + ".html", tr("Report (*.html)"));
+    if (!path.isEmpty())
+        writeReport(path);
+}
+
+bool MainWindow::writeReport(const QString& path)
+{
+    // The newest snapshot is analysed here and now: a report must not carry an older result.
+    const auto analysis = analyse(m_document.dossier());
+    const auto html = analysis ? report::reportHtml(m_document.dossier(), *analysis, wording::speech()) : Expected<std::string>(Unexpected{analysis.error()});
+    const auto saved = html ? io::saveText(path.toStdString(), *html) : Expected<void>(Unexpected{html.error()});
+    if (!saved) {
+        m_asker->tell(wording::sentence(saved.error()));
+        return false;
+    }
+    m_ledge->say(tr("Report written to %1").arg(path));
+    return true;
+}
+
+void MainWindow::toggleTheme()
+{
+    m_theme.setDark(!m_theme.isDark());
+    m_settings.darkTheme = m_theme.isDark();
+    m_settings.save();
+}
+
+void MainWindow::closeEvent(QCloseEvent* e)
+{
+    if (mayLeave()) {
+        m_settings.save();
+        e->accept();
+    } else {
+        e->ignore();
+    }
+}
+
+} // namespace ts::app

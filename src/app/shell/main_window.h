@@ -1,0 +1,80 @@
+#pragma once
+// The frame: course, place, ledge, actions. Owns nothing of the job itself; document, analyst and places do the work.
+
+#include "app/document/analyst.h"
+#include "app/document/document.h"
+#include "app/document/selection.h"
+#include "app/settings/settings.h"
+#include "app/shell/actions.h"
+#include "app/shell/asker.h"
+#include "app/widgets/theme.h"
+
+#include <QMainWindow>
+
+#include <memory>
+
+class QLabel;
+class QStackedWidget;
+class QToolButton;
+
+namespace ts::app {
+
+class BenchPlace;
+class Course;
+class Ledge;
+class LevelsPlace;
+
+class MainWindow : public QMainWindow {
+    Q_OBJECT
+public:
+    MainWindow(Theme& theme, Settings settings, io::FileOps& files, QWidget* parent = nullptr);
+    ~MainWindow() override;
+
+    void setAsker(std::unique_ptr<Asker> asker) { m_asker = std::move(asker); }
+    /// False with a message if the file cannot be used; then nothing changes.
+    bool open(const QString& path);
+    bool saveTo(const QString& path);
+    bool writeReport(const QString& path);
+    void goTo(int place);
+    Document& document() { return m_document; }
+    Analyst& analyst() { return m_analyst; }
+    BenchPlace& bench() { return *m_bench; }
+    LevelsPlace& levels() { return *m_levels; }
+    const ActionTable& actionTable() const { return *m_actions; }
+    Ledge& ledge() { return *m_ledge; }
+
+protected:
+    void closeEvent(QCloseEvent*) override;
+
+private:
+    std::vector<ActionSpec> actionSpecs();
+    std::vector<ActionSpec> fileSpecs();
+    std::vector<ActionSpec> runSpecs();
+    QWidget* topLine();
+    void takeDocument();
+    void takeResults();
+    void updateActions();
+    bool mayLeave();
+    void askAndOpen();
+    bool askAndSave();
+    void askAndReport();
+    void toggleTheme();
+    void styleName();
+
+    Theme& m_theme;
+    Settings m_settings;
+    std::unique_ptr<Asker> m_asker;
+    Document m_document;
+    Selection m_selection;
+    Analyst m_analyst;
+    std::unique_ptr<ActionTable> m_actions;
+    Course* m_course = nullptr;
+    QStackedWidget* m_places = nullptr;
+    BenchPlace* m_bench = nullptr;
+    LevelsPlace* m_levels = nullptr;
+    Ledge* m_ledge = nullptr;
+    QToolButton* m_name = nullptr;
+    QToolButton *m_undo = nullptr, *m_redo = nullptr, *m_look = nullptr;
+};
+
+} // namespace ts::app

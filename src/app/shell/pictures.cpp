@@ -1,0 +1,105 @@
+#include "app/shell/pictures.h"
+
+#include "app/places/bench/bench_place.h"
+#include "app/places/bench/meter_panel.h"
+#include "app/places/bench/paths_view.h"
+#include "app/places/levels/levels_place.h"
+#include "app/shell/main_window.h"
+
+#include <QApplication>
+#include <QDir>
+
+namespace ts::app {
+namespace {
+
+/// Plays the first scenario's steps up to a moment.
+void play(MainWindow& window, double untilS, const char* fault = nullptr)
+{
+    BenchSession& session = window.bench().session();
+    session.setClockEnabled(false);
+    session.restart();
+    const Dossier& d = window.document().dossier();
+    if (!session.hasRun() || d.scenarios.empty())
+        return;
+    if (const auto site = fault ? faultFrom(session.plant(), fault) : Expected<FaultSite>(FaultSite{}); site && fault)
+        session.setFault(site->fault, true);
+    const auto stimuli = stimuliOf(session.plant(), d.scenarios.front());
+    if (!stimuli)
+        return;
+    for (const Stimulus& s : *stimuli) {
+        const double atS = secondsOf(s.at).si();
+        if (atS > untilS)
+            break;
+        session.advanceBy(atS - secondsOf(session.run().now()).si());
+        session.run().act(s);
+    }
+    session.advanceBy(untilS - secondsOf(session.run().now()).si());
+}
+
+void waitForResults(MainWindow& window)
+{
+    QElapsedTimer limit;
+    limit.start();
+    while (window.analyst().isBusy() && limit.elapsed() < 10000)
+        QCoreApplication::processEvents(QEventLoop::AllEvents, 20); // no event loop runs yet: this is a program of its own
+}
+
+bool grab(MainWindow& window, const QString& file)
+{
+    QCoreApplication::processEvents();
+    return window.grab().save(file);
+}
+
+void probe(MainWindow& window, const char* red, const char* black)
+{
+    const Circuit& c = window.document().dossier().circuit;
+    for (const char* name : {red, black}) {
+        const std::string text(name);
+        const std::size_t colon = text.find(':');
+        if (const Device* d = c.device(std::string_view(text).substr(0, colon)))
+            window.bench().meter().probe({d->id, text.substr(colon + 1)});
+    }
+}
+
+} // namespace
+
+bool writePicture(MainWindow& window, const QString& file)
+{
+    play(window, 3.2);
+    waitForResults(window);
+    return grab(window, file);
+}
+
+bool writeShots(MainWindow& window, Theme& theme, const QString& folder)
+{
+    const QDir dir(folder);
+    bool ok = true;
+    play(window, 3.2);
+    waitForResults(window);
+    probe(window, "Q1:A1", "Q1:A2");
+    ok &= grab(window, dir.filePath("bench_running.png"));
+    play(window, 5.5);
+    ok &= grab(window, dir.filePath("bench_stopped.png"));
+    play(window, 3.2, "Q1/main:welded");
+    BenchSession& session = window.bench().session();
+    if (const Device* q1 = window.document().dossier().circuit.device("Q1"))
+        emit window.bench().paths().symbolPicked(q1->id, "coil");
+    for (const auto& [tag, word, waitS] : {std::tuple{"S0", "press", 20.0}, {"S0", "unlatch", 1.0}, {"S3", "press", 0.3}, {"S3", "release", 1.0}}) {
+        session.act(tag, word);
+        session.advanceBy(waitS);
+    }
+    ok &= grab(window, dir.filePath("bench_welded.png"));
+    window.bench().showPower(true);
+    play(window, 3.2);
+    ok &= grab(window, dir.filePath("bench_power.png"));
+    window.bench().showPower(false);
+    window.goTo(1);
+    window.levels().ask(window.levels().level().pfhd);
+    ok &= grab(window, dir.filePath("levels.png"));
+    window.goTo(0);
+    theme.setDark(true);
+    ok &= grab(window, dir.filePath("bench_dark.png"));
+    return ok;
+}
+
+} // namespace ts::app

@@ -1,0 +1,93 @@
+#include "app/widgets/theme.h"
+
+#include "core/report/fonts.h"
+
+#include <QApplication>
+#include <QFontDatabase>
+#include <QPalette>
+#include <QStyleFactory>
+
+namespace ts::app {
+namespace {
+
+QFont fontOf(const QString& family, const QString& second, int px, bool strong)
+{
+    QFont f;
+    f.setFamilies({family, second});
+    f.setPixelSize(px);
+    f.setBold(strong);
+    return f;
+}
+
+QFont sans(int px, bool strong = false)
+{
+    return fontOf(QStringLiteral("Sentry Sans"), QStringLiteral("DejaVu Sans"), px, strong);
+}
+
+} // namespace
+
+Theme::Theme(QObject* parent)
+    : QObject(parent)
+{
+}
+
+const Colours& Theme::colours() const
+{
+    static const Colours light{"#ECEEEA", "#F6F7F5", "#DCE1DB", "#17232A", "#5B676C", "#B9C0BC", "#C97A00", "#F2DFBF", "#0C7C74", "#6E569C", "#A8321F",
+        "#17232A", "#F6F7F5"};
+    static const Colours dark{"#12191D", "#1B2429", "#232D31", "#E4E8E4", "#9AA6A8", "#3C494E", "#F0A63A", "#5A431C", "#4FC2B6", "#B49EE0", "#EF7C62",
+        "#0A0F12", "#E4E8E4"};
+    return m_dark ? dark : light;
+}
+
+void Theme::setDark(bool dark)
+{
+    if (dark == m_dark)
+        return;
+    m_dark = dark;
+    emit changed();
+}
+
+QFont Theme::body() const { return sans(13); }
+QFont Theme::small() const { return sans(11); }
+QFont Theme::bold() const { return sans(13, true); }
+QFont Theme::verdict() const { return sans(20, true); }
+QFont Theme::mono(int px, bool strong) const
+{
+    return fontOf(QStringLiteral("Sentry Mono"), QStringLiteral("DejaVu Sans Mono"), px, strong);
+}
+
+void Theme::applyTo(QApplication& app) const
+{
+    app.setStyle(QStyleFactory::create(QStringLiteral("Fusion")));
+    const Colours& c = colours();
+    QPalette p;
+    p.setColor(QPalette::Window, c.paper);
+    p.setColor(QPalette::Base, c.panel);
+    p.setColor(QPalette::AlternateBase, c.paper);
+    p.setColor(QPalette::Button, c.panel);
+    for (auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText, QPalette::ToolTipText, QPalette::BrightText})
+        p.setColor(role, c.ink);
+    p.setColor(QPalette::ToolTipBase, c.panel);
+    p.setColor(QPalette::PlaceholderText, c.quiet);
+    p.setColor(QPalette::Highlight, c.ink);
+    p.setColor(QPalette::HighlightedText, c.paper);
+    p.setColor(QPalette::Link, c.ink);
+    p.setColor(QPalette::Mid, c.line);
+    p.setColor(QPalette::Dark, c.line);
+    p.setColor(QPalette::Light, c.panel);
+    for (auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText})
+        p.setColor(QPalette::Disabled, role, c.quiet);
+    app.setPalette(p);
+    app.setFont(body());
+}
+
+bool loadFonts()
+{
+    bool ok = true;
+    for (const report::ReportFont& f : report::reportFonts())
+        ok &= QFontDatabase::addApplicationFontFromData(QByteArray(f.bytes.data(), static_cast<qsizetype>(f.bytes.size()))) >= 0;
+    return ok;
+}
+
+} // namespace ts::app

@@ -1,0 +1,45 @@
+#include "core/edit/claim_edits.h"
+
+#include <algorithm>
+
+namespace ts::edit {
+namespace {
+
+constexpr double kYearS = 366.0 * 24.0 * 3600.0;
+
+} // namespace
+
+Expected<Dossier> withDuty(const Dossier& dossier, Duty duty)
+{
+    if (!(duty.daysPerYear >= 1.0 && duty.daysPerYear <= 366.0 && duty.hoursPerDay > 0.0 && duty.hoursPerDay <= 24.0))
+        return failure(ErrorCode::OutOfRange, message("edit.duty_range"));
+    Dossier changed = dossier;
+    changed.machine.duty = duty;
+    return changed;
+}
+
+Expected<Dossier> withSecondsPerCycle(const Dossier& dossier, const PartPlace& place, Seconds cycle)
+{
+    if (!(cycle.si() > 0.0 && cycle.si() <= kYearS))
+        return failure(ErrorCode::OutOfRange, message("edit.cycle_range"));
+    Dossier changed = dossier;
+    const auto f = std::find_if(changed.functions.begin(), changed.functions.end(), [&](const SafetyFunction& s) { return s.id == place.function; });
+    if (f == changed.functions.end())
+        return failure(ErrorCode::NotFound, message("edit.no_function"));
+    if (place.subsystem >= f->claim.size() || place.channel >= f->claim[place.subsystem].channels.size()
+        || place.part >= f->claim[place.subsystem].channels[place.channel].parts.size())
+        return failure(ErrorCode::NotFound, message("edit.no_part"));
+    ClaimedPart& part = f->claim[place.subsystem].channels[place.channel].parts[place.part];
+    part.secondsPerCycle = cycle.si();
+    part.operationsPerYear.reset();
+    return changed;
+}
+
+Dossier withMethod(const Dossier& dossier, std::string method)
+{
+    Dossier changed = dossier;
+    changed.arithmetic.method = std::move(method);
+    return changed;
+}
+
+} // namespace ts::edit

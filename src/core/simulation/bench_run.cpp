@@ -1,0 +1,99 @@
+#include "core/simulation/bench_run.h"
+
+#include <algorithm>
+
+namespace ts {
+
+BenchRun::BenchRun(std::shared_ptr<const Plant> plant)
+    : m_plant(std::move(plant))
+    , m_workspace(std::make_shared<Workspace>())
+{
+    restart();
+}
+
+void BenchRun::restart()
+{
+    m_state = initialState(*m_plant);
+    m_trace = {};
+    m_script.clear();
+    m_keyframes.clear();
+    m_speeds.clear();
+    keep();
+    advanceTo(0);
+}
+
+void BenchRun::keep()
+{
+    m_keyframes.push_back({m_state, m_trace.events.size(), m_script.size(), m_speeds.size()});
+}
+
+void BenchRun::act(Stimulus s)
+{
+    keep();
+    s.at = m_state.now;
+    m_script.push_back(s);
+    advance(*m_plant, m_state, {&s, 1}, {m_state.now}, m_trace, *m_workspace);
+}
+
+Pause BenchRun::advanceTo(TimeNs until, const std::function<bool()>& outOfBudget)
+{
+    Pause pause = Pause::Reached;
+    do {
+        // Pieces end on a fixed grid: pausing and going on is the same as not pausing.
+        Limits limits;
+        limits.until = std::min(until, (m_state.now / kSpeedSampleNs + 1) * kSpeedSampleNs);
+        limits.outOfBudget = outOfBudget;
+        pause = advance(*m_plant, m_state, {}, limits, m_trace, *m_workspace);
+        if (m_state.now % kSpeedSampleNs == 0 && (m_speeds.empty() || m_speeds.back().at < m_state.now)) {
+            SpeedSample sample{m_state.now, {}};
+            for (const PlantMotor& m : m_plant->motors)
+                sample.radPerS.push_back(flowValue(*m_plant, m_state, m.flow, m_state.now));
+            m_speeds.push_back(std::move(sample));
+        }
+        if (m_state.now - m_keyframes.back().state.now >= kKeyframeNs)
+            keep();
+    } while (pause == Pause::Reached && m_state.now < until);
+    return pause;
+}
+
+bool BenchRun::stepForward(TimeNs horizon)
+{
+    const std::size_t before = m_trace.events.size();
+    const TimeNs end = m_state.now + horizon;
+    while (m_trace.events.size() == before && m_state.now < end)
+        if (advanceTo(std::min(end, m_state.now + kGridNs * 100)) != Pause::Reached)
+            break;
+    return m_trace.events.size() > before;
+}
+
+bool BenchRun::stepBack()
+{
+    const auto earlier = std::find_if(m_trace.events.rbegin(), m_trace.events.rend(), [this](const Event& e) { return e.at < m_state.now; });
+    if (earlier == m_trace.events.rend() || earlier->at <= 0)
+        return false;
+    replayTo(earlier->at - kGridNs);
+    return true;
+}
+
+/// Copy of the latest keyframe before a moment, then the script again up to it.
+void BenchRun::replayTo(TimeNs until)
+{
+    while (m_keyframes.size() > 1 && m_keyframes.back().state.now > until)
+        m_keyframes.pop_back();
+    const Keyframe from = m_keyframes.back();
+    std::vector<Stimulus> again(m_script.begin() + static_cast<std::ptrdiff_t>(from.stimuli), m_script.end());
+    m_state = from.state;
+    m_trace.events.resize(from.events);
+    m_script.resize(from.stimuli);
+    m_speeds.resize(from.speeds);
+    for (const Stimulus& s : again) {
+        if (s.at > until)
+            break;
+        advanceTo(s.at);
+        m_script.push_back(s);
+        advance(*m_plant, m_state, {&s, 1}, {m_state.now}, m_trace, *m_workspace);
+    }
+    advanceTo(until);
+}
+
+} // namespace ts
