@@ -32,9 +32,8 @@ public:
         findGroups();
         sortGroups();
         double cells = 1;
-        for (const Group& g : m_groups)
-            if (isBetweenRails(g))
-                cells = std::max(cells, cellsNeeded(m_graph, g));
+        for (const Group& g : m_groups) // what does not reach the return keeps away from it
+            cells = std::max(cells, cellsNeeded(m_graph, g) + (isBetweenRails(g) ? 0.0 : 0.5) + (net(g.top).isRail ? 0.0 : kLoopDrop / kCell));
         m_bottom = kTop + cells * kCell;
         chooseColumnWidth();
         for (const Group& g : m_groups)
@@ -199,8 +198,11 @@ private:
         for (const PlacedNode& n : block.junctions)
             if (!(net(n.net).isRail && (n.net == g.top || n.net == g.bottom)))
                 addDot({x(n.column), y(n.cell)}, n.net);
+        std::map<int, int> timesNamed;
         for (const PlacedNode& n : block.ends)
-            drawEnd(g, n, {x(n.column), y(n.cell)});
+            ++timesNamed[n.net];
+        for (const PlacedNode& n : block.ends)
+            drawEnd(g, n, {x(n.column), y(n.cell)}, timesNamed[n.net] == 1);
         m_column += block.columns;
     }
 
@@ -240,17 +242,18 @@ private:
     }
 
     /// A rail notes how far it must reach; anything else becomes a named port.
-    void drawEnd(const Group& g, const PlacedNode& n, Point p)
+    void drawEnd(const Group& g, const PlacedNode& n, Point p, bool isOnlyOne)
     {
         const bool isMain = n.net == g.top || n.net == g.bottom;
-        if (net(n.net).isRail && isMain) {
+        const bool isOnRail = n.net == g.top ? p.y == kTop : std::abs(p.y - m_bottom) < 0.01;
+        if (net(n.net).isRail && isMain && isOnRail) {
             auto& reach = m_rails[{n.net == g.top ? 0 : 1, n.net}];
             if (reach.empty() || isRailBetween(n.net, n.net == g.top ? 0 : 1, reach.back().second, p.x))
                 reach.emplace_back(p.x, p.x);
             reach.back().second = p.x;
             return;
         }
-        if (isMain && !isEnd(n.net))
+        if (isMain && !isEnd(n.net) && isOnlyOne)
             return; // hangs free
         Scene& scene = m_drawing.scene;
         Symbol s;
@@ -268,7 +271,7 @@ private:
                 scene.pins.push_back({terminal.ref, p});
             }
         scene.symbols.push_back(s);
-        scene.texts.push_back({{p.x, n.net == g.top ? p.y - 9 : p.y + 19}, name, TextStyle::Marking, Anchor::Middle});
+        scene.texts.push_back({{p.x, n.isUpper ? p.y - 9 : p.y + 19}, name, TextStyle::Marking, Anchor::Middle});
     }
 
     bool isRailBetween(int n, int side, double from, double to) const

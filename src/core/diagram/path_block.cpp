@@ -8,6 +8,10 @@
 namespace ts::diagram {
 namespace {
 
+constexpr double kNamedEnd = 0.6; ///< cells between a rail and an end with a name
+
+constexpr double kClearOfRail = 0.5; ///< a net that ends above the bottom keeps this away from it
+
 struct Size {
     double columns = 1, cells = 1;
 };
@@ -53,6 +57,15 @@ public:
         keep.push_back(group.bottom);
         m_trees = seriesParallel(plain, keep);
         orderVertices();
+        m_block.cells = m_needed;
+        drawWithBars();
+        const auto isShorted = [](const Tree& t) { return t.from == t.to; };
+        m_isSideBySide = std::any_of(m_trees.begin(), m_trees.end(), isShorted) || !isClean();
+        if (m_isSideBySide) {
+            m_needed = 0;
+            for (const Tree& t : m_trees)
+                m_needed = std::max(m_needed, sizeOf(t).cells + kNamedEnd * (t.from != m_group.top) + kNamedEnd * (t.to != m_group.bottom));
+        }
     }
 
     double needed() const { return m_needed; }
@@ -61,15 +74,23 @@ public:
     {
         m_block = {};
         m_block.cells = std::max(cells, m_needed);
+        m_isSideBySide ? drawSideBySide() : drawWithBars();
+        return std::move(m_block);
+    }
+
+private:
+    void drawWithBars()
+    {
+        m_taken.clear();
+        m_columnOf.clear();
+        m_reached.clear();
         if (m_group.bottom >= 0)
             m_level[m_group.bottom] = m_block.cells;
         for (const Tree& t : m_trees)
             takeColumn(t);
         drawBars();
-        return std::move(m_block);
     }
 
-private:
     /// Hops from a net over the trees; nets that cannot be reached are missing.
     std::map<int, int> hopsFrom(int start) const
     {
@@ -110,8 +131,15 @@ private:
                 return 1e6; // reached from below only
             return b == fromBottom.end() ? 1e3 + d->second : static_cast<double>(d->second) / (d->second + b->second);
         };
+        // What hangs on one net only stands just below it.
+        std::map<int, double> height;
+        for (int net : nets)
+            height[net] = potential(net);
+        const auto hanging = hangingNets(nets);
+        for (auto it = hanging.rbegin(); it != hanging.rend(); ++it)
+            height[it->first] = height[it->second] + 1e-6;
         m_order.assign(nets.begin(), nets.end());
-        std::stable_sort(m_order.begin(), m_order.end(), [&](int a, int b) { return potential(a) < potential(b); });
+        std::stable_sort(m_order.begin(), m_order.end(), [&](int a, int b) { return height[a] < height[b]; });
         const auto rank = [&](int net) { return std::find(m_order.begin(), m_order.end(), net) - m_order.begin(); };
         for (Tree& t : m_trees)
             if (rank(t.from) > rank(t.to))
@@ -124,7 +152,31 @@ private:
                 if (t.from == net)
                     m_level[t.to] = std::max(m_level[t.to], m_level[net] + sizeOf(t).cells);
         for (const auto& [net, level] : m_level)
-            m_needed = std::max(m_needed, level);
+            m_needed = std::max(m_needed, level + (net == m_group.bottom || m_group.bottom < 0 ? 0.0 : kClearOfRail));
+    }
+
+    /// Dead ends and what they hang on, outermost first.
+    std::vector<std::pair<int, int>> hangingNets(const std::set<int>& nets) const
+    {
+        std::vector<std::pair<int, int>> hanging;
+        std::vector<bool> gone(m_trees.size(), false);
+        const auto isKept = [this](int net) {
+            return net == m_group.top || net == m_group.bottom || std::find(m_group.ports.begin(), m_group.ports.end(), net) != m_group.ports.end();
+        };
+        for (bool again = true; again;) {
+            again = false;
+            for (int net : nets) {
+                std::vector<std::size_t> at;
+                for (std::size_t i = 0; i < m_trees.size(); ++i)
+                    if (!gone[i] && (m_trees[i].from == net || m_trees[i].to == net))
+                        at.push_back(i);
+                if (isKept(net) || at.size() != 1)
+                    continue;
+                gone[at.front()] = again = true;
+                hanging.emplace_back(net, m_trees[at.front()].from == net ? m_trees[at.front()].to : m_trees[at.front()].from);
+            }
+        }
+        return hanging;
     }
 
     bool isFree(double column, double width, double from, double to) const
@@ -229,7 +281,51 @@ private:
                     m_block.junctions.push_back({net, c, cell});
             for (double c : columns)
                 if (isEnd || (c == columns.front() && std::find(m_group.ports.begin(), m_group.ports.end(), net) != m_group.ports.end()))
-                    m_block.ends.push_back({net, c, cell});
+                    m_block.ends.push_back({net, c, cell, net == m_group.top});
+        }
+    }
+
+    /// No bar runs over a symbol, or over the end of a conductor of another net.
+    bool isClean() const
+    {
+        for (const PlacedWire& bar : m_block.wires) {
+            if (bar.cell0 != bar.cell1 || bar.column0 == bar.column1)
+                continue;
+            const auto isUnder = [&bar](double column) { return column >= bar.column0 && column <= bar.column1; };
+            for (const PlacedEdge& e : m_block.edges) {
+                const GraphEdge& edge = m_graph.edges[static_cast<std::size_t>(e.edge)];
+                const int upper = m_graph.netOf(e.isTurned ? edge.b : edge.a), lower = m_graph.netOf(e.isTurned ? edge.a : edge.b);
+                const bool crosses = e.from < bar.cell0 && bar.cell0 < e.to;
+                const bool touches = (e.from == bar.cell0 && upper != bar.net) || (e.to == bar.cell0 && lower != bar.net);
+                if (isUnder(e.column) && (crosses || touches))
+                    return false;
+            }
+            for (const PlacedWire& w : m_block.wires) {
+                const bool isVertical = w.column0 == w.column1;
+                const bool ends = isVertical ? isUnder(w.column0) && (w.cell0 == bar.cell0 || w.cell1 == bar.cell0)
+                                             : w.cell0 == bar.cell0 && w.column0 <= bar.column1 && bar.column0 <= w.column1;
+                if (w.net != bar.net && ends)
+                    return false;
+            }
+        }
+        return true;
+    }
+
+    /// Every tree by itself, its ends named: always right, whatever is wired.
+    void drawSideBySide()
+    {
+        const double cells = m_block.cells;
+        m_block = {};
+        m_block.cells = cells;
+        for (const Tree& t : m_trees) {
+            const Size size = sizeOf(t);
+            const bool hangs = t.from == m_group.top, stands = t.to == m_group.bottom;
+            const double from = hangs ? 0.0 : stands ? cells - size.cells : kNamedEnd;
+            const double to = stands ? cells : from + size.cells;
+            place(t, m_block.columns, from, to);
+            m_block.ends.push_back({t.from, m_block.columns, from, true});
+            m_block.ends.push_back({t.to, m_block.columns, to, false});
+            m_block.columns += size.columns;
         }
     }
 
@@ -241,6 +337,7 @@ private:
     std::map<int, std::vector<double>> m_reached;
     std::vector<Box> m_taken;
     double m_needed = 1;
+    bool m_isSideBySide = false;
     Block m_block;
 };
 

@@ -31,6 +31,7 @@ struct PlacedWire {
 struct PlacedNode {
     int net = 0;
     double column = 0, cell = 0;
+    bool isUpper = false; ///< conductors go down from here
 };
 
 struct Block {
@@ -43,7 +44,8 @@ struct Block {
 
 /// Smallest number of cells the group needs.
 double cellsNeeded(const WiredGraph& graph, const Group& group);
-/// The group over the given number of cells, at least what it needs. Pure.
+/// The group over the given number of cells, at least what it needs. Where a part that is not series-parallel cannot
+/// be drawn without lines touching what they do not belong to, its pieces stand side by side with named ends. Pure.
 Block placed(const WiredGraph& graph, const Group& group, double cells);
 
 } // namespace ts::diagram

@@ -27,6 +27,8 @@ constexpr std::array kContactorParameters{
 constexpr std::array kContactorFaults{FailureModeSpec{"main", "welded"}, FailureModeSpec{"main", "does_not_close"},
     FailureModeSpec{"armature", "stuck_in"}, FailureModeSpec{"armature", "stuck_out"}, FailureModeSpec{"contact", "welded"},
     FailureModeSpec{"contact", "does_not_close"}, FailureModeSpec{"coil", "open"}, FailureModeSpec{"coil", "shorted"}};
+/// Without main poles there is nothing of them to fail.
+constexpr std::span kRelayFaults = std::span(kContactorFaults).subspan(2);
 
 Complex impedanceOf(double ratedV, double va, double cosine)
 {
@@ -106,6 +108,6 @@ Expected<Body> contactorRelayBody(const Parameters& p, Timing timing)
 } // namespace
 
 const DeviceKind contactor{"contactor", "Q", kContactorParameters, contactorBody, kContactorFaults, "contactor", "contactor"};
-const DeviceKind contactorRelay{"contactor_relay", "K", kContactorParameters, contactorRelayBody, kContactorFaults, "contactor", "contactor"};
+const DeviceKind contactorRelay{"contactor_relay", "K", kContactorParameters, contactorRelayBody, kRelayFaults, "contactor", "contactor"};
 
 } // namespace ts::kinds

@@ -1,0 +1,146 @@
+// Walks the registry: every kind is complete, its defaults have a basis, its faults do something.
+
+#include "core/library/motor_plate.h"
+#include "core/library/registry.h"
+#include "core/library/table.h"
+#include "core/simulation/fault.h"
+#include "tests/support/circuits.h"
+
+#include <set>
+
+namespace ts {
+namespace {
+
+/// The least that must be written for each kind to have a body.
+ParameterMap leastParameters(std::string_view kind)
+{
+    using Words = std::vector<std::string>;
+    static const std::map<std::string, ParameterMap, std::less<>> least{
+        {"breaker", {{"rated_current_a", 10.0}, {"characteristic", std::string("C")}}},
+        {"contactor", {{"coil_voltage_v", 24.0}, {"coil_current", std::string("dc")}, {"auxiliary_contacts", Words{"13-14", "21-22"}}}},
+        {"contactor_relay", {{"coil_voltage_v", 230.0}, {"coil_current", std::string("ac")}, {"auxiliary_contacts", Words{"13-14"}}}},
+        {"control_transformer", {{"rated_va", 100.0}, {"primary_v", 400.0}, {"secondary_v", 230.0}}},
+        {"emergency_stop", {}}, {"fuse", {{"rated_current_a", 2.0}}}, {"lamp", {{"rated_voltage_v", 24.0}}},
+        {"motor", {{"rated_power_w", 5500.0}, {"voltage_v", 400.0}, {"current_a", 11.0}, {"cos_phi", 0.83}, {"speed_per_min", 1455.0}}},
+        {"overload_relay", {{"setting_a", 2.0}}}, {"push_button", {{"contacts", Words{"13-14"}}}}, {"safety_relay", {}},
+        {"supply_24v_dc", {{"input_voltage_v", 230.0}, {"rated_current_a", 2.5}}}, {"supply_three_phase", {{"voltage_v", 400.0}}},
+        {"terminal_block", {{"terminals", Words{"1", "2"}}}}};
+    const auto it = least.find(kind);
+    EXPECT_NE(it, least.end()) << "a new kind needs a line here: " << kind;
+    return it == least.end() ? ParameterMap{} : it->second;
+}
+
+Circuit withOne(std::string_view kind)
+{
+    Circuit c;
+    Device d;
+    d.id = {1};
+    d.tag = "D1";
+    d.kind = kind;
+    d.parameters = leastParameters(kind);
+    c.devices.push_back(d);
+    return c;
+}
+
+class EveryKind : public ::testing::TestWithParam<const DeviceKind*> {};
+
+TEST_P(EveryKind, HasABodySymbolAndLook)
+{
+    const DeviceKind& kind = *GetParam();
+    EXPECT_FALSE(kind.symbol.empty());
+    EXPECT_FALSE(kind.look.empty());
+    EXPECT_FALSE(kind.letter.empty());
+    const Circuit c = withOne(kind.id);
+    for (Timing timing : {Timing::Fast, Timing::Nominal, Timing::Slow}) {
+        const auto body = bodyOf(c, c.devices[0], timing);
+        ASSERT_TRUE(body) << body.error().message.id;
+        EXPECT_FALSE(body->terminals.empty());
+        std::set<std::string> markings;
+        for (const TerminalSpec& t : body->terminals)
+            EXPECT_TRUE(markings.insert(t.marking).second) << t.marking << " twice";
+        for (const MoverSpec& m : body->movers)
+            EXPECT_GE(m.toActuatedS, m.driver == MoverSpec::Driver::Protection ? 0.0 : m.gapS);
+        for (const ActionSpec& a : body->actions)
+            EXPECT_LT(static_cast<std::size_t>(a.mover), body->movers.size());
+    }
+}
+
+TEST_P(EveryKind, DefaultsSayWhatTheyRestOn)
+{
+    for (const ParameterSpec& p : GetParam()->parameters) {
+        EXPECT_TRUE(p.required || !p.basis.empty()) << p.name;
+        if (p.number)
+            EXPECT_TRUE(*p.number >= p.low && *p.number <= p.high) << p.name;
+    }
+}
+
+TEST_P(EveryKind, RefusesWhatIsMissing)
+{
+    Circuit c = withOne(GetParam()->id);
+    bool hasRequired = false;
+    for (const ParameterSpec& p : GetParam()->parameters)
+        hasRequired |= p.required;
+    c.devices[0].parameters.clear();
+    const auto body = bodyOf(c, c.devices[0]);
+    EXPECT_EQ(body.has_value(), !hasRequired);
+    if (!body)
+        EXPECT_EQ(body.error().message.id, "parameter.missing");
+}
+
+TEST_P(EveryKind, EachFailureModeChangesTheOverlay)
+{
+    const Plant plant = *compile(withOne(GetParam()->id));
+    const Overlay healthy = overlayOf(plant, {});
+    std::set<std::string> texts;
+    for (const FaultSite& site : faultSites(plant)) {
+        EXPECT_TRUE(texts.insert(site.text()).second) << site.text() << " twice";
+        const Overlay o = overlayOf(plant, {site.fault});
+        const bool differs = o.link != healthy.link || o.impedance != healthy.impedance || o.lowest != healthy.lowest || o.highest != healthy.highest
+            || o.losesLatch != healthy.losesLatch || o.shorts != healthy.shorts || o.sourceLost != healthy.sourceLost;
+        EXPECT_TRUE(differs) << site.text();
+        EXPECT_EQ(faultFrom(plant, site.text())->fault, site.fault) << "text and fault are the same thing";
+    }
+    if (!GetParam()->failureModes.empty())
+        EXPECT_FALSE(texts.empty());
+}
+
+INSTANTIATE_TEST_SUITE_P(Registry, EveryKind, ::testing::ValuesIn(deviceKinds().begin(), deviceKinds().end()),
+    [](const auto& info) { return std::string(info.param->id); });
+
+TEST(Registry, IsSortedAndFindsByName)
+{
+    const auto kinds = deviceKinds();
+    for (std::size_t i = 1; i < kinds.size(); ++i)
+        EXPECT_LT(kinds[i - 1]->id, kinds[i]->id);
+    EXPECT_EQ(deviceKind("contactor")->id, "contactor");
+    EXPECT_EQ(deviceKind("teapot"), nullptr);
+}
+
+TEST(MotorPlate, CircuitComesBackToThePlate)
+{
+    for (const MotorPlate& plate : {MotorPlate{750, 400, 1.75, 0.75, 1440, 50, 5.4, 6.4}, MotorPlate{5500, 400, 11.0, 0.83, 1455, 50, 6.5, 47},
+             MotorPlate{30000, 400, 56.0, 0.85, 1470, 50, 6.8, 255}}) {
+        const auto motor = fittedMotor(plate);
+        ASSERT_TRUE(motor) << plate.powerW;
+        EXPECT_EQ(motor->polePairs, 2);
+        for (double deviation : {motor->currentDeviation, motor->powerDeviation, motor->cosPhiDeviation, motor->lockedRotorDeviation})
+            EXPECT_LT(std::abs(deviation), 0.02) << plate.powerW; // two figures of a plate
+    }
+}
+
+TEST(MotorPlate, RefusesContradictions)
+{
+    EXPECT_FALSE(fittedMotor({750, 400, 1.0, 0.75, 1440, 50, 5.4, 0})); // efficiency above 100 %
+    EXPECT_FALSE(fittedMotor({750, 400, 1.75, 0.75, 1500, 50, 5.4, 0})); // synchronous
+    EXPECT_FALSE(fittedMotor({750, 400, 1.75, 0.75, 1100, 50, 5.4, 0})); // slip of 27 %
+}
+
+TEST(Tables, DefaultsAreInSiUnits)
+{
+    EXPECT_DOUBLE_EQ(deviceDefault("contactor to 7.5 kW", "pick_up_time_dc").nominal, 0.045);
+    EXPECT_DOUBLE_EQ(deviceDefault("coil", "must_pull_in").nominal, 0.85);
+    EXPECT_DOUBLE_EQ(deviceDefault("indicator lamp", "current_24v").nominal, 0.015);
+}
+
+} // namespace
+} // namespace ts
