@@ -71,7 +71,10 @@ MainWindow::MainWindow(Theme& theme, Settings settings, io::FileOps& files, QWid
     inside->setFocus(); // no button has the keyboard before somebody asks for it
 }
 
-MainWindow::~MainWindow() = default;
+MainWindow::~MainWindow()
+{
+    m_document.history().disconnect(this); // its end is not an edit
+}
 
 QWidget* MainWindow::topLine()
 {

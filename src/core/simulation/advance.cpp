@@ -29,6 +29,8 @@ Run::Run(const Plant& plant, State& state, Trace& trace, Workspace& workspace)
 
 Pause Run::run(std::span<const Stimulus> stimuli, const Limits& limits)
 {
+    if (m_state.isSettled && isAnyDriven())
+        m_state.now = std::min(m_state.now, drivenSince()); // a pause within a step of speed: the step is done as a whole
     auto next = stimuli.begin();
     const bool due = next != stimuli.end() && next->at <= m_state.now;
     if (m_state.isSettled && !due)
@@ -48,7 +50,7 @@ Pause Run::run(std::span<const Stimulus> stimuli, const Limits& limits)
         if (const auto crossing = nextCrossing(m_plant, m_state))
             event = std::min(event, *crossing);
         if (isAnyDriven()) {
-            if (moveBy(std::min(event, limits.until)) && m_state.now < event)
+            if (moveBy(event, limits.until) && m_state.now < event)
                 continue; // a step of speed alone, nothing crossed
         } else {
             m_state.now = std::min(event, limits.until);

@@ -16,6 +16,7 @@ void BenchRun::restart()
     m_state = initialState(*m_plant);
     m_trace = {};
     m_script.clear();
+    m_applied = 0;
     m_keyframes.clear();
     m_speeds.clear();
     keep();
@@ -24,15 +25,24 @@ void BenchRun::restart()
 
 void BenchRun::keep()
 {
-    m_keyframes.push_back({m_state, m_trace.events.size(), m_script.size(), m_speeds.size()});
+    m_keyframes.push_back({m_state, m_trace.events.size(), m_applied, m_speeds.size()});
 }
 
 void BenchRun::act(Stimulus s)
 {
     keep();
     s.at = m_state.now;
+    m_script.resize(m_applied);
     m_script.push_back(s);
-    advance(*m_plant, m_state, {&s, 1}, {m_state.now}, m_trace, *m_workspace);
+    advanceOnce({m_state.now});
+}
+
+Pause BenchRun::advanceOnce(const Limits& limits)
+{
+    const Pause pause = advance(*m_plant, m_state, std::span(m_script).subspan(m_applied), limits, m_trace, *m_workspace);
+    while (m_applied < m_script.size() && m_script[m_applied].at <= m_state.now)
+        ++m_applied;
+    return pause;
 }
 
 Pause BenchRun::advanceTo(TimeNs until, const std::function<bool()>& outOfBudget)
@@ -43,7 +53,7 @@ Pause BenchRun::advanceTo(TimeNs until, const std::function<bool()>& outOfBudget
         Limits limits;
         limits.until = std::min(until, (m_state.now / kSpeedSampleNs + 1) * kSpeedSampleNs);
         limits.outOfBudget = outOfBudget;
-        pause = advance(*m_plant, m_state, {}, limits, m_trace, *m_workspace);
+        pause = advanceOnce(limits);
         if (m_state.now % kSpeedSampleNs == 0 && (m_speeds.empty() || m_speeds.back().at < m_state.now)) {
             SpeedSample sample{m_state.now, {}};
             for (const PlantMotor& m : m_plant->motors)
@@ -71,29 +81,16 @@ bool BenchRun::stepBack()
     const auto earlier = std::find_if(m_trace.events.rbegin(), m_trace.events.rend(), [this](const Event& e) { return e.at < m_state.now; });
     if (earlier == m_trace.events.rend() || earlier->at <= 0)
         return false;
-    replayTo(earlier->at - kGridNs);
-    return true;
-}
-
-/// Copy of the latest keyframe before a moment, then the script again up to it.
-void BenchRun::replayTo(TimeNs until)
-{
+    const TimeNs until = earlier->at - kGridNs;
     while (m_keyframes.size() > 1 && m_keyframes.back().state.now > until)
         m_keyframes.pop_back();
     const Keyframe from = m_keyframes.back();
-    std::vector<Stimulus> again(m_script.begin() + static_cast<std::ptrdiff_t>(from.stimuli), m_script.end());
     m_state = from.state;
     m_trace.events.resize(from.events);
-    m_script.resize(from.stimuli);
+    m_applied = from.stimuli;
     m_speeds.resize(from.speeds);
-    for (const Stimulus& s : again) {
-        if (s.at > until)
-            break;
-        advanceTo(s.at);
-        m_script.push_back(s);
-        advance(*m_plant, m_state, {&s, 1}, {m_state.now}, m_trace, *m_workspace);
-    }
     advanceTo(until);
+    return true;
 }
 
 } // namespace ts

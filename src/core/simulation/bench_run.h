@@ -21,7 +21,8 @@ public:
     Pause advanceTo(TimeNs until, const std::function<bool()>& outOfBudget = {});
     /// Runs to just after the next event of the trace, at most `horizon` ahead. False if nothing happened.
     bool stepForward(TimeNs horizon);
-    /// Back to just before the latest event earlier than now. False at the beginning. What was done later is forgotten.
+    /// Back to just before the latest event earlier than now. False at the beginning. What was done later happens again
+    /// when time comes to it, unless something else is done first.
     bool stepBack();
     /// From the beginning again, with nothing done.
     void restart();
@@ -31,6 +32,7 @@ public:
     std::shared_ptr<const Plant> sharedPlant() const { return m_plant; }
     const State& state() const { return m_state; }
     const Trace& trace() const { return m_trace; }
+    /// Everything that was done, also what lies ahead after stepping back.
     const std::vector<Stimulus>& script() const { return m_script; }
     /// What can be seen now.
     Frame frame() { return observe(*m_plant, m_state, *m_workspace); }
@@ -48,12 +50,13 @@ private:
         std::size_t events = 0, stimuli = 0, speeds = 0;
     };
     void keep();
-    void replayTo(TimeNs until);
+    Pause advanceOnce(const Limits& limits);
 
     std::shared_ptr<const Plant> m_plant;
     State m_state;
     Trace m_trace;
     std::vector<Stimulus> m_script;
+    std::size_t m_applied = 0; ///< of the script
     std::vector<Keyframe> m_keyframes;
     std::vector<SpeedSample> m_speeds;
     std::shared_ptr<Workspace> m_workspace;

@@ -20,6 +20,16 @@ std::size_t at(int i)
 
 } // namespace
 
+/// When the driven motors' speeds were last brought up to date.
+TimeNs Run::drivenSince() const
+{
+    TimeNs since = m_state.now;
+    for (const PlantMotor& m : m_plant.motors)
+        if (m_state.flows[at(m.flow)].law == Flow::Law::Driven)
+            since = std::min(since, m_state.flows[at(m.flow)].since);
+    return since;
+}
+
 bool Run::isAnyDriven() const
 {
     return std::any_of(m_plant.motors.begin(), m_plant.motors.end(),
@@ -132,12 +142,17 @@ std::vector<std::uint8_t> Run::zones() const
     return z;
 }
 
-bool Run::moveBy(TimeNs target)
+bool Run::moveBy(TimeNs event, TimeNs until)
 {
+    const TimeNs gridEnd = (m_state.now / kSpeedStepNs + 1) * kSpeedStepNs;
+    const TimeNs end = std::min(gridEnd, event);
+    if (end > until) {
+        m_state.now = until; // the speeds stay where they were at the step's beginning
+        return true;
+    }
     const std::vector<std::uint8_t> before = zones();
     const State saved = m_state;
-    const TimeNs gridEnd = (m_state.now / kSpeedStepNs + 1) * kSpeedStepNs;
-    TimeNs step = std::min(gridEnd, target) - m_state.now;
+    TimeNs step = end - m_state.now;
     while (true) {
         const bool steady = stepSpeeds(step);
         solve();

@@ -51,6 +51,7 @@ private:
     double lampCurrentA(const PlantLamp& lamp) const;
 
     // motors and heat
+    TimeNs drivenSince() const;
     bool isAnyDriven() const;
     double airGapNm(const PlantMotor& m, const network::Solution& solution, double slip) const;
     /// Decides each motor's law and writes heat and damage forward to now with the new currents.
@@ -61,9 +62,10 @@ private:
     std::vector<double> integrated(double h) const;
     /// What would make a device react, as one comparable value; it must not change within a step of speed.
     std::vector<std::uint8_t> zones() const;
-    /// Integrates driven motors towards the target, one step at most; steps end on a fixed grid of time, so that
-    /// pausing in between changes nothing. True if only speeds and heat moved on; false if a device must react.
-    bool moveBy(TimeNs target);
+    /// Integrates driven motors towards the next event, one step at most; steps end on a fixed grid of time. A pause
+    /// within a step leaves the speeds behind and changes nothing. True if only speeds and heat moved on; false if a
+    /// device must react.
+    bool moveBy(TimeNs event, TimeNs until);
     /// True if no driven motor changed its speed any more.
     bool stepSpeeds(TimeNs step);
     void markMotors();

@@ -125,7 +125,9 @@ Expected<ScenarioRun> runScenario(const Plant& plant, const Scenario& scenario, 
     run.end.faults.assign(faultsFromStart.begin(), faultsFromStart.end());
     std::vector<Expectation> expectations = scenario.expectations;
     std::stable_sort(expectations.begin(), expectations.end(), [](const auto& a, const auto& b) { return a.atS < b.atS; });
-    expectations.push_back({untilS > 0.0 ? untilS : scenario.lengthS, "", ""}); // the end
+    const double endS = untilS > 0.0 ? untilS : scenario.lengthS;
+    std::erase_if(expectations, [endS](const Expectation& e) { return e.atS > endS; });
+    expectations.push_back({endS, "", ""}); // the end
     for (const Expectation& e : expectations) {
         Limits limits;
         limits.until = timeNs(seconds(e.atS));

@@ -23,7 +23,8 @@ struct ScenarioRun {
     std::vector<ExpectationResult> expectations;
 };
 
-/// Runs from rest (supply on at t = 0) to the scenario's end or `until`, whichever is set and later.
+/// Runs from rest (supply on at t = 0) to the scenario's end, or to `untilS` if that is above zero. Expectations later
+/// than the end are left out of the result.
 /// Fails as stimuliOf does, for an expectation of a state no device has, and with Cancelled.
 Expected<ScenarioRun> runScenario(const Plant& plant, const Scenario& scenario, std::span<const Fault> faultsFromStart, double untilS,
     Workspace& workspace, std::stop_token stop = {});

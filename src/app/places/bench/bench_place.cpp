@@ -139,12 +139,21 @@ void BenchPlace::takeDocument()
     if (circuit == m_circuit && m_session.hasRun())
         return;
     m_circuit = circuit;
+    // What was built for the old plant goes first: its buttons and cards look into the session by index.
+    m_session.setPlant(nullptr);
+    showCircuit({});
     auto plant = compile(circuit);
-    m_session.setPlant(plant && !circuit.devices.empty() ? std::make_shared<const Plant>(std::move(*plant)) : nullptr);
+    if (plant && !circuit.devices.empty())
+        m_session.setPlant(std::make_shared<const Plant>(std::move(*plant)));
+    showCircuit(circuit);
+    showPower(m_showsPower);
+}
+
+void BenchPlace::showCircuit(const Circuit& circuit)
+{
     m_door->setCircuit(circuit);
     m_plate->setCircuit(circuit);
     m_inspector->setCircuit(circuit);
-    showPower(m_showsPower);
 }
 
 void BenchPlace::showPower(bool power)

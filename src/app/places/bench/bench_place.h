@@ -39,6 +39,7 @@ private:
     QWidget* rightSide();
     QToolButton* headButton(const QString& name, const QString& text);
     void takeDocument();
+    void showCircuit(const Circuit& circuit);
     void updateHead();
 
     Document& m_document;

@@ -1,0 +1,243 @@
+// A person at the Bench: presses the emergency stop, sees why the motor stops, welds a contact, sees the reset
+// refused, measures. With real clicks and keys on the real window.
+
+#include "tests/support/window_rig.h"
+
+#include <QComboBox>
+#include <QLineEdit>
+
+namespace ts {
+namespace {
+
+class Bench : public test::WindowTest {
+protected:
+    QPoint pointOf(std::string_view tag, std::string_view role)
+    {
+        const DeviceId id = window.document().dossier().circuit.device(tag)->id;
+        for (const auto& s : window.bench().paths().scene().symbols)
+            if (s.device == id && s.role == role)
+                return window.bench().paths().onWidget({(s.top.x + s.bottom.x) / 2, (s.top.y + s.bottom.y) / 2}).toPoint();
+        ADD_FAILURE() << tag << " " << role << " is not drawn";
+        return {};
+    }
+    QPoint pinOf(std::string_view tag, std::string_view marking)
+    {
+        const DeviceId id = window.document().dossier().circuit.device(tag)->id;
+        for (const auto& [ref, at] : window.bench().paths().scene().pins)
+            if (ref.device == id && ref.marking == marking)
+                return window.bench().paths().onWidget(at).toPoint();
+        ADD_FAILURE() << tag << ":" << marking << " is not drawn";
+        return {};
+    }
+    void clickDrawing(QPoint p) { QTest::mouseClick(&window.bench().paths(), Qt::LeftButton, {}, p); }
+};
+
+TEST_F(Bench, EmergencyStopStopsAndSaysWhy)
+{
+    EXPECT_TRUE(isLit("P2"));
+    startMachine();
+    EXPECT_TRUE(isLit("P1"));
+    EXPECT_FALSE(isLit("P2"));
+    click("door.S0");
+    session().advanceBy(0.2);
+    EXPECT_TRUE(is("S0", "in")) << "it latches";
+    EXPECT_FALSE(isLit("P1"));
+    EXPECT_TRUE(isLit("P2"));
+    EXPECT_FALSE(is("M1", "driven"));
+    const QString why = window.bench().trace().reason();
+    EXPECT_TRUE(why.contains("drops out")) << why.toStdString();
+    EXPECT_TRUE(why.contains("K1 outputs off")) << why.toStdString();
+    EXPECT_TRUE(why.endsWith("S0: pressed")) << why.toStdString();
+    // Unlatched by the next click; nothing starts.
+    session().advanceBy(20.0);
+    click("door.S0");
+    session().advanceBy(1.0);
+    EXPECT_TRUE(is("S0", "out"));
+    EXPECT_TRUE(is("M1", "at_rest"));
+    startMachine();
+}
+
+TEST_F(Bench, WeldedContactorRefusesTheResetAndShowsWhere)
+{
+    startMachine();
+    clickDrawing(pointOf("Q1", "coil"));
+    auto* welded = find<QCheckBox>("fault.Q1/main:welded");
+    QTest::mouseClick(welded, Qt::LeftButton, {}, QPoint(8, welded->height() / 2));
+    EXPECT_EQ(session().run().state().faults.size(), 1u);
+    EXPECT_TRUE(text("bench.time").contains("1 fault on"));
+    click("door.S0");
+    session().advanceBy(20.0);
+    EXPECT_TRUE(is("M1", "at_rest")) << "the other contactor stops it";
+    click("door.S0");
+    session().advanceBy(1.0);
+    push("S3");
+    EXPECT_TRUE(is("K1", "outputs_off"));
+    const QString card = find<QAbstractButton>("plate.K1")->accessibleName();
+    EXPECT_TRUE(card.contains("reset open at Q1 21-22")) << card.toStdString();
+    push("S2");
+    EXPECT_TRUE(is("M1", "at_rest"));
+    // Taken off again, everything works.
+    QTest::keyClick(&window, Qt::Key_Backspace, Qt::ControlModifier);
+    EXPECT_TRUE(session().run().state().faults.empty());
+    session().advanceBy(1.0);
+    startMachine();
+}
+
+TEST_F(Bench, MeterReadsBetweenTwoClickedTerminals)
+{
+    startMachine();
+    clickDrawing(pinOf("Q1", "A1"));
+    clickDrawing(pinOf("Q1", "A2"));
+    app::MeterPanel& meter = window.bench().meter();
+    EXPECT_EQ(meter.reading().value, "24.0");
+    EXPECT_EQ(meter.reading().unit, "V DC");
+    click("door.S0");
+    session().advanceBy(1.0);
+    EXPECT_EQ(meter.reading().value, "0.00");
+    // By name, in the power circuit: line to line.
+    auto* red = find<QComboBox>("meter.red");
+    auto* black = find<QComboBox>("meter.black");
+    red->setCurrentIndex(red->findText("Q0:2"));
+    black->setCurrentIndex(black->findText("Q0:4"));
+    EXPECT_EQ(meter.reading().unit, "V AC");
+    EXPECT_NEAR(meter.reading().value.toDouble(), 400.0, 0.5);
+    // Between the open contactors: nothing there.
+    red->setCurrentIndex(red->findText("Q1:2"));
+    EXPECT_EQ(meter.reading().value, "floating");
+}
+
+TEST_F(Bench, ShiftClickHoldsAButtonDown)
+{
+    push("S3");
+    click("door.S2", Qt::ShiftModifier);
+    session().advanceBy(2.0);
+    EXPECT_TRUE(is("S2", "in")) << "held without a hand";
+    click("door.S2");
+    session().advanceBy(0.5);
+    EXPECT_TRUE(is("S2", "out"));
+    EXPECT_TRUE(is("Q1", "in")) << "and the hold keeps the motor";
+}
+
+TEST_F(Bench, WorksFromTheKeyboardAlone)
+{
+    const auto hold = [&](const QString& tag) {
+        QWidget* button = find("door." + tag);
+        button->setFocus(Qt::TabFocusReason);
+        QTest::keyPress(button, Qt::Key_Space);
+        session().advanceBy(0.3);
+        QTest::keyRelease(button, Qt::Key_Space);
+        session().advanceBy(0.3);
+    };
+    hold("S3");
+    hold("S2");
+    session().advanceBy(2.0);
+    EXPECT_TRUE(is("M1", "driven"));
+    hold("S0");
+    session().advanceBy(0.2);
+    EXPECT_FALSE(is("M1", "driven"));
+    // Walk through the drawing, go to the power circuit and back, to Levels and back.
+    QWidget& paths = window.bench().paths();
+    paths.setFocus();
+    QTest::keyClick(&paths, Qt::Key_N);
+    EXPECT_FALSE(find<QLabel>("inspector.state")->text().isEmpty());
+    QTest::keyClick(&window, Qt::Key_F6);
+    EXPECT_TRUE(window.bench().showsPower());
+    QTest::keyClick(&window, Qt::Key_2, Qt::ControlModifier);
+    EXPECT_TRUE(window.levels().isVisible());
+    QTest::keyClick(&window, Qt::Key_1, Qt::ControlModifier);
+    EXPECT_TRUE(window.bench().isVisible());
+}
+
+TEST_F(Bench, StepsFromEventToEventAndBack)
+{
+    startMachine();
+    QTest::keyClick(&window, Qt::Key_F5); // pause
+    EXPECT_FALSE(session().isRunning());
+    click("door.S0");
+    const std::size_t before = session().run().trace().events.size();
+    QTest::keyClick(&window, Qt::Key_Period);
+    EXPECT_GT(session().run().trace().events.size(), before);
+    session().advanceBy(0.5);
+    EXPECT_TRUE(is("Q1", "out"));
+    for (int i = 0; i < 30 && !is("Q1", "in"); ++i)
+        QTest::keyClick(&window, Qt::Key_Comma);
+    EXPECT_TRUE(is("Q1", "in")) << "back before it dropped out";
+    session().advanceBy(0.5);
+    EXPECT_TRUE(is("Q1", "out")) << "the same happens again";
+}
+
+TEST_F(Bench, LosesAPhaseAtTheSupply)
+{
+    startMachine();
+    window.bench().showPower(true);
+    const DeviceId g0 = window.document().dossier().circuit.device("G0")->id;
+    emit window.bench().paths().symbolPicked(g0, {});
+    auto* l1 = find<QCheckBox>("knob.G0.L1");
+    EXPECT_TRUE(l1->isChecked());
+    QTest::mouseClick(l1, Qt::LeftButton, {}, QPoint(8, l1->height() / 2));
+    EXPECT_FALSE(l1->isChecked());
+    session().advanceBy(2.0);
+    EXPECT_TRUE(is("Q1", "out")) << "the control transformer is on L1 and L2";
+}
+
+TEST_F(Bench, HandOnTheArmature)
+{
+    emit window.bench().paths().symbolPicked(window.document().dossier().circuit.device("Q1")->id, "coil");
+    click("do.Q1.push_in");
+    session().advanceBy(0.5);
+    EXPECT_TRUE(is("Q1", "in"));
+    EXPECT_TRUE(is("M1", "at_rest")) << "the second contactor is still open";
+    click("do.Q1.let_go");
+    session().advanceBy(0.5);
+    EXPECT_TRUE(is("Q1", "out"));
+}
+
+TEST_F(Bench, RealTimeKeepsTheWindowAlive)
+{
+    session().setClockEnabled(true);
+    push("S3");
+    push("S2");
+    const TimeNs from = session().run().now();
+    QElapsedTimer clock, gap;
+    clock.start();
+    gap.start();
+    qint64 longest = 0;
+    QTimer beat;
+    QObject::connect(&beat, &QTimer::timeout, [&] { longest = std::max(longest, gap.restart()); });
+    beat.start(5);
+    QTest::qWait(1500);
+    EXPECT_LT(longest, 200) << "nothing may block the window: 50 ms, times four on a shared machine";
+    const double simulated = secondsOf(session().run().now() - from).si(), real = static_cast<double>(clock.elapsed()) / 1000.0;
+    EXPECT_NEAR(simulated, real, 0.5) << "a second is a second";
+}
+
+TEST_F(Bench, AnotherCircuitNeedsNoOtherCode)
+{
+    ASSERT_TRUE(window.open(QString::fromStdString(test::sourcePath("tests/data/pump_230v_ac.sentry"))));
+    waitForResults();
+    push("S12");
+    session().advanceBy(2.0);
+    EXPECT_TRUE(is("M7", "driven"));
+    EXPECT_TRUE(isLit("P10"));
+    clickDrawing(pinOf("KM1", "A1"));
+    clickDrawing(pinOf("KM1", "A2"));
+    EXPECT_NEAR(window.bench().meter().reading().value.toDouble(), 231.0, 1.0);
+    click("door.S10");
+    session().advanceBy(1.0);
+    EXPECT_FALSE(is("M7", "driven"));
+    EXPECT_TRUE(window.ledge().line().contains("no level")) << "nothing is claimed there, and that is said";
+}
+
+TEST_F(Bench, EverythingThatTakesTheKeyboardHasAName)
+{
+    for (QWidget* w : window.findChildren<QWidget*>()) {
+        if (!(w->focusPolicy() & Qt::TabFocus) || !w->isVisible() || w->objectName().startsWith("qt_"))
+            continue;
+        const auto* button = qobject_cast<QAbstractButton*>(w);
+        const bool isNamed = !w->accessibleName().isEmpty() || (button && !button->text().isEmpty()) || qobject_cast<QLineEdit*>(w);
+        EXPECT_TRUE(isNamed) << w->metaObject()->className() << " " << w->objectName().toStdString();
+    }
+}
+
+} // namespace
+} // namespace ts

@@ -1,0 +1,146 @@
+// The frame around the places: files, undo, the report, actions, what happens to bad input.
+
+#include "tests/support/window_rig.h"
+
+#include <QFile>
+
+namespace ts {
+namespace {
+
+class Frame : public test::WindowTest {
+protected:
+    QString written(const QString& path)
+    {
+        QFile f(path);
+        EXPECT_TRUE(f.open(QIODevice::ReadOnly));
+        return QString::fromUtf8(f.readAll());
+    }
+    QTemporaryDir folder;
+};
+
+TEST_F(Frame, WritesTheReport)
+{
+    asker->save = folder.filePath("report.html");
+    QTest::keyClick(&window, Qt::Key_R, Qt::ControlModifier);
+    const QString html = written(asker->save);
+    for (const char* needed : {"Debarker DB-2: chip blower", "Emergency stop", "PL e", "<svg", "stop category 0", "replaces neither"})
+        EXPECT_TRUE(html.contains(needed)) << needed;
+    EXPECT_TRUE(window.ledge().line().contains("report.html"));
+    asker->save = folder.filePath("no/such/folder/report.html");
+    EXPECT_FALSE(window.writeReport(asker->save));
+    ASSERT_EQ(asker->told.size(), 1);
+    EXPECT_TRUE(asker->told[0].contains("no/such/folder"));
+}
+
+TEST_F(Frame, BadFileIsRefusedWithPlaceAndNothingIsLost)
+{
+    const QString path = folder.filePath("bad.sentry");
+    QFile f(path);
+    ASSERT_TRUE(f.open(QIODevice::WriteOnly));
+    f.write("{\n  \"format\": \"draft-1\",\n  \"dossier\": { \"machine\": { \"name\": 7 } }\n}");
+    f.close();
+    const Snapshot before = window.document().snapshot();
+    asker->open = path;
+    QTest::keyClick(&window, Qt::Key_O, Qt::ControlModifier);
+    ASSERT_EQ(asker->told.size(), 1);
+    EXPECT_TRUE(asker->told[0].contains("bad.sentry:3:")) << asker->told[0].toStdString();
+    EXPECT_TRUE(asker->told[0].contains("/dossier/machine/name")) << asker->told[0].toStdString();
+    EXPECT_EQ(window.document().snapshot(), before);
+    EXPECT_TRUE(session().hasRun());
+}
+
+TEST_F(Frame, SavesUndoesAndAsksBeforeLeaving)
+{
+    const auto shorterDuty = [](const Dossier& d) {
+        Dossier changed = d;
+        changed.machine.duty.daysPerYear = 100;
+        return Expected<Dossier>(changed);
+    };
+    EXPECT_FALSE(window.document().isModified());
+    window.document().edit("duty", shorterDuty);
+    EXPECT_TRUE(window.document().isModified());
+    QTest::keyClick(&window, Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_FALSE(window.document().isModified());
+    QTest::keyClick(&window, Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+    EXPECT_TRUE(window.document().isModified());
+
+    asker->unsaved = app::Asker::Unsaved::Cancel;
+    EXPECT_FALSE(window.close());
+    EXPECT_EQ(asker->asked, 1);
+    asker->save = folder.filePath("copy.sentry");
+    QTest::keyClick(&window, Qt::Key_S, Qt::ControlModifier | Qt::ShiftModifier);
+    EXPECT_FALSE(window.document().isModified());
+    EXPECT_EQ(io::loadDossier(asker->save.toStdString())->dossier.machine.duty.daysPerYear, 100);
+    EXPECT_EQ(io::loadDossier(asker->save.toStdString())->nextId, test::demoFile().nextId);
+}
+
+TEST_F(Frame, RefusedEditChangesNothingAndIsSaid)
+{
+    const Snapshot before = window.document().snapshot();
+    EXPECT_FALSE(window.document().edit("x", [](const Dossier&) { return Expected<Dossier>(failure(ErrorCode::OutOfRange, message("edit.duty_range"))); }));
+    EXPECT_EQ(window.document().snapshot(), before);
+    EXPECT_FALSE(window.document().history().canUndo());
+    EXPECT_TRUE(window.ledge().line().contains("between 1 and 366"));
+}
+
+TEST_F(Frame, FindingsShowOnTheLedgeAndTheCourse)
+{
+    EXPECT_TRUE(window.ledge().line().startsWith("No finding"));
+    window.document().edit("category", [](const Dossier& d) {
+        Dossier changed = d;
+        changed.functions[0].stopCategory = 1;
+        return Expected<Dossier>(changed);
+    });
+    waitForResults();
+    EXPECT_TRUE(window.ledge().line().contains("stops with 0, stop category 1 is chosen")) << window.ledge().line().toStdString();
+    EXPECT_EQ(find<QAbstractButton>("course.bench")->accessibleName(), "Bench, findings");
+    EXPECT_EQ(find<QAbstractButton>("course.levels")->accessibleName(), "Levels, in order");
+}
+
+TEST_F(Frame, ActionTableIsSoundAndFollowsTheState)
+{
+    QSet<QString> ids;
+    QSet<QString> keys;
+    for (const app::ActionSpec& s : window.actionTable().specs()) {
+        EXPECT_FALSE(ids.contains(s.id)) << s.id.toStdString();
+        ids.insert(s.id);
+        if (!s.shortcut.isEmpty()) {
+            EXPECT_FALSE(keys.contains(s.shortcut.toString())) << s.id.toStdString();
+            keys.insert(s.shortcut.toString());
+        }
+        EXPECT_FALSE(s.text.isEmpty());
+        // Every predicate answers for nothing and for everything.
+        app::AppState all{true, true, true, true, true, true, true};
+        EXPECT_TRUE(s.isPossible(all)) << s.id.toStdString();
+        (void)s.isPossible(app::AppState{});
+    }
+    EXPECT_FALSE(window.actionTable().action("edit.undo")->isEnabled());
+    EXPECT_FALSE(window.actionTable().action("run.clear_faults")->isEnabled());
+    EXPECT_TRUE(window.actionTable().action("run.step")->isEnabled());
+    window.goTo(1);
+    EXPECT_FALSE(window.actionTable().action("run.step")->isEnabled()) << "a full stop typed into Levels is no step";
+}
+
+TEST_F(Frame, ThemeChangesAndComesBack)
+{
+    const QColor before = theme.colours().paper;
+    QTest::keyClick(&window, Qt::Key_D, Qt::ControlModifier);
+    EXPECT_TRUE(theme.isDark());
+    EXPECT_NE(theme.colours().paper, before);
+    QTest::keyClick(&window, Qt::Key_D, Qt::ControlModifier);
+    EXPECT_EQ(theme.colours().paper, before);
+}
+
+TEST_F(Frame, FontsAreTheProgramsOwn)
+{
+    const QFontMetrics body(theme.body()), mono(theme.mono());
+    EXPECT_LT(body.horizontalAdvance('i'), body.horizontalAdvance('W'));
+    EXPECT_EQ(mono.horizontalAdvance('i'), mono.horizontalAdvance('W'));
+    EXPECT_EQ(QFontInfo(theme.body()).family(), "Sentry Sans");
+    EXPECT_EQ(QFontInfo(theme.mono()).family(), "Sentry Mono");
+    // The advance that core lays drawings out with.
+    EXPECT_NEAR(mono.horizontalAdvance(QString(100, '0')) / 100.0, 11 * diagram::kAdvance, 0.35);
+}
+
+} // namespace
+} // namespace ts

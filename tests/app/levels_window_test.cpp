@@ -1,0 +1,117 @@
+// At the level desk: read the verdict, ask a number where it comes from, change how often things work.
+
+#include "app/places/levels/level_sheet.h"
+#include "tests/support/window_rig.h"
+
+#include <QDoubleSpinBox>
+#include <QSlider>
+
+namespace ts {
+namespace {
+
+class Levels : public test::WindowTest {
+protected:
+    void SetUp() override
+    {
+        WindowTest::SetUp();
+        QTest::keyClick(&window, Qt::Key_2, Qt::ControlModifier);
+    }
+    double pfhd() { return window.levels().level().explanation[window.levels().level().pfhd].si; }
+    app::ValueButton* button(int card, std::string_view what)
+    {
+        for (int row = 0; row < 60; ++row)
+            if (auto* b = window.findChild<app::ValueButton*>(QStringLiteral("value.%1.%2").arg(card).arg(row)))
+                if (b->value() >= 0 && window.levels().level().explanation[b->value()].what == what)
+                    return b;
+        ADD_FAILURE() << what;
+        return nullptr;
+    }
+};
+
+TEST_F(Levels, VerdictAndStopAreThere)
+{
+    EXPECT_EQ(text("levels.verdict"), "PL e, needed PL d, PFHd 4.31e-9 /h");
+    EXPECT_TRUE(text("levels.stop").contains("stop category 0"));
+    EXPECT_TRUE(text("levels.stop").contains("51.0 ms"));
+}
+
+TEST_F(Levels, ANumberTellsWhereItComesFromDownToThePlate)
+{
+    QTest::mouseClick(button(2, "value.mttfd"), Qt::LeftButton);
+    EXPECT_EQ(text("source.number"), "19697 y");
+    // Its inputs can be asked in turn: B10d is the maker's.
+    const auto& mttfd = window.levels().level().explanation[button(2, "value.mttfd")->value()];
+    ASSERT_EQ(mttfd.inputs.size(), 2u);
+    QTest::mouseClick(find<QAbstractButton>(QStringLiteral("source.input.%1").arg(mttfd.inputs[0])), Qt::LeftButton);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return text("source.number") == "1300000"; })) << text("source.number").toStdString();
+    bool saysSheet = false;
+    for (const QLabel* l : find<QWidget>("levels.source")->findChildren<QLabel*>())
+        saysSheet |= l->text().contains("Sheet LK-C09");
+    EXPECT_TRUE(saysSheet);
+}
+
+TEST_F(Levels, ChangedSwitchingRateChangesEverythingAndUndoes)
+{
+    // Every 60 s: 220 * 16 * 3600 / 60 = 211200 a year, MTTFd 61.55 y, category 4 row of 56 y: 4.73e-8 for the
+    // pair, sum 9.06e-10 + 2.5e-9 + 4.73e-8 = 5.0706e-8: PL e. Both contactors, one after the other.
+    for (const char* name : {"box.Q1", "box.Q2"}) {
+        auto* box = find<QDoubleSpinBox>(name);
+        box->setFocus();
+        box->selectAll();
+        QTest::keyClicks(box, "60");
+        QTest::keyClick(box, Qt::Key_Return);
+    }
+    EXPECT_NEAR(pfhd(), 5.0706e-8, 1e-12);
+    EXPECT_EQ(text("levels.verdict"), "PL e, needed PL d, PFHd 5.07e-8 /h");
+    EXPECT_TRUE(window.document().isModified());
+    QTest::keyClick(&window, Qt::Key_Z, Qt::ControlModifier);
+    QTest::keyClick(&window, Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_NEAR(pfhd(), 4.312e-9, 1e-15);
+    EXPECT_FALSE(window.document().isModified());
+    EXPECT_DOUBLE_EQ(find<QDoubleSpinBox>("box.Q1")->value(), 19200.0) << "the box follows the undo";
+}
+
+TEST_F(Levels, ADragIsOneStepOfUndoAndQuick)
+{
+    auto* slider = find<QSlider>("slider.Q1");
+    const int start = slider->value();
+    QElapsedTimer clock;
+    clock.start();
+    emit slider->sliderPressed();
+    for (int i = 1; i <= 40; ++i)
+        slider->setValue(start - 6 * i);
+    EXPECT_LT(clock.elapsed() / 40, 100) << "a move is a repaint, not a wait";
+    EXPECT_EQ(window.document().history().count(), 1);
+    EXPECT_GT(window.levels().level().explanation[window.levels().level().subsystems[2].channels[0].parts[0].operations].si, 660.0);
+    window.document().history().undo();
+    EXPECT_NEAR(pfhd(), 4.312e-9, 1e-15);
+}
+
+TEST_F(Levels, TooFrequentSwitchingGivesNoLevelAndSaysWhy)
+{
+    auto* box = find<QDoubleSpinBox>("box.Q1");
+    box->setValue(2.0); // MTTFd 2.05 y
+    EXPECT_TRUE(text("levels.verdict").startsWith("no level"));
+    waitForResults();
+    EXPECT_TRUE(window.ledge().line().contains("reaches no level")) << window.ledge().line().toStdString();
+    bool warns = false;
+    for (const auto* b : window.findChildren<app::ValueButton*>())
+        warns |= b->accessibleName().contains("below 3 years");
+    EXPECT_TRUE(warns);
+}
+
+TEST_F(Levels, TheRunningBenchIsLeftAloneByAChangedClaim)
+{
+    startMachine();
+    find<QDoubleSpinBox>("box.days")->setValue(200);
+    EXPECT_TRUE(is("M1", "driven"));
+    EXPECT_NEAR(window.document().dossier().machine.duty.daysPerYear, 200, 0);
+}
+
+TEST_F(Levels, LoadingMakesNoEdit)
+{
+    EXPECT_FALSE(window.document().history().canUndo()) << "showing values in boxes must not write them back";
+}
+
+} // namespace
+} // namespace ts
