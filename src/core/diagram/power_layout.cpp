@@ -134,6 +134,16 @@ private:
         });
     }
 
+    /// A block's terminal is drawn here only if something of the power circuit hangs on it.
+    bool joinsPower(int terminal) const
+    {
+        const auto& all = netOf(terminal).terminals;
+        return std::any_of(all.begin(), all.end(), [&](int t) {
+            const GraphDevice& g = m_graph.devices[at(m_graph.terminals[at(t)].device)];
+            return g.isPower && !g.body.elements.empty() && isPowerTerminal(g, t);
+        });
+    }
+
     void choosePins(PowerDevice& d, const std::map<int, int>& rowOfNet)
     {
         const GraphDevice& g = graphDevice(d);
@@ -164,7 +174,7 @@ private:
             }
         }
         for (int t : g.terminals) // terminal blocks, the supply's terminals, a motor's earth
-            if (isPowerTerminal(g, t) && !taken.contains(t))
+            if (isPowerTerminal(g, t) && !taken.contains(t) && (!g.body.elements.empty() || joinsPower(t)))
                 pin(t, slot++, g.body.elements.empty() ? true : !isSupply(g));
         d.slots = std::max(slot, 1);
     }

@@ -156,7 +156,7 @@ private:
         d.kind = r.text("kind", true);
         d.part = r.text("part");
         d.label = r.text("label");
-        d.place = r.word("place", {"", "door", "plate", "field"}, "plate");
+        d.place = r.word("place", {"", "door", "plate", "field"}, "");
         d.rank = r.integer("rank", -1'000'000, 1'000'000, 0);
         d.parameters = readParameters(r);
         d.reliability = readReliability(r);

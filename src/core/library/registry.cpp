@@ -26,6 +26,14 @@ const DeviceKind* deviceKind(std::string_view id)
     return it == all.end() ? nullptr : *it;
 }
 
+bool standsOnDoor(const Device& device)
+{
+    if (!device.place.empty())
+        return device.place == "door";
+    const DeviceKind* kind = deviceKind(device.kind);
+    return kind && (kind->look == "button" || kind->look == "emergency_stop" || kind->look == "lamp");
+}
+
 Expected<Parameters> parametersOf(const Circuit& circuit, const Device& device)
 {
     const DeviceKind* kind = deviceKind(device.kind);

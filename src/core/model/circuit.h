@@ -49,7 +49,7 @@ struct Device {
     std::string kind; ///< word of the registry in library/
     std::string part; ///< id of a Part, may be empty
     std::string label; ///< what it is for, in the machine's words
-    std::string place; ///< "door", "plate" or "field"
+    std::string place; ///< "door", "plate" or "field"; empty: where its kind usually stands
     int rank = 0; ///< order among its neighbours in drawings
     ParameterMap parameters;
     std::optional<Reliability> reliability;

@@ -246,7 +246,7 @@ void DoorView::setCircuit(const Circuit& circuit)
     if (m_session.hasRun())
         for (const PlantDevice& d : m_session.plant().devices) {
             const Device& device = *circuit.device(d.id);
-            if (device.place != "door")
+            if (!standsOnDoor(device))
                 continue;
             if (!d.lamps.empty())
                 addLamp(circuit, device, d.lamps.front());

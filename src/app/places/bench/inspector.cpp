@@ -1,6 +1,7 @@
 #include "app/places/bench/inspector.h"
 
 #include "app/places/bench/device_state.h"
+#include "core/library/registry.h"
 #include "wording/event_text.h"
 #include "wording/wording.h"
 
@@ -125,7 +126,7 @@ void Inspector::addActions(int index)
 {
     const PlantDevice& d = m_session.plant().devices[at(index)];
     const Device& device = *m_circuit.device(m_device);
-    if (d.actions.empty() || device.place == "door")
+    if (d.actions.empty() || standsOnDoor(device))
         return;
     addHeading(tr("By hand"));
     std::vector<std::string> done;

@@ -1,6 +1,7 @@
 #include "app/places/bench/plate_view.h"
 
 #include "app/widgets/marks.h"
+#include "core/library/registry.h"
 
 #include <QGridLayout>
 
@@ -107,7 +108,7 @@ void PlateView::setCircuit(const Circuit& circuit)
                 const PlantDevice& d = m_session.plant().devices[i];
                 const Device& device = *circuit.device(d.id);
                 const DeviceState state = deviceState(m_session.plant(), m_session.frame(), static_cast<int>(i));
-                if (device.place == "door" || (state.lines.isEmpty() && state.indicators.empty()) || state.isWide != wide)
+                if (standsOnDoor(device) || (state.lines.isEmpty() && state.indicators.empty()) || state.isWide != wide)
                     continue;
                 auto* card = new PlateCard(static_cast<int>(i), QString::fromStdString(d.tag), QString::fromStdString(device.label), m_session, m_theme, inside);
                 connect(card, &PlateCard::clicked, this, [this, id = d.id] { emit devicePicked(id); });

@@ -1,0 +1,194 @@
+// The command line as a user sees it: what comes out where, exit codes, and JSON against its schemas and a kept file.
+
+#include "cli/cli.h"
+#include "tests/support/circuits.h"
+#include "tests/support/golden.h"
+
+#include <nlohmann/json.hpp>
+#include <valijson/adapters/nlohmann_json_adapter.hpp>
+#include <valijson/schema.hpp>
+#include <valijson/schema_parser.hpp>
+#include <valijson/validation_results.hpp>
+#include <valijson/validator.hpp>
+
+#include <filesystem>
+#include <fstream>
+#include <sstream>
+
+namespace ts {
+namespace {
+
+struct Said {
+    int code = 0;
+    std::string out, err;
+};
+
+Said run(std::vector<std::string> arguments, std::stop_token stop = {})
+{
+    std::ostringstream out, err;
+    Said said;
+    said.code = cli::run(arguments, out, err, std::move(stop));
+    said.out = out.str();
+    said.err = err.str();
+    return said;
+}
+
+std::string text(const std::string& relative)
+{
+    return *io::systemFiles().read(test::sourcePath(relative));
+}
+
+std::string trouble(const std::string& schemaFile, const std::string& document)
+{
+    valijson::Schema schema;
+    valijson::SchemaParser parser;
+    const auto schemaJson = nlohmann::json::parse(text(schemaFile));
+    parser.populateSchema(valijson::adapters::NlohmannJsonAdapter(schemaJson), schema);
+    const auto json = nlohmann::json::parse(document);
+    valijson::Validator validator;
+    valijson::ValidationResults results;
+    if (validator.validate(schema, valijson::adapters::NlohmannJsonAdapter(json), &results))
+        return {};
+    std::string all;
+    for (valijson::ValidationResults::Error e; results.popError(e);) {
+        for (const std::string& c : e.context)
+            all += c;
+        all += ": " + e.description + "\n";
+    }
+    return all.empty() ? "invalid" : all;
+}
+
+const std::string kPump = test::sourcePath("tests/data/pump_230v_ac.sentry");
+
+std::string changedDemo(const std::string& from, const std::string& to)
+{
+    std::string t = *io::systemFiles().read(test::demoPath());
+    const std::size_t at = t.find(from);
+    EXPECT_NE(at, std::string::npos) << from;
+    const auto path = std::filesystem::temp_directory_path() / ("tall_sentry_cli_" + std::to_string(::getpid()) + ".sentry");
+    EXPECT_TRUE(io::saveText(path, t.replace(at, from.size(), to)));
+    return path;
+}
+
+TEST(Schemas, DossiersConform)
+{
+    EXPECT_EQ(trouble("docs/formats/dossier.schema.json", *io::systemFiles().read(test::demoPath())), "");
+    EXPECT_EQ(trouble("docs/formats/dossier.schema.json", *io::systemFiles().read(kPump)), "");
+    EXPECT_NE(trouble("docs/formats/dossier.schema.json", R"({"format":"draft-1","dossier":{"machine":{"nom":"x"}}})"), "") << "the schema refuses something";
+}
+
+TEST(Check, CleanDemoIsInOrder)
+{
+    const Said said = run({"check", test::demoPath()});
+    EXPECT_EQ(said.code, 0) << said.err;
+    EXPECT_NE(said.out.find("0 findings"), std::string::npos);
+    EXPECT_NE(said.out.find("replaces neither"), std::string::npos) << "the caution is always there";
+    EXPECT_TRUE(said.err.empty());
+}
+
+TEST(Check, FindingsGiveExitCodeOne)
+{
+    const std::string path = changedDemo("\"stop_category\": 0", "\"stop_category\": 2");
+    const Said said = run({"check", path});
+    EXPECT_EQ(said.code, 1);
+    EXPECT_NE(said.out.find("stop category 0 or 1, 2 is chosen"), std::string::npos) << said.out;
+    const Said json = run({"check", "--json", path});
+    EXPECT_EQ(json.code, 1);
+    EXPECT_EQ(trouble("docs/formats/check.schema.json", json.out), "");
+}
+
+TEST(Levels, TextAndJson)
+{
+    const Said said = run({"levels", test::demoPath()});
+    EXPECT_EQ(said.code, 0);
+    EXPECT_NE(said.out.find("Emergency stop: PL e, required PL d, PFHd 4.31e-9 /h"), std::string::npos);
+    EXPECT_NE(said.out.find("stop category 0"), std::string::npos);
+    const Said json = run({"levels", test::demoPath(), "--json"});
+    EXPECT_EQ(trouble("docs/formats/levels.schema.json", json.out), "");
+    test::expectGolden("tests/golden/levels_demo.json", json.out);
+}
+
+TEST(Levels, NotReachedGivesExitCodeOne)
+{
+    EXPECT_EQ(run({"levels", kPump}).code, 1);
+}
+
+TEST(Simulate, JsonIsKept)
+{
+    const Said json = run({"simulate", test::demoPath(), "--json", "--until", "5"});
+    EXPECT_EQ(json.code, 0);
+    EXPECT_EQ(trouble("docs/formats/simulate.schema.json", json.out), "");
+    test::expectGolden("tests/golden/simulate_demo.json", json.out);
+}
+
+TEST(Simulate, ScenarioByIdOrNameAndFaults)
+{
+    EXPECT_EQ(run({"simulate", test::demoPath(), "--scenario", "92"}).code, 0);
+    EXPECT_EQ(run({"simulate", test::demoPath(), "--scenario", "Mains lost and back"}).code, 0);
+    const Said welded = run({"simulate", test::demoPath(), "--fault", "Q1/main:welded", "--json"});
+    EXPECT_EQ(welded.code, 1) << "with a welded contactor the first reset is refused already";
+    EXPECT_EQ(trouble("docs/formats/simulate.schema.json", welded.out), "");
+    const Said unknown = run({"simulate", test::demoPath(), "--scenario", "no such"});
+    EXPECT_EQ(unknown.code, 2);
+    EXPECT_NE(unknown.err.find("91 (Emergency stop while running)"), std::string::npos);
+    const Said fault = run({"simulate", test::demoPath(), "--fault", "Q1/main:melted"});
+    EXPECT_EQ(fault.code, 2);
+    EXPECT_NE(fault.err.find("Q1/main:welded"), std::string::npos) << "says what it knows";
+}
+
+TEST(Simulate, UntilEndsEarlierOrLater)
+{
+    const auto end = [](const char* until) {
+        return nlohmann::json::parse(run({"simulate", test::demoPath(), "--json", "--until", until}).out)["end_s"].get<std::string>();
+    };
+    EXPECT_EQ(end("2.5"), "2.500000000");
+    EXPECT_EQ(end("40"), "40.000000000");
+}
+
+TEST(Report, IsOneSelfContainedFile)
+{
+    const Said said = run({"report", test::demoPath()});
+    EXPECT_EQ(said.code, 0);
+    EXPECT_EQ(said.out.rfind("<!DOCTYPE html>", 0), 0u);
+    for (const char* outside : {"http://", "https://", "<script", "<link", "src=\""})
+        EXPECT_EQ(said.out.find(outside), std::string::npos) << outside;
+    EXPECT_EQ(said.out, run({"report", test::demoPath()}).out) << "same input, same bytes";
+}
+
+TEST(Report, EscapesWhatComesFromTheFile)
+{
+    const std::string path = changedDemo("\"label\": \"main breaker\"", "\"label\": \"<script>alert(1)</script>\"");
+    const std::string named = changedDemo("\"name\": \"Debarker DB-2: chip blower\"", "\"name\": \"<script>alert(1)</script>\"");
+    EXPECT_EQ(run({"report", named}).out.find("<script>"), std::string::npos);
+    EXPECT_EQ(run({"report", path}).out.find("<script>"), std::string::npos);
+}
+
+TEST(Unusable, FilesAndArgumentsGiveExitCodeTwo)
+{
+    for (const char* command : {"check", "levels", "simulate", "report"}) {
+        const Said absent = run({command, "/no/such/file.sentry"});
+        EXPECT_EQ(absent.code, 2);
+        EXPECT_NE(absent.err.find("/no/such/file.sentry"), std::string::npos);
+        EXPECT_TRUE(absent.out.empty()) << "nothing half done on standard output";
+    }
+    const std::string broken = changedDemo("\"kind\": \"breaker\"", "\"kind\": \"brake\"");
+    const Said said = run({"check", broken});
+    EXPECT_EQ(said.code, 2);
+    EXPECT_NE(said.err.find(".sentry:"), std::string::npos) << said.err;
+    EXPECT_NE(said.err.find("no device kind \"brake\""), std::string::npos) << said.err;
+    EXPECT_EQ(run({}).code, 2);
+    EXPECT_EQ(run({"fly", test::demoPath()}).code, 2);
+    EXPECT_EQ(run({"simulate", test::demoPath(), "--until", "-3"}).code, 2);
+    EXPECT_EQ(run({"--help"}).code, 0);
+}
+
+TEST(Cancelled, GivesExitCode130)
+{
+    std::stop_source source;
+    source.request_stop();
+    for (const char* command : {"check", "levels", "simulate", "report"})
+        EXPECT_EQ(run({command, test::demoPath()}, source.get_token()).code, 130) << command;
+}
+
+} // namespace
+} // namespace ts

@@ -1,0 +1,63 @@
+// docs/formats/kinds.md is made from the registry, so that it cannot fall behind.
+
+#include "core/library/registry.h"
+#include "tests/support/golden.h"
+
+#include <sstream>
+
+namespace ts {
+namespace {
+
+std::string typeOf(const ParameterSpec& p)
+{
+    std::ostringstream s;
+    switch (p.type) {
+    case ParameterSpec::Type::Number: s << "number, " << p.low << " to " << p.high; break;
+    case ParameterSpec::Type::Word: s << (p.allowed.empty() ? "word" : "one of: " + std::string(p.allowed)); break;
+    case ParameterSpec::Type::WordList: s << "list of words" << (p.allowed.empty() ? "" : " out of: " + std::string(p.allowed)); break;
+    case ParameterSpec::Type::Flag: s << "true or false"; break;
+    }
+    return s.str();
+}
+
+std::string defaultOf(const ParameterSpec& p)
+{
+    std::ostringstream s;
+    if (p.required)
+        return "must be written";
+    if (p.number)
+        s << *p.number;
+    else if (!p.word.empty())
+        s << p.word;
+    else if (p.type == ParameterSpec::Type::Number)
+        s << "table of defaults";
+    else
+        s << "none";
+    s << " (" << p.basis << ")";
+    return s.str();
+}
+
+TEST(KindsPage, IsMadeFromTheRegistry)
+{
+    std::ostringstream page;
+    page << "# Device kinds\n\nMade from the registry by a test. `kind` is the word in the file; a part of the same kind may carry any of these parameters.\n"
+            "Contacts are named by their terminals, `13-14`: ..1-..2 opens, ..3-..4 closes. \"Table of defaults\" is `data/reference/device_defaults.csv`.\n";
+    for (const DeviceKind* kind : deviceKinds()) {
+        page << "\n## `" << kind->id << "`\n\n";
+        if (!kind->parameters.empty()) {
+            page << "| parameter | type | default (basis) |\n|---|---|---|\n";
+            for (const ParameterSpec& p : kind->parameters)
+                page << "| `" << p.name << "` | " << typeOf(p) << " | " << defaultOf(p) << " |\n";
+        }
+        if (!kind->failureModes.empty()) {
+            page << "\nFaults: ";
+            for (std::size_t i = 0; i < kind->failureModes.size(); ++i)
+                page << (i ? ", " : "") << kind->failureModes[i].element << " " << kind->failureModes[i].mode;
+            page << ".\n";
+        }
+    }
+    test::expectGolden("docs/formats/kinds.md", page.str());
+}
+
+} // namespace
+} // namespace ts

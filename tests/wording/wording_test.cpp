@@ -1,0 +1,122 @@
+// Every id that core uses has a sentence, and sentences come out as people write them.
+
+#include "wording/wording.h"
+
+#include "core/checks/check.h"
+#include "core/library/registry.h"
+#include "tests/support/circuits.h"
+#include "wording/event_text.h"
+
+#include <filesystem>
+#include <fstream>
+#include <regex>
+#include <set>
+#include <sstream>
+
+namespace ts {
+namespace {
+
+/// All ids in quotes in core's and the window's sources that look like the catalogue's.
+std::set<std::string> usedIds()
+{
+    static const std::regex id("\"((?:file|json|interlock|kind|motor|network|parameter|part|wire|fault|run|scenario|event|converter|pause|expect|formula|"
+                               "value|basis|arithmetic|level|assume|condition|stop|finding|consequence|mend|evidence|edit|report|method|caution)\\.[a-z0-9_.]+)\"");
+    std::set<std::string> ids;
+    for (const auto& entry : std::filesystem::recursive_directory_iterator(test::sourcePath("src"))) {
+        const std::string path = entry.path();
+        if ((!path.ends_with(".cpp") && !path.ends_with(".h")) || path.ends_with("catalogue.cpp") || path.find("/app/shell/") != std::string::npos)
+            continue;
+        std::ifstream file(path);
+        std::stringstream text;
+        text << file.rdbuf();
+        const std::string source = text.str();
+        for (std::sregex_iterator it(source.begin(), source.end(), id), end; it != end; ++it)
+            ids.insert((*it)[1]);
+    }
+    return ids;
+}
+
+TEST(Catalogue, HasASentenceForEveryIdThatIsUsed)
+{
+    const auto ids = usedIds();
+    EXPECT_GT(ids.size(), 150u) << "the search itself must find something";
+    for (const std::string& id : ids)
+        EXPECT_TRUE(wording::knows(id)) << id;
+}
+
+TEST(Catalogue, IsSortedAndHoldsNothingTwice)
+{
+    const auto all = wording::catalogue();
+    for (std::size_t i = 1; i < all.size(); ++i)
+        EXPECT_LT(std::string_view(all[i - 1].id), std::string_view(all[i].id));
+}
+
+TEST(Catalogue, KnowsEveryKindCheckFaultAndAction)
+{
+    for (const DeviceKind* kind : deviceKinds()) {
+        EXPECT_TRUE(wording::knows("kind." + std::string(kind->id))) << kind->id;
+        for (const FailureModeSpec& m : kind->failureModes)
+            EXPECT_TRUE(wording::knows("mode." + std::string(m.mode))) << m.mode;
+    }
+    for (const Check& c : allChecks())
+        EXPECT_TRUE(wording::knows("check." + std::string(c.id)));
+    const Plant plant = *compile(test::demoFile().dossier.circuit);
+    for (const PlantDevice& d : plant.devices)
+        for (const auto& [word, what] : d.actions) {
+            EXPECT_TRUE(wording::knows("action." + word)) << word;
+            EXPECT_TRUE(wording::knows("do." + word)) << word;
+        }
+}
+
+TEST(Number, ReadsAsPeopleWriteIt)
+{
+    const auto said = [](double si, const char* unit) { return wording::number(si, unit).toStdString(); };
+    EXPECT_EQ(said(0.0215, "s"), "21.5 ms");
+    EXPECT_EQ(said(10.68, "s"), "10.7 s");
+    EXPECT_EQ(said(24.0, "V"), "24.0 V");
+    EXPECT_EQ(said(1e-7, "V"), "0 V");
+    EXPECT_EQ(said(0.015, "A"), "15.0 mA");
+    EXPECT_EQ(said(5548, "A"), "5548 A");
+    EXPECT_EQ(said(4.312e-9, "1/h"), "4.31e-9 /h");
+    EXPECT_EQ(said(0.99, "%"), "99.0 %");
+    EXPECT_EQ(said(660, "1/y"), "660 /y");
+    EXPECT_EQ(said(1300000, ""), "1300000");
+    EXPECT_EQ(said(19696.97, "y"), "19697 y");
+}
+
+TEST(Sentence, FillsArgumentsOnceAndPutsWordIdsIntoWords)
+{
+    EXPECT_EQ(wording::sentence(message("event.trips", {std::string("Q0"), std::string("x"), Measured{16, "A"}})), "Q0 trips at 16.0 A");
+    EXPECT_EQ(wording::sentence(message("event.operated", {std::string("%2"), std::string("@action.press")})), "%2: pressed");
+    EXPECT_EQ(wording::sentence(message("no.such.id")), "no.such.id") << "never an empty line";
+}
+
+TEST(Sentence, ErrorsSayWhere)
+{
+    const Error e{ErrorCode::Refused, message("file.missing", {std::string("tag")}), {"a.sentry", 3, 7, "/dossier"}};
+    EXPECT_EQ(wording::sentence(e), "a.sentry:3:7: /dossier: \"tag\" is missing");
+}
+
+TEST(EventText, EveryEventOfTheDemoHasALineOrIsHalfWay)
+{
+    test::Bench b = test::runningDemo();
+    b.fault("Q1/main:welded").act("S0", "press").to(20.0).act("S0", "unlatch").set("G0.L1", 0.5).to(22.0);
+    for (const Event& e : b.trace().events) {
+        const QString text = wording::eventText(b.plant(), e);
+        EXPECT_TRUE(!text.isEmpty() || (e.why == Why::Moved && e.to == 1));
+        EXPECT_FALSE(text.contains('%') && !text.contains(" %")) << text.toStdString();
+    }
+}
+
+TEST(FaultText, SaysWhatIsBroken)
+{
+    const Plant plant = *compile(test::demoFile().dossier.circuit);
+    const auto said = [&](const char* id) { return wording::faultText(plant, faultFrom(plant, id)->fault).toStdString(); };
+    EXPECT_EQ(said("Q1/main:welded"), "Q1 main poles: welded");
+    EXPECT_EQ(said("wire/70:open"), "wire 35 between K1:14 and Q1:A1: open");
+    EXPECT_EQ(said("K1:S12+K1:S22:short"), "K1:S12 touches K1:S22");
+    EXPECT_EQ(said("Q1:A1:to_earth"), "Q1:A1 touches earth");
+}
+
+} // namespace
+} // namespace ts
