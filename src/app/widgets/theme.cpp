@@ -4,6 +4,7 @@
 
 #include <QApplication>
 #include <QFontDatabase>
+#include <QHash>
 #include <QPalette>
 #include <QStyleFactory>
 
@@ -48,13 +49,34 @@ void Theme::setDark(bool dark)
     emit changed();
 }
 
-QFont Theme::body() const { return sans(13); }
-QFont Theme::small() const { return sans(11); }
-QFont Theme::bold() const { return sans(13, true); }
-QFont Theme::verdict() const { return sans(20, true); }
+// Made once: finding a font by its families costs more than drawing with it.
+QFont Theme::body() const
+{
+    static const QFont font = sans(13);
+    return font;
+}
+QFont Theme::small() const
+{
+    static const QFont font = sans(11);
+    return font;
+}
+QFont Theme::bold() const
+{
+    static const QFont font = sans(13, true);
+    return font;
+}
+QFont Theme::verdict() const
+{
+    static const QFont font = sans(20, true);
+    return font;
+}
 QFont Theme::mono(int px, bool strong) const
 {
-    return fontOf(QStringLiteral("Sentry Mono"), QStringLiteral("DejaVu Sans Mono"), px, strong);
+    static QHash<int, QFont> fonts;
+    QFont& font = fonts[px * 2 + strong];
+    if (font.pixelSize() != px)
+        font = fontOf(QStringLiteral("Sentry Mono"), QStringLiteral("DejaVu Sans Mono"), px, strong);
+    return font;
 }
 
 void Theme::applyTo(QApplication& app) const

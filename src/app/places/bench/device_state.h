@@ -17,11 +17,13 @@ struct DeviceState {
         QString name;
         bool isOn = false;
         bool isAlarm = false;
+        bool operator==(const Indicator&) const = default;
     };
     std::vector<Indicator> indicators; ///< of devices that have lights of their own
     bool isOn = false; ///< pulled in, driven, outputs on
     bool isAlarm = false; ///< tripped, melted, locked out
     bool isWide = false;
+    bool operator==(const DeviceState&) const = default;
 };
 
 /// `device` is an index into the plant.

@@ -40,7 +40,11 @@ DoorButton::DoorButton(Look look, BenchSession& session, const Theme& theme, QWi
     setAccessibleName(m_look.label + " " + m_look.tag);
     setFocusPolicy(Qt::StrongFocus);
     setToolTip(m_look.latches ? tr("%1: click to press, click again to unlatch").arg(m_look.tag) : tr("%1: Shift+click holds it down").arg(m_look.tag));
-    connect(&session, &BenchSession::frameChanged, this, qOverload<>(&QWidget::update));
+    connect(&session, &BenchSession::frameChanged, this, [this] {
+        if (isActuated() != m_wasActuated)
+            update();
+        m_wasActuated = isActuated();
+    });
 }
 
 QSize DoorButton::sizeHint() const
@@ -182,12 +186,13 @@ DoorLamp::DoorLamp(QString tag, QString label, QString colour, int lamp, BenchSe
     , m_theme(theme)
 {
     setObjectName("door." + m_tag);
+    setAccessibleName(tr("%1 %2, %3").arg(m_label, m_tag, tr("dark")));
     connect(&session, &BenchSession::frameChanged, this, [this] {
         if (isLit() != m_wasLit) {
             m_wasLit = isLit();
             setAccessibleName(tr("%1 %2, %3").arg(m_label, m_tag, m_wasLit ? tr("lit") : tr("dark")));
+            update();
         }
-        update();
     });
 }
 

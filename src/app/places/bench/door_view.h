@@ -41,7 +41,7 @@ private:
     Look m_look;
     BenchSession& m_session;
     const Theme& m_theme;
-    bool m_isHeld = false, m_keep = false;
+    bool m_isHeld = false, m_keep = false, m_wasActuated = false;
 };
 
 class DoorLamp : public QWidget {

@@ -26,7 +26,10 @@ void PlateCard::look()
 {
     if (!m_session.hasRun())
         return;
-    m_state = deviceState(m_session.plant(), m_session.frame(), m_device);
+    DeviceState state = deviceState(m_session.plant(), m_session.frame(), m_device);
+    if (state == m_state)
+        return;
+    m_state = std::move(state);
     setMinimumHeight(sizeHint().height());
     setAccessibleName(m_tag + " " + m_label + ": " + m_state.lines.join(QStringLiteral(", ")));
     update();
