@@ -137,7 +137,12 @@ TEST_F(Frame, FontsAreTheProgramsOwn)
     EXPECT_LT(body.horizontalAdvance('i'), body.horizontalAdvance('W'));
     EXPECT_EQ(mono.horizontalAdvance('i'), mono.horizontalAdvance('W'));
     EXPECT_EQ(QFontInfo(theme.body()).family(), "Sentry Sans");
-    EXPECT_EQ(QFontInfo(theme.mono()).family(), "Sentry Mono");
+    for (int px : {11, 13, 28})
+        for (bool strong : {false, true}) {
+            EXPECT_EQ(QFontInfo(theme.mono(px, strong)).family(), "Sentry Mono") << px;
+            EXPECT_EQ(theme.mono(px, strong).bold(), strong) << px;
+            EXPECT_EQ(theme.mono(px, strong).pixelSize(), px);
+        }
     // The advance that core lays drawings out with.
     EXPECT_NEAR(mono.horizontalAdvance(QString(100, '0')) / 100.0, 11 * diagram::kAdvance, 0.35);
 }

@@ -73,10 +73,10 @@ QFont Theme::verdict() const
 QFont Theme::mono(int px, bool strong) const
 {
     static QHash<int, QFont> fonts;
-    QFont& font = fonts[px * 2 + strong];
-    if (font.pixelSize() != px)
-        font = fontOf(QStringLiteral("Sentry Mono"), QStringLiteral("DejaVu Sans Mono"), px, strong);
-    return font;
+    const int key = px * 2 + strong;
+    if (!fonts.contains(key))
+        fonts.insert(key, fontOf(QStringLiteral("Sentry Mono"), QStringLiteral("DejaVu Sans Mono"), px, strong));
+    return fonts.value(key);
 }
 
 void Theme::applyTo(QApplication& app) const

@@ -4,11 +4,18 @@
 #include "core/network/disjoint_sets.h"
 #include "core/network/motor_circuit.h"
 
+#include <Eigen/SparseCholesky>
+#include <Eigen/SparseLU>
+
 #include <algorithm>
 #include <cmath>
+#include <map>
+#include <memory>
 
 namespace ts::network {
 namespace {
+
+constexpr Eigen::Index kDenseLimit = 20; ///< larger islands are mostly zeros: factored sparse
 
 std::size_t at(int i)
 {
@@ -287,8 +294,14 @@ Expected<void> Prepared::factor(const Network& n)
         rhs.leftCols(nb) = -w.y.topRightCorner(ni, nb);
         rhs.col(nb) = w.j.head(ni);
         Eigen::MatrixXcd x(ni, nb + 1);
-        if (ni > 0)
+        if (ni > kDenseLimit) {
+            Eigen::SparseLU<Eigen::SparseMatrix<Complex>> lu(w.y.topLeftCorner(ni, ni).sparseView());
+            if (lu.info() != Eigen::Success)
+                return failure(ErrorCode::NoSolution, message("network.singular"));
+            x = lu.solve(rhs);
+        } else if (ni > 0) {
             x = w.y.topLeftCorner(ni, ni).partialPivLu().solve(rhs);
+        }
         if (!x.allFinite())
             return failure(ErrorCode::NoSolution, message("network.singular"));
         if (nb == 0) {
@@ -418,7 +431,7 @@ namespace {
 struct Inside {
     std::vector<int> nodes, links;
     std::vector<int> local; ///< by node, -1 for the first one
-    Eigen::PartialPivLU<Eigen::MatrixXd> laplacian;
+    std::unique_ptr<Eigen::SimplicialLDLT<Eigen::SparseMatrix<double>>> laplacian; ///< null for a single node
 };
 
 Inside insideOf(const Network& n, const Prepared& p, int super)
@@ -431,7 +444,7 @@ Inside insideOf(const Network& n, const Prepared& p, int super)
             in.nodes.push_back(node);
         }
     const auto size = static_cast<Eigen::Index>(in.nodes.size()) - 1;
-    Eigen::MatrixXd m = Eigen::MatrixXd::Zero(size, size);
+    std::vector<Eigen::Triplet<double>> entries;
     for (std::size_t i = 0; i < n.links.size(); ++i) {
         const Link& l = n.links[i];
         if (!l.closed || l.p == l.q || p.superNode(l.p) != super)
@@ -439,16 +452,19 @@ Inside insideOf(const Network& n, const Prepared& p, int super)
         in.links.push_back(static_cast<int>(i));
         const int a = in.local[at(l.p)], b = in.local[at(l.q)];
         if (a >= 0)
-            m(a, a) += 1.0;
+            entries.emplace_back(a, a, 1.0);
         if (b >= 0)
-            m(b, b) += 1.0;
+            entries.emplace_back(b, b, 1.0);
         if (a >= 0 && b >= 0) {
-            m(a, b) -= 1.0;
-            m(b, a) -= 1.0;
+            entries.emplace_back(a, b, -1.0);
+            entries.emplace_back(b, a, -1.0);
         }
     }
-    if (size > 0)
-        in.laplacian.compute(m);
+    if (size > 0) {
+        Eigen::SparseMatrix<double> m(size, size);
+        m.setFromTriplets(entries.begin(), entries.end());
+        in.laplacian = std::make_unique<Eigen::SimplicialLDLT<Eigen::SparseMatrix<double>>>(m);
+    }
     return in;
 }
 
@@ -457,18 +473,22 @@ Inside insideOf(const Network& n, const Prepared& p, int super)
 std::vector<std::vector<std::pair<int, double>>> linkCurrentRows(const Network& n, const Prepared& p, std::span<const int> links)
 {
     std::vector<std::vector<std::pair<int, double>>> rows(links.size());
+    std::map<int, Inside> known; // poles of one device often lie in one super-node
     for (std::size_t k = 0; k < links.size(); ++k) {
         const Link& link = n.links[at(links[k])];
         if (!link.closed || link.p == link.q)
             continue;
-        const Inside in = insideOf(n, p, p.superNode(link.p));
+        const int super = p.superNode(link.p);
+        if (!known.contains(super))
+            known.emplace(super, insideOf(n, p, super));
+        const Inside& in = known.at(super);
         // The Laplacian is symmetric: the row of phi(p) - phi(q) is one solve with +1 and -1.
         Eigen::VectorXd rhs = Eigen::VectorXd::Zero(static_cast<Eigen::Index>(in.nodes.size()) - 1);
         if (in.local[at(link.p)] >= 0)
             rhs(in.local[at(link.p)]) += 1.0;
         if (in.local[at(link.q)] >= 0)
             rhs(in.local[at(link.q)]) -= 1.0;
-        const Eigen::VectorXd shares = in.laplacian.solve(rhs);
+        const Eigen::VectorXd shares = in.laplacian->solve(rhs);
         for (std::size_t i = 1; i < in.nodes.size(); ++i)
             if (std::abs(shares(static_cast<Eigen::Index>(i) - 1)) > 1e-12)
                 rows[k].emplace_back(in.nodes[i], shares(static_cast<Eigen::Index>(i) - 1));
@@ -495,12 +515,14 @@ std::vector<Complex> linkCurrents(const Network& n, const Prepared& p, const Sol
             for (int node : in.nodes)
                 injection[at(node)] -= sum / static_cast<double>(in.nodes.size());
         }
+        if (!in.laplacian)
+            continue;
         Eigen::MatrixXd rhs(static_cast<Eigen::Index>(in.nodes.size()) - 1, 2);
         for (std::size_t i = 1; i < in.nodes.size(); ++i) {
             rhs(static_cast<Eigen::Index>(i) - 1, 0) = injection[at(in.nodes[i])].real();
             rhs(static_cast<Eigen::Index>(i) - 1, 1) = injection[at(in.nodes[i])].imag();
         }
-        const Eigen::MatrixXd potential = in.laplacian.solve(rhs);
+        const Eigen::MatrixXd potential = in.laplacian->solve(rhs);
         const auto phi = [&](int node) {
             const int i = in.local[at(node)];
             return i < 0 ? Complex{} : Complex(potential(i, 0), potential(i, 1));

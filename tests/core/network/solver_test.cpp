@@ -143,5 +143,40 @@ TEST(Solver, KeepingTheMotorOutsideTheFactorsChangesNothing)
     EXPECT_GT(std::abs(first.voltage[4] - fresh.voltage[4]), 1.0) << "the slip must matter";
 }
 
+TEST(Solver, ChainsOfEveryLengthDivideEvenly)
+{
+    // n equal resistors behind a source without drop of note: node k stands at (n - k) / n of the voltage.
+    // Small islands are factored dense, large ones sparse: both must give the same.
+    for (int n : {3, 19, 20, 21, 22, 80, 400}) {
+        Network chain{.nodeCount = n + 2};
+        chain.sources = {{1, 0, 240.0, 1e-9}};
+        for (int k = 1; k < n; ++k)
+            chain.impedances.push_back({k, k + 1, 10.0});
+        chain.impedances.push_back({n, 0, 10.0});
+        const Solution s = solved(chain);
+        for (int k = 1; k <= n; ++k)
+            EXPECT_NEAR(s.voltage[static_cast<std::size_t>(k)].real(), 240.0 * (n - k + 1) / n, 1e-6) << n << " node " << k;
+    }
+}
+
+TEST(LinkCurrents, RunThroughALongRowOfContacts)
+{
+    // 300 closed contacts in a row feed 100 ohm at the far end and 100 ohm half way: 50 ohm behind 0.5 ohm, 101 V.
+    Network n{.nodeCount = 303};
+    n.sources = {{1, 0, 101.0, 0.5}};
+    for (int k = 1; k <= 300; ++k)
+        n.links.push_back({k, k + 1, true});
+    n.impedances = {{301, 0, 100.0}, {150, 0, 100.0}};
+    const auto p = Prepared::make(n);
+    ASSERT_TRUE(p);
+    Solution s;
+    p->solve({}, s);
+    const auto currents = linkCurrents(n, *p, s, elementCurrents(n, *p, s, {}));
+    EXPECT_NEAR(currents[0].real(), 2.0, 1e-9);
+    EXPECT_NEAR(currents[148].real(), 2.0, 1e-9);
+    EXPECT_NEAR(currents[149].real(), 1.0, 1e-9);
+    EXPECT_NEAR(currents[299].real(), 1.0, 1e-9);
+}
+
 } // namespace
 } // namespace ts::network
