@@ -8,6 +8,26 @@
 
 #include <clocale>
 #include <cstdio>
+#include <cstdlib>
+
+namespace {
+
+ts::app::Document* g_document = nullptr; ///< for the last resort only
+
+/// A broken invariant: what is open is written beside its file, then the program stops.
+void stopWithRecoveryCopy(const char* condition, const char* file, int line)
+{
+    ts::installCheckFailed(nullptr); // a second failure on the way stops at once
+    std::fprintf(stderr, "internal error: %s (%s:%d)\n", condition, file, line);
+    if (g_document && g_document->isModified()) {
+        const QString path = (g_document->path().isEmpty() ? QStringLiteral("unnamed.sentry") : g_document->path()) + QStringLiteral(".recovered");
+        if (g_document->writeCopy(path))
+            std::fprintf(stderr, "your work is in %s\n", qPrintable(path));
+    }
+    std::abort();
+}
+
+} // namespace
 
 int main(int argc, char** argv)
 {
@@ -31,6 +51,8 @@ int main(int argc, char** argv)
     theme.setDark(settings.darkTheme);
     theme.applyTo(app);
     ts::app::MainWindow window(theme, settings, ts::io::systemFiles());
+    g_document = &window.document();
+    ts::installCheckFailed(stopWithRecoveryCopy);
     const QStringList files = parser.positionalArguments();
     window.show();
     if (!files.isEmpty() && !window.open(files.first()) && (parser.isSet(picture) || parser.isSet(shots)))

@@ -8,6 +8,8 @@
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
+#include <set>
+
 namespace ts::cli {
 namespace {
 
@@ -23,8 +25,9 @@ std::string said(const Message& m)
 
 std::string said(const ExplainedValue& v)
 {
-    return fmt::format("{} {} = {}   [{}; {}]", v.subject, wording::word(v.what).toStdString(), wording::number(v.si, v.unit).toStdString(),
-        wording::word(v.formula).toStdString(), v.source);
+    static constexpr const char* kBasis[] = {"basis.entered", "basis.part", "basis.clause", "basis.textbook", "basis.assumed", "basis.typical"};
+    return fmt::format("{} {} = {}   [{}; {}: {}]", v.subject, wording::word(v.what).toStdString(), wording::number(v.si, v.unit).toStdString(),
+        wording::word(v.formula).toStdString(), wording::word(kBasis[static_cast<int>(v.basis)]).toStdString(), v.source);
 }
 
 std::string verdict(const FunctionLevel& f)
@@ -34,22 +37,31 @@ std::string verdict(const FunctionLevel& f)
     return said(message(f.conditionsAnswered ? "level.reached" : "level.in_range", {std::string(safety::nameOf(*f.level))}));
 }
 
-void printSubsystem(const FunctionLevel& f, const SubsystemLevel& s, Session& out)
+/// A value after the inputs it rests on; what was entered or looked up stands once, with its own source.
+void printValue(const FunctionLevel& f, int index, const char* indent, std::set<int>& printed, Session& s)
+{
+    if (index < 0)
+        return;
+    for (int i : f.explanation[index].inputs)
+        if (f.explanation[i].inputs.empty() && printed.insert(i).second)
+            s.out << indent << said(f.explanation[i]) << '\n';
+    printed.insert(index);
+    s.out << indent << said(f.explanation[index]) << '\n';
+}
+
+void printSubsystem(const FunctionLevel& f, const SubsystemLevel& s, std::set<int>& printed, Session& out)
 {
     out.out << "  " << s.name << (s.category.empty() ? "" : ", category " + s.category) << '\n';
     for (const auto& c : s.channels) {
         out.out << "    channel " << c.name << '\n';
         for (const auto& p : c.parts)
             for (int i : {p.operations, p.mttfd, p.t10d, p.coverage})
-                if (i >= 0)
-                    out.out << "      " << said(f.explanation[i]) << '\n';
+                printValue(f, i, "      ", printed, out);
         for (int i : {c.mttfd, c.capped == c.mttfd ? -1 : c.capped})
-            if (i >= 0)
-                out.out << "      " << said(f.explanation[i]) << '\n';
+            printValue(f, i, "      ", printed, out);
     }
     for (int i : {s.channels.size() > 1 ? s.mttfd : -1, s.coverage, s.commonCause, s.pfhd})
-        if (i >= 0)
-            out.out << "    " << said(f.explanation[i]) << '\n';
+        printValue(f, i, "    ", printed, out);
     for (const Message& m : s.unmet)
         out.out << "    not met: " << said(m) << '\n';
     if (s.best)
@@ -81,8 +93,9 @@ void printText(const Dossier& d, const Analysis& a, Session& s)
         if (f.pfhd >= 0)
             s.out << ", PFHd " << wording::number(f.explanation[f.pfhd].si, "1/h").toStdString();
         s.out << " (edition " << d.arithmetic.edition << ", method " << d.arithmetic.method << ")\n";
+        std::set<int> printed;
         for (const SubsystemLevel& sub : f.subsystems)
-            printSubsystem(f, sub, s);
+            printSubsystem(f, sub, printed, s);
         for (const Message& m : f.unmet)
             s.out << "  not met: " << said(m) << '\n';
         printStop(a.functions[i], s);

@@ -195,7 +195,7 @@ const Entry kEntries[] = {
     TS_TEXT("kind.supply_three_phase", "three-phase supply"),
     TS_TEXT("kind.terminal_block", "terminal block"),
     // level: formulas, unmet conditions
-    TS_TEXT("formula.given", "entered"),
+    TS_TEXT("formula.given", "given"),
     TS_TEXT("formula.operations_per_year", "nop = dop * hop * 3600 / tcycle"),
     TS_TEXT("formula.operations_entered", "nop entered directly"),
     TS_TEXT("formula.mttfd_from_b10d", "MTTFd = B10d / (0.1 * nop)"),

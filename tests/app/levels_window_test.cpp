@@ -30,7 +30,7 @@ protected:
 
 TEST_F(Levels, VerdictAndStopAreThere)
 {
-    EXPECT_EQ(text("levels.verdict"), "PL e, needed PL d, PFHd 4.31e-9 /h");
+    EXPECT_EQ(text("levels.verdict"), "PL e as claimed, needed PL d, PFHd 4.31e-9 /h");
     EXPECT_TRUE(text("levels.stop").contains("stop category 0"));
     EXPECT_TRUE(text("levels.stop").contains("51.0 ms"));
 }
@@ -62,7 +62,7 @@ TEST_F(Levels, ChangedSwitchingRateChangesEverythingAndUndoes)
         QTest::keyClick(box, Qt::Key_Return);
     }
     EXPECT_NEAR(pfhd(), 5.0706e-8, 1e-12);
-    EXPECT_EQ(text("levels.verdict"), "PL e, needed PL d, PFHd 5.07e-8 /h");
+    EXPECT_EQ(text("levels.verdict"), "PL e as claimed, needed PL d, PFHd 5.07e-8 /h");
     EXPECT_TRUE(window.document().isModified());
     QTest::keyClick(&window, Qt::Key_Z, Qt::ControlModifier);
     QTest::keyClick(&window, Qt::Key_Z, Qt::ControlModifier);

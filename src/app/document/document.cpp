@@ -60,11 +60,16 @@ Expected<void> Document::load(const QString& path)
     return {};
 }
 
-Expected<void> Document::save(const QString& path)
+Expected<void> Document::writeCopy(const QString& path) const
 {
     DossierFile file = m_rest;
     file.dossier = *m_snapshot;
-    if (auto saved = io::saveDossier(path.toStdString(), file, m_files); !saved)
+    return io::saveDossier(path.toStdString(), file, m_files);
+}
+
+Expected<void> Document::save(const QString& path)
+{
+    if (auto saved = writeCopy(path); !saved)
         return saved;
     m_path = path;
     m_history.setClean();

@@ -27,6 +27,9 @@ public:
     /// Safe replacement; on failure the document stays modified.
     Expected<void> save(const QString& path);
 
+    /// Writes what is open to another file without becoming that file.
+    Expected<void> writeCopy(const QString& path) const;
+
     using Edit = std::function<Expected<Dossier>(const Dossier&)>;
     /// Applies an edit as one step of undo; steps with the same non-empty gesture merge into one. A refused edit
     /// changes nothing and is reported by `refused`.

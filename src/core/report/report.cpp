@@ -7,6 +7,9 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
+#include <set>
+
 namespace ts::report {
 namespace {
 
@@ -18,6 +21,7 @@ constexpr std::string_view kStyle = R"(
 body{font-family:"Sentry Sans","DejaVu Sans",sans-serif;font-size:13px;color:#17232A;background:#fff;max-width:1000px;margin:32px auto;padding:0 24px;line-height:1.45}
 h1{font-size:24px;margin:0 0 4px} h2{font-size:18px;margin:36px 0 8px;border-bottom:1px solid #B9C0BC;padding-bottom:4px} h3{font-size:14px;margin:20px 0 4px}
 table{border-collapse:collapse;width:100%} th,td{text-align:left;vertical-align:top;padding:3px 12px 3px 0;border-bottom:1px solid #e2e5e2} td.n{white-space:nowrap;font-family:"Sentry Mono","DejaVu Sans Mono",monospace}
+.chain{table-layout:fixed} .chain td:nth-child(1){width:14%} .chain td:nth-child(2){width:20%} .chain td:nth-child(3){width:13%}
 .quiet{color:#5b676c} .caution{border:2px solid #17232A;padding:8px 12px;margin:16px 0} .verdict{font-size:20px;font-weight:bold}
 svg{max-width:100%;height:auto;margin:8px 0} .wire,.rail,.ring{fill:none;stroke:#17232A;stroke-width:1.5} .rail{stroke-width:2.5} .link{fill:none;stroke:#17232A;stroke-dasharray:3 2} .dot{fill:#17232A}
 text{font-family:"Sentry Mono","DejaVu Sans Mono",monospace;font-size:11px;fill:#17232A} text.tag{font-size:13px;font-weight:bold} text.number,text.note{fill:#5b676c}
@@ -103,6 +107,7 @@ private:
         if (!f.requiredLevel.empty())
             paragraph(said(message("report.required", {f.requiredLevel, f.requiredLevelReason})));
         m_out += fmt::format("<p class=\"verdict\">{}</p>\n", escaped(verdict(r.level)));
+        m_printed.clear();
         levelTables(r.level);
         stop(r);
     }
@@ -121,7 +126,7 @@ private:
         for (const Message& m : f.unmet)
             paragraph(said(m));
         for (const SubsystemLevel& s : f.subsystems) {
-            m_out += fmt::format("<h3>{}{}</h3>\n<table>", escaped(s.name), escaped(s.category.empty() ? "" : ", " + word("report.category") + " " + s.category));
+            m_out += fmt::format("<h3>{}{}</h3>\n<table class=\"chain\">", escaped(s.name), escaped(s.category.empty() ? "" : ", " + word("report.category") + " " + s.category));
             for (const auto& c : s.channels) {
                 for (const auto& p : c.parts)
                     for (int i : {p.operations, p.mttfd, p.t10d, p.coverage})
@@ -136,7 +141,7 @@ private:
             for (const Message& m : s.unmet)
                 paragraph(said(m));
         }
-        m_out += "<h3>" + escaped(word("report.total")) + "</h3>\n<table>";
+        m_out += "<h3>" + escaped(word("report.total")) + "</h3>\n<table class=\"chain\">";
         value(f, f.pfhd);
         m_out += "</table>\n";
     }
@@ -146,6 +151,10 @@ private:
         if (index < 0)
             return;
         const ExplainedValue& v = f.explanation[index];
+        for (int i : v.inputs) // what was entered or looked up stands with its own source, once
+            if (f.explanation[i].inputs.empty() && m_printed.insert(i).second)
+                value(f, i);
+        m_printed.insert(index);
         std::string inputs;
         for (int i : v.inputs)
             inputs += fmt::format("{}{} {}", inputs.empty() ? ": " : ", ", word(f.explanation[i].what), m_say.number(f.explanation[i].si, f.explanation[i].unit));
@@ -229,6 +238,7 @@ private:
     const Analysis& m_analysis;
     const Speech& m_say;
     std::string m_out;
+    std::set<int> m_printed; ///< values of the function at hand
 };
 
 } // namespace

@@ -1,5 +1,6 @@
 #include "app/places/bench/bench_place.h"
 
+#include "app/places/bench/device_state.h"
 #include "app/places/bench/door_view.h"
 #include "app/places/bench/inspector.h"
 #include "app/places/bench/meter_panel.h"
@@ -9,6 +10,7 @@
 #include "core/diagram/control_layout.h"
 #include "core/diagram/power_layout.h"
 
+#include <QAccessible>
 #include <QHBoxLayout>
 #include <QSplitter>
 #include <QToolButton>
@@ -36,6 +38,7 @@ BenchPlace::BenchPlace(Document& document, Selection& selection, const Theme& th
         m_paths->setSelected(m_selection.device(), m_selection.role());
         m_plate->setSelected(m_selection.device());
         m_inspector->show(m_selection.device(), m_selection.role());
+        describeSelection();
     });
     connect(m_paths, &PathsView::symbolPicked, &selection, &Selection::select);
     connect(m_plate, &PlateView::devicePicked, this, [this](DeviceId id) { m_selection.select(id); });
@@ -147,6 +150,22 @@ void BenchPlace::takeDocument()
         m_session.setPlant(std::make_shared<const Plant>(std::move(*plant)));
     showCircuit(circuit);
     showPower(m_showsPower);
+}
+
+/// The drawing is painted: what is selected in it is told to screen readers in words.
+void BenchPlace::describeSelection()
+{
+    QString text;
+    if (m_session.hasRun())
+        for (std::size_t i = 0; i < m_session.plant().devices.size(); ++i) {
+            const PlantDevice& d = m_session.plant().devices[i];
+            if (d.id == m_selection.device())
+                text = QString::fromStdString(d.tag + " " + m_selection.role()) + ": "
+                    + deviceState(m_session.plant(), m_session.frame(), static_cast<int>(i)).lines.join(QStringLiteral(", "));
+        }
+    m_paths->setAccessibleDescription(text);
+    QAccessibleEvent event(m_paths, QAccessible::DescriptionChanged);
+    QAccessible::updateAccessibility(&event);
 }
 
 void BenchPlace::showCircuit(const Circuit& circuit)

@@ -41,6 +41,7 @@ private:
     void takeDocument();
     void showCircuit(const Circuit& circuit);
     void updateHead();
+    void describeSelection();
 
     Document& m_document;
     Selection& m_selection;

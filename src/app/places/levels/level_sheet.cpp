@@ -5,6 +5,7 @@
 
 #include <QCoreApplication>
 #include <QHBoxLayout>
+#include <QKeyEvent>
 #include <QVBoxLayout>
 
 namespace ts::app {
@@ -75,7 +76,10 @@ private:
             {"value.channel_mttfd", QT_TRANSLATE_NOOP("LevelSheet", "channel MTTFd")}, {"value.channel_capped", QT_TRANSLATE_NOOP("LevelSheet", "capped at")},
             {"value.subsystem_mttfd", QT_TRANSLATE_NOOP("LevelSheet", "MTTFd of each channel")}, {"value.ccf", QT_TRANSLATE_NOOP("LevelSheet", "common cause points")}};
         const auto known = kShort.constFind(fromStd(v.what));
-        const QString name = known == kShort.constEnd() ? wording::word(v.what) : tr(*known);
+        QString name = known == kShort.constEnd() ? wording::word(v.what) : tr(*known);
+        const bool isTypical = std::any_of(v.inputs.begin(), v.inputs.end(), [this](int i) { return m_f.explanation[i].basis == Basis::Typical; });
+        if (isTypical)
+            name += tr(", typical");
         m_card.rows.push_back({SheetRow::Kind::Value, subject.isEmpty() ? name : subject + "  " + name, value, wording::number(v.si, v.unit)});
     }
 
@@ -117,6 +121,14 @@ void ValueButton::setAsked(bool asked)
 {
     m_asked = asked;
     update();
+}
+
+void ValueButton::keyPressEvent(QKeyEvent* e)
+{
+    if (e->key() == Qt::Key_I && isEnabled())
+        click();
+    else
+        QAbstractButton::keyPressEvent(e);
 }
 
 void ValueButton::paintEvent(QPaintEvent*)

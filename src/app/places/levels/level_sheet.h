@@ -41,6 +41,7 @@ public:
 
 protected:
     void paintEvent(QPaintEvent*) override;
+    void keyPressEvent(QKeyEvent*) override; ///< I asks, as Space does
 
 private:
     const Theme& m_theme;

@@ -118,6 +118,8 @@ QString LevelsPlace::verdict() const
         return tr("No safety function");
     QString text = m_level.level ? wording::sentence(message(m_level.conditionsAnswered ? "level.reached" : "level.in_range", {std::string(safety::nameOf(*m_level.level))}))
                                  : wording::word("level.none");
+    if (m_level.level)
+        text += tr(" as claimed"); // no faults were swept to confirm it
     if (m_level.required)
         text += tr(", needed PL %1").arg(QString::fromUtf8(safety::nameOf(*m_level.required).data(), 1));
     if (m_level.pfhd >= 0)

@@ -41,14 +41,13 @@ double releaseFactor(const std::string& suppressor, Timing timing)
     return timed(deviceDefault(row, "release_factor"), timing);
 }
 
-CoilElement coilOf(const Parameters& p, bool large, const std::string& row)
+CoilElement coilOf(const Parameters& p, const std::string& row)
 {
     CoilElement coil;
     coil.direct = p.word("coil_current") == "dc";
     const double u = coil.ratedV = p.number("coil_voltage_v");
-    // Power factors of the open and the sealed coil: remarks of the same rows.
-    coil.openOhm = impedanceOf(u, deviceDefault(row, "inrush_power_ac").nominal, large ? 0.6 : 0.75);
-    coil.sealedOhm = impedanceOf(u, deviceDefault(row, "hold_power_ac").nominal, large ? 0.32 : 0.28);
+    coil.openOhm = impedanceOf(u, deviceDefault(row, "inrush_power_ac").nominal, deviceDefault(row, "inrush_power_factor").nominal);
+    coil.sealedOhm = impedanceOf(u, deviceDefault(row, "hold_power_ac").nominal, deviceDefault(row, "hold_power_factor").nominal);
     const double powerW = p.isWritten("coil_power_w") ? p.number("coil_power_w") : deviceDefault(row, "power_dc").nominal;
     // An AC coil's winding resistance is the real part of its inrush impedance at most; a DC coil's follows from its power.
     coil.resistanceOhm = coil.direct ? u * u / powerW : coil.openOhm.real();
@@ -89,7 +88,7 @@ Expected<Body> bodyWith(const Parameters& p, Timing timing, int mainPoles)
     coil.role = "coil";
     coil.terminals[0] = addTerminal(b, "A1");
     coil.terminals[1] = addTerminal(b, "A2");
-    coil.what = coilOf(p, large, row);
+    coil.what = coilOf(p, row);
     b.elements.push_back(coil);
     b.actions = {{"push_in", 0, 2}, {"let_go", 0, 0}};
     return b;
