@@ -232,7 +232,7 @@ const Entry kEntries[] = {
     TS_TEXT("basis.assumed", "assumed"),
     TS_TEXT("basis.typical", "typical value"),
     TS_TEXT("arithmetic.unusable", "the input for %1 is not usable: zero, negative or absurd"),
-    TS_TEXT("level.no_claim", "nothing is claimed for this function: name its subsystems, channels and parts"),
+    TS_TEXT("level.no_claim", "Nothing is claimed for this function: name its subsystems, channels and parts"),
     TS_TEXT("level.no_device", "%1: a part refers to a device that is not in the circuit"),
     TS_TEXT("level.no_reliability", "%1: %2 has no reliability data. Enter B10d, MTTFd or a typical value"),
     TS_TEXT("level.unknown_typical", "%1: the table of typical values has no row \"%2\""),

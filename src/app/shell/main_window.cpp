@@ -14,6 +14,7 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QMenu>
+#include <QPushButton>
 #include <QStackedWidget>
 #include <QToolButton>
 #include <QVBoxLayout>
@@ -86,13 +87,12 @@ QWidget* MainWindow::topLine()
     auto* row = new QHBoxLayout(line);
     row->setContentsMargins(8, 0, 12, 0);
     row->setSpacing(8);
-    m_name = new QToolButton(line);
+    m_name = new QPushButton(line);
     m_name->setObjectName("dossier");
-    m_name->setAutoRaise(true);
+    m_name->setFlat(true);
     m_name->setFont(m_theme.bold());
     m_name->setText(tr("No dossier"));
     m_name->setToolTip(tr("Open, save, write the report"));
-    m_name->setPopupMode(QToolButton::InstantPopup);
     m_name->setMinimumWidth(240);
     styleName();
     auto* menu = new QMenu(m_name);
@@ -125,8 +125,8 @@ QWidget* MainWindow::topLine()
 /// A style sheet remembers the colours it was made with.
 void MainWindow::styleName()
 {
-    m_name->setStyleSheet(QStringLiteral("QToolButton{border:none;background:transparent;text-align:left;padding:6px 20px 6px 8px;color:%1}"
-                                         "QToolButton:focus{text-decoration:underline}")
+    m_name->setStyleSheet(QStringLiteral("QPushButton{border:none;background:transparent;text-align:left;padding:6px 20px 6px 8px;color:%1}"
+                                         "QPushButton:focus{text-decoration:underline}")
                               .arg(m_theme.colours().ink.name()));
 }
 

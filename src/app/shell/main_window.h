@@ -15,6 +15,7 @@
 
 class QLabel;
 class QStackedWidget;
+class QPushButton;
 class QToolButton;
 
 namespace ts::app {
@@ -73,7 +74,7 @@ private:
     BenchPlace* m_bench = nullptr;
     LevelsPlace* m_levels = nullptr;
     Ledge* m_ledge = nullptr;
-    QToolButton* m_name = nullptr;
+    QPushButton* m_name = nullptr;
     QToolButton *m_undo = nullptr, *m_redo = nullptr, *m_look = nullptr;
 };
 

@@ -62,7 +62,9 @@ void judge(const SafetyFunction& f, const FunctionLevel& level, std::vector<Find
         finding.mend = message("mend.level", {f.name});
         finding.evidence = level.level ? message("evidence.pfhd", {Measured{level.explanation[level.pfhd].si, "1/h"}}) : weakPoint(level);
         const int weakest = level.weakest();
-        if (weakest >= 0)
+        if (!level.unmet.empty())
+            finding.mend = level.unmet.front();
+        else if (weakest >= 0)
             finding.mend = message("mend.level", {level.subsystems[static_cast<std::size_t>(weakest)].name});
         out.push_back(finding);
     } else if (!level.conditionsAnswered) {
