@@ -51,6 +51,8 @@ int main(int argc, char** argv)
     theme.setDark(settings.darkTheme);
     theme.applyTo(app);
     ts::app::MainWindow window(theme, settings, ts::io::systemFiles());
+    if (parser.isSet(picture) || parser.isSet(shots))
+        window.setAsker(std::make_unique<ts::app::ConsoleAsker>());
     g_document = &window.document();
     ts::installCheckFailed(stopWithRecoveryCopy);
     const QStringList files = parser.positionalArguments();

@@ -5,6 +5,8 @@
 #include <QMessageBox>
 #include <QPushButton>
 
+#include <cstdio>
+
 namespace ts::app {
 namespace {
 QString tr(const char* text)
@@ -38,6 +40,11 @@ void DialogAsker::tell(const QString& what)
     QMessageBox box(QMessageBox::Warning, tr("Tall Sentry"), what, QMessageBox::Ok, m_parent);
     box.setTextFormat(Qt::PlainText);
     box.exec();
+}
+
+void ConsoleAsker::tell(const QString& what)
+{
+    std::fprintf(stderr, "%s\n", qPrintable(what));
 }
 
 } // namespace ts::app

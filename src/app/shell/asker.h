@@ -34,4 +34,13 @@ private:
     QWidget* m_parent;
 };
 
+/// For runs without a person: says what went wrong on standard error and never waits.
+class ConsoleAsker : public Asker {
+public:
+    QString fileToOpen(const QString&) override { return {}; }
+    QString fileToSave(const QString&, const QString&) override { return {}; }
+    Unsaved aboutUnsaved(const QString&) override { return Unsaved::Discard; }
+    void tell(const QString& what) override;
+};
+
 } // namespace ts::app

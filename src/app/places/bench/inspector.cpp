@@ -90,11 +90,13 @@ QLabel* Inspector::addHeading(const QString& text)
 
 void Inspector::addNothing()
 {
+    if (!m_session.hasRun())
+        return;
     m_list->addWidget(labelled(tr("Nothing selected"), m_theme.bold(), this));
     m_list->addWidget(labelled(tr("Press buttons on the door. Click a contact, coil or device to see its state, work it by hand or break it. "
                                   "Click a terminal to put a probe on it."),
         m_theme.body(), this));
-    if (!m_session.hasRun() || m_session.run().state().faults.empty())
+    if (m_session.run().state().faults.empty())
         return;
     addHeading(tr("Faults that are on"));
     for (const Fault& f : m_session.run().state().faults)

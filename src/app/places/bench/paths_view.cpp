@@ -66,8 +66,12 @@ void PathsView::paintEvent(QPaintEvent*)
 {
     QPainter p(this);
     p.fillRect(rect(), m_theme.colours().paper);
-    if (!m_session.hasRun())
+    if (!m_session.hasRun()) {
+        p.setFont(m_theme.body());
+        p.setPen(m_theme.colours().quiet);
+        p.drawText(rect(), Qt::AlignCenter, tr("Nothing is open. Ctrl+O opens a dossier; the demo is in data/demo."));
         return;
+    }
     p.save();
     p.translate(m_shift);
     p.scale(m_zoom, m_zoom);
