@@ -1,8 +1,6 @@
 // check FILE: the findings of all design checks.
 
 #include "cli/commands.h"
-#include "core/analysis/analysis.h"
-#include "core/io/dossier_file.h"
 #include "wording/wording.h"
 
 #include <nlohmann/json.hpp>
@@ -63,14 +61,11 @@ void printJson(const std::vector<Finding>& findings, Session& s)
 
 int check(const Request& r, Session& s)
 {
-    const auto file = io::loadDossier(r.file);
-    if (!file)
-        return fail(file.error(), s);
-    const auto analysis = analyse(file->dossier, s.stop);
-    if (!analysis)
-        return fail(analysis.error(), s);
-    r.json ? printJson(analysis->findings, s) : printText(analysis->findings, s);
-    return analysis->findings.empty() ? kInOrder : kFindings;
+    const auto all = analysed(r, s);
+    if (!all)
+        return fail(all.error(), s);
+    r.json ? printJson(all->analysis.findings, s) : printText(all->analysis.findings, s);
+    return all->analysis.findings.empty() ? kInOrder : kFindings;
 }
 
 } // namespace ts::cli

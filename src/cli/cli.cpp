@@ -1,6 +1,7 @@
 #include "cli/cli.h"
 
 #include "cli/commands.h"
+#include "core/io/dossier_file.h"
 #include "wording/wording.h"
 
 #include <CLI/CLI.hpp>
@@ -23,6 +24,17 @@ int fail(const Error& error, Session& s)
 {
     s.err << wording::sentence(error).toStdString() << '\n';
     return error.code == ErrorCode::Cancelled ? kCancelled : kUnusable;
+}
+
+Expected<Analysed> analysed(const Request& r, Session& s)
+{
+    auto file = io::loadDossier(r.file);
+    if (!file)
+        return Unexpected{file.error()};
+    auto analysis = analyse(file->dossier, s.stop);
+    if (!analysis)
+        return Unexpected{analysis.error()};
+    return Analysed{std::move(*file), std::move(*analysis)};
 }
 
 int run(std::span<const std::string> arguments, std::ostream& out, std::ostream& err, std::stop_token stop)

@@ -2,6 +2,7 @@
 // One function per command, one file each. All get their streams, none looks at the process.
 
 #include "cli/cli.h"
+#include "core/analysis/analysis.h"
 #include "core/base/expected.h"
 #include "core/model/dossier.h"
 
@@ -31,6 +32,13 @@ int check(const Request&, Session&);
 int levels(const Request&, Session&);
 int simulate(const Request&, Session&);
 int report(const Request&, Session&);
+
+struct Analysed {
+    DossierFile file;
+    Analysis analysis;
+};
+/// The file read and worked out. Fails as loading and analysing do.
+Expected<Analysed> analysed(const Request&, Session&);
 
 /// Says what went wrong on err and gives the exit code for it.
 int fail(const Error&, Session&);

@@ -1,8 +1,6 @@
 // levels FILE: each function's chain with every intermediate value, and its stop as read from the run.
 
 #include "cli/commands.h"
-#include "core/analysis/analysis.h"
-#include "core/io/dossier_file.h"
 #include "wording/wording.h"
 
 #include <fmt/format.h>
@@ -163,15 +161,12 @@ void printJson(const Dossier& d, const Analysis& a, Session& s)
 
 int levels(const Request& r, Session& s)
 {
-    const auto file = io::loadDossier(r.file);
-    if (!file)
-        return fail(file.error(), s);
-    const auto analysis = analyse(file->dossier, s.stop);
-    if (!analysis)
-        return fail(analysis.error(), s);
-    r.json ? printJson(file->dossier, *analysis, s) : printText(file->dossier, *analysis, s);
+    const auto all = analysed(r, s);
+    if (!all)
+        return fail(all.error(), s);
+    r.json ? printJson(all->file.dossier, all->analysis, s) : printText(all->file.dossier, all->analysis, s);
     bool reached = true;
-    for (const FunctionResult& f : analysis->functions)
+    for (const FunctionResult& f : all->analysis.functions)
         reached &= !f.level.required || (f.level.level && *f.level.level >= *f.level.required);
     return reached ? kInOrder : kFindings;
 }

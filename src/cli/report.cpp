@@ -1,7 +1,6 @@
 // report FILE: the whole dossier as one HTML file.
 
 #include "cli/commands.h"
-#include "core/analysis/analysis.h"
 #include "core/io/dossier_file.h"
 #include "core/report/report.h"
 #include "wording/speech.h"
@@ -10,13 +9,10 @@ namespace ts::cli {
 
 int report(const Request& r, Session& s)
 {
-    const auto file = io::loadDossier(r.file);
-    if (!file)
-        return fail(file.error(), s);
-    const auto analysis = analyse(file->dossier, s.stop);
-    if (!analysis)
-        return fail(analysis.error(), s);
-    const auto html = report::reportHtml(file->dossier, *analysis, wording::speech());
+    const auto all = analysed(r, s);
+    if (!all)
+        return fail(all.error(), s);
+    const auto html = report::reportHtml(all->file.dossier, all->analysis, wording::speech());
     if (!html)
         return fail(html.error(), s);
     if (r.output.empty()) {
@@ -24,7 +20,7 @@ int report(const Request& r, Session& s)
     } else if (const auto saved = io::saveText(r.output, *html); !saved) {
         return fail(saved.error(), s);
     }
-    return analysis->findings.empty() ? kInOrder : kFindings;
+    return all->analysis.findings.empty() ? kInOrder : kFindings;
 }
 
 } // namespace ts::cli
