@@ -1,0 +1,135 @@
+// The stop as read from real runs of the demo, healthy and wired wrongly.
+
+#include "core/analysis/analysis.h"
+#include "core/simulation/motion.h"
+#include "tests/support/circuits.h"
+
+namespace ts {
+namespace {
+
+struct Case {
+    Dossier dossier = test::demoFile().dossier;
+    SafetyFunction& function() { return dossier.functions[0]; }
+    Expected<StopRun> read(Timing timing = Timing::Nominal) { return stopRun(dossier, function(), timing); }
+    std::string refusal()
+    {
+        const auto r = read();
+        return r ? "read" : r.error().message.id;
+    }
+};
+
+TEST(StopRun, DemoIsCategoryZeroByHand)
+{
+    // 3 ms button + 20 ms relay + 15 ms * 1.2 contactor with varistor + 10 ms arc = 51 ms.
+    Case c;
+    const auto run = c.read();
+    ASSERT_TRUE(run);
+    ASSERT_EQ(run->actuators.size(), 1u);
+    EXPECT_EQ(run->actuators[0].category, 0);
+    EXPECT_NEAR(run->actuators[0].removedAfter->si(), 0.051, 1e-9);
+    EXPECT_FALSE(run->actuators[0].terminalsLive);
+}
+
+TEST(StopRun, SlowLimitIsSlowerAndFastFaster)
+{
+    Case c;
+    const double nominal = c.read()->actuators[0].removedAfter->si();
+    // Slow: 8 ms + 20 ms (the sheet's) + 30 ms * 1.4 + 10 ms arc = 80 ms.
+    EXPECT_NEAR(c.read(Timing::Slow)->actuators[0].removedAfter->si(), 0.080, 1e-9);
+    EXPECT_LT(c.read(Timing::Fast)->actuators[0].removedAfter->si(), nominal);
+}
+
+TEST(StopRun, RestFollowsFromTheRunDownOfTheFan)
+{
+    Case c;
+    const auto run = c.read();
+    const Plant plant = *compile(c.dossier.circuit);
+    // From the speed at removal down to 1 % of synchronous speed by the closed form.
+    const MotorElement& m = plant.motors[0].data;
+    double speed = 0;
+    for (const Event& e : run->run.trace.events)
+        if (e.why == Why::PowerOff)
+            speed = e.si;
+    EXPECT_NEAR(run->actuators[0].restAfter->si(), 0.041 + coastingTimeS(m, speed, m.standstillRadPerS), 2e-3);
+}
+
+TEST(StopRun, RefusesWhatShowsNothing)
+{
+    {
+        Case c;
+        c.function().demandScenario = {};
+        EXPECT_EQ(c.refusal(), "stop.no_scenario");
+    }
+    {
+        Case c;
+        c.function().trigger.device = {9999};
+        EXPECT_EQ(c.refusal(), "stop.no_demand");
+    }
+    {
+        Case c;
+        c.function().demandScenario = {92}; // stop and start again: the emergency stop is never pressed
+        EXPECT_EQ(c.refusal(), "stop.no_demand");
+    }
+    {
+        Case c;
+        c.function().mustRest = {};
+        EXPECT_EQ(c.refusal(), "stop.no_motor");
+    }
+}
+
+TEST(StopRun, CanBeCancelled)
+{
+    Case c;
+    std::stop_source source;
+    source.request_stop();
+    const auto run = stopRun(c.dossier, c.function(), Timing::Nominal, source.get_token());
+    ASSERT_FALSE(run);
+    EXPECT_EQ(run.error().code, ErrorCode::Cancelled);
+}
+
+TEST(StopRun, AMotorThatRunsOnIsNeverAStop)
+{
+    Case c;
+    c.dossier.scenarios[0].steps.insert(c.dossier.scenarios[0].steps.begin(), {0.0, "fault", "S0/block:fallen_off", 0});
+    const auto run = c.read();
+    ASSERT_TRUE(run);
+    EXPECT_FALSE(run->actuators[0].category);
+    EXPECT_EQ(run->actuators[0].why.id, "stop.never_removed");
+}
+
+TEST(StopRun, StopsWithOneContactorWelded)
+{
+    Case c;
+    c.dossier.scenarios[0].steps.push_back({3.5, "fault", "Q1/main:welded", 0});
+    const auto run = c.read();
+    ASSERT_TRUE(run);
+    EXPECT_EQ(run->actuators[0].category, 0);
+}
+
+TEST(Analysis, HoldsEveryFunctionAndItsFindings)
+{
+    Dossier d = test::demoFile().dossier;
+    SafetyFunction second = d.functions[0];
+    second.id = {500};
+    second.name = "Second";
+    second.claim.clear();
+    d.functions.push_back(second);
+    const auto a = analyse(d);
+    ASSERT_TRUE(a);
+    ASSERT_EQ(a->functions.size(), 2u);
+    EXPECT_EQ(a->functions[1].function, FunctionId{500});
+    ASSERT_EQ(a->findings.size(), 1u);
+    EXPECT_EQ(a->findings[0].what.id, "finding.level.none");
+}
+
+TEST(Analysis, EquipmentProtectionHasNoLevelFinding)
+{
+    Dossier d = test::demoFile().dossier;
+    d.functions[0].reliedOnByPerson = false;
+    d.functions[0].requiredLevel = "";
+    d.functions[0].claim.clear();
+    EXPECT_TRUE(analyse(d)->findings.empty());
+}
+
+} // namespace
+} // namespace ts
