@@ -54,16 +54,27 @@ Pause BenchRun::advanceTo(TimeNs until, const std::function<bool()>& outOfBudget
         limits.until = std::min(until, (m_state.now / kSpeedSampleNs + 1) * kSpeedSampleNs);
         limits.outOfBudget = outOfBudget;
         pause = advanceOnce(limits);
-        if (m_state.now % kSpeedSampleNs == 0 && (m_speeds.empty() || m_speeds.back().at < m_state.now)) {
-            SpeedSample sample{m_state.now, {}};
-            for (const PlantMotor& m : m_plant->motors)
-                sample.radPerS.push_back(flowValue(*m_plant, m_state, m.flow, m_state.now));
-            m_speeds.push_back(std::move(sample));
-        }
-        if (m_state.now - m_keyframes.back().state.now >= kKeyframeNs)
+        sampleSpeeds();
+        // Where nothing happened there is nothing to replay: a bench that idles for a day stays small.
+        const bool isNew = m_trace.events.size() != m_keyframes.back().events || m_applied != m_keyframes.back().stimuli;
+        if (isNew && m_state.now - m_keyframes.back().state.now >= kKeyframeNs)
             keep();
     } while (pause == Pause::Reached && m_state.now < until);
     return pause;
+}
+
+void BenchRun::sampleSpeeds()
+{
+    if (m_state.now % kSpeedSampleNs != 0 || (!m_speeds.empty() && m_speeds.back().at >= m_state.now))
+        return;
+    SpeedSample sample{m_state.now, {}};
+    for (const PlantMotor& m : m_plant->motors)
+        sample.radPerS.push_back(flowValue(*m_plant, m_state, m.flow, m_state.now));
+    const std::size_t n = m_speeds.size();
+    if (n >= 2 && m_speeds[n - 1].radPerS == sample.radPerS && m_speeds[n - 2].radPerS == sample.radPerS)
+        m_speeds.back().at = m_state.now; // a straight line needs its ends only
+    else
+        m_speeds.push_back(std::move(sample));
 }
 
 bool BenchRun::stepForward(TimeNs horizon)
@@ -89,6 +100,8 @@ bool BenchRun::stepBack()
     m_trace.events.resize(from.events);
     m_applied = from.stimuli;
     m_speeds.resize(from.speeds);
+    if (!m_speeds.empty())
+        m_speeds.back().at = std::min(m_speeds.back().at, m_state.now); // it may have been drawn out since
     advanceTo(until);
     return true;
 }

@@ -37,7 +37,7 @@ public:
     /// What can be seen now.
     Frame frame() { return observe(*m_plant, m_state, *m_workspace); }
 
-    /// One recorded speed of every motor, for drawing; about one each 20 ms while something turns.
+    /// One recorded speed of every motor, for drawing: each 20 ms while speeds change, else the ends of the line.
     struct SpeedSample {
         TimeNs at = 0;
         std::vector<double> radPerS;
@@ -50,6 +50,7 @@ private:
         std::size_t events = 0, stimuli = 0, speeds = 0;
     };
     void keep();
+    void sampleSpeeds();
     Pause advanceOnce(const Limits& limits);
 
     std::shared_ptr<const Plant> m_plant;

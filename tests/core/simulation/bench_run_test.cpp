@@ -95,6 +95,18 @@ TEST(BenchRun, StepsForwardToTheNextEvent)
     EXPECT_GT(run.trace().events.size(), events);
 }
 
+TEST(BenchRun, ADayOfIdlingCostsNothing)
+{
+    BenchRun run = stoppedRun();
+    run.advanceTo(timeNs(seconds(60.0))); // at rest
+    const std::size_t samples = run.speeds().size();
+    run.advanceTo(timeNs(seconds(600.0)));
+    EXPECT_LE(run.speeds().size(), samples + 2);
+    EXPECT_TRUE(run.stepBack());
+    EXPECT_LT(run.now(), timeNs(seconds(60.0)));
+    EXPECT_LE(run.speeds().back().at, run.now()) << "no speed from the future";
+}
+
 TEST(BenchRun, RestartForgetsEverything)
 {
     BenchRun run = stoppedRun();

@@ -193,7 +193,9 @@ void TraceView::paintSpeed(QPainter& p, const Row& r, double y) const
 {
     const double full = m_session.plant().motors[at(r.motor)].data.synchronousRadPerS;
     const auto& samples = m_session.run().speeds();
-    const auto first = std::lower_bound(samples.begin(), samples.end(), left(), [](const BenchRun::SpeedSample& s, TimeNs t) { return s.at < t; });
+    auto first = std::lower_bound(samples.begin(), samples.end(), left(), [](const BenchRun::SpeedSample& s, TimeNs t) { return s.at < t; });
+    if (first != samples.begin())
+        --first; // a straight line may begin before the left edge
     QPolygonF line;
     double lastX = -10;
     for (auto it = first; it != samples.end(); ++it) {
