@@ -53,12 +53,11 @@ std::optional<TimeNs> demandTime(const Plant& plant, const Trace& trace, std::st
     return std::nullopt;
 }
 
-safety::ActuatorHistory actuatorHistory(const Plant& plant, const Trace& trace, int motor, TimeNs demand, TimeNs end)
+safety::ActuatorHistory actuatorHistory(const Plant& plant, const Trace& trace, int motor, TimeNs demand)
 {
     safety::ActuatorHistory h;
     h.tag = plant.devices[at(plant.motors[at(motor)].device)].tag;
     h.demand = demand;
-    h.end = end;
     int fed = 0;
     for (std::size_t i = 0; i < trace.events.size(); ++i) {
         const Event& e = trace.events[i];
@@ -104,7 +103,7 @@ Expected<StopRun> stopRun(const Dossier& dossier, const SafetyFunction& function
         for (std::size_t m = 0; m < plant->motors.size(); ++m)
             if (plant->devices[at(plant->motors[m].device)].id == id)
                 result.actuators.push_back(
-                    safety::readStop(actuatorHistory(*plant, result.run.trace, static_cast<int>(m), *demand, result.run.end.now)));
+                    safety::readStop(actuatorHistory(*plant, result.run.trace, static_cast<int>(m), *demand)));
     if (result.actuators.empty())
         return refused("stop.no_motor");
     return result;

@@ -19,7 +19,7 @@ struct StopRun {
 Expected<StopRun> stopRun(const Dossier& dossier, const SafetyFunction& function, Timing timing, std::stop_token stop = {});
 
 /// One motor's history around a demand at a given time. `motor` is a plant slot.
-safety::ActuatorHistory actuatorHistory(const Plant& plant, const Trace& trace, int motor, TimeNs demand, TimeNs end);
+safety::ActuatorHistory actuatorHistory(const Plant& plant, const Trace& trace, int motor, TimeNs demand);
 
 /// When the trigger's action is first taken in a trace; nothing if never.
 std::optional<TimeNs> demandTime(const Plant& plant, const Trace& trace, std::string_view tag, std::string_view action);

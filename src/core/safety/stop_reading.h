@@ -24,7 +24,6 @@ struct MotionChange {
 struct ActuatorHistory {
     std::string tag;
     TimeNs demand = 0;
-    TimeNs end = 0; ///< how long it was watched
     std::vector<PathChange> paths;
     std::vector<MotionChange> motions;
     Seconds releaseTimes; ///< own release times of the devices between demand and removal, added up

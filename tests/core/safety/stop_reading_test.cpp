@@ -16,7 +16,6 @@ ActuatorHistory history(double removedMs, double restMs)
     ActuatorHistory h;
     h.tag = "M1";
     h.demand = ms(1000);
-    h.end = ms(20000);
     h.paths = {{ms(100), 3}, {ms(removedMs), 0}};
     h.motions = {{ms(110), true}, {ms(restMs), false}};
     h.releaseTimes = seconds(0.041);
