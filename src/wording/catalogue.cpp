@@ -224,7 +224,6 @@ const Entry kEntries[] = {
     TS_TEXT("value.ccf", "points against common cause"),
     TS_TEXT("value.pfhd", "PFHd"),
     TS_TEXT("value.pfhd_total", "PFHd of the function"),
-    TS_TEXT("value.cap", "cap"),
     TS_TEXT("basis.entered", "entered"),
     TS_TEXT("basis.part", "maker's sheet"),
     TS_TEXT("basis.clause", "standard"),

@@ -89,7 +89,7 @@ QString Ledge::line() const
         return tr("Checking ...");
     const auto list = inOrder();
     if (list.empty())
-        return tr("No finding: level reached, stop category as chosen, claim refers to what is there. Nothing else was checked.");
+        return tr("No finding: level reached as claimed, stop category as chosen, claim refers to what is there. Nothing else was checked.");
     return wording::sentence(list.front()->what) + ". " + wording::sentence(list.front()->mend);
 }
 
