@@ -30,6 +30,7 @@ constexpr std::string_view nameOf(Why why)
     case Why::ResetWanted: return "reset_wanted";
     case Why::OutputsOn: return "outputs_on";
     case Why::OutputsOff: return "outputs_off";
+    case Why::LogicMode: return "logic_mode";
     }
     return "";
 }

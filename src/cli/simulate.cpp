@@ -3,6 +3,7 @@
 #include "cli/commands.h"
 #include "cli/names.h"
 #include "core/io/dossier_file.h"
+#include "core/simulation/logic.h"
 #include "core/simulation/scenario_run.h"
 #include "wording/event_text.h"
 #include "wording/wording.h"
@@ -61,6 +62,8 @@ void printJson(const Plant& plant, const Scenario& scenario, const ScenarioRun& 
         } else {
             if (e.why == Why::Moved || e.why == Why::Operated)
                 o["mover"] = plant.movers[static_cast<std::size_t>(e.slot)].spec.role;
+            if (e.why == Why::LogicMode)
+                o["mode"] = modeName(plant.logics[static_cast<std::size_t>(e.slot)].data, static_cast<std::uint8_t>(e.to));
             if (e.why == Why::KnobSet)
                 o["knob"] = plant.knobs[static_cast<std::size_t>(e.slot)].name;
             o["from"] = e.from;

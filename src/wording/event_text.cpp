@@ -1,5 +1,6 @@
 #include "wording/event_text.h"
 
+#include "core/simulation/logic.h"
 #include "wording/wording.h"
 
 #include <QCoreApplication>
@@ -28,7 +29,7 @@ QString operatedText(const Plant& plant, const Event& e)
 {
     for (const auto& [name, what] : plant.devices[at(e.device)].actions)
         if (what.first == e.slot && what.second == e.to)
-            return said("event.operated", {tagOf(plant, e.device), word("action." + name).toStdString()});
+            return said("event.operated", {tagOf(plant, e.device), actionWord(name).toStdString()});
     return said("event.operated", {tagOf(plant, e.device), std::string()});
 }
 
@@ -53,7 +54,7 @@ QString movedText(const Plant& plant, const Event& e)
             continue;
         if (e.to != data.trippedTravel)
             return said("event.protection_back", {tag});
-        const char* id = data.law == Protection::Law::Melting ? "event.melts" : "event.trips";
+        const char* id = data.winding >= 0 ? "event.burns" : data.law == Protection::Law::Melting ? "event.melts" : "event.trips";
         return said(id, {tag, spec.role, Measured{e.si, "A"}});
     }
     return said(in ? "event.actuated" : "event.returned", {tag});
@@ -97,8 +98,37 @@ QString modeWord(const FaultSite& site)
     return said("fault.mode", {word("element." + site.site.substr(slash + 1)).toStdString(), word("mode." + site.mode).toStdString()});
 }
 
+QString actionWord(std::string_view action)
+{
+    constexpr std::string_view kTurn = "turn_to_";
+    if (action.starts_with(kTurn))
+        return said("action.turned", {std::string(action.substr(kTurn.size()))});
+    return word("action." + std::string(action));
+}
+
+QString doWord(std::string_view action)
+{
+    constexpr std::string_view kTurn = "turn_to_";
+    if (action.starts_with(kTurn))
+        return said("do.turn", {std::string(action.substr(kTurn.size()))});
+    return word("do." + std::string(action));
+}
+
+QString logicWord(const Plant& plant, int logic, std::uint8_t mode, std::uint8_t flags)
+{
+    const DeviceLogic& data = plant.logics[at(logic)].data;
+    const QString state = word(std::string("logic.") + modeName(data, mode));
+    const auto* monitor = std::get_if<PhaseMonitorLogic>(&data);
+    const std::string reason = monitor ? monitorReason(*monitor, flags) : "";
+    return reason.empty() ? state : said("logic.because", {state.toStdString(), word("reason." + reason).toStdString()});
+}
+
 QString stateWord(std::string_view state)
 {
+    if (state.starts_with("at_") && state != "at_rest")
+        return said("state.at", {std::string(state.substr(3))});
+    if (!knows("state." + std::string(state)) && knows("logic." + std::string(state)))
+        return word("logic." + std::string(state));
     return word("state." + std::string(state));
 }
 
@@ -129,6 +159,7 @@ QString eventText(const Plant& plant, const Event& e)
     case Why::ResetWanted: return said("event.reset_wanted", {tag});
     case Why::OutputsOn: return said("event.outputs_on", {tag});
     case Why::OutputsOff: return said("event.outputs_off", {tag});
+    case Why::LogicMode: return said("event.supply_mode", {tag, logicWord(plant, e.slot, static_cast<std::uint8_t>(e.to), static_cast<std::uint8_t>(e.from)).toStdString()});
     }
     return {};
 }

@@ -19,6 +19,13 @@ QString faultText(const Plant& plant, const FaultSite& site);
 /// Mode of a fault in the words that stand beside a tick box: "contacts welded".
 QString modeWord(const FaultSite& site);
 
+/// What was done, "turned to hand", and what a button for it says, "Turn to hand".
+QString actionWord(std::string_view action);
+QString doWord(std::string_view action);
+
+/// What a timer, monitor, gate, starter or drive is doing: "tripped: a phase is lost".
+QString logicWord(const Plant& plant, int logic, std::uint8_t mode, std::uint8_t flags);
+
 /// "K1 outputs on", "Q1 pulled in" ... state words of scenarios.
 QString stateWord(std::string_view state);
 

@@ -171,11 +171,11 @@ TEST(Unusable, FilesAndArgumentsGiveExitCodeTwo)
         EXPECT_NE(absent.err.find("/no/such/file.sentry"), std::string::npos);
         EXPECT_TRUE(absent.out.empty()) << "nothing half done on standard output";
     }
-    const std::string broken = changedDemo("\"kind\": \"breaker\"", "\"kind\": \"brake\"");
+    const std::string broken = changedDemo("\"kind\": \"breaker\"", "\"kind\": \"teapot\"");
     const Said said = run({"check", broken});
     EXPECT_EQ(said.code, 2);
     EXPECT_NE(said.err.find(".sentry:"), std::string::npos) << said.err;
-    EXPECT_NE(said.err.find("no device kind \"brake\""), std::string::npos) << said.err;
+    EXPECT_NE(said.err.find("no device kind \"teapot\""), std::string::npos) << said.err;
     EXPECT_EQ(run({}).code, 2);
     EXPECT_EQ(run({"fly", test::demoPath()}).code, 2);
     EXPECT_EQ(run({"simulate", test::demoPath(), "--until", "-3"}).code, 2);

@@ -19,7 +19,7 @@ namespace {
 /// All ids in quotes in core's and the window's sources that look like the catalogue's.
 std::set<std::string> usedIds()
 {
-    static const std::regex id("\"((?:file|json|interlock|kind|motor|network|parameter|part|wire|fault|run|scenario|event|converter|pause|expect|formula|"
+    static const std::regex id("\"((?:file|json|interlock|shaft|kind|motor|network|parameter|part|wire|fault|run|scenario|event|converter|pause|expect|formula|"
                                "value|basis|arithmetic|level|assume|condition|stop|finding|consequence|mend|evidence|edit|report|method|caution)\\.[a-z0-9_.]+)\"");
     std::set<std::string> ids;
     for (const auto& entry : std::filesystem::recursive_directory_iterator(test::sourcePath("src"))) {

@@ -163,18 +163,23 @@ private:
             }
         for (const Element& e : g.body.elements) {
             const auto t = [&](int k) { return terminalOf(g, e.terminals[at(k)]); };
-            if (std::holds_alternative<TransformerElement>(e.what) || std::holds_alternative<ConverterElement>(e.what)) {
+            const auto* transformer = std::get_if<TransformerElement>(&e.what);
+            if ((transformer && transformer->nominalSecondaryV > 0.0) || std::holds_alternative<ConverterElement>(e.what)) {
                 for (int k = 0; k < 4; ++k)
                     pin(t(k), k % 2, k < 2);
                 slot = std::max(slot, 2);
+            } else if (std::holds_alternative<DriveElement>(e.what)) {
+                for (int k = 0; k < 6; ++k)
+                    pin(t(k), k % 3, k < 3);
+                slot = std::max(slot, 3);
             } else if (const auto* m = std::get_if<MotorElement>(&e.what)) {
                 for (int k = 0; k < (m->sixTerminal ? 6 : 3); ++k)
                     pin(t(k), k % 3, k < 3);
                 slot = std::max(slot, 3);
             }
         }
-        for (int t : g.terminals) // terminal blocks, the supply's terminals, a motor's earth
-            if (isPowerTerminal(g, t) && !taken.contains(t) && (!g.body.elements.empty() || joinsPower(t)))
+        for (int t : g.terminals) // terminal blocks, the supply's terminals, a motor's earth, a monitor's taps
+            if (isPowerTerminal(g, t) && !m_graph.terminals[at(t)].isPort && !taken.contains(t) && (!g.body.elements.empty() || joinsPower(t)))
                 pin(t, slot++, g.body.elements.empty() ? true : !isSupply(g));
         d.slots = std::max(slot, 1);
     }
@@ -269,7 +274,7 @@ private:
         const auto has = [&g](auto kind) {
             return std::any_of(g.body.elements.begin(), g.body.elements.end(), [](const Element& e) { return std::holds_alternative<decltype(kind)>(e.what); });
         };
-        return has(MotorElement{}) ? "M 3~" : has(ConverterElement{}) ? "~ / =" : has(TransformerElement{}) ? "~ / ~" : "";
+        return has(MotorElement{}) ? "M 3~" : has(ConverterElement{}) ? "~ / =" : has(DriveElement{}) ? "~ / f" : has(TransformerElement{}) ? "~ / ~" : has(SenseElement{}) ? "3~ ?" : "";
     }
 
     void drawPole(const PowerDevice& d, const GraphEdge& e)

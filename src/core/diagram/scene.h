@@ -27,8 +27,10 @@ struct Conductor {
     bool isRail = false;
 };
 
-enum class SymbolKind { NormallyOpen, NormallyClosed, Coil, Lamp, BoxLoad, MainContact, FusePole, BreakerPole, HeatedPole, Port, Earth, Device };
-enum class Operated { ByNothing, ByPush, ByEmergencyPush, ByHeat, ByCoil };
+enum class SymbolKind {
+    NormallyOpen, NormallyClosed, Coil, Lamp, Horn, BoxLoad, MainContact, FusePole, BreakerPole, HeatedPole, MeasuredPole, SwitchPole, Port, Earth, Device
+};
+enum class Operated { ByNothing, ByPush, ByEmergencyPush, ByTurn, ByGuard, ByPlant, ByHeat, ByCoil };
 
 /// Something between two terminals, drawn from top to bottom.
 struct Symbol {

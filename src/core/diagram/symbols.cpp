@@ -30,6 +30,9 @@ public:
         case SymbolKind::Coil: load(18, 11); break;
         case SymbolKind::BoxLoad: load(22, 15); break;
         case SymbolKind::Lamp: lamp(); break;
+        case SymbolKind::Horn: horn(); break;
+        case SymbolKind::MeasuredPole: measuredPole(); break;
+        case SymbolKind::SwitchPole: switchPole(); break;
         case SymbolKind::Port: ring(StrokePart::Upper, {m_x, m_y0}, 3.5); break;
         case SymbolKind::Earth: earth(); break;
         case SymbolKind::Device: box(m_s.top.x, m_s.top.y, m_s.bottom.x, m_s.bottom.y); break;
@@ -116,6 +119,24 @@ private:
         path(StrokePart::Outline, {{m_x - d, m_middle - d}, {m_x + d, m_middle + d}});
         path(StrokePart::Outline, {{m_x + d, m_middle - d}, {m_x - d, m_middle + d}});
     }
+    void horn()
+    {
+        leads(11);
+        arc(StrokePart::Outline, {m_x - 6, m_middle}, 14, -90, 90);
+        path(StrokePart::Outline, {{m_x - 6, m_middle - 14}, {m_x - 6, m_middle + 14}});
+    }
+    /// A line led through a ring.
+    void measuredPole()
+    {
+        path(StrokePart::Through, {{m_x, m_y0}, {m_x, m_y1}});
+        ring(StrokePart::Outline, {m_x, m_middle}, 8);
+    }
+    void switchPole()
+    {
+        leads(13);
+        path(StrokePart::Upper, {{m_x - 5, m_middle - 13}, {m_x + 5, m_middle - 13}});
+        path(m_closed ? StrokePart::Through : StrokePart::Lower, {{m_x, m_middle + 13}, m_closed ? Point{m_x, m_middle - 13} : Point{m_x - 10, m_middle - 10}});
+    }
     void earth()
     {
         const double direction = m_y1 > m_y0 ? 1 : -1;
@@ -140,6 +161,18 @@ private:
             path(StrokePart::Linkage, {{bladeX, m_middle}, {far, m_middle}});
             arc(StrokePart::Outline, {far, m_middle}, 8, 90, 270);
             path(StrokePart::Outline, {{far, m_middle - 8}, {far, m_middle + 8}});
+            return;
+        case Operated::ByTurn:
+            path(StrokePart::Linkage, {{bladeX, m_middle}, {far, m_middle}});
+            path(StrokePart::Outline, {{far - 5, m_middle - 7}, {far, m_middle - 7}, {far, m_middle + 7}, {far + 5, m_middle + 7}});
+            return;
+        case Operated::ByGuard:
+            path(StrokePart::Linkage, {{bladeX, m_middle}, {far, m_middle}});
+            path(StrokePart::Outline, {{far, m_middle - 8}, {far - 7, m_middle}, {far, m_middle + 8}}, true);
+            return;
+        case Operated::ByPlant:
+            path(StrokePart::Linkage, {{bladeX, m_middle}, {far, m_middle}});
+            path(StrokePart::Outline, {{far - 6, m_middle - 6}, {far, m_middle - 6}, {far, m_middle + 6}, {far - 6, m_middle + 6}}, true);
             return;
         case Operated::ByHeat:
             path(StrokePart::Linkage, {{bladeX, m_middle}, {far + 4, m_middle}});

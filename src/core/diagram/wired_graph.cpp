@@ -26,12 +26,22 @@ Operated operatedBy(const Body& body, const ContactElement& c)
         return Operated::ByNothing;
     const MoverSpec& mover = body.movers[at(c.mover)];
     switch (mover.driver) {
-    case MoverSpec::Driver::Operator: return mover.latches ? Operated::ByEmergencyPush : Operated::ByPush;
+    case MoverSpec::Driver::Operator:
+        return mover.role == "selector" || mover.role == "switch" ? Operated::ByTurn
+            : mover.role == "guard"                               ? Operated::ByGuard
+            : mover.role == "call"                                ? Operated::ByPlant
+            : mover.latches                                       ? Operated::ByEmergencyPush
+                                                                  : Operated::ByPush;
     case MoverSpec::Driver::Coil: return Operated::ByCoil;
     case MoverSpec::Driver::Protection: return Operated::ByHeat;
     case MoverSpec::Driver::Logic: return Operated::ByCoil;
     }
     return Operated::ByNothing;
+}
+
+bool isByHand(const Body& body, const ContactElement& c)
+{
+    return c.mover >= 0 && body.movers[at(c.mover)].driver == MoverSpec::Driver::Operator;
 }
 
 class GraphBuilder {
@@ -80,18 +90,32 @@ private:
     /// The inner wiring of a logic, all but its supply and its output contacts: its terminals are inputs, not paths.
     static bool isInside(const Body& body, std::size_t e)
     {
-        if (!body.safetyRelay || static_cast<int>(e) == body.safetyRelay->supply)
-            return false;
+        if (const auto* sense = std::get_if<SenseElement>(&body.elements[e].what))
+            return sense->use != SenseElement::Use::Supply;
+        const bool hasLogic = !body.safetyRelays.empty() || !body.logics.empty();
         const auto* c = std::get_if<ContactElement>(&body.elements[e].what);
-        return !c || c->mover < 0;
+        return hasLogic && (c ? c->mover < 0 && body.elements[e].role.empty() : std::holds_alternative<LoadElement>(body.elements[e].what));
     }
 
-    void markPorts(const GraphDevice& g, const std::vector<int>& outer, const Element& element)
+    static bool isSupplyTerminal(const Body& body, int t)
     {
-        const auto& supply = g.body.elements[at(g.body.safetyRelay->supply)].terminals;
+        return std::any_of(body.elements.begin(), body.elements.end(), [t](const Element& e) {
+            const auto* sense = std::get_if<SenseElement>(&e.what);
+            return (sense && sense->use == SenseElement::Use::Supply && (e.terminals[0] == t || e.terminals[1] == t))
+                || (std::holds_alternative<DriveElement>(e.what) && std::find(e.terminals.begin(), e.terminals.end(), t) != e.terminals.end());
+        });
+    }
+
+    void markPorts(GraphDevice& g, const std::vector<int>& outer, const Element& element)
+    {
+        const auto* sense = std::get_if<SenseElement>(&element.what);
+        if (sense && sense->use == SenseElement::Use::Tap) {
+            g.isPower = true; // its taps are drawn with the lines they watch
+            return;
+        }
         for (int k = 0; k < 2; ++k) {
             const int t = element.terminals[at(k)];
-            if (outer[at(t)] >= 0 && t != supply[0] && t != supply[1])
+            if (outer[at(t)] >= 0 && !isSupplyTerminal(g.body, t))
                 m_graph.terminals[at(outer[at(t)])].isPort = true;
         }
     }
@@ -117,17 +141,23 @@ private:
             edge.kind = c->kind == ContactKind::NormallyClosed ? SymbolKind::NormallyClosed
                 : control                                     ? SymbolKind::NormallyOpen
                 : c->kind == ContactKind::Main                ? SymbolKind::MainContact
-                : c->mover < 0                                ? SymbolKind::HeatedPole
+                : c->mover < 0                                ? g.body.logics.empty() ? SymbolKind::HeatedPole : SymbolKind::MeasuredPole
+                : isByHand(g.body, *c)                        ? SymbolKind::SwitchPole
                 : g.body.movers[at(c->mover)].initial == 2    ? SymbolKind::BreakerPole
                                                               : SymbolKind::FusePole;
             g.isPower |= edge.isPole;
+        } else if (const auto* t = std::get_if<TransformerElement>(&element.what); t && t->nominalSecondaryV <= 0.0) {
+            edge.kind = SymbolKind::MeasuredPole; // a line led through a current transformer
+            edge.isPole = g.isPower = true;
         } else if (std::holds_alternative<CoilElement>(element.what)) {
             edge.kind = SymbolKind::Coil;
-        } else if (std::holds_alternative<LampElement>(element.what)) {
-            edge.kind = SymbolKind::Lamp;
+        } else if (const auto* lamp = std::get_if<LampElement>(&element.what)) {
+            edge.kind = lamp->shows == LampElement::Shows::Light ? SymbolKind::Lamp
+                : lamp->shows == LampElement::Shows::Sound       ? SymbolKind::Horn
+                                                                 : SymbolKind::BoxLoad;
         } else if (std::holds_alternative<SenseElement>(element.what)) {
             edge.kind = SymbolKind::BoxLoad;
-        } else if (std::holds_alternative<LoadElement>(element.what)) {
+        } else if (std::holds_alternative<LoadElement>(element.what) || std::holds_alternative<VariableElement>(element.what)) {
             return;
         } else {
             g.isPower = true;
@@ -193,12 +223,14 @@ private:
         for (const GraphDevice& g : m_graph.devices)
             for (const Element& e : g.body.elements) {
                 const auto net = [&](int k) { return m_graph.netOf(outerOf(g, e.terminals[at(k)])); };
-                if (std::holds_alternative<SourceElement>(e.what)) {
+                if (const auto* source = std::get_if<SourceElement>(&e.what)) {
                     poles.emplace_back(net(0), false);
+                    if (source->directV > 0.0)
+                        poles.emplace_back(net(1), true);
                 } else if (std::holds_alternative<ConverterElement>(e.what)) {
                     poles.emplace_back(net(2), false);
                     poles.emplace_back(net(3), true);
-                } else if (std::holds_alternative<TransformerElement>(e.what)) {
+                } else if (const auto* t = std::get_if<TransformerElement>(&e.what); t && t->nominalSecondaryV > 0.0) {
                     const bool firstIsBonded = m_graph.nets[at(net(2))].isEarth;
                     poles.emplace_back(net(2), firstIsBonded);
                     poles.emplace_back(net(3), !firstIsBonded);

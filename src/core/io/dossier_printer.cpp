@@ -109,6 +109,11 @@ Json circuitOf(const Circuit& c)
         for (const MechanicalInterlock& i : c.interlocks)
             json["interlocks"].push_back({{"first", c.device(i.first)->tag}, {"second", c.device(i.second)->tag}});
     }
+    if (!c.shafts.empty()) {
+        json["shafts"] = Json::array();
+        for (const Shaft& s : c.shafts)
+            json["shafts"].push_back({{"brake", c.device(s.brake)->tag}, {"motor", c.device(s.motor)->tag}});
+    }
     return json;
 }
 

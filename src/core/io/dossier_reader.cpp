@@ -135,17 +135,14 @@ private:
         if (!m_trouble.any())
             readBodies(c);
         r.each("wires", kMostWires, [&](ObjectReader& w) { readWire(w, c); });
-        r.each("interlocks", 100, [&](ObjectReader& i) {
-            MechanicalInterlock lock;
-            for (const auto& [key, into] : {std::pair{"first", &lock.first}, {"second", &lock.second}}) {
-                const Device* device = c.device(i.text(key, true));
-                if (!device)
-                    i.refuse(ErrorCode::NotFound, message("scenario.no_device", {i.text(key)}), key);
-                else
-                    *into = device->id;
-            }
-            c.interlocks.push_back(lock);
-        });
+        const auto deviceNamed = [&c](ObjectReader& o, const char* key) {
+            const Device* device = c.device(o.text(key, true));
+            if (!device)
+                o.refuse(ErrorCode::NotFound, message("scenario.no_device", {o.text(key)}), key);
+            return device ? device->id : DeviceId{};
+        };
+        r.each("interlocks", 100, [&](ObjectReader& i) { c.interlocks.push_back({deviceNamed(i, "first"), deviceNamed(i, "second")}); });
+        r.each("shafts", 100, [&](ObjectReader& s) { c.shafts.push_back({deviceNamed(s, "brake"), deviceNamed(s, "motor")}); });
     }
 
     void readDevice(ObjectReader& r, Circuit& c)

@@ -3,6 +3,7 @@
 // A kind is a description; simulation/ knows elements and movers, never kinds. Registry: registry.h.
 
 #include "core/base/expected.h"
+#include "core/library/logic.h"
 #include "core/library/parameters.h"
 #include "core/network/network.h"
 
@@ -27,7 +28,8 @@ struct TerminalSpec {
 };
 
 /// Anything that travels and carries contacts: armature, button, latch, trip mechanism, blown fuse element.
-/// Travel goes 0 (rest), 1 (on the way: opening contacts open, closing ones not yet closed), 2 (actuated).
+/// Travel goes 0 (rest), 1 (on the way: opening contacts open, closing ones not yet closed), 2 (actuated). A selector of
+/// three positions goes on to 3 (on the way) and 4.
 struct MoverSpec {
     enum class Driver { Operator, Coil, Protection, Logic };
     std::string role;
@@ -37,12 +39,16 @@ struct MoverSpec {
     double toRestS = 0.0; ///< from cause to leaving travel 2
     double gapS = 0.0; ///< between travel 1 and the end positions
     bool latches = false; ///< stays actuated when let go
+    std::uint8_t last = 2; ///< the furthest travel
+    int freedBy = -1; ///< mover that must be actuated before this one can leave rest, and cannot return before it
+    double brakesNm = 0; ///< holds the shaft it is linked to unless actuated
 };
 
-constexpr std::uint8_t kAtRest = 0b001;
-constexpr std::uint8_t kOnTheWay = 0b010;
-constexpr std::uint8_t kActuated = 0b100;
-constexpr std::uint8_t kAlways = 0b111;
+constexpr std::uint8_t kAtRest = 0b00001;
+constexpr std::uint8_t kOnTheWay = 0b00010;
+constexpr std::uint8_t kActuated = 0b00100;
+constexpr std::uint8_t kFar = 0b10000; ///< the third position of a selector
+constexpr std::uint8_t kAlways = 0b11111;
 
 enum class ContactKind { Main, NormallyOpen, NormallyClosed, Pole };
 
@@ -62,6 +68,7 @@ struct CoilElement {
     Complex openOhm, sealedOhm; ///< alternating current, armature out / in
     double resistanceOhm = 0; ///< direct current
     double pickUpV = 0, dropOutV = 0;
+    int burnt = -1; ///< mover: actuated, the winding is open for good
 };
 
 /// A plain load.
@@ -70,35 +77,41 @@ struct LoadElement {
     double directOhm = 0;
 };
 
+/// What answers by light or sound, or the input that a controller reads.
 struct LampElement {
+    enum class Shows { Light, Sound, Input };
     double ohm = 0;
     double ratedA = 0;
     double visibleFrom = 0; ///< share of the rated current
+    Shows shows = Shows::Light;
 };
 
-/// One phase of the supply or the neutral's own impedance (emf zero).
+/// One phase of the supply, or a direct voltage from elsewhere.
 struct SourceElement {
     double emfV = 0;
     double angleDeg = 0;
     Complex ohm;
     std::string knob; ///< name of the factor that an operator can set: "L1"
     double nominalV = 0; ///< 0: not a live pole
+    double directV = 0; ///< direct source: then emfV is 0
 };
 
 struct TransformerElement {
     double ratio = 1;
     Complex shortCircuitOhm, magnetisingOhm;
     double primaryOhm = 0, secondaryOhm = 0; ///< direct current resistances
-    double nominalSecondaryV = 0;
+    double nominalSecondaryV = 0; ///< 0: a current transformer, its secondary feeds nothing
 };
 
 struct MotorElement {
     network::MotorCircuit circuit;
     bool sixTerminal = false;
+    bool starWindings = true; ///< six terminals: the plate's values are those of the star connection, else of delta
     double synchronousRadPerS = 0;
     double inertiaKgm2 = 0; ///< rotor and load
     double frictionNm = 0; ///< constant part that opposes motion
     double fanNms2 = 0; ///< load torque = fan * speed^2
+    double hangingNm = 0; ///< a weight that pulls backwards, also at rest
     double standstillRadPerS = 0;
     double ratedA = 0;
 };
@@ -110,16 +123,31 @@ struct ConverterElement {
     double holdUpS = 0, efficiency = 1, standbyW = 0;
 };
 
-/// What a logic looks at: direct voltage between two terminals.
+/// What a logic looks at: the voltage between two terminals.
 struct SenseElement {
+    enum class Use { Input, Supply, Tap }; ///< where it is drawn: as a port, as a load, in the power circuit
     double ohm = 0;
+    Use use = Use::Input;
+};
+
+/// A pole whose impedance a logic sets by its level: open while inactive, nothing left at 1.
+struct VariableElement {
+    int level = 0;
+    double fullOhm = 0; ///< reactance left at a level of one half
+};
+
+/// A drive's power part: three lines in, three out.
+struct DriveElement {
+    int level = 0;
+    double inputOhm = 0; ///< what its rectifier and fans take at rest
+    double rampUpS = 0, rampDownS = 0;
 };
 
 struct Element {
     std::string role; ///< "13-14", "coil", "lamp": part of the site name of a fault
     std::array<int, 6> terminals{-1, -1, -1, -1, -1, -1}; ///< index into Body::terminals
     std::variant<ContactElement, CoilElement, LoadElement, LampElement, SourceElement, TransformerElement, MotorElement,
-        ConverterElement, SenseElement>
+        ConverterElement, SenseElement, VariableElement, DriveElement>
         what;
 };
 
@@ -134,23 +162,13 @@ struct Protection {
     int mover = 0;
     std::uint8_t trippedTravel = 2;
     std::vector<int> poles; ///< indices into Body::elements
+    int winding = -1; ///< element index of a coil: its own current counts instead
     double ratedA = 0;
     double limit = 0; ///< melting: non-fusing multiple; magnetic: multiple; thermal: heat at which it trips, (I/rated)^2
     double timeConstantS = 0; ///< thermal and cooling
     double latchS = 0; ///< magnetic: how long the latch must be pulled
     bool phaseLossSensitive = true; ///< thermal: the hottest pole counts, else the mean of all poles
-};
-
-/// The safety relay's sheet.
-struct SafetyRelayLogic {
-    enum class Reset { Automatic, Manual, Monitored };
-    int supply = 0, channel1 = 0, channel2 = -1, reset = 0; ///< element indices of senses; channel2 -1: one channel
-    int firstRelay = 0, secondRelay = 1; ///< movers
-    double supplyOnV = 0, supplyOffV = 0, senseV = 0;
-    Reset resetKind = Reset::Monitored;
-    double resetShortestS = 0, resetLongestS = 0;
-    double discrepancyS = 0; ///< 0: unlimited by the sheet
-    bool lockOutSurvivesSupplyLoss = false;
+    double resetBelow = 0; ///< thermal: closes by itself when it has cooled to this; 0: by hand
 };
 
 /// What a person can do to the device.
@@ -165,7 +183,10 @@ struct Body {
     std::vector<Element> elements;
     std::vector<MoverSpec> movers;
     std::vector<Protection> protections;
-    std::optional<SafetyRelayLogic> safetyRelay;
+    std::vector<SafetyRelayLogic> safetyRelays;
+    std::vector<DeviceLogic> logics;
+    int levelCount = 0; ///< of soft starters and drives
+    double frequencyHz = 0; ///< of a supply that sets it
     std::vector<ActionSpec> actions;
 };
 

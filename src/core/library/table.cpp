@@ -41,6 +41,10 @@ double unitFactor(std::string_view unit)
         return 1e-3;
     if (unit.starts_with("%"))
         return 1e-2;
+    if (unit == "kohm")
+        return 1e3;
+    if (unit == "kohm")
+        return 1e3;
     if (unit == "Mohm")
         return 1e6;
     return 1.0;

@@ -93,12 +93,20 @@ struct MechanicalInterlock {
     bool operator==(const MechanicalInterlock&) const = default;
 };
 
+/// A brake on a motor's shaft.
+struct Shaft {
+    DeviceId brake;
+    DeviceId motor;
+    bool operator==(const Shaft&) const = default;
+};
+
 struct Circuit {
     std::vector<Part> parts;
     std::vector<Device> devices;
     std::vector<Wire> wires;
     std::vector<Route> routes;
     std::vector<MechanicalInterlock> interlocks;
+    std::vector<Shaft> shafts;
 
     const Device* device(DeviceId id) const;
     const Device* device(std::string_view tag) const;

@@ -78,7 +78,8 @@ bool Run::settle()
             if (m_chatter)
                 return false;
         solve();
-        if (reactSupplies())
+        const bool supplies = reactSupplies(), semiconductors = reactLogics();
+        if (supplies || semiconductors)
             continue;
         rebaseFlows();
         reactCoils();
@@ -97,7 +98,7 @@ void Run::solve()
 {
     m_slips = slipsAt(m_plant, m_state, m_state.now);
     m_instant = solveInstant(m_plant, m_state, m_overlay, m_slips, m_workspace);
-    m_polesA = allPoleCurrentsA(m_plant, m_instant, m_slips);
+    m_poles = poleCurrents(m_plant, m_instant, m_slips);
 }
 
 int Run::record(Why why, int device, int slot, int from, int to, int cause, int net, double si)
@@ -144,7 +145,7 @@ void Run::resetFlowsOf(int mover, int target)
 {
     for (const PlantProtection& p : m_plant.protections)
         if (p.data.mover == mover && p.data.law != Protection::Law::Thermal && target != p.data.trippedTravel)
-            m_state.flows[at(p.flow)] = {0.0, 0.0, m_state.now, Flow::Law::Constant};
+            m_state.flows[at(p.flow)] = {0.0, 0.0, 0.0, m_state.now, Flow::Law::Constant};
 }
 
 State initialState(const Plant& plant)
@@ -157,6 +158,8 @@ State initialState(const Plant& plant)
     s.moves.assign(plant.movers.size(), 0);
     s.movesSince.assign(plant.movers.size(), 0);
     s.relays.resize(plant.relays.size());
+    s.logics.resize(plant.logics.size());
+    s.levels.resize(at(plant.levelCount));
     s.converters.assign(plant.converters.size(), ConverterMode::Off);
     s.converterPowerW.assign(plant.converters.size(), 0.0);
     s.flows.resize(at(plant.flowCount));
@@ -168,6 +171,7 @@ State initialState(const Plant& plant)
     s.lampLit.assign(plant.lamps.size(), 0);
     s.motorMode.assign(plant.motors.size(), MotorMode::AtRest);
     s.motorFed.assign(plant.motors.size(), 0);
+    s.wasDriven.assign(plant.motors.size(), 0);
     return s;
 }
 

@@ -7,6 +7,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
 namespace ts {
 namespace {
@@ -40,7 +41,10 @@ double Run::airGapNm(const PlantMotor& m, const network::Solution& solution, dou
 {
     const auto& prepared = m_instant.electrics->alternatingPrepared;
     const auto v = [&](int k) { return solution.voltage[at(prepared.superNode(m.nodes[at(k)]))]; };
-    const auto sequences = network::sequencesOf(v(0), v(1), v(2));
+    // The circuit is that of a star: a delta winding at line voltage stands for a star at line voltage over root 3.
+    const double scale = m.data.sixTerminal && !m.data.starWindings ? 1.0 / std::numbers::sqrt3 : 1.0;
+    const auto winding = [&](int k) { return m.data.sixTerminal ? (v(k) - v(k + 3)) * scale : v(k); };
+    const auto sequences = network::sequencesOf(winding(0), winding(1), winding(2));
     return network::airGapTorque(m.data.circuit, slip, sequences, m.data.synchronousRadPerS);
 }
 
@@ -48,25 +52,50 @@ void Run::rebaseFlows()
 {
     for (std::size_t k = 0; k < m_plant.motors.size(); ++k) {
         const PlantMotor& m = m_plant.motors[k];
-        Flow& f = m_state.flows[at(m.flow)];
         const double speed = flowValue(m_plant, m_state, m.flow, m_state.now);
-        const double torque = airGapNm(m, m_instant.alternating, m_slips[k]);
-        const double acceleration = accelerationRadPerS2(m.data, speed, torque);
-        const bool unpowered = std::abs(torque) < 1e-6 * m.data.frictionNm;
-        Flow::Law law = Flow::Law::Driven;
-        if (unpowered)
-            law = speed == 0.0 ? Flow::Law::Constant : Flow::Law::Coasting;
-        else if (std::abs(acceleration) < kSettledPerS * m.data.synchronousRadPerS)
-            law = Flow::Law::Constant;
-        f = {speed, 0.0, m_state.now, law};
+        m_state.flows[at(m.flow)] = lawOf(k, speed);
     }
     rebaseProtections();
+}
+
+/// The drive that turns this motor now, or null.
+const PlantDrive* Run::activeDrive(std::size_t motor) const
+{
+    const int drive = m_instant.electrics->driveFeeds[motor].drive;
+    return drive >= 0 && m_state.levels[at(m_plant.drives[at(drive)].data.level)].isActive ? &m_plant.drives[at(drive)] : nullptr;
+}
+
+Flow Run::lawOf(std::size_t k, double speed) const
+{
+    const PlantMotor& m = m_plant.motors[k];
+    Flow f{speed, 0.0, 0.0, m_state.now, Flow::Law::Constant};
+    if (const PlantDrive* drive = activeDrive(k)) {
+        f.target = m_instant.electrics->driveFeeds[k].direction * m_state.levels[at(drive->data.level)].share * m.data.synchronousRadPerS;
+        if (speed == f.target)
+            return f;
+        const bool slower = std::abs(f.target) < std::abs(speed);
+        f.drive = std::copysign(m.data.synchronousRadPerS / (slower ? drive->data.rampDownS : drive->data.rampUpS), f.target - speed);
+        f.law = Flow::Law::Ramped;
+        return f;
+    }
+    const ShaftTorque shaft = shaftTorque(m_plant, m, m_state, m_overlay);
+    const double torque = airGapNm(m, m_instant.alternating, m_slips[k]);
+    const double acceleration = accelerationRadPerS2(m.data.inertiaKgm2, shaft, speed, torque);
+    const bool unpowered = std::abs(torque) < 1e-6 * m.data.frictionNm && shaft.hangingNm == 0.0;
+    f.law = Flow::Law::Driven;
+    if (unpowered) {
+        f.law = speed == 0.0 ? Flow::Law::Constant : Flow::Law::Coasting;
+        f.drive = f.law == Flow::Law::Coasting ? shaft.frictionNm : 0.0;
+    } else if (std::abs(acceleration) < kSettledPerS * m.data.synchronousRadPerS) {
+        f.law = Flow::Law::Constant;
+    }
+    return f;
 }
 
 bool Run::exceedsMagnetic(std::size_t k) const
 {
     const Protection& p = m_plant.protections[k].data;
-    return std::any_of(m_polesA[k].begin(), m_polesA[k].end(), [&p](double a) { return a >= p.limit * p.ratedA; });
+    return std::any_of(m_poles.protections[k].begin(), m_poles.protections[k].end(), [&p](double a) { return a >= p.limit * p.ratedA; });
 }
 
 void Run::rebaseProtections()
@@ -77,13 +106,13 @@ void Run::rebaseProtections()
         if (p.data.law == Protection::Law::Magnetic) {
             // The latch must be pulled for its own time; a fuse that clears sooner leaves it closed.
             const bool pulls = exceedsMagnetic(k);
-            m_state.flows[at(p.flow)] = {pulls ? value : 0.0, pulls ? 1.0 / p.data.latchS : 0.0, m_state.now,
+            m_state.flows[at(p.flow)] = {pulls ? value : 0.0, pulls ? 1.0 / p.data.latchS : 0.0, 0.0, m_state.now,
                 pulls ? Flow::Law::Melting : Flow::Law::Constant};
         } else if (p.data.law == Protection::Law::Thermal) {
-            m_state.flows[at(p.flow)] = {value, heatingDrive(p.data, m_polesA[k]), m_state.now, Flow::Law::Heating};
+            m_state.flows[at(p.flow)] = {value, heatingDrive(p.data, m_poles.protections[k]), 0.0, m_state.now, Flow::Law::Heating};
         } else {
-            const auto melting = meltingTimeS(m_polesA[k].front() / p.data.ratedA, p.data.limit);
-            m_state.flows[at(p.flow)] = {value, melting ? 1.0 / *melting : 0.0, m_state.now, Flow::Law::Melting};
+            const auto melting = meltingTimeS(m_poles.protections[k].front() / p.data.ratedA, p.data.limit);
+            m_state.flows[at(p.flow)] = {value, melting ? 1.0 / *melting : 0.0, 0.0, m_state.now, Flow::Law::Melting};
         }
     }
 }
@@ -92,6 +121,9 @@ std::vector<double> Run::integrated(double h) const
 {
     const std::size_t count = m_plant.motors.size();
     std::vector<double> start(count), speed(count);
+    std::vector<ShaftTorque> shafts;
+    for (const PlantMotor& m : m_plant.motors)
+        shafts.push_back(shaftTorque(m_plant, m, m_state, m_overlay));
     for (std::size_t k = 0; k < count; ++k)
         start[k] = flowValue(m_plant, m_state, m_plant.motors[k].flow, m_state.now);
     network::Solution solution;
@@ -104,7 +136,7 @@ std::vector<double> Run::integrated(double h) const
         for (std::size_t k = 0; k < count; ++k) {
             const PlantMotor& m = m_plant.motors[k];
             if (m_state.flows[at(m.flow)].law == Flow::Law::Driven)
-                a[k] = accelerationRadPerS2(m.data, w[k], airGapNm(m, solution, slips[k]));
+                a[k] = accelerationRadPerS2(m.data.inertiaKgm2, shafts[k], w[k], airGapNm(m, solution, slips[k]));
         }
         return a;
     };
@@ -118,6 +150,20 @@ std::vector<double> Run::integrated(double h) const
                k4 = accelerations(moved(k3, h));
     for (std::size_t k = 0; k < count; ++k)
         speed[k] = start[k] + h / 6.0 * (k1[k] + 2.0 * k2[k] + 2.0 * k3[k] + k4[k]);
+    // What comes to zero within the step and would be held there stays there: friction changes its sign at zero.
+    std::vector<double> atZero = speed;
+    std::vector<bool> arrives(count, false);
+    for (std::size_t k = 0; k < count; ++k)
+        if (start[k] != 0.0 && start[k] * (start[k] + k1[k] * h) <= 0.0) {
+            arrives[k] = true;
+            atZero[k] = 0.0;
+        }
+    if (std::find(arrives.begin(), arrives.end(), true) != arrives.end()) {
+        const auto there = accelerations(atZero);
+        for (std::size_t k = 0; k < count; ++k)
+            if (arrives[k] && there[k] == 0.0)
+                speed[k] = 0.0;
+    }
     return speed;
 }
 
@@ -138,6 +184,11 @@ std::vector<std::uint8_t> Run::zones() const
     for (const PlantMotor& m : m_plant.motors) {
         const double speed = m_state.flows[at(m.flow)].value;
         z.push_back(std::abs(speed) > m.data.standstillRadPerS);
+    }
+    for (std::size_t k = 0; k < m_plant.logics.size(); ++k) {
+        const std::uint16_t sight = sightOfLogic(k);
+        z.push_back(static_cast<std::uint8_t>(sight));
+        z.push_back(static_cast<std::uint8_t>(sight >> 8));
     }
     return z;
 }
@@ -205,12 +256,12 @@ void Run::markMotors()
             const Why why = mode == MotorMode::AtRest ? Why::AtRest : mode == MotorMode::Driven ? Why::Turning : Why::PowerOff;
             record(why, m.device, k, static_cast<int>(m_state.motorMode[at(k)]), static_cast<int>(mode), pathEvent, -1, f.value);
             m_state.motorMode[at(k)] = mode;
-        } else if (mode == MotorMode::Driven && f.law == Flow::Law::Constant && m_state.wasDriven) {
+        } else if (mode == MotorMode::Driven && f.law == Flow::Law::Constant && m_state.wasDriven[at(k)]) {
             record(Why::RanUp, m.device, k, 0, 0, cause, -1, f.value);
         }
         m_state.lastEvent = cause; // what a motor does changes no contact
+        m_state.wasDriven[at(k)] = f.law == Flow::Law::Driven || f.law == Flow::Law::Ramped;
     }
-    m_state.wasDriven = isAnyDriven();
 }
 
 } // namespace ts

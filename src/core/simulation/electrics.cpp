@@ -29,6 +29,11 @@ double sourceFactor(const Plant& plant, const State& state, const Overlay& overl
     return source.knob < 0 ? 1.0 : state.knobs[at(source.knob)];
 }
 
+bool isBurnt(const PlantImpedance& z, const State& state)
+{
+    return z.burnt >= 0 && state.travel[at(z.burnt)] == 2;
+}
+
 std::vector<std::uint64_t> keyOf(const Plant& plant, const State& state, const Overlay& overlay)
 {
     std::vector<std::uint64_t> key;
@@ -44,8 +49,16 @@ std::vector<std::uint64_t> keyOf(const Plant& plant, const State& state, const O
     };
     for (std::size_t l = 0; l < plant.links.size(); ++l)
         put(isClosed(plant.links[l], l, state, overlay));
-    for (const PlantCoil& c : plant.coils)
+    for (const PlantCoil& c : plant.coils) {
         put(state.travel[at(c.mover)] == 2);
+        put(isBurnt(plant.impedances[at(c.impedance)], state));
+    }
+    for (const Level& l : state.levels)
+        put(l.isActive);
+    for (std::uint8_t open : overlay.transformerOpen)
+        put(open);
+    for (std::uint8_t missing : overlay.converterMissing)
+        put(missing);
     for (std::int8_t z : overlay.impedance) {
         put(z > 0);
         put(z < 0);
@@ -60,6 +73,8 @@ std::vector<std::uint64_t> keyOf(const Plant& plant, const State& state, const O
         key.push_back(std::bit_cast<std::uint64_t>(p));
     for (double k : state.knobs)
         key.push_back(std::bit_cast<std::uint64_t>(k));
+    for (const Level& l : state.levels)
+        key.push_back(std::bit_cast<std::uint64_t>(l.share));
     for (const auto& [a, b] : overlay.shorts)
         key.push_back(static_cast<std::uint64_t>(a) << 32 | static_cast<std::uint32_t>(b));
     return key;
@@ -73,7 +88,11 @@ void addSources(const Plant& plant, const State& state, const Overlay& overlay, 
         // A lost phase is an open line, not a line at zero volts.
         const bool lost = factor == 0.0;
         ac.sources.push_back({source.p, source.q, source.emf * factor, lost ? Complex(kOpenOhm) : source.ohm});
-        dc.impedances.push_back({source.p, source.q, lost ? kOpenOhm : std::max(source.ohm.real(), kShortedOhm)});
+        const double directOhm = lost ? kOpenOhm : std::max(source.ohm.real(), kShortedOhm);
+        if (source.directV > 0.0)
+            dc.sources.push_back({source.p, source.q, source.directV * factor, directOhm});
+        else
+            dc.impedances.push_back({source.p, source.q, directOhm});
     }
 }
 
@@ -86,18 +105,20 @@ void addImpedances(const Plant& plant, const State& state, const Overlay& overla
         double direct = impedance.directOhm;
         if (overlay.impedance[z] != 0)
             alternating = direct = overlay.impedance[z] > 0 ? kShortedOhm : kOpenOhm;
+        else if (isBurnt(impedance, state))
+            alternating = direct = kOpenOhm;
         ac.impedances.push_back({impedance.p, impedance.q, alternating});
         dc.impedances.push_back({impedance.p, impedance.q, direct});
     }
 }
 
 /// A 24 V supply: a load on its input, a source or a constant current at its output.
-void addConverters(const Plant& plant, const State& state, Network& ac, Network& dc)
+void addConverters(const Plant& plant, const State& state, const Overlay& overlay, Network& ac, Network& dc)
 {
     for (std::size_t c = 0; c < plant.converters.size(); ++c) {
         const PlantConverter& converter = plant.converters[c];
         const ConverterElement& data = converter.data;
-        const ConverterMode mode = state.converters[c];
+        const ConverterMode mode = overlay.converterMissing[c] ? ConverterMode::Off : state.converters[c];
         const bool takesInput = mode == ConverterMode::Voltage || mode == ConverterMode::Limit;
         const double inputW = takesInput ? state.converterPowerW[c] / data.efficiency + data.standbyW : data.standbyW;
         ac.impedances.push_back({converter.inputP, converter.inputQ, data.inputV * data.inputV / inputW});
@@ -117,24 +138,77 @@ void addConverters(const Plant& plant, const State& state, Network& ac, Network&
     }
 }
 
-void addMachines(const Plant& plant, Network& ac, Network& dc)
+void addTransformers(const Plant& plant, const Overlay& overlay, Network& ac, Network& dc)
 {
-    for (const PlantTransformer& t : plant.transformers) {
-        ac.transformers.push_back({t.p1, t.p2, t.s1, t.s2, t.data.ratio, t.data.shortCircuitOhm, t.data.magnetisingOhm});
-        dc.impedances.push_back({t.p1, t.p2, t.data.primaryOhm});
+    for (std::size_t k = 0; k < plant.transformers.size(); ++k) {
+        const PlantTransformer& t = plant.transformers[k];
+        const bool open = overlay.transformerOpen[k];
+        ac.transformers.push_back({t.p1, t.p2, t.s1, t.s2, t.data.ratio, open ? Complex(kOpenOhm) : t.data.shortCircuitOhm,
+            open ? Complex(kOpenOhm) : t.data.magnetisingOhm});
+        dc.impedances.push_back({t.p1, t.p2, open ? kOpenOhm : t.data.primaryOhm});
         dc.impedances.push_back({t.s1, t.s2, t.data.secondaryOhm});
     }
+}
+
+void addMotors(const Plant& plant, Network& ac, Network& dc)
+{
     for (const PlantMotor& m : plant.motors) {
         network::Motor motor;
         motor.terminals = m.nodes;
         motor.sixTerminal = m.data.sixTerminal;
+        motor.starWindings = m.data.starWindings;
         motor.circuit = m.data.circuit;
         ac.motors.push_back(motor);
-        // For direct current a star of winding resistances, written as the equivalent triangle.
-        const double branch = 3.0 * m.data.circuit.r1;
-        for (int k = 0; k < 3; ++k)
-            dc.impedances.push_back({m.nodes[at(k)], m.nodes[at((k + 1) % 3)], branch});
+        const double r1 = m.data.circuit.r1;
+        for (int k = 0; k < 3; ++k) {
+            if (m.data.sixTerminal) // a delta winding has three times the star equivalent's resistance
+                dc.impedances.push_back({m.nodes[at(k)], m.nodes[at(k + 3)], m.data.starWindings ? r1 : 3.0 * r1});
+            else // a star of winding resistances, written as the equivalent triangle
+                dc.impedances.push_back({m.nodes[at(k)], m.nodes[at((k + 1) % 3)], 3.0 * r1});
+        }
     }
+}
+
+/// Poles of soft starters, and what drives take from their lines. A drive's output has a frequency of its own: it is
+/// no part of this network, the motor behind it follows the ramp (drives.cpp).
+void addSemiconductors(const Plant& plant, const State& state, Network& ac, Network& dc)
+{
+    for (const PlantVariable& v : plant.variables) {
+        const Level& level = state.levels[at(v.data.level)];
+        Complex ohm = kOpenOhm;
+        if (level.isActive)
+            ohm = Complex(kShortedOhm, v.data.fullOhm * (1.0 / std::max(level.share, 0.01) - 1.0));
+        ac.impedances.push_back({v.p, v.q, ohm});
+        dc.impedances.push_back({v.p, v.q, kOpenOhm});
+    }
+    for (const PlantDrive& d : plant.drives)
+        for (int k = 0; k < 3; ++k) {
+            ac.impedances.push_back({d.inputs[at(k)], d.inputs[at((k + 1) % 3)], d.data.inputOhm});
+            dc.impedances.push_back({d.inputs[at(k)], d.inputs[at((k + 1) % 3)], kOpenOhm});
+        }
+}
+
+/// Which drive each motor's three leads hang on, and in which direction its outputs turn it.
+std::vector<DriveFeed> driveFeeds(const Plant& plant, const Electrics& e)
+{
+    const auto super = [&](int node) { return e.alternatingPrepared.superNode(node); };
+    network::DisjointSets sets(e.alternatingPrepared.superNodeCount());
+    for (std::size_t z = 0; z < plant.impedances.size(); ++z)
+        if (plant.impedances[z].kind == PlantImpedance::Kind::Wire)
+            sets.join(super(plant.impedances[z].p), super(plant.impedances[z].q));
+    std::vector<DriveFeed> feeds(plant.motors.size());
+    for (std::size_t m = 0; m < plant.motors.size(); ++m)
+        for (std::size_t d = 0; d < plant.drives.size(); ++d) {
+            std::array<int, 3> output{-1, -1, -1};
+            for (std::size_t lead = 0; lead < 3; ++lead)
+                for (int k = 0; k < 3; ++k)
+                    if (sets.find(super(plant.motors[m].nodes[lead])) == sets.find(super(plant.drives[d].outputs[at(k)])))
+                        output[lead] = k;
+            if (output[0] < 0 || output[1] < 0 || output[2] < 0 || output[0] == output[1] || output[1] == output[2] || output[0] == output[2])
+                continue;
+            feeds[m] = {static_cast<int>(d), (output[1] - output[0] + 3) % 3 == 1 ? 1 : -1};
+        }
+    return feeds;
 }
 
 /// How many terminals of each motor reach a live pole over wires and closed contacts alone.
@@ -145,13 +219,23 @@ std::vector<std::uint8_t> fedTerminals(const Plant& plant, const State& state, c
     for (std::size_t z = 0; z < plant.impedances.size(); ++z)
         if (plant.impedances[z].kind == PlantImpedance::Kind::Wire && overlay.impedance[z] >= 0)
             sets.join(super(plant.impedances[z].p), super(plant.impedances[z].q));
+    for (const PlantTransformer& t : plant.transformers)
+        if (t.data.nominalSecondaryV <= 0.0)
+            sets.join(super(t.p1), super(t.p2)); // a line led through
+    for (const PlantVariable& v : plant.variables)
+        if (state.levels[at(v.data.level)].isActive)
+            sets.join(super(v.p), super(v.q));
     std::vector<bool> live(at(e.alternatingPrepared.superNodeCount()), false);
     for (std::size_t s = 0; s < plant.sources.size(); ++s)
         if (plant.sources[s].nominalV > 0.0 && sourceFactor(plant, state, overlay, s) > 0.0)
             live[at(sets.find(super(plant.sources[s].p)))] = true;
+    for (const PlantDrive& d : plant.drives)
+        if (state.levels[at(d.data.level)].isActive)
+            for (int node : d.outputs)
+                live[at(sets.find(super(node)))] = true;
     for (const PlantTransformer& t : plant.transformers)
         for (int node : {t.s1, t.s2})
-            if (super(node) != 0)
+            if (super(node) != 0 && t.data.nominalSecondaryV > 0.0)
                 live[at(sets.find(super(node)))] = true;
     std::vector<std::uint8_t> fed;
     for (const PlantMotor& m : plant.motors) {
@@ -201,11 +285,13 @@ std::shared_ptr<const Electrics> Workspace::electrics(const Plant& plant, const 
         ac.links.push_back({a, b, true});
     dc.links = ac.links;
     addSources(plant, state, overlay, ac, dc);
+    e->directFirst = dc.impedances.size();
     addImpedances(plant, state, overlay, ac, dc);
-    addConverters(plant, state, ac, dc);
-    addMachines(plant, ac, dc);
-    // The last impedances are the machines'; the first plant.impedances.size() keep the plant's slots in `ac`,
-    // and follow the sources in `dc`.
+    addConverters(plant, state, overlay, ac, dc);
+    addTransformers(plant, overlay, ac, dc);
+    addMotors(plant, ac, dc);
+    addSemiconductors(plant, state, ac, dc);
+    // The first plant.impedances.size() impedances keep the plant's slots in `ac`; in `dc` they begin at directFirst.
     auto acPrepared = network::Prepared::make(ac);
     auto dcPrepared = network::Prepared::make(dc);
     TS_CHECK(acPrepared.has_value() && dcPrepared.has_value());
@@ -214,12 +300,18 @@ std::shared_ptr<const Electrics> Workspace::electrics(const Plant& plant, const 
     e->directPrepared.solve({}, e->directSolution);
     e->directCurrents = network::elementCurrents(dc, e->directPrepared, e->directSolution, {});
     e->motorFed = fedTerminals(plant, state, overlay, *e);
-    for (const PlantProtection& p : plant.protections) {
-        const auto rows = network::linkCurrentRows(ac, e->alternatingPrepared, p.data.poles);
+    e->driveFeeds = driveFeeds(plant, *e);
+    const auto rowsOf = [&](const std::vector<int>& poles) {
         std::vector<Electrics::PoleRow> list;
-        for (const auto& row : rows)
+        for (const auto& row : network::linkCurrentRows(ac, e->alternatingPrepared, poles))
             list.push_back({row});
-        e->poleRows.push_back(std::move(list));
+        return list;
+    };
+    for (const PlantProtection& p : plant.protections)
+        e->poleRows.push_back(rowsOf(p.data.poles));
+    for (const PlantLogic& l : plant.logics) {
+        const auto* monitor = std::get_if<PhaseMonitorLogic>(&l.data);
+        e->logicRows.push_back(monitor ? rowsOf(monitor->poles) : std::vector<Electrics::PoleRow>{});
     }
     m_known.emplace(std::move(key), e);
     return e;
@@ -246,24 +338,32 @@ Instant solveInstant(const Plant& plant, const State& state, const Overlay& over
     return instant;
 }
 
-std::vector<std::vector<double>> allPoleCurrentsA(const Plant& plant, const Instant& instant, std::span<const double> slips)
+PoleCurrents poleCurrents(const Plant& plant, const Instant& instant, std::span<const double> slips)
 {
     const Electrics& e = *instant.electrics;
     const auto currents = network::elementCurrents(e.alternating, e.alternatingPrepared, instant.alternating, slips);
     const auto ac = network::nodeInjections(e.alternating, currents);
     const auto dc = network::nodeInjections(e.direct, e.directCurrents);
-    std::vector<std::vector<double>> result;
+    const auto sum = [](const Electrics::PoleRow& row, const std::vector<Complex>& injections) {
+        Complex total{};
+        for (const auto& [node, share] : row.terms)
+            total += share * injections[at(node)];
+        return total;
+    };
+    PoleCurrents result;
     for (std::size_t p = 0; p < plant.protections.size(); ++p) {
         std::vector<double> poles;
-        for (const Electrics::PoleRow& row : e.poleRows[p]) {
-            Complex alternating{}, direct{};
-            for (const auto& [node, share] : row.terms) {
-                alternating += share * ac[at(node)];
-                direct += share * dc[at(node)];
-            }
-            poles.push_back(std::sqrt(std::norm(alternating) + std::norm(direct)));
-        }
-        result.push_back(std::move(poles));
+        for (const Electrics::PoleRow& row : e.poleRows[p])
+            poles.push_back(std::sqrt(std::norm(sum(row, ac)) + std::norm(sum(row, dc))));
+        if (const int z = plant.protections[p].data.winding; z >= 0)
+            poles.push_back(std::hypot(std::abs(currents.impedances[at(z)]), std::abs(e.directCurrents.impedances[e.directFirst + at(z)])));
+        result.protections.push_back(std::move(poles));
+    }
+    for (const auto& rows : e.logicRows) {
+        std::vector<Complex> poles;
+        for (const Electrics::PoleRow& row : rows)
+            poles.push_back(sum(row, ac));
+        result.logics.push_back(std::move(poles));
     }
     return result;
 }

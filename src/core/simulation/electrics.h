@@ -12,6 +12,12 @@
 
 namespace ts {
 
+/// The drive on which a motor's leads hang, and the direction its outputs give.
+struct DriveFeed {
+    int drive = -1;
+    int direction = 1;
+};
+
 /// One prepared topology with the sources and loads as they are. Independent of the motors' speeds.
 struct Electrics {
     network::Network alternating, direct;
@@ -25,6 +31,9 @@ struct Electrics {
         std::vector<std::pair<int, double>> terms; ///< node, share
     };
     std::vector<std::vector<PoleRow>> poleRows; ///< by protection, by pole
+    std::vector<std::vector<PoleRow>> logicRows; ///< by logic, by pole in line
+    std::vector<DriveFeed> driveFeeds; ///< by motor
+    std::size_t directFirst = 0; ///< where the plant's impedances begin in `direct`
 };
 
 class Workspace {
@@ -55,8 +64,11 @@ struct Instant {
 };
 Instant solveInstant(const Plant& plant, const State& state, const Overlay& overlay, std::span<const double> slips, Workspace& workspace);
 
-/// RMS current (alternating and direct part together) through each pole, by protection.
-std::vector<std::vector<double>> allPoleCurrentsA(const Plant& plant, const Instant& instant, std::span<const double> slips);
+struct PoleCurrents {
+    std::vector<std::vector<double>> protections; ///< RMS, alternating and direct part together, by pole or winding
+    std::vector<std::vector<Complex>> logics; ///< alternating part, through the poles that a logic watches
+};
+PoleCurrents poleCurrents(const Plant& plant, const Instant& instant, std::span<const double> slips);
 
 /// True if the contact or wire is closed in this state with its faults.
 bool isClosed(const PlantLink& link, std::size_t index, const State& state, const Overlay& overlay);

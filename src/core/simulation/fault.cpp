@@ -1,6 +1,7 @@
 #include "core/simulation/fault.h"
 
 #include "core/library/registry.h"
+#include "core/simulation/logic.h"
 #include "core/simulation/plant.h"
 
 #include <algorithm>
@@ -53,6 +54,12 @@ std::vector<FaultSite> faultSites(const Plant& plant)
                 add(link.role, "does_not_close", FaultMode::LinkHeldOpen, l);
             if (has("element", "open"))
                 add(link.role, "open", FaultMode::LinkHeldOpen, l);
+            if (link.role.starts_with("tap ") && has("tap", "open"))
+                add(link.role, "open", FaultMode::LinkHeldOpen, l);
+            if (link.contact.mover >= 0 && has("output", "conducts")) {
+                add(link.role, "conducts", FaultMode::LinkHeldClosed, l);
+                add(link.role, "open", FaultMode::LinkHeldOpen, l);
+            }
         }
         if (has("block", "fallen_off"))
             add("block", "fallen_off", FaultMode::BlockFallenOff, device.movers.front());
@@ -66,6 +73,28 @@ std::vector<FaultSite> faultSites(const Plant& plant)
             add("actuator", "broken", FaultMode::MoverStuckAtRest, device.movers.front());
         if (has("latch", "does_not_hold"))
             add("latch", "does_not_hold", FaultMode::LatchFails, device.movers.front());
+        if (has("contact", "stays_closed"))
+            add("relay", "stays_in", FaultMode::MoverStuckActuated, device.movers.front());
+        if (has("contact", "stays_open"))
+            add("relay", "stays_out", FaultMode::MoverStuckAtRest, device.movers.front());
+        if (has("brake", "does_not_close"))
+            add("brake", "does_not_close", FaultMode::MoverStuckActuated, device.movers.front());
+        if (has("brake", "does_not_open"))
+            add("brake", "does_not_open", FaultMode::MoverStuckAtRest, device.movers.front());
+        if (has("brake", "torque_low"))
+            add("brake", "torque_low", FaultMode::TorqueLow, device.movers.front());
+        for (int l : device.logics)
+            for (const auto& [mode, what] : {std::pair{"too_long", FaultMode::TimingTooLong}, {"too_short", FaultMode::TimingTooShort}, {"never", FaultMode::TimingNever}})
+                if (has("timing", mode))
+                    add("timing", mode, what, l);
+        for (int c : device.converters)
+            if (has("output", "missing"))
+                add("output", "missing", FaultMode::SupplyMissing, c);
+        for (std::size_t t = 0; t < plant.transformers.size(); ++t)
+            if (plant.transformers[t].device == index && has("winding", "open")) {
+                add("winding", "open", FaultMode::TransformerOpen, static_cast<int>(t));
+                sites.push_back({device.tag + "/winding", "through", {FaultMode::Short, plant.transformers[t].p1, plant.transformers[t].s1}});
+            }
         if (has("mechanism", "does_not_trip"))
             add("mechanism", "does_not_trip", FaultMode::MoverStuckAtRest, device.movers.front());
         for (std::size_t z = 0; z < plant.impedances.size(); ++z) {
@@ -158,9 +187,14 @@ Overlay overlayOf(const Plant& plant, const std::vector<Fault>& faults)
     o.link.assign(plant.links.size(), 0);
     o.impedance.assign(plant.impedances.size(), 0);
     o.lowest.assign(plant.movers.size(), 0);
-    o.highest.assign(plant.movers.size(), 2);
+    for (const PlantMover& m : plant.movers)
+        o.highest.push_back(m.spec.last);
     o.losesLatch.assign(plant.movers.size(), 0);
     o.sourceLost.assign(plant.sources.size(), 0);
+    o.converterMissing.assign(plant.converters.size(), 0);
+    o.transformerOpen.assign(plant.transformers.size(), 0);
+    o.timing.assign(plant.logics.size(), 0);
+    o.torqueLow.assign(plant.movers.size(), 0);
     const auto weld = [&](int l) {
         const ContactElement& c = plant.links[at(l)].contact;
         o.link[at(l)] = 1;
@@ -194,6 +228,12 @@ Overlay overlayOf(const Plant& plant, const std::vector<Fault>& faults)
         case FaultMode::ImpedanceShorted: o.impedance[at(f.at)] = 1; break;
         case FaultMode::Short: o.shorts.emplace_back(f.at, f.with); break;
         case FaultMode::SourceLost: o.sourceLost[at(f.at)] = 1; break;
+        case FaultMode::SupplyMissing: o.converterMissing[at(f.at)] = 1; break;
+        case FaultMode::TransformerOpen: o.transformerOpen[at(f.at)] = 1; break;
+        case FaultMode::TimingTooLong: o.timing[at(f.at)] = static_cast<std::uint8_t>(TimingFault::TooLong); break;
+        case FaultMode::TimingTooShort: o.timing[at(f.at)] = static_cast<std::uint8_t>(TimingFault::TooShort); break;
+        case FaultMode::TimingNever: o.timing[at(f.at)] = static_cast<std::uint8_t>(TimingFault::Never); break;
+        case FaultMode::TorqueLow: o.torqueLow[at(f.at)] = 1; break;
         }
     }
     for (std::size_t m = 0; m < plant.movers.size(); ++m)

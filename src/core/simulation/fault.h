@@ -26,7 +26,13 @@ enum class FaultMode : std::uint8_t {
     ImpedanceOpen, ///< at: impedance
     ImpedanceShorted, ///< at: impedance
     Short, ///< at, with: nodes
-    SourceLost ///< at: source
+    SourceLost, ///< at: source
+    SupplyMissing, ///< at: converter
+    TransformerOpen, ///< at: transformer
+    TimingTooLong, ///< at: logic
+    TimingTooShort, ///< at: logic
+    TimingNever, ///< at: logic
+    TorqueLow ///< at: mover of a brake
 };
 
 struct Fault {
@@ -61,6 +67,11 @@ struct Overlay {
     std::vector<std::uint8_t> lowest, highest; ///< bounds of each mover's travel
     std::vector<std::uint8_t> losesLatch; ///< by mover
     std::vector<std::uint8_t> sourceLost; ///< by source
+    std::vector<std::uint8_t> converterMissing; ///< by converter
+    std::vector<std::uint8_t> transformerOpen; ///< by transformer
+    std::vector<std::uint8_t> timing; ///< by logic, TimingFault
+    std::vector<std::uint8_t> torqueLow; ///< by mover
+    bool operator==(const Overlay&) const = default;
     std::vector<std::pair<int, int>> shorts; ///< nodes
 };
 Overlay overlayOf(const Plant& plant, const std::vector<Fault>& faults);

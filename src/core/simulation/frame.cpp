@@ -28,9 +28,9 @@ std::vector<Pole> polesOf(const Plant& plant, const Electrics& e)
     const auto dc = [&](int node) { return e.directPrepared.galvanic(e.directPrepared.superNode(node)); };
     for (const PlantSource& s : plant.sources)
         if (s.nominalV > 0.0)
-            poles.push_back({ac(s.p), s.q, s.nominalV, false});
+            poles.push_back({s.directV > 0.0 ? dc(s.p) : ac(s.p), s.q, s.nominalV, s.directV > 0.0});
     for (const PlantTransformer& t : plant.transformers)
-        for (int node : {t.s1, t.s2})
+        for (int node : t.data.nominalSecondaryV > 0.0 ? std::vector{t.s1, t.s2} : std::vector<int>{})
             poles.push_back({ac(node), node == t.s1 ? t.s2 : t.s1, t.data.nominalSecondaryV, false});
     for (const PlantConverter& c : plant.converters)
         poles.push_back({dc(c.plus), c.minus, c.data.outputV, true});
@@ -87,6 +87,8 @@ void readMotors(const Plant& plant, const State& state, const network::ElementCu
         for (std::size_t t = 0; t < 3; ++t)
             r.currentA[t] = std::abs(ac.motors[k][t]);
         r.fedTerminals = e.motorFed[k];
+        if (const int drive = e.driveFeeds[k].drive; drive >= 0)
+            r.isFedByDrive = state.levels[at(plant.drives[at(drive)].data.level)].isActive;
         r.mode = state.motorMode[k];
         frame.motors.push_back(r);
     }
@@ -133,7 +135,7 @@ Frame observe(const Plant& plant, const State& state, Workspace& workspace)
     for (std::size_t l = 0; l < plant.links.size(); ++l)
         frame.links.push_back({e.alternating.links[l].closed, acLinks[l], dcLinks[l].real()});
     for (std::size_t z = 0; z < plant.impedances.size(); ++z)
-        frame.impedancesA.push_back(std::hypot(std::abs(ac.impedances[z]), std::abs(e.directCurrents.impedances[plant.sources.size() + z])));
+        frame.impedancesA.push_back(std::hypot(std::abs(ac.impedances[z]), std::abs(e.directCurrents.impedances[e.directFirst + z])));
     readNetCurrents(plant, frame);
     readMotors(plant, state, ac, e, frame);
     readLoads(plant, instant, frame);
@@ -141,6 +143,8 @@ Frame observe(const Plant& plant, const State& state, Workspace& workspace)
     frame.travel = state.travel;
     frame.lampLit = state.lampLit;
     frame.relays = state.relays;
+    frame.logics = state.logics;
+    frame.levels = state.levels;
     frame.converters = state.converters;
     frame.faults = state.faults;
     for (const PlantProtection& p : plant.protections) {

@@ -26,6 +26,7 @@ struct LinkReading {
 struct MotorReading {
     double speedRadPerS = 0;
     std::array<double, 3> currentA{};
+    bool isFedByDrive = false; ///< at the drive's own frequency: its current is not computed
     std::uint8_t fedTerminals = 0;
     MotorMode mode = MotorMode::AtRest;
 };
@@ -43,6 +44,8 @@ struct Frame {
     std::vector<double> coilShare; ///< voltage over rated voltage
     std::vector<MotorReading> motors;
     std::vector<RelayWord> relays;
+    std::vector<LogicWord> logics;
+    std::vector<Level> levels;
     std::vector<ConverterMode> converters;
     std::vector<double> heat; ///< by protection, share of the tripping value
     std::vector<Fault> faults;

@@ -32,24 +32,30 @@ const PlantProtection* protectionOfFlow(const Plant& plant, int flow)
 
 } // namespace
 
-double loadTorqueNm(const MotorElement& m, double speed)
+ShaftTorque shaftTorque(const Plant& plant, const PlantMotor& m, const State& state, const Overlay& overlay)
 {
-    return m.frictionNm + m.fanNms2 * speed * speed;
+    constexpr double kWornShare = 0.7; // failure_modes.csv: torque -30 %
+    ShaftTorque t{m.data.frictionNm, m.data.fanNms2, m.data.hangingNm};
+    for (int brake : m.brakes)
+        if (state.travel[at(brake)] != 2)
+            t.frictionNm += plant.movers[at(brake)].spec.brakesNm * (overlay.torqueLow[at(brake)] ? kWornShare : 1.0);
+    return t;
 }
 
-double accelerationRadPerS2(const MotorElement& m, double speed, double airGapNm)
+double accelerationRadPerS2(double inertia, const ShaftTorque& shaft, double speed, double airGapNm)
 {
+    const double driving = airGapNm - shaft.hangingNm;
     if (speed == 0.0) {
-        if (std::abs(airGapNm) <= m.frictionNm)
+        if (std::abs(driving) <= shaft.frictionNm)
             return 0.0;
-        return (airGapNm - std::copysign(m.frictionNm, airGapNm)) / m.inertiaKgm2;
+        return (driving - std::copysign(shaft.frictionNm, driving)) / inertia;
     }
-    return (airGapNm - std::copysign(loadTorqueNm(m, speed), speed)) / m.inertiaKgm2;
+    return (driving - std::copysign(shaft.frictionNm + shaft.fanNms2 * speed * speed, speed)) / inertia;
 }
 
-double coastingTimeS(const MotorElement& m, double from, double to)
+double coastingTimeS(const MotorElement& m, double a, double from, double to)
 {
-    const double w0 = std::abs(from), w1 = std::abs(to), a = m.frictionNm, c = m.fanNms2, j = m.inertiaKgm2;
+    const double w0 = std::abs(from), w1 = std::abs(to), c = m.fanNms2, j = m.inertiaKgm2;
     if (w0 <= w1)
         return 0.0;
     if (c <= 0.0)
@@ -58,11 +64,11 @@ double coastingTimeS(const MotorElement& m, double from, double to)
     return j / std::sqrt(a * c) * (std::atan(w0 * root) - std::atan(w1 * root));
 }
 
-double coastingSpeed(const MotorElement& m, double from, double afterS)
+double coastingSpeed(const MotorElement& m, double a, double from, double afterS)
 {
-    const double w0 = std::abs(from), a = m.frictionNm, c = m.fanNms2, j = m.inertiaKgm2;
+    const double w0 = std::abs(from), c = m.fanNms2, j = m.inertiaKgm2;
     double w = 0.0;
-    if (afterS >= coastingTimeS(m, from, 0.0))
+    if (afterS >= coastingTimeS(m, a, from, 0.0))
         w = 0.0;
     else if (c <= 0.0)
         w = w0 - a * afterS / j;
@@ -112,7 +118,11 @@ double flowValue(const Plant& plant, const State& state, int index, TimeNs time)
     switch (f.law) {
     case Flow::Law::Constant:
     case Flow::Law::Driven: return f.value;
-    case Flow::Law::Coasting: return coastingSpeed(motorOfFlow(plant, index)->data, f.value, dt);
+    case Flow::Law::Coasting: return coastingSpeed(motorOfFlow(plant, index)->data, f.drive, f.value, dt);
+    case Flow::Law::Ramped: {
+        const double value = f.value + f.drive * dt;
+        return (f.drive >= 0.0) == (value > f.target) ? f.target : value;
+    }
     case Flow::Law::Heating:
         return f.drive + (f.value - f.drive) * std::exp(-dt / protectionOfFlow(plant, index)->data.timeConstantS);
     case Flow::Law::Melting:
@@ -135,9 +145,12 @@ std::optional<TimeNs> nextCrossing(const Plant& plant, const State& state)
             first = when;
     };
     for (const PlantProtection& p : plant.protections) {
-        if (state.wish[at(p.data.mover)] == p.data.trippedTravel)
-            continue;
         const Flow& f = state.flows[at(p.flow)];
+        if (state.wish[at(p.data.mover)] == p.data.trippedTravel) {
+            if (f.law == Flow::Law::Heating && f.drive < p.data.resetBelow && f.value > p.data.resetBelow)
+                offer(f, p.data.timeConstantS * std::log((f.value - f.drive) / (p.data.resetBelow - f.drive)));
+            continue;
+        }
         if (f.law == Flow::Law::Heating && f.drive > p.data.limit && f.value < p.data.limit)
             offer(f, p.data.timeConstantS * std::log((f.drive - f.value) / (f.drive - p.data.limit)));
         if (f.law == Flow::Law::Melting && f.drive > 0.0 && f.value < 1.0)
@@ -145,13 +158,20 @@ std::optional<TimeNs> nextCrossing(const Plant& plant, const State& state)
     }
     for (const PlantMotor& m : plant.motors) {
         const Flow& f = state.flows[at(m.flow)];
+        const double value = flowValue(plant, state, m.flow, state.now);
+        if (f.law == Flow::Law::Ramped) {
+            for (double stop : {-m.data.standstillRadPerS, m.data.standstillRadPerS, f.target})
+                if ((stop - value) / f.drive > 0.0)
+                    offer(f, (stop - f.value) / f.drive);
+            continue;
+        }
         if (f.law != Flow::Law::Coasting || f.value == 0.0)
             continue;
-        const double now = std::abs(flowValue(plant, state, m.flow, state.now));
+        const double now = std::abs(value);
         if (now > m.data.standstillRadPerS)
-            offer(f, coastingTimeS(m.data, f.value, m.data.standstillRadPerS));
+            offer(f, coastingTimeS(m.data, f.drive, f.value, m.data.standstillRadPerS));
         else if (now > 0.0)
-            offer(f, coastingTimeS(m.data, f.value, 0.0));
+            offer(f, coastingTimeS(m.data, f.drive, f.value, 0.0));
     }
     return first;
 }

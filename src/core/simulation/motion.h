@@ -8,17 +8,23 @@
 
 namespace ts {
 
-/// Torque that opposes motion at a speed, N m, never negative.
-double loadTorqueNm(const MotorElement& motor, double speedRadPerS);
+/// What acts on a shaft besides the motor: constant friction with the brakes that are on, and a hanging weight.
+struct ShaftTorque {
+    double frictionNm = 0; ///< opposes motion, holds at rest
+    double fanNms2 = 0; ///< opposes motion with the square of speed
+    double hangingNm = 0; ///< pulls backwards always
+};
+ShaftTorque shaftTorque(const Plant& plant, const PlantMotor& motor, const State& state, const Overlay& overlay);
 
-/// Angular acceleration at a speed under the air-gap torque, rad/s^2. A motor at rest moves only if the torque
+/// Angular acceleration at a speed under the air-gap torque, rad/s^2. A motor at rest moves only if what drives it
 /// exceeds what holds it.
-double accelerationRadPerS2(const MotorElement& motor, double speedRadPerS, double airGapNm);
+double accelerationRadPerS2(double inertiaKgm2, const ShaftTorque& shaft, double speedRadPerS, double airGapNm);
 
-/// Speed after coasting for a time: constant friction and fan torque, J dw/dt = -(a + c w^2). Closed form.
-double coastingSpeed(const MotorElement& motor, double fromRadPerS, double afterS);
+/// Speed after coasting for a time: constant friction and fan torque, J dw/dt = -(a + c w^2). Closed form; a hanging
+/// weight has none and is integrated.
+double coastingSpeed(const MotorElement& motor, double frictionNm, double fromRadPerS, double afterS);
 /// Time to coast from one speed down to a lower one of the same sign (or zero).
-double coastingTimeS(const MotorElement& motor, double fromRadPerS, double toRadPerS);
+double coastingTimeS(const MotorElement& motor, double frictionNm, double fromRadPerS, double toRadPerS);
 
 /// Seconds a gG element takes to melt at a constant multiple of its rated current from cold; nothing if it never
 /// melts. Source: fuse_gg_curve.csv; below 10 ms the I2t of the last row counts.

@@ -23,8 +23,14 @@ bool sooner(const Pending& a, const Pending& b)
 std::pair<int, int> Run::boundsOf(int mover) const
 {
     int low = m_overlay.lowest[at(mover)], high = m_overlay.highest[at(mover)];
-    for (int partner : m_plant.movers[at(mover)].partners)
+    const PlantMover& m = m_plant.movers[at(mover)];
+    for (int partner : m.partners)
         high = std::min(high, std::max(low, 2 - m_state.travel[at(partner)]));
+    if (m.spec.freedBy >= 0 && m_state.travel[at(m.spec.freedBy)] != 2 && m_state.travel[at(mover)] == 0)
+        high = low;
+    for (int freed : m.frees) // a bolt cannot return while the guard is open
+        if (m_state.travel[at(freed)] != 0)
+            low = std::max(low, static_cast<int>(m_state.travel[at(mover)]));
     return {low, std::max(low, high)};
 }
 
@@ -56,15 +62,22 @@ void Run::scheduleMove(int m, int target)
     p.cause = m_state.lastEvent;
     describeCause(m, p);
     if (target > from) {
-        const TimeNs whole = from == 0 ? std::max(timeNs(seconds(spec.toActuatedS)), gap) : gap;
-        if (from == 0 && target == 2 && gap > 0)
-            schedule(p, m_state.now + whole - gap, 1);
-        schedule(p, m_state.now + whole, target);
+        TimeNs when = m_state.now + (from == 0 ? std::max(timeNs(seconds(spec.toActuatedS)), gap) : gap);
+        if (from == 0 && target >= 2 && gap > 0)
+            schedule(p, when - gap, 1);
+        schedule(p, when, from == 0 ? std::min(target, 2) : from + 1);
+        for (int step = from == 0 ? 3 : from + 2; step <= target; ++step)
+            schedule(p, when += gap, step);
     } else {
-        const TimeNs leave = from == 2 ? timeNs(seconds(spec.toRestS)) : 0;
-        if (from == 2 && target == 0 && gap > 0)
-            schedule(p, m_state.now + leave, 1);
-        schedule(p, m_state.now + leave + (from == 2 && target == 1 ? 0 : gap), target);
+        TimeNs when = m_state.now;
+        for (int step = from - 1; step >= 2; --step)
+            schedule(p, when += gap, step);
+        if (target >= 2)
+            return;
+        const TimeNs leave = from > 2 ? gap : from == 2 ? timeNs(seconds(spec.toRestS)) : 0;
+        if (from >= 2 && target == 0 && gap > 0)
+            schedule(p, when + leave, 1);
+        schedule(p, when + leave + (from >= 2 && target == 1 ? 0 : gap), target);
     }
 }
 
@@ -85,7 +98,7 @@ void Run::describeCause(int m, Pending& p) const
         }
     for (std::size_t k = 0; k < m_plant.protections.size(); ++k)
         if (m_plant.protections[k].data.mover == m)
-            for (double i : m_polesA[k])
+            for (double i : m_poles.protections[k])
                 p.si = std::max(p.si, i);
 }
 

@@ -50,7 +50,7 @@ public:
     void add(const Device& device, const Body& body)
     {
         m_device = sizeOf(m_plant.devices);
-        m_plant.devices.push_back({device.id, device.tag, device.kind, {}, {}, {}, {}, {}, {}, {}, {}});
+        m_plant.devices.push_back({device.id, device.tag, device.kind, {}, {}, {}, {}, {}, {}, {}, {}, {}});
         m_nodes.clear();
         for (const TerminalSpec& t : body.terminals) {
             const int node = t.protectiveEarth ? network::kReference : m_plant.nodeCount++;
@@ -58,18 +58,29 @@ public:
             m_plant.terminals.push_back({m_device, t.marking, t.inner, node, -1});
         }
         m_firstMover = sizeOf(m_plant.movers);
-        for (const MoverSpec& spec : body.movers) {
+        for (MoverSpec spec : body.movers) {
             owner().movers.push_back(sizeOf(m_plant.movers));
-            m_plant.movers.push_back({m_device, spec, {}});
+            if (spec.freedBy >= 0)
+                spec.freedBy += m_firstMover;
+            m_plant.movers.push_back({m_device, spec, {}, {}});
         }
+        for (int m : owner().movers)
+            if (const int lock = m_plant.movers[at(m)].spec.freedBy; lock >= 0)
+                m_plant.movers[at(lock)].frees.push_back(m);
+        m_firstLevel = m_plant.levelCount;
+        m_plant.levelCount += body.levelCount;
         m_slot.clear();
         for (const Element& e : body.elements) {
             m_element = &e;
             m_slot.push_back(std::visit([this](const auto& what) { return addElement(what); }, e.what));
         }
         addProtections(body);
-        if (body.safetyRelay)
-            addRelay(*body.safetyRelay);
+        for (const SafetyRelayLogic& relay : body.safetyRelays)
+            addRelay(relay);
+        for (const DeviceLogic& logic : body.logics) {
+            owner().logics.push_back(sizeOf(m_plant.logics));
+            m_plant.logics.push_back({std::visit([this](auto l) { return DeviceLogic(placed(std::move(l))); }, logic), m_device});
+        }
         for (const ActionSpec& a : body.actions)
             owner().actions.push_back({a.word, {m_firstMover + a.mover, a.target}});
     }
@@ -97,6 +108,8 @@ private:
         const int mover = m_firstMover + c.mover;
         const int slot = addImpedance(PlantImpedance::Kind::Coil, c.openOhm, c.sealedOhm, c.resistanceOhm, mover);
         m_plant.coils.push_back({slot, mover, c});
+        if (c.burnt >= 0)
+            m_plant.impedances[at(slot)].burnt = m_plant.coils.back().data.burnt = m_firstMover + c.burnt;
         return slot;
     }
     int addElement(const LoadElement& l)
@@ -122,7 +135,7 @@ private:
             m_plant.knobs.push_back({owner().tag + "." + s.knob, 1.0});
         }
         m_plant.sources.push_back({node(0), node(1), m_device, m_element->role,
-            std::polar(s.emfV, s.angleDeg * std::numbers::pi / 180.0), s.ohm, knob, s.nominalV});
+            std::polar(s.emfV, s.angleDeg * std::numbers::pi / 180.0), s.ohm, knob, s.nominalV, s.directV});
         return sizeOf(m_plant.sources) - 1;
     }
     int addElement(const TransformerElement& t)
@@ -132,7 +145,7 @@ private:
     }
     int addElement(const MotorElement& m)
     {
-        PlantMotor motor{{}, m_device, m, m_plant.flowCount++};
+        PlantMotor motor{{}, m_device, m, m_plant.flowCount++, {}};
         for (int k = 0; k < (m.sixTerminal ? 6 : 3); ++k)
             motor.nodes[at(k)] = node(k);
         owner().motors.push_back(sizeOf(m_plant.motors));
@@ -145,12 +158,26 @@ private:
         m_plant.converters.push_back({node(0), node(1), node(2), node(3), m_device, c});
         return sizeOf(m_plant.converters) - 1;
     }
+    int addElement(const VariableElement& v)
+    {
+        m_plant.variables.push_back({node(0), node(1), m_device, v});
+        m_plant.variables.back().data.level += m_firstLevel;
+        return sizeOf(m_plant.variables) - 1;
+    }
+    int addElement(const DriveElement& d)
+    {
+        m_plant.drives.push_back({{node(0), node(1), node(2)}, {node(3), node(4), node(5)}, m_device, d});
+        m_plant.drives.back().data.level += m_firstLevel;
+        return sizeOf(m_plant.drives) - 1;
+    }
     void addProtections(const Body& body)
     {
         for (Protection p : body.protections) {
             p.mover += m_firstMover;
             for (int& pole : p.poles)
                 pole = m_slot[at(pole)];
+            if (p.winding >= 0)
+                p.winding = m_slot[at(p.winding)];
             owner().protections.push_back(sizeOf(m_plant.protections));
             m_plant.protections.push_back({p, m_device, m_plant.flowCount++});
         }
@@ -160,14 +187,69 @@ private:
         for (int* sense : {&logic.supply, &logic.channel1, &logic.channel2, &logic.reset})
             if (*sense >= 0)
                 *sense = m_slot[at(*sense)];
-        logic.firstRelay += m_firstMover;
-        logic.secondRelay += m_firstMover;
+        for (int* mover : {&logic.firstRelay, &logic.secondRelay, &logic.firstDelayed, &logic.secondDelayed})
+            toMover(*mover);
         owner().relays.push_back(sizeOf(m_plant.relays));
         m_plant.relays.push_back({logic, m_device});
     }
 
+    void toSlot(int& element) const
+    {
+        if (element >= 0)
+            element = m_slot[at(element)];
+    }
+    void toMover(int& mover) const
+    {
+        if (mover >= 0)
+            mover += m_firstMover;
+    }
+    TimerLogic placed(TimerLogic l) const
+    {
+        toSlot(l.supply);
+        toSlot(l.control);
+        toMover(l.first);
+        toMover(l.second);
+        return l;
+    }
+    PhaseMonitorLogic placed(PhaseMonitorLogic l) const
+    {
+        toSlot(l.supply);
+        for (int& tap : l.taps)
+            toSlot(tap);
+        for (int& pole : l.poles)
+            toSlot(pole);
+        toMover(l.mover);
+        toMover(l.resetButton);
+        return l;
+    }
+    GateLogic placed(GateLogic l) const
+    {
+        toSlot(l.supply);
+        toMover(l.obstacle);
+        for (int& mover : l.outputs)
+            toMover(mover);
+        return l;
+    }
+    SoftStarterLogic placed(SoftStarterLogic l) const
+    {
+        toSlot(l.supply);
+        toSlot(l.start);
+        toMover(l.bypass);
+        l.level += m_firstLevel;
+        return l;
+    }
+    DriveLogic placed(DriveLogic l) const
+    {
+        for (int* sense : {&l.supply, &l.run, &l.reverse, &l.torqueOff1, &l.torqueOff2})
+            toSlot(*sense);
+        toMover(l.running);
+        toMover(l.ready);
+        l.level += m_firstLevel;
+        return l;
+    }
+
     Plant& m_plant;
-    int m_device = 0, m_firstMover = 0;
+    int m_device = 0, m_firstMover = 0, m_firstLevel = 0;
     std::vector<int> m_nodes, m_slot;
     const Element* m_element = nullptr;
 };
@@ -241,6 +323,31 @@ Expected<void> addWires(const Circuit& circuit, Plant& plant)
     return {};
 }
 
+Expected<void> addLinkages(const Circuit& circuit, Plant& plant)
+{
+    const auto deviceOf = [&](DeviceId id) -> const PlantDevice* {
+        for (const PlantDevice& d : plant.devices)
+            if (d.id == id)
+                return &d;
+        return nullptr;
+    };
+    for (const MechanicalInterlock& lock : circuit.interlocks) {
+        const PlantDevice *first = deviceOf(lock.first), *second = deviceOf(lock.second);
+        if (!first || !second || first->movers.empty() || second->movers.empty())
+            return failure(ErrorCode::NotFound, message("interlock.no_armature"));
+        const int a = first->movers.front(), b = second->movers.front();
+        plant.movers[at(a)].partners.push_back(b);
+        plant.movers[at(b)].partners.push_back(a);
+    }
+    for (const Shaft& shaft : circuit.shafts) {
+        const PlantDevice *brake = deviceOf(shaft.brake), *motor = deviceOf(shaft.motor);
+        if (!brake || !motor || motor->motors.empty() || brake->movers.empty() || plant.movers[at(brake->movers.front())].spec.brakesNm <= 0.0)
+            return failure(ErrorCode::NotFound, message("shaft.no_brake"));
+        plant.motors[at(motor->motors.front())].brakes.push_back(brake->movers.front());
+    }
+    return {};
+}
+
 } // namespace
 
 double wireOhm(const Wire& wire)
@@ -286,22 +393,13 @@ Expected<Plant> compile(const Circuit& circuit, Timing timing)
         if (!body)
             return Unexpected{body.error()};
         builder.add(*d, *body);
-        if (d->kind == "supply_three_phase") // the only frequency there is
-            plant.frequencyHz = parametersOf(circuit, *d)->number("frequency_hz");
+        if (body->frequencyHz > 0.0) // the only frequency there is
+            plant.frequencyHz = body->frequencyHz;
     }
     if (auto ok = addWires(circuit, plant); !ok)
         return Unexpected{ok.error()};
-    for (const MechanicalInterlock& lock : circuit.interlocks) {
-        std::array<int, 2> mover{-1, -1};
-        for (std::size_t k = 0; k < 2; ++k)
-            for (const PlantDevice& d : plant.devices)
-                if (d.id == (k == 0 ? lock.first : lock.second) && !d.movers.empty())
-                    mover[k] = d.movers.front();
-        if (mover[0] < 0 || mover[1] < 0)
-            return failure(ErrorCode::NotFound, message("interlock.no_armature"));
-        plant.movers[at(mover[0])].partners.push_back(mover[1]);
-        plant.movers[at(mover[1])].partners.push_back(mover[0]);
-    }
+    if (auto ok = addLinkages(circuit, plant); !ok)
+        return Unexpected{ok.error()};
     return plant;
 }
 

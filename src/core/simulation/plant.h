@@ -16,7 +16,7 @@ struct PlantDevice {
     std::string tag;
     std::string kind;
     std::vector<std::pair<std::string, std::pair<int, std::uint8_t>>> actions; ///< word -> mover, target
-    std::vector<int> movers, lamps, motors, converters, relays, links, protections;
+    std::vector<int> movers, lamps, motors, converters, relays, links, protections, logics;
 };
 
 struct PlantTerminal {
@@ -54,6 +54,7 @@ struct PlantImpedance {
     Complex sealedOhm; ///< coil: armature in
     double directOhm = 0;
     int mover = -1; ///< coil
+    int burnt = -1; ///< coil: mover of its burnt winding
 };
 
 struct PlantCoil {
@@ -73,6 +74,7 @@ struct PlantSource {
     Complex emf, ohm;
     int knob = -1;
     double nominalV = 0;
+    double directV = 0;
 };
 struct PlantTransformer {
     int p1 = 0, p2 = 0, s1 = 0, s2 = 0;
@@ -84,6 +86,7 @@ struct PlantMotor {
     int device = 0;
     MotorElement data;
     int flow = 0; ///< speed in rad/s
+    std::vector<int> brakes; ///< movers on its shaft
 };
 struct PlantConverter {
     int inputP = 0, inputQ = 0, plus = 0, minus = 0;
@@ -99,10 +102,26 @@ struct PlantRelay {
     SafetyRelayLogic data; ///< senses are impedance slots, movers plant slots
     int device = 0;
 };
+struct PlantLogic {
+    DeviceLogic data; ///< senses are impedance slots, poles link slots, movers and levels plant slots
+    int device = 0;
+};
+/// A soft starter's pole.
+struct PlantVariable {
+    int p = 0, q = 0;
+    int device = 0;
+    VariableElement data;
+};
+struct PlantDrive {
+    std::array<int, 3> inputs{}, outputs{};
+    int device = 0;
+    DriveElement data;
+};
 struct PlantMover {
     int device = 0;
     MoverSpec spec;
     std::vector<int> partners; ///< mechanical interlock: sum of travels stays at 2
+    std::vector<int> frees; ///< movers that can leave rest only while this one is actuated
 };
 struct PlantWire {
     WireId id;
@@ -132,9 +151,12 @@ struct Plant {
     std::vector<PlantConverter> converters;
     std::vector<PlantProtection> protections;
     std::vector<PlantRelay> relays;
+    std::vector<PlantLogic> logics;
+    std::vector<PlantVariable> variables;
+    std::vector<PlantDrive> drives;
     std::vector<PlantMover> movers;
     std::vector<PlantKnob> knobs;
-    int flowCount = 0;
+    int flowCount = 0, levelCount = 0;
     std::vector<int> netOfNode; ///< -1: inner node
     double largestNeglectedOhm = 0; ///< of a wire taken as ideal
 

@@ -22,7 +22,7 @@ std::size_t at(int i)
 double Run::coilVoltage(const PlantCoil& c) const
 {
     const PlantImpedance& z = m_plant.impedances[at(c.impedance)];
-    if (m_overlay.impedance[at(c.impedance)] != 0)
+    if (m_overlay.impedance[at(c.impedance)] != 0 || (c.data.burnt >= 0 && m_state.travel[at(c.data.burnt)] == 2))
         return 0.0; // a broken or shorted winding pulls nothing
     return c.data.direct ? std::abs(m_instant.directV(z.p, z.q)) : std::abs(m_instant.alternatingV(z.p, z.q));
 }
@@ -96,8 +96,11 @@ void Run::reactProtections()
     for (std::size_t k = 0; k < m_plant.protections.size(); ++k) {
         const PlantProtection& p = m_plant.protections[k];
         const double limit = p.data.law == Protection::Law::Thermal ? p.data.limit : 1.0;
-        if (m_state.flows[at(p.flow)].value >= limit * (1.0 - 1e-9))
+        const double value = m_state.flows[at(p.flow)].value;
+        if (value >= limit * (1.0 - 1e-9))
             m_state.wish[at(p.data.mover)] = p.data.trippedTravel;
+        else if (p.data.resetBelow > 0.0 && value <= p.data.resetBelow * (1.0 + 1e-9) && m_state.wish[at(p.data.mover)] == p.data.trippedTravel)
+            m_state.wish[at(p.data.mover)] = 0;
     }
 }
 
@@ -115,11 +118,14 @@ void Run::reactRelays()
         const PlantRelay& relay = m_plant.relays[at(k)];
         const SafetyRelayLogic& sheet = relay.data;
         const RelayInputs inputs{senseV(sheet.supply), senseV(sheet.channel1), senseV(sheet.channel2), senseV(sheet.reset),
-            m_state.travel[at(sheet.firstRelay)] == 0 && m_state.travel[at(sheet.secondRelay)] == 0};
+            m_state.travel[at(sheet.firstRelay)] == 0 && m_state.travel[at(sheet.secondRelay)] == 0
+                && (sheet.firstDelayed < 0 || (m_state.travel[at(sheet.firstDelayed)] == 0 && m_state.travel[at(sheet.secondDelayed)] == 0))};
         const RelayWord before = m_state.relays[at(k)];
         const RelayAnswer answer = relayStep(sheet, before, inputs, m_state.now);
         m_state.relays[at(k)] = answer.word;
         m_state.wish[at(sheet.firstRelay)] = m_state.wish[at(sheet.secondRelay)] = answer.word.outputs ? 2 : 0;
+        if (sheet.firstDelayed >= 0)
+            m_state.wish[at(sheet.firstDelayed)] = m_state.wish[at(sheet.secondDelayed)] = answer.word.delayed ? 2 : 0;
         std::erase_if(m_state.agenda, [k](const Pending& p) { return p.phase == Pending::Wake && p.slot == k; });
         if (answer.wakeAt) {
             Pending p;
@@ -129,6 +135,80 @@ void Run::reactRelays()
         }
         recordRelay(k, relay.device, before, answer.word);
     }
+}
+
+double Run::anyV(int impedance) const
+{
+    if (impedance < 0)
+        return 0.0;
+    const PlantImpedance& z = m_plant.impedances[at(impedance)];
+    return std::hypot(m_instant.directV(z.p, z.q), std::abs(m_instant.alternatingV(z.p, z.q)));
+}
+
+LogicInputs Run::inputsOf(std::size_t k) const
+{
+    LogicInputs in;
+    const auto read = [&](const auto& l) {
+        using L = std::decay_t<decltype(l)>;
+        in.supplyV = anyV(l.supply);
+        if constexpr (std::is_same_v<L, TimerLogic>) {
+            in.controlV = anyV(l.control);
+        } else if constexpr (std::is_same_v<L, GateLogic>) {
+            in.obstacle = l.obstacle >= 0 && m_state.travel[at(l.obstacle)] != 0;
+        } else if constexpr (std::is_same_v<L, SoftStarterLogic>) {
+            in.controlV = anyV(l.start);
+        } else if constexpr (std::is_same_v<L, DriveLogic>) {
+            in.controlV = anyV(l.run);
+            in.reverseV = anyV(l.reverse);
+            in.torqueOff1V = anyV(l.torqueOff1);
+            in.torqueOff2V = anyV(l.torqueOff2);
+        } else {
+            in.resetPressed = l.resetButton >= 0 && m_state.travel[at(l.resetButton)] == 2;
+            for (int tap : l.taps) {
+                const PlantImpedance& z = m_plant.impedances[at(tap)];
+                const Complex v = m_instant.alternatingV(z.p, z.q);
+                in.phases[at(in.phaseCount++)] = l.burdenOhm > 0.0 ? v / l.burdenOhm * l.ratio : v;
+            }
+            for (const Complex& a : m_poles.logics[k])
+                in.phases[at(in.phaseCount++)] = a;
+        }
+    };
+    std::visit(read, m_plant.logics[k].data);
+    return in;
+}
+
+std::uint16_t Run::sightOfLogic(std::size_t k) const
+{
+    return sightOf(m_plant.logics[k].data, m_state.logics[k], inputsOf(k));
+}
+
+bool Run::reactLogics()
+{
+    bool changed = false;
+    for (std::size_t k = 0; k < m_plant.logics.size(); ++k) {
+        const PlantLogic& logic = m_plant.logics[k];
+        const LogicWord before = m_state.logics[k];
+        const LogicAnswer answer
+            = logicStep(logic.data, before, sightOfLogic(k), m_state.now, static_cast<TimingFault>(m_overlay.timing[k]));
+        m_state.logics[k] = answer.word;
+        for (const auto& [mover, target] : answer.wishes)
+            m_state.wish[at(mover)] = target;
+        if (answer.level && m_state.levels[at(answer.level->first)] != answer.level->second) {
+            m_state.levels[at(answer.level->first)] = answer.level->second;
+            changed = true;
+        }
+        const int slot = static_cast<int>(m_plant.relays.size() + k);
+        std::erase_if(m_state.agenda, [slot](const Pending& p) { return p.phase == Pending::Wake && p.slot == slot; });
+        if (answer.wakeAt) {
+            Pending p;
+            p.phase = Pending::Wake;
+            p.slot = slot;
+            schedule(p, *answer.wakeAt, 0);
+        }
+        if (answer.word.mode != before.mode)
+            record(Why::LogicMode, logic.device, static_cast<int>(k), answer.word.flags, answer.word.mode, m_state.lastEvent);
+    }
+    return changed;
 }
 
 void Run::recordRelay(int k, int device, const RelayWord& before, const RelayWord& after)

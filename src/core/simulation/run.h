@@ -4,6 +4,7 @@
 // look at their voltages; drives.cpp: motors and heat between events.
 
 #include "core/simulation/advance.h"
+#include "core/simulation/logic.h"
 
 namespace ts {
 
@@ -46,6 +47,11 @@ private:
     void reactProtections();
     double senseV(int impedance) const;
     void reactRelays();
+    LogicInputs inputsOf(std::size_t k) const;
+    std::uint16_t sightOfLogic(std::size_t k) const;
+    /// True if semiconductors changed what they do: solve again.
+    bool reactLogics();
+    double anyV(int impedance) const;
     void recordRelay(int k, int device, const RelayWord& before, const RelayWord& after);
     void markLamps();
     double lampCurrentA(const PlantLamp& lamp) const;
@@ -56,6 +62,8 @@ private:
     double airGapNm(const PlantMotor& m, const network::Solution& solution, double slip) const;
     /// Decides each motor's law and writes heat and damage forward to now with the new currents.
     void rebaseFlows();
+    Flow lawOf(std::size_t motor, double speedRadPerS) const;
+    const PlantDrive* activeDrive(std::size_t motor) const;
     bool exceedsMagnetic(std::size_t k) const;
     void rebaseProtections();
     /// Speeds after h by RK4; only motors under the law Driven are integrated.
@@ -77,7 +85,7 @@ private:
     Overlay m_overlay;
     Instant m_instant;
     std::vector<double> m_slips;
-    std::vector<std::vector<double>> m_polesA;
+    PoleCurrents m_poles;
     bool m_chatter = false;
 };
 

@@ -69,7 +69,7 @@ RelayAnswer relayStep(const SafetyRelayLogic& sheet, const RelayWord& before, co
     RelayWord& w = answer.word;
     w.powered = before.powered ? in.supplyV >= sheet.supplyOffV : in.supplyV >= sheet.supplyOnV;
     if (!w.powered) {
-        RelayWord off;
+        RelayWord off; // the delayed outputs live on the same supply and drop with it
         if (sheet.lockOutSurvivesSupplyLoss && before.lockedOut) {
             off.lockedOut = true;
             off.wasOff1 = before.wasOff1;
@@ -83,6 +83,8 @@ RelayAnswer relayStep(const SafetyRelayLogic& sheet, const RelayWord& before, co
     if (w.outputs && !(w.channel1 && w.channel2)) {
         w.outputs = false;
         w.wasOff1 = w.wasOff2 = false;
+        if (sheet.firstDelayed >= 0)
+            w.delayEnds = now + timeNs(seconds(sheet.delayS));
     }
     watchChannels(sheet, w, now, answer.wakeAt);
     w.ready = w.channel1 && w.channel2 && w.wasOff1 && w.wasOff2 && !w.lockedOut && !w.outputs;
@@ -90,6 +92,11 @@ RelayAnswer relayStep(const SafetyRelayLogic& sheet, const RelayWord& before, co
         w.outputs = true;
         w.ready = false;
     }
+    if (w.outputs)
+        w.delayEnds = -1;
+    w.delayed = sheet.firstDelayed >= 0 && (w.outputs || (w.delayEnds >= 0 && now < w.delayEnds));
+    if (w.delayed && !w.outputs && (!answer.wakeAt || w.delayEnds < *answer.wakeAt))
+        answer.wakeAt = w.delayEnds;
     return answer;
 }
 

@@ -1,5 +1,6 @@
 #include "core/simulation/scenario_run.h"
 
+#include "core/simulation/logic.h"
 #include "core/simulation/motion.h"
 
 #include <algorithm>
@@ -61,6 +62,16 @@ Expected<void> addStep(const Plant& plant, const Step& step, std::vector<Stimulu
     return {};
 }
 
+/// "at_hand" for a selector that can "turn_to_hand"; "open" and "closed" for what can be opened.
+std::optional<bool> isAtPosition(const PlantDevice& d, const State& state, std::string_view word)
+{
+    const std::string action = word.starts_with("at_") ? "turn_to_" + std::string(word.substr(3)) : word == "closed" ? "close" : std::string(word);
+    for (const auto& [name, what] : d.actions)
+        if (name == action && (name == "open" || name == "close" || name.starts_with("turn_to_")))
+            return state.travel[at(what.first)] == what.second;
+    return std::nullopt;
+}
+
 } // namespace
 
 Expected<std::vector<Stimulus>> stimuliOf(const Plant& plant, const Scenario& scenario)
@@ -82,6 +93,12 @@ Expected<bool> isInState(const Plant& plant, const State& state, std::string_vie
     if (index < 0)
         return noSuch("scenario.no_device", tag);
     const PlantDevice& d = plant.devices[at(index)];
+    if (const auto known = isAtPosition(d, state, word))
+        return *known;
+    for (int l : d.logics)
+        for (std::uint8_t mode = 0; mode < modeCount(plant.logics[at(l)].data); ++mode)
+            if (word == modeName(plant.logics[at(l)].data, mode))
+                return word == modeName(plant.logics[at(l)].data, state.logics[at(l)].mode);
     if ((word == "in" || word == "out" || word == "tripped" || word == "whole") && !d.movers.empty()) {
         if (word == "in")
             return state.travel[at(d.movers.front())] == 2;
@@ -92,8 +109,8 @@ Expected<bool> isInState(const Plant& plant, const State& state, std::string_vie
             tripped |= state.travel[at(plant.protections[at(p)].data.mover)] == plant.protections[at(p)].data.trippedTravel;
         return (word == "tripped") == tripped;
     }
-    if ((word == "lit" || word == "dark") && !d.lamps.empty())
-        return (state.lampLit[at(d.lamps.front())] != 0) == (word == "lit");
+    if ((word == "lit" || word == "dark" || word == "sounds" || word == "silent" || word == "on" || word == "off") && !d.lamps.empty())
+        return (state.lampLit[at(d.lamps.front())] != 0) == (word == "lit" || word == "sounds" || word == "on");
     if (!d.motors.empty()) {
         if (word == "at_rest")
             return state.motorMode[at(d.motors.front())] == MotorMode::AtRest;

@@ -27,9 +27,10 @@ struct Pending {
 
 /// A quantity that changes by itself: value at `since`, then by its law.
 struct Flow {
-    enum class Law : std::uint8_t { Constant, Coasting, Driven, Heating, Melting };
+    enum class Law : std::uint8_t { Constant, Coasting, Driven, Ramped, Heating, Melting };
     double value = 0;
-    double drive = 0; ///< heating: final value; melting and magnetic: share per second
+    double drive = 0; ///< heating: final value; melting and magnetic: share per second; coasting: friction, N m; ramped: rad/s^2
+    double target = 0; ///< ramped: where it ends
     TimeNs since = 0;
     Law law = Law::Constant;
     bool operator==(const Flow&) const = default;
@@ -40,9 +41,26 @@ struct RelayWord {
     bool powered = false, channel1 = false, channel2 = false;
     bool wasOff1 = true, wasOff2 = true; ///< since the outputs were last on
     bool lockedOut = false, outputs = false, ready = false;
+    bool delayed = false; ///< the delayed outputs
+    TimeNs delayEnds = -1;
     TimeNs differSince = -1; ///< the channels disagree since
     TimeNs resetSince = -1; ///< the reset input is on since, while ready
     bool operator==(const RelayWord&) const = default;
+};
+
+/// Memory of any other logic. What mode and flags mean is the logic's own.
+struct LogicWord {
+    std::uint8_t mode = 0;
+    std::uint8_t flags = 0;
+    TimeNs since = 0; ///< in this mode
+    bool operator==(const LogicWord&) const = default;
+};
+
+/// What a soft starter or drive does with its output.
+struct Level {
+    bool isActive = false; ///< its semiconductors conduct
+    double share = 0; ///< soft starter: of the voltage; drive: of synchronous speed, with sign
+    bool operator==(const Level&) const = default;
 };
 
 enum class ConverterMode : std::uint8_t { Off, Voltage, Limit, HoldUp, HoldUpLimit };
@@ -56,6 +74,8 @@ struct State {
     std::vector<std::uint8_t> moves; ///< arrivals within the chatter window
     std::vector<TimeNs> movesSince;
     std::vector<RelayWord> relays;
+    std::vector<LogicWord> logics;
+    std::vector<Level> levels;
     std::vector<ConverterMode> converters;
     std::vector<double> converterPowerW; ///< output, as the input side last saw it
     std::vector<Flow> flows;
@@ -67,7 +87,7 @@ struct State {
     std::vector<std::uint8_t> motorFed; ///< terminals with a path to a source
     int lastEvent = -1; ///< what the next reaction is because of
     bool isSettled = false; ///< every device has reacted to the instant `now`
-    bool wasDriven = false; ///< a motor was running up at the last settled instant
+    std::vector<std::uint8_t> wasDriven; ///< motors that were changing speed under power at the last settled instant
     bool operator==(const State&) const = default;
 };
 
@@ -94,7 +114,8 @@ enum class Why : std::uint8_t {
     LockOutCleared,
     ResetWanted,
     OutputsOn,
-    OutputsOff
+    OutputsOff,
+    LogicMode ///< of a timer, monitor, gate, starter or drive; from: its flags
 };
 
 struct Event {

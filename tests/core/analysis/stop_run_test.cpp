@@ -50,7 +50,7 @@ TEST(StopRun, RestFollowsFromTheRunDownOfTheFan)
     for (const Event& e : run->run.trace.events)
         if (e.why == Why::PowerOff)
             speed = e.si;
-    EXPECT_NEAR(run->actuators[0].restAfter->si(), 0.041 + coastingTimeS(m, speed, m.standstillRadPerS), 2e-3);
+    EXPECT_NEAR(run->actuators[0].restAfter->si(), 0.041 + coastingTimeS(m, m.frictionNm, speed, m.standstillRadPerS), 2e-3);
 }
 
 TEST(StopRun, RefusesWhatShowsNothing)

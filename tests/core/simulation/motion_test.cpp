@@ -24,43 +24,53 @@ TEST(CoastingTime, IsMassTimesSpeedOverTorqueForConstantFriction)
 {
     // 0.4 kg m2 * 150 rad/s / 6 N m = 10 s; half the speed after 5 s
     const MotorElement m = load(0.4, 6.0, 0.0);
-    EXPECT_DOUBLE_EQ(coastingTimeS(m, 150.0, 0.0), 10.0);
-    EXPECT_DOUBLE_EQ(coastingSpeed(m, 150.0, 5.0), 75.0);
-    EXPECT_DOUBLE_EQ(coastingSpeed(m, 150.0, 11.0), 0.0);
-    EXPECT_DOUBLE_EQ(coastingSpeed(m, -150.0, 5.0), -75.0) << "left-handed the same";
-    EXPECT_DOUBLE_EQ(coastingTimeS(m, 10.0, 20.0), 0.0) << "it is below already";
+    EXPECT_DOUBLE_EQ(coastingTimeS(m, m.frictionNm, 150.0, 0.0), 10.0);
+    EXPECT_DOUBLE_EQ(coastingSpeed(m, m.frictionNm, 150.0, 5.0), 75.0);
+    EXPECT_DOUBLE_EQ(coastingSpeed(m, m.frictionNm, 150.0, 11.0), 0.0);
+    EXPECT_DOUBLE_EQ(coastingSpeed(m, m.frictionNm, -150.0, 5.0), -75.0) << "left-handed the same";
+    EXPECT_DOUBLE_EQ(coastingTimeS(m, m.frictionNm, 10.0, 20.0), 0.0) << "it is below already";
 }
 
 TEST(CoastingTime, OfAFanAgreesWithSmallSteps)
 {
     const MotorElement m = load(0.02, 0.05, 2e-4);
+    const auto opposing = [&m](double speed) { return m.frictionNm + m.fanNms2 * speed * speed; };
     double w = 150.0, t = 0.0;
     const double h = 1e-5;
     while (w > 10.0) { // midpoint rule, an independent integration
-        const double k = -loadTorqueNm(m, w) / m.inertiaKgm2;
-        w += h * -loadTorqueNm(m, w + h / 2 * k) / m.inertiaKgm2;
+        const double k = -opposing(w) / m.inertiaKgm2;
+        w += h * -opposing(w + h / 2 * k) / m.inertiaKgm2;
         t += h;
     }
-    EXPECT_NEAR(coastingTimeS(m, 150.0, 10.0), t, 1e-4);
-    EXPECT_NEAR(coastingSpeed(m, 150.0, t), 10.0, 1e-2);
+    EXPECT_NEAR(coastingTimeS(m, m.frictionNm, 150.0, 10.0), t, 1e-4);
+    EXPECT_NEAR(coastingSpeed(m, m.frictionNm, 150.0, t), 10.0, 1e-2);
 }
 
 TEST(CoastingSpeed, AndTimeAreInverseToEachOther)
 {
     const MotorElement m = load(0.05, 0.3, 1e-4);
     for (double target : {140.0, 100.0, 50.0, 5.0, 1.0})
-        EXPECT_NEAR(coastingSpeed(m, 150.0, coastingTimeS(m, 150.0, target)), target, 1e-9);
+        EXPECT_NEAR(coastingSpeed(m, m.frictionNm, 150.0, coastingTimeS(m, m.frictionNm, 150.0, target)), target, 1e-9);
 }
 
 TEST(Acceleration, FrictionHoldsAMotorThatDoesNotOvercomeIt)
 {
-    const MotorElement m = load(0.1, 5.0, 0.0);
-    EXPECT_DOUBLE_EQ(accelerationRadPerS2(m, 0.0, 4.9), 0.0);
-    EXPECT_DOUBLE_EQ(accelerationRadPerS2(m, 0.0, -4.9), 0.0);
-    EXPECT_DOUBLE_EQ(accelerationRadPerS2(m, 0.0, 6.0), 10.0); // (6 - 5) / 0.1
-    EXPECT_DOUBLE_EQ(accelerationRadPerS2(m, 0.0, -6.0), -10.0);
-    EXPECT_DOUBLE_EQ(accelerationRadPerS2(m, 1.0, 0.0), -50.0);
-    EXPECT_DOUBLE_EQ(accelerationRadPerS2(m, -1.0, 0.0), 50.0) << "friction opposes motion either way";
+    const ShaftTorque shaft{5.0, 0.0, 0.0};
+    EXPECT_DOUBLE_EQ(accelerationRadPerS2(0.1, shaft, 0.0, 4.9), 0.0);
+    EXPECT_DOUBLE_EQ(accelerationRadPerS2(0.1, shaft, 0.0, -4.9), 0.0);
+    EXPECT_DOUBLE_EQ(accelerationRadPerS2(0.1, shaft, 0.0, 6.0), 10.0); // (6 - 5) / 0.1
+    EXPECT_DOUBLE_EQ(accelerationRadPerS2(0.1, shaft, 0.0, -6.0), -10.0);
+    EXPECT_DOUBLE_EQ(accelerationRadPerS2(0.1, shaft, 1.0, 0.0), -50.0);
+    EXPECT_DOUBLE_EQ(accelerationRadPerS2(0.1, shaft, -1.0, 0.0), 50.0) << "friction opposes motion either way";
+}
+
+TEST(Acceleration, AHangingLoadFallsUnlessItIsHeld)
+{
+    const ShaftTorque hanging{2.0, 0.0, 10.0}, braked{15.0, 0.0, 10.0};
+    EXPECT_DOUBLE_EQ(accelerationRadPerS2(0.1, hanging, 0.0, 0.0), -80.0); // (10 - 2) / 0.1, downwards
+    EXPECT_DOUBLE_EQ(accelerationRadPerS2(0.1, braked, 0.0, 0.0), 0.0);
+    EXPECT_DOUBLE_EQ(accelerationRadPerS2(0.1, hanging, 5.0, 0.0), -120.0) << "upwards, weight and friction brake";
+    EXPECT_DOUBLE_EQ(accelerationRadPerS2(0.1, braked, -5.0, 0.0), 50.0) << "downwards, the brake takes the weight";
 }
 
 TEST(MeltingTime, FollowsTheCurveAndNeverMeltsBelowTheNonFusingCurrent)
@@ -104,7 +114,7 @@ TEST(TripClass, ColdRelayTripsInItsClassAtSevenPointTwoTimesItsSetting)
         const Plant plant = *compile(c, timing);
         State state = initialState(plant);
         state.isSettled = true;
-        state.flows[static_cast<std::size_t>(plant.protections[0].flow)] = {0.0, 7.2 * 7.2, 0, Flow::Law::Heating};
+        state.flows[static_cast<std::size_t>(plant.protections[0].flow)] = {0.0, 7.2 * 7.2, 0.0, 0, Flow::Law::Heating};
         const auto trip = nextCrossing(plant, state);
         ASSERT_TRUE(trip);
         EXPECT_GE(secondsOf(*trip).si(), low - 1e-4); // class 10A: 2 to 10 s

@@ -1,6 +1,7 @@
 #include "app/places/bench/device_state.h"
 
 #include "core/measuring/missing_contacts.h"
+#include "core/simulation/logic.h"
 #include "wording/event_text.h"
 #include "wording/wording.h"
 
@@ -15,6 +16,8 @@ std::size_t at(int i)
 {
     return static_cast<std::size_t>(i);
 }
+
+constexpr double kWarmShare = 0.5; ///< of the heat at which a coil's winding fails; sealed it stays at a third
 
 QString tr(const char* text)
 {
@@ -60,14 +63,55 @@ void sayCoils(const Plant& plant, const Frame& f, const PlantDevice& d, DeviceSt
             }
 }
 
+void sayLogics(const Plant& plant, const Frame& f, const PlantDevice& d, DeviceState& s)
+{
+    for (int l : d.logics) {
+        const LogicWord& w = f.logics[at(l)];
+        s.lines << wording::logicWord(plant, l, w.mode, w.flags);
+        const std::string_view mode = modeName(plant.logics[at(l)].data, w.mode);
+        s.isAlarm |= mode == "tripped";
+        s.isOn |= mode == "elapsed" || mode == "called" || mode == "healthy" || mode == "conducting" || mode == "bridged" || mode.starts_with("r");
+    }
+}
+
+void sayHandOperated(const Plant& plant, const Frame& f, const PlantDevice& d, DeviceState& s)
+{
+    for (int m : d.movers) {
+        const MoverSpec& spec = plant.movers[at(m)].spec;
+        if (spec.driver != MoverSpec::Driver::Operator)
+            continue;
+        QString text = f.travel[at(m)] == 2 ? tr("pressed") : tr("not pressed");
+        if (spec.role == "guard")
+            text = f.travel[at(m)] == 0 ? tr("guard closed") : tr("guard open");
+        else if (spec.role == "beam")
+            text = f.travel[at(m)] == 0 ? tr("beam clear") : tr("beam interrupted");
+        else if (spec.role == "call")
+            text = f.travel[at(m)] == 0 ? tr("not called") : tr("called");
+        else if (spec.role == "switch")
+            text = f.travel[at(m)] == 2 ? tr("on") : tr("off");
+        else if (spec.role == "selector")
+            for (const auto& [word, what] : d.actions)
+                if (what.first == m && what.second == f.travel[at(m)] && word.starts_with("turn_to_"))
+                    text = tr("at %1").arg(QString::fromStdString(word.substr(8)));
+        s.lines << text;
+    }
+}
+
 void sayProtections(const Plant& plant, const Frame& f, const PlantDevice& d, DeviceState& s)
 {
     double heat = -1.0;
     QStringList melted;
-    bool tripped = false, melts = false;
+    bool tripped = false, melts = false, hasPoles = false;
     for (int p : d.protections) {
         const Protection& data = plant.protections[at(p)].data;
         const bool isTripped = f.travel[at(data.mover)] == data.trippedTravel;
+        if (data.winding >= 0) {
+            if (isTripped || f.heat[at(p)] > kWarmShare)
+                s.lines << (isTripped ? tr("coil burnt out") : tr("coil too hot, %1 %").arg(std::lround(f.heat[at(p)] * 100.0)));
+            s.isAlarm |= isTripped || f.heat[at(p)] > kWarmShare;
+            continue;
+        }
+        hasPoles = true;
         if (data.law == Protection::Law::Melting) {
             melts = true;
             if (isTripped)
@@ -80,7 +124,7 @@ void sayProtections(const Plant& plant, const Frame& f, const PlantDevice& d, De
     }
     if (melts)
         s.lines << (melted.isEmpty() ? tr("whole") : tr("melted: %1").arg(melted.join(QStringLiteral(", "))));
-    else if (!d.protections.empty())
+    else if (hasPoles)
         s.lines << (tripped ? tr("tripped or off") : tr("closed"));
     if (heat >= 0.0)
         s.lines << tr("heat %1 %").arg(std::lround(heat * 100.0));
@@ -112,8 +156,11 @@ void sayMotors(const Frame& f, const PlantDevice& d, DeviceState& s)
         case MotorMode::Driven: s.lines << (perMin < 0 ? tr("turns left, %1 /min").arg(-perMin) : tr("turns right, %1 /min").arg(perMin)); break;
         case MotorMode::Coasting: s.lines << tr("runs down, %1 /min").arg(std::abs(perMin)); break;
         }
-        s.lines << QStringLiteral("%1  %2  %3 A").arg(r.currentA[0], 0, 'f', 2).arg(r.currentA[1], 0, 'f', 2).arg(r.currentA[2], 0, 'f', 2);
-        if (r.fedTerminals > 0 && r.fedTerminals < 3)
+        if (r.isFedByDrive)
+            s.lines << tr("fed by a drive");
+        else
+            s.lines << QStringLiteral("%1  %2  %3 A").arg(r.currentA[0], 0, 'f', 2).arg(r.currentA[1], 0, 'f', 2).arg(r.currentA[2], 0, 'f', 2);
+        if (r.fedTerminals > 0 && r.fedTerminals < 3) // of a motor with six ends, three are fed in star
             s.lines << tr("only %1 lines are fed").arg(r.fedTerminals);
         s.isOn = r.mode == MotorMode::Driven;
         s.isWide = true;
@@ -143,11 +190,13 @@ DeviceState deviceState(const Plant& plant, const Frame& frame, int device)
     sayRelays(plant, frame, d, s);
     sayMotors(frame, d, s);
     saySupplies(plant, frame, d, s);
-    for (int m : d.movers)
-        if (plant.movers[at(m)].spec.driver == MoverSpec::Driver::Operator)
-            s.lines << (frame.travel[at(m)] == 2 ? tr("pressed") : tr("not pressed"));
+    sayLogics(plant, frame, d, s);
+    sayHandOperated(plant, frame, d, s);
     for (int l : d.lamps)
-        s.lines << (frame.lampLit[at(l)] ? tr("lit, %1 of rated current").arg(wording::number(frame.lampShare[at(l)], "%")) : tr("dark"));
+        if (plant.lamps[at(l)].data.shows != LampElement::Shows::Light)
+            s.lines << (frame.lampLit[at(l)] ? tr("on") : tr("off"));
+        else
+            s.lines << (frame.lampLit[at(l)] ? tr("lit, %1 of rated current").arg(wording::number(frame.lampShare[at(l)], "%")) : tr("dark"));
     return s;
 }
 

@@ -136,7 +136,7 @@ void Inspector::addActions(int index)
         if (std::find(done.begin(), done.end(), word) != done.end())
             continue;
         done.push_back(word);
-        auto* button = new QPushButton(wording::word("do." + word), this);
+        auto* button = new QPushButton(wording::doWord(word), this);
         button->setObjectName(QString::fromStdString("do." + d.tag + "." + word));
         connect(button, &QPushButton::clicked, this, [this, tag = d.tag, word = word] { m_session.act(tag, word); });
         button->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);

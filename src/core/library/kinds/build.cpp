@@ -50,11 +50,71 @@ Expected<ContactKind> contactKindOf(std::string_view pair, std::string_view tag)
     if (!markings)
         return Unexpected{markings.error()};
     const char first = markings->first.back(), second = markings->second.back();
-    if (first == '1' && second == '2')
+    if ((first == '1' && second == '2') || (first == '5' && second == '6'))
         return ContactKind::NormallyClosed;
-    if (first == '3' && second == '4')
+    if ((first == '3' && second == '4') || (first == '7' && second == '8'))
         return ContactKind::NormallyOpen;
     return failure(ErrorCode::Refused, message("kind.contact_numbering", {std::string(tag), std::string(pair)}));
+}
+
+ContactElement contactOf(int mover, ContactKind kind, bool linked)
+{
+    const bool closing = kind == ContactKind::NormallyOpen;
+    return {kind, mover, closing ? kActuated : kAtRest, linked && closing};
+}
+
+Expected<void> addContacts(Body& body, const std::vector<std::string>& names, std::string_view tag, const std::function<ContactElement(ContactKind)>& made)
+{
+    constexpr std::size_t kMost = 24;
+    const auto refuse = [&](const char* id, const std::string& name) { return failure(ErrorCode::Refused, message(id, {std::string(tag), name})); };
+    if (names.size() > kMost)
+        return refuse("kind.contact_count", "");
+    const auto isThere = [&](std::string_view marking) { return terminalOf(body, marking) >= 0; };
+    for (const std::string& name : names) {
+        const std::size_t first = name.find('-'), last = name.rfind('-');
+        if (first != last) {
+            const std::string common = name.substr(0, first), opening = name.substr(first + 1, last - first - 1), closing = name.substr(last + 1);
+            if (common.empty() || opening.empty() || closing.empty() || opening.find('-') != opening.npos)
+                return refuse("kind.not_a_pair", name);
+            const std::string digits{common.back(), opening.back(), closing.back()};
+            if (digits != "124" && digits != "568")
+                return refuse("kind.contact_numbering", name);
+            if (isThere(common) || isThere(opening) || isThere(closing))
+                return refuse("kind.contact_twice", name);
+            addContact(body, common + "-" + opening, made(ContactKind::NormallyClosed));
+            addContact(body, common + "-" + closing, made(ContactKind::NormallyOpen));
+            continue;
+        }
+        const auto kind = contactKindOf(name, tag);
+        if (!kind)
+            return Unexpected{kind.error()};
+        if (isThere(name.substr(0, first)) || isThere(name.substr(first + 1)))
+            return refuse("kind.contact_twice", name);
+        addContact(body, name, made(*kind));
+    }
+    return {};
+}
+
+int addTwoPole(Body& b, std::string role, int p, int q, decltype(Element::what) what)
+{
+    Element e;
+    e.role = std::move(role);
+    e.terminals[0] = p;
+    e.terminals[1] = q;
+    e.what = std::move(what);
+    b.elements.push_back(std::move(e));
+    return static_cast<int>(b.elements.size()) - 1;
+}
+
+void joinInside(Body& b, int p, int q)
+{
+    addTwoPole(b, "", p, q, ContactElement{ContactKind::Pole});
+}
+
+int addSupply(Body& b, double voltageV, double powerW, std::string_view first, std::string_view second)
+{
+    const int p = addTerminal(b, std::string(first)), q = addTerminal(b, std::string(second));
+    return addTwoPole(b, "supply", p, q, SenseElement{voltageV * voltageV / powerW, SenseElement::Use::Supply});
 }
 
 double timed(const DefaultRow& row, Timing timing)

@@ -4,6 +4,8 @@
 #include "core/library/kind.h"
 #include "core/library/table.h"
 
+#include <functional>
+
 namespace ts::kinds {
 
 /// Adds a terminal and returns its index.
@@ -12,9 +14,21 @@ int addTerminal(Body& body, std::string marking, bool inner = false);
 int addContact(Body& body, std::string_view pair, ContactElement contact);
 /// The two markings of "13-14". Fails with Refused if it is not two markings joined by a dash.
 Expected<std::pair<std::string, std::string>> markingsOf(std::string_view pair, std::string_view tag);
-/// Contacts by the numbering rule: last digits 1-2 opening, 3-4 closing (IEC 60947-1 annex; 5-6, 7-8 special).
+/// Contacts by the numbering rule: last digits 1-2 opening, 3-4 closing; delayed ones 5-6 and 7-8 (IEC 60947-1 annex).
 /// Fails with Refused for a pair that follows neither or stands twice.
 Expected<ContactKind> contactKindOf(std::string_view pair, std::string_view tag);
+/// Contacts by their names: "13-14" by the numbering rule, "11-12-14" a change-over contact (common, opening, closing);
+/// delayed contacts of timers end in 5-6, 7-8 and 5-6-8. `made` gives the contact for its kind.
+/// Fails with Refused for a name that follows none of these, that stands twice, or for more than 24 contacts.
+Expected<void> addContacts(Body& body, const std::vector<std::string>& names, std::string_view tag, const std::function<ContactElement(ContactKind)>& made);
+/// A contact of a mover: closing ones when it is actuated, opening ones at rest.
+ContactElement contactOf(int mover, ContactKind kind, bool linked = false);
+/// An element between two terminals; returns its index.
+int addTwoPole(Body& body, std::string role, int p, int q, decltype(Element::what) what);
+/// A link inside the device that no fault reaches and nothing opens.
+void joinInside(Body& body, int p, int q);
+/// Supply terminals "A1-A2" as a load that a logic watches; returns the element's index.
+int addSupply(Body& body, double voltageV, double powerW, std::string_view first = "A1", std::string_view second = "A2");
 int terminalOf(const Body& body, std::string_view marking);
 
 /// A row's value at the timing asked for.

@@ -1,10 +1,9 @@
-// Contactor and contactor relay: a coil, an armature, main poles and auxiliary contacts by the numbering rule.
+// Contactor, contactor relay and plug-in relay: a coil, an armature, main poles and contacts by the numbering rule.
 
-#include "core/library/kinds/build.h"
+#include "core/library/kinds/coil.h"
 #include "core/library/kinds/kinds.h"
 
 #include <array>
-#include <cmath>
 
 namespace ts::kinds {
 namespace {
@@ -30,11 +29,6 @@ constexpr std::array kContactorFaults{FailureModeSpec{"main", "welded"}, Failure
 /// Without main poles there is nothing of them to fail.
 constexpr std::span kRelayFaults = std::span(kContactorFaults).subspan(2);
 
-Complex impedanceOf(double ratedV, double va, double cosine)
-{
-    return ratedV * ratedV / va * Complex(cosine, std::sqrt(1.0 - cosine * cosine));
-}
-
 double releaseFactor(const std::string& suppressor, Timing timing)
 {
     const std::string row = "suppressor " + (suppressor == "diode_and_zener" ? std::string("diode and zener") : suppressor);
@@ -43,19 +37,11 @@ double releaseFactor(const std::string& suppressor, Timing timing)
 
 CoilElement coilOf(const Parameters& p, const std::string& row)
 {
-    CoilElement coil;
-    coil.direct = p.word("coil_current") == "dc";
-    const double u = coil.ratedV = p.number("coil_voltage_v");
-    coil.openOhm = impedanceOf(u, deviceDefault(row, "inrush_power_ac").nominal, deviceDefault(row, "inrush_power_factor").nominal);
-    coil.sealedOhm = impedanceOf(u, deviceDefault(row, "hold_power_ac").nominal, deviceDefault(row, "hold_power_factor").nominal);
-    const double powerW = p.isWritten("coil_power_w") ? p.number("coil_power_w") : deviceDefault(row, "power_dc").nominal;
-    // An AC coil's winding resistance is the real part of its inrush impedance at most; a DC coil's follows from its power.
-    coil.resistanceOhm = coil.direct ? u * u / powerW : coil.openOhm.real();
-    if (coil.direct)
-        coil.openOhm = coil.sealedOhm = coil.resistanceOhm;
-    coil.pickUpV = u * deviceDefault("coil", "may_pull_in_from").nominal;
-    coil.dropOutV = u * deviceDefault("coil", coil.direct ? "may_drop_out_at_dc" : "may_drop_out_at_ac").nominal;
-    return coil;
+    const double u = p.number("coil_voltage_v");
+    const auto nominal = [&row](const char* parameter) { return deviceDefault(row, parameter).nominal; };
+    if (p.word("coil_current") == "dc")
+        return directCoil(u, p.isWritten("coil_power_w") ? p.number("coil_power_w") : nominal("power_dc"));
+    return alternatingCoil(u, {nominal("inrush_power_ac"), nominal("inrush_power_factor"), nominal("hold_power_ac"), nominal("hold_power_factor")});
 }
 
 Expected<Body> bodyWith(const Parameters& p, Timing timing, int mainPoles)
@@ -74,22 +60,10 @@ Expected<Body> bodyWith(const Parameters& p, Timing timing, int mainPoles)
     const bool mirror = p.flag("mirror_contacts"), linked = p.flag("linked_contacts");
     for (int k = 0; k < mainPoles; ++k)
         addContact(b, std::to_string(2 * k + 1) + "-" + std::to_string(2 * k + 2), {ContactKind::Main, 0, kActuated, mirror});
-    for (const std::string& pair : p.words("auxiliary_contacts")) {
-        const auto kind = contactKindOf(pair, p.tag());
-        if (!kind)
-            return Unexpected{kind.error()};
-        for (const Element& e : b.elements)
-            if (e.role == pair)
-                return failure(ErrorCode::Refused, message("kind.contact_twice", {p.tag(), pair}));
-        const bool closing = *kind == ContactKind::NormallyOpen;
-        addContact(b, pair, {*kind, 0, closing ? kActuated : kAtRest, linked && closing});
-    }
-    Element coil;
-    coil.role = "coil";
-    coil.terminals[0] = addTerminal(b, "A1");
-    coil.terminals[1] = addTerminal(b, "A2");
-    coil.what = coilOf(p, row);
-    b.elements.push_back(coil);
+    const auto contact = [linked](ContactKind kind) { return contactOf(0, kind, linked); };
+    if (auto ok = addContacts(b, p.words("auxiliary_contacts"), p.tag(), contact); !ok)
+        return Unexpected{ok.error()};
+    addCoil(b, "coil", "A1", "A2", coilOf(p, row), 0);
     b.actions = {{"push_in", 0, 2}, {"let_go", 0, 0}};
     return b;
 }
@@ -104,8 +78,39 @@ Expected<Body> contactorRelayBody(const Parameters& p, Timing timing)
     return bodyWith(p, timing, 0);
 }
 
+constexpr std::array kPlugInParameters{
+    ParameterSpec{"coil_voltage_v", Type::Number, 1, 1000, {}, {}, {}, {}, true},
+    ParameterSpec{"coil_current", Type::Word, 0, 0, {}, {}, "ac dc", {}, true},
+    ParameterSpec{"contacts", Type::WordList, 0, 0, {}, "11-12-14 21-22-24", {}, "assumed"},
+    ParameterSpec{"linked_contacts", Type::Flag, 0, 0, {}, "no", {}, "assumed"},
+    ParameterSpec{"suppressor", Type::Word, 0, 0, {}, "none", "none rc varistor diode diode_and_zener", "assumed"},
+    ParameterSpec{"pick_up_time_s", Type::Number, 0.001, 5, {}, {}, {}, "assumed"},
+    ParameterSpec{"release_time_s", Type::Number, 0.001, 5, {}, {}, {}, "assumed"},
+};
+
+Expected<Body> plugInBody(const Parameters& p, Timing timing)
+{
+    const char* row = "plug-in relay";
+    Body b;
+    MoverSpec armature{"armature", MoverSpec::Driver::Coil};
+    armature.toActuatedS = timedParameter(p, "pick_up_time_s", deviceDefault(row, "pick_up_time"), timing);
+    armature.toRestS = timedParameter(p, "release_time_s", deviceDefault(row, "release_time"), timing) * releaseFactor(p.word("suppressor"), timing);
+    armature.gapS = timed(deviceDefault(row, "nc_opens_before_no_closes"), timing);
+    b.movers.push_back(armature);
+    const bool linked = p.flag("linked_contacts");
+    if (auto ok = addContacts(b, p.words("contacts"), p.tag(), [linked](ContactKind kind) { return contactOf(0, kind, linked); }); !ok)
+        return Unexpected{ok.error()};
+    const double u = p.number("coil_voltage_v"), cosine = deviceDefault(row, "power_factor").nominal;
+    const DefaultRow va = deviceDefault(row, "power_ac");
+    addCoil(b, "coil", "A1", "A2",
+        p.word("coil_current") == "dc" ? directCoil(u, deviceDefault(row, "power_dc").nominal) : alternatingCoil(u, {va.high, cosine, va.nominal, cosine}), 0);
+    b.actions = {{"push_in", 0, 2}, {"let_go", 0, 0}};
+    return b;
+}
+
 } // namespace
 
+const DeviceKind plugInRelay{"plug_in_relay", "K", kPlugInParameters, plugInBody, kRelayFaults, "contactor", "contactor"};
 const DeviceKind contactor{"contactor", "Q", kContactorParameters, contactorBody, kContactorFaults, "contactor", "contactor"};
 const DeviceKind contactorRelay{"contactor_relay", "K", kContactorParameters, contactorRelayBody, kRelayFaults, "contactor", "contactor"};
 

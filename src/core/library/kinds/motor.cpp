@@ -22,7 +22,8 @@ constexpr std::array kMotorParameters{
     ParameterSpec{"frequency_hz", Type::Number, 10, 400, 50, {}, {}, "assumed"},
     ParameterSpec{"locked_rotor_ratio", Type::Number, 2, 12, {}, {}, {}, "assumed"},
     ParameterSpec{"rotor_inertia_kgm2", Type::Number, 1e-6, 1e5, {}, {}, {}, "assumed"},
-    ParameterSpec{"load", Type::Word, 0, 0, {}, "none", "none constant fan", "assumed"},
+    ParameterSpec{"connection", Type::Word, 0, 0, {}, "fixed", "fixed star delta", "assumed"},
+    ParameterSpec{"load", Type::Word, 0, 0, {}, "none", "none constant fan hanging", "assumed"},
     ParameterSpec{"load_share", Type::Number, 0, 2, 0.75, {}, {}, "assumed"},
     ParameterSpec{"load_inertia_x", Type::Number, 0, 1000, {}, {}, {}, "assumed"},
 };
@@ -45,7 +46,7 @@ Expected<Body> motorBody(const Parameters& p, Timing)
         : deviceDefault("motor", "rotor_inertia_per_power").nominal * plate.powerW / 1000.0;
     const double ratedRadPerS = plate.speedPerMin * std::numbers::pi / 30.0;
     const double loadNm = p.word("load") == "none" ? 0.0 : p.number("load_share") * plate.powerW / ratedRadPerS;
-    const bool fan = p.word("load") == "fan";
+    const bool fan = p.word("load") == "fan", hanging = p.word("load") == "hanging";
     const double loadInertia = p.word("load") == "none"
         ? 0.0
         : rotor * timedParameter(p, "load_inertia_x", deviceDefault("motor", "load_inertia"), Timing::Nominal);
@@ -53,15 +54,20 @@ Expected<Body> motorBody(const Parameters& p, Timing)
     motor.circuit = fitted->circuit;
     motor.synchronousRadPerS = fitted->synchronousRadPerS;
     motor.inertiaKgm2 = rotor + loadInertia;
-    motor.frictionNm = plate.frictionW / ratedRadPerS + (fan ? 0.0 : loadNm);
+    motor.frictionNm = plate.frictionW / ratedRadPerS + (fan || hanging ? 0.0 : loadNm);
+    motor.hangingNm = hanging ? loadNm : 0.0;
     motor.fanNms2 = fan ? loadNm / (ratedRadPerS * ratedRadPerS) : 0.0;
     motor.standstillRadPerS = deviceDefault("motor", "standstill_limit").nominal * motor.synchronousRadPerS;
     motor.ratedA = plate.currentA;
     Body b;
     Element e;
     e.role = "winding";
-    for (int k = 0; k < 3; ++k)
-        e.terminals[static_cast<std::size_t>(k)] = addTerminal(b, std::array{"U1", "V1", "W1"}[static_cast<std::size_t>(k)]);
+    // Star or delta: all six ends are led out, and the plate's values are those of that connection.
+    const std::string& connection = p.word("connection");
+    motor.sixTerminal = connection != "fixed";
+    motor.starWindings = connection != "delta";
+    for (std::size_t k = 0; k < (motor.sixTerminal ? 6u : 3u); ++k)
+        e.terminals[k] = addTerminal(b, std::array{"U1", "V1", "W1", "U2", "V2", "W2"}[k]);
     addTerminal(b, "PE");
     e.what = motor;
     b.elements.push_back(e);

@@ -1,4 +1,4 @@
-// What a hand operates and what answers the eye: push button, emergency stop, lamp; and the terminal block.
+// What a hand pushes and what answers: push button, emergency stop, lamp, horn, controller input; the terminal block.
 
 #include "core/library/kinds/build.h"
 #include "core/library/kinds/kinds.h"
@@ -23,19 +23,12 @@ constexpr std::array kStopFaults{FailureModeSpec{"contact", "welded"}, FailureMo
 
 Expected<Body> withContacts(const Parameters& p, MoverSpec mover)
 {
+    if (p.words("contacts").empty())
+        return failure(ErrorCode::Refused, message("kind.contact_count", {p.tag()}));
     Body b;
     b.movers.push_back(std::move(mover));
-    std::set<std::string> seen;
-    if (p.words("contacts").empty() || p.words("contacts").size() > 8)
-        return failure(ErrorCode::Refused, message("kind.contact_count", {p.tag()}));
-    for (const std::string& pair : p.words("contacts")) {
-        const auto kind = contactKindOf(pair, p.tag());
-        if (!kind)
-            return Unexpected{kind.error()};
-        if (!seen.insert(pair).second)
-            return failure(ErrorCode::Refused, message("kind.contact_twice", {p.tag(), pair}));
-        addContact(b, pair, {*kind, 0, *kind == ContactKind::NormallyOpen ? kActuated : kAtRest});
-    }
+    if (auto ok = addContacts(b, p.words("contacts"), p.tag(), [](ContactKind kind) { return contactOf(0, kind); }); !ok)
+        return Unexpected{ok.error()};
     return b;
 }
 
@@ -70,20 +63,49 @@ constexpr std::array kLampParameters{
 };
 constexpr std::array kLampFaults{FailureModeSpec{"lamp", "open"}, FailureModeSpec{"lamp", "shorted"}};
 
-Expected<Body> lampBody(const Parameters& p, Timing)
+/// One two-pole that shows something; its current is written or a row of the table.
+Body shownBy(const char* role, std::array<const char*, 2> markings, LampElement lamp)
 {
     Body b;
-    Element e;
-    e.role = "lamp";
-    e.terminals[0] = addTerminal(b, "X1");
-    e.terminals[1] = addTerminal(b, "X2");
-    const double u = p.number("rated_voltage_v");
-    const double rated = p.isWritten("rated_current_a")
-        ? p.number("rated_current_a")
-        : deviceDefault("indicator lamp", u < 60 ? "current_24v" : "current_230v").nominal;
-    e.what = LampElement{u / rated, rated, deviceDefault("indicator lamp", "visible_from").nominal};
-    b.elements.push_back(e);
+    const int p = addTerminal(b, markings[0]), q = addTerminal(b, markings[1]);
+    addTwoPole(b, role, p, q, lamp);
     return b;
+}
+
+double ratedCurrent(const Parameters& p, const char* row)
+{
+    return p.isWritten("rated_current_a") ? p.number("rated_current_a")
+                                          : deviceDefault(row, p.number("rated_voltage_v") < 60 ? "current_24v" : "current_230v").nominal;
+}
+
+Expected<Body> lampBody(const Parameters& p, Timing)
+{
+    const double rated = ratedCurrent(p, "indicator lamp");
+    return shownBy("lamp", {"X1", "X2"}, {p.number("rated_voltage_v") / rated, rated, deviceDefault("indicator lamp", "visible_from").nominal});
+}
+
+constexpr std::array kHornParameters{
+    ParameterSpec{"rated_voltage_v", Type::Number, 1, 1000, {}, {}, {}, {}, true},
+    ParameterSpec{"rated_current_a", Type::Number, 1e-4, 10, {}, {}, {}, "assumed"},
+};
+
+Expected<Body> hornBody(const Parameters& p, Timing)
+{
+    const double rated = ratedCurrent(p, "horn");
+    return shownBy("horn", {"X1", "X2"}, {p.number("rated_voltage_v") / rated, rated, deviceDefault("coil", "must_pull_in").nominal, LampElement::Shows::Sound});
+}
+
+constexpr std::array kInputParameters{
+    ParameterSpec{"input_resistance_ohm", Type::Number, 100, 1e6, {}, {}, {}, "assumed"},
+    ParameterSpec{"on_from_v", Type::Number, 1, 300, {}, {}, {}, "clause IEC 61131-2"},
+};
+
+/// Between IN and M it is a sinking input; the other way round, from + to IN, a sourcing one.
+Expected<Body> inputBody(const Parameters& p, Timing)
+{
+    const double ohm = timedParameter(p, "input_resistance_ohm", deviceDefault("controller input", "resistance"), Timing::Nominal);
+    const double on = timedParameter(p, "on_from_v", deviceDefault("controller input", "on_from"), Timing::Nominal);
+    return shownBy("input", {"IN", "M"}, {ohm, on / ohm, 1.0, LampElement::Shows::Input});
 }
 
 constexpr std::array kTerminalParameters{ParameterSpec{"terminals", Type::WordList, 0, 0, {}, {}, {}, {}, true}};
@@ -105,6 +127,8 @@ Expected<Body> terminalBody(const Parameters& p, Timing)
 const DeviceKind pushButton{"push_button", "S", kButtonParameters, buttonBody, kButtonFaults, "button", "button"};
 const DeviceKind emergencyStop{"emergency_stop", "S", kStopParameters, stopBody, kStopFaults, "emergency_stop", "emergency_stop"};
 const DeviceKind lamp{"lamp", "P", kLampParameters, lampBody, kLampFaults, "lamp", "lamp"};
+const DeviceKind horn{"horn", "P", kHornParameters, hornBody, {}, "lamp", "horn"};
+const DeviceKind controllerInput{"controller_input", "K", kInputParameters, inputBody, {}, "box", "input"};
 const DeviceKind terminalBlock{"terminal_block", "X", kTerminalParameters, terminalBody, {}, "terminal", "terminals"};
 
 } // namespace ts::kinds

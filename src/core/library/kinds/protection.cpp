@@ -1,4 +1,4 @@
-// What cuts off by itself: circuit breaker, gG fuses, thermal overload relay.
+// What cuts off by itself: circuit breaker, motor protection switch, gG fuses, thermal overload relay.
 
 #include "core/library/kinds/build.h"
 #include "core/library/kinds/kinds.h"
@@ -44,8 +44,8 @@ Expected<Body> breakerBody(const Parameters& p, Timing timing)
     const double thermalMultiple = deviceDefault("breaker", "thermal").nominal;
     const double limit = thermalMultiple * thermalMultiple;
     const double testS = timed(deviceDefault("breaker", "time_at_2_55_x"), Timing::Nominal);
-    b.protections.push_back({Protection::Law::Magnetic, 0, 0, all, rated, multiple, 0.0, latch, true});
-    b.protections.push_back({Protection::Law::Thermal, 0, 0, all, rated, limit, timeConstantFor(testS, 2.55, limit), 0.0, true});
+    b.protections.push_back({Protection::Law::Magnetic, 0, 0, all, -1, rated, multiple, 0.0, latch, true});
+    b.protections.push_back({Protection::Law::Thermal, 0, 0, all, -1, rated, limit, timeConstantFor(testS, 2.55, limit), 0.0, true});
     b.actions = {{"switch_on", 0, 2}, {"switch_off", 0, 0}};
     return b;
 }
@@ -66,7 +66,7 @@ Expected<Body> fuseBody(const Parameters& p, Timing)
     for (int k = 0; k < static_cast<int>(p.number("poles")); ++k) {
         b.movers.push_back({"element " + poleName(k), MoverSpec::Driver::Protection, 0, 0.0, 0.0, 0.0, true});
         const int pole = addContact(b, poleName(k), {ContactKind::Pole, k, kAtRest});
-        b.protections.push_back({Protection::Law::Melting, k, 2, {pole}, rated, nonFusing, cooling, 0.0, true});
+        b.protections.push_back({Protection::Law::Melting, k, 2, {pole}, -1, rated, nonFusing, cooling, 0.0, true});
         b.actions.push_back({"replace", k, 0});
     }
     return b;
@@ -75,20 +75,15 @@ Expected<Body> fuseBody(const Parameters& p, Timing)
 constexpr std::array kOverloadParameters{
     ParameterSpec{"setting_a", Type::Number, 0.05, 1000, {}, {}, {}, {}, true},
     ParameterSpec{"trip_class", Type::Word, 0, 0, {}, "10A", "10A 10 20 30", "assumed"},
+    ParameterSpec{"reset", Type::Word, 0, 0, {}, "manual", "manual automatic", "assumed"},
     ParameterSpec{"phase_loss_sensitive", Type::Flag, 0, 0, {}, "yes", {}, "assumed"},
 };
 constexpr std::array kOverloadFaults{FailureModeSpec{"contact", "welded"}, FailureModeSpec{"contact", "does_not_close"},
     FailureModeSpec{"mechanism", "does_not_trip"}};
 
-Expected<Body> overloadBody(const Parameters& p, Timing timing)
+/// Heating of all poles by the trip class of IEC 60947-4-1.
+Protection thermalOf(const Parameters& p, int mover, std::uint8_t tripped, const std::vector<int>& poles, Timing timing)
 {
-    Body b;
-    b.movers.push_back({"trip", MoverSpec::Driver::Protection, 0, 0.0, 0.0, 0.0, true});
-    std::vector<int> poles;
-    for (int k = 0; k < 3; ++k)
-        poles.push_back(addContact(b, poleName(k), {ContactKind::Pole, -1, kAlways}));
-    addContact(b, "95-96", {ContactKind::NormallyClosed, 0, kAtRest});
-    addContact(b, "97-98", {ContactKind::NormallyOpen, 0, kActuated});
     const DefaultRow cold = deviceDefault("overload relay", "trip_limit_cold");
     const double limit = cold.nominal * cold.nominal;
     const Table& classes = tripClassTable();
@@ -99,13 +94,63 @@ Expected<Body> overloadBody(const Parameters& p, Timing timing)
             const double at72 = timing == Timing::Fast ? low : timing == Timing::Slow ? high : std::sqrt(low * high);
             tau = timeConstantFor(at72, 7.2, limit);
         }
-    b.protections.push_back({Protection::Law::Thermal, 0, 2, poles, p.number("setting_a"), limit, tau, 0.0, p.flag("phase_loss_sensitive")});
+    Protection heat;
+    heat.law = Protection::Law::Thermal;
+    heat.mover = mover;
+    heat.trippedTravel = tripped;
+    heat.poles = poles;
+    heat.ratedA = p.number("setting_a");
+    heat.limit = limit;
+    heat.timeConstantS = tau;
+    return heat;
+}
+
+Expected<Body> overloadBody(const Parameters& p, Timing timing)
+{
+    Body b;
+    b.movers.push_back({"trip", MoverSpec::Driver::Protection, 0, 0.0, 0.0, 0.0, true});
+    std::vector<int> poles;
+    for (int k = 0; k < 3; ++k)
+        poles.push_back(addContact(b, poleName(k), {ContactKind::Pole, -1, kAlways}));
+    addContact(b, "95-96", {ContactKind::NormallyClosed, 0, kAtRest});
+    addContact(b, "97-98", {ContactKind::NormallyOpen, 0, kActuated});
+    Protection heat = thermalOf(p, 0, 2, poles, timing);
+    heat.phaseLossSensitive = p.flag("phase_loss_sensitive");
+    if (p.word("reset") == "automatic")
+        heat.resetBelow = heat.limit * deviceDefault("overload relay", "automatic_reset_below").nominal;
+    b.protections.push_back(heat);
     b.actions = {{"reset", 0, 0}, {"test", 0, 2}};
+    return b;
+}
+
+constexpr std::array kMotorSwitchParameters{
+    ParameterSpec{"setting_a", Type::Number, 0.05, 1000, {}, {}, {}, {}, true},
+    ParameterSpec{"trip_class", Type::Word, 0, 0, {}, "10", "10A 10 20 30", "assumed"},
+    ParameterSpec{"auxiliary_contacts", Type::WordList, 0, 0, {}, "", {}, "assumed"},
+};
+
+/// Three poles with an adjustable thermal and a fixed magnetic release, switched by hand.
+Expected<Body> motorSwitchBody(const Parameters& p, Timing timing)
+{
+    Body b;
+    const double opening = deviceDefault("breaker", "instantaneous_opening_time").nominal;
+    const double latch = deviceDefault("breaker", "latch_release_time").nominal;
+    b.movers.push_back({"switch", MoverSpec::Driver::Protection, 2, 0.0, opening - latch, 0.0, true});
+    std::vector<int> poles;
+    for (int k = 0; k < 3; ++k)
+        poles.push_back(addContact(b, poleName(k), {ContactKind::Pole, 0, kActuated}));
+    if (auto ok = addContacts(b, p.words("auxiliary_contacts"), p.tag(), [](ContactKind kind) { return contactOf(0, kind); }); !ok)
+        return Unexpected{ok.error()};
+    const double multiple = timed(deviceDefault("motor protection switch", "instantaneous"), timing);
+    b.protections.push_back({Protection::Law::Magnetic, 0, 0, poles, -1, p.number("setting_a"), multiple, 0.0, latch, true});
+    b.protections.push_back(thermalOf(p, 0, 0, poles, timing));
+    b.actions = {{"switch_on", 0, 2}, {"switch_off", 0, 0}};
     return b;
 }
 
 } // namespace
 
+const DeviceKind motorProtectionSwitch{"motor_protection_switch", "Q", kMotorSwitchParameters, motorSwitchBody, kOverloadFaults, "breaker", "breaker"};
 const DeviceKind breaker{"breaker", "Q", kBreakerParameters, breakerBody, {}, "breaker", "breaker"};
 const DeviceKind fuse{"fuse", "F", kFuseParameters, fuseBody, kFuseFaults, "fuse", "fuse"};
 const DeviceKind overloadRelay{"overload_relay", "F", kOverloadParameters, overloadBody, kOverloadFaults, "overload", "overload"};

@@ -21,6 +21,8 @@ constexpr std::array kRelayParameters{
     ParameterSpec{"reset_circuit", Type::Word, 0, 0, {}, "S33-S34", {}, "assumed"},
     ParameterSpec{"reset", Type::Word, 0, 0, {}, "monitored", "automatic manual monitored", "assumed"},
     ParameterSpec{"outputs", Type::WordList, 0, 0, {}, "13-14 23-24", {}, "assumed"},
+    ParameterSpec{"delayed_outputs", Type::WordList, 0, 0, {}, "", {}, "assumed"},
+    ParameterSpec{"delay_s", Type::Number, 0, 300, 0, {}, {}, "assumed"},
     ParameterSpec{"signal_contacts", Type::WordList, 0, 0, {}, "", {}, "assumed"},
     ParameterSpec{"discrepancy_time_s", Type::Number, 0, 60, {}, {}, {}, "assumed"},
     ParameterSpec{"release_time_s", Type::Number, 0.001, 2, {}, {}, {}, "assumed"},
@@ -36,23 +38,6 @@ constexpr std::array kRelayParameters{
 
 const char* const kRow = "safety relay";
 
-int addTwoPole(Body& b, std::string role, int p, int q, decltype(Element::what) what)
-{
-    Element e;
-    e.role = std::move(role);
-    e.terminals[0] = p;
-    e.terminals[1] = q;
-    e.what = std::move(what);
-    b.elements.push_back(std::move(e));
-    return static_cast<int>(b.elements.size()) - 1;
-}
-
-/// A link inside the device that no fault reaches and nothing opens.
-void join(Body& b, int p, int q)
-{
-    addTwoPole(b, "", p, q, ContactElement{ContactKind::Pole});
-}
-
 /// A channel or reset circuit: the source terminal is fed, the other one is watched.
 Expected<int> addLoop(Body& b, const Parameters& p, const std::string& pair, bool positive, int fed, int common)
 {
@@ -63,13 +48,13 @@ Expected<int> addLoop(Body& b, const Parameters& p, const std::string& pair, boo
         return failure(ErrorCode::Refused, message("kind.contact_twice", {p.tag(), pair}));
     const int out = addTerminal(b, markings->first);
     const int in = addTerminal(b, markings->second);
-    join(b, out, positive ? fed : common);
+    joinInside(b, out, positive ? fed : common);
     const double ohm = deviceDefault(kRow, "sense_resistance").nominal;
     return addTwoPole(b, "sense " + pair, positive ? in : fed, positive ? common : in, SenseElement{ohm});
 }
 
 /// Two linked contacts in series, one of each inner relay.
-Expected<void> addOutput(Body& b, const Parameters& p, const std::string& pair, bool closing)
+Expected<void> addOutput(Body& b, const Parameters& p, const std::string& pair, bool closing, int firstRelay)
 {
     const auto markings = markingsOf(pair, p.tag());
     if (!markings)
@@ -81,8 +66,8 @@ Expected<void> addOutput(Body& b, const Parameters& p, const std::string& pair, 
     const int second = addTerminal(b, markings->second);
     const ContactKind kind = closing ? ContactKind::NormallyOpen : ContactKind::NormallyClosed;
     const std::uint8_t closedAt = closing ? kActuated : kAtRest;
-    addTwoPole(b, pair, first, middle, ContactElement{kind, 0, closedAt});
-    addTwoPole(b, pair, middle, second, ContactElement{kind, 1, closedAt});
+    addTwoPole(b, pair, first, middle, ContactElement{kind, firstRelay, closedAt});
+    addTwoPole(b, pair, middle, second, ContactElement{kind, firstRelay + 1, closedAt});
     return {};
 }
 
@@ -102,7 +87,7 @@ Expected<Body> relayBody(const Parameters& p, Timing timing)
     const int plus = addTerminal(b, supply->first), minus = addTerminal(b, supply->second);
     const int fed = addTerminal(b, "input supply", true);
     SafetyRelayLogic logic;
-    logic.supply = addTwoPole(b, "supply", plus, minus, SenseElement{us * us / powerW});
+    logic.supply = addTwoPole(b, "supply", plus, minus, SenseElement{us * us / powerW, SenseElement::Use::Supply});
     const double limit = deviceDefault(kRow, "internal_limit_resistance").nominal;
     addTwoPole(b, "input fuse", plus, fed, LoadElement{{limit, 0.0}, limit});
     for (std::size_t k = 0; k < channels.size(); ++k) {
@@ -119,12 +104,24 @@ Expected<Body> relayBody(const Parameters& p, Timing timing)
     const double pickUp = timedParameter(p, "pick_up_time_s", deviceDefault(kRow, "pick_up_time_after_reset"), timing);
     const double release = timedParameter(p, "release_time_s", deviceDefault(kRow, "release_time_on_demand"), timing);
     const double gap = timed(deviceDefault("contactor", "nc_opens_before_no_closes"), timing);
-    for (const char* role : {"K1", "K2"})
-        b.movers.push_back({role, MoverSpec::Driver::Logic, 0, pickUp, release, gap, false});
-    for (const auto& [list, closing] : {std::pair{&p.words("outputs"), true}, {&p.words("signal_contacts"), false}})
-        for (const std::string& pair : *list)
-            if (auto ok = addOutput(b, p, pair, closing); !ok)
+    const bool hasDelayed = !p.words("delayed_outputs").empty();
+    for (const char* role : {"K1", "K2", "K3", "K4"})
+        if (hasDelayed || b.movers.size() < 2)
+            b.movers.push_back({role, MoverSpec::Driver::Logic, 0, pickUp, release, gap, false});
+    struct Outputs {
+        const char* parameter;
+        bool closing;
+        int firstRelay;
+    };
+    for (const Outputs& o : {Outputs{"outputs", true, 0}, {"signal_contacts", false, 0}, {"delayed_outputs", true, 2}})
+        for (const std::string& pair : p.words(o.parameter))
+            if (auto ok = addOutput(b, p, pair, o.closing, o.firstRelay); !ok)
                 return Unexpected{ok.error()};
+    if (hasDelayed) {
+        logic.firstDelayed = 2;
+        logic.secondDelayed = 3;
+        logic.delayS = p.number("delay_s");
+    }
 
     logic.supplyOnV = us * deviceDefault(kRow, "supply_on_from").nominal;
     logic.supplyOffV = us * deviceDefault(kRow, "supply_off_below").nominal;
@@ -138,7 +135,7 @@ Expected<Body> relayBody(const Parameters& p, Timing timing)
     logic.resetLongestS = p.isWritten("longest_reset_s") ? p.number("longest_reset_s") : press.high;
     logic.discrepancyS = p.isWritten("discrepancy_time_s") ? p.number("discrepancy_time_s") : deviceDefault(kRow, "discrepancy_time").nominal;
     logic.lockOutSurvivesSupplyLoss = p.flag("lock_out_survives_supply_loss");
-    b.safetyRelay = logic;
+    b.safetyRelays.push_back(logic);
     return b;
 }
 

@@ -1,4 +1,4 @@
-// What feeds the circuit: three-phase supply, control transformer, 24 V supply.
+// What feeds the circuit: three-phase, single-phase and external supplies, control transformer, 24 V supply.
 
 #include "core/library/kinds/build.h"
 #include "core/library/kinds/kinds.h"
@@ -45,6 +45,7 @@ Expected<Body> threePhaseBody(const Parameters& p, Timing)
     n.terminals = {neutral, star, -1, -1, -1, -1};
     n.what = LoadElement{{r, x}, r};
     b.elements.push_back(n);
+    b.frequencyHz = p.number("frequency_hz");
     const std::string& earthing = p.word("earthing");
     if (earthing == "tn_s") {
         Element bond;
@@ -128,10 +129,52 @@ Expected<Body> dcSupplyBody(const Parameters& p, Timing timing)
     return b;
 }
 
+constexpr std::array kSinglePhaseParameters{
+    ParameterSpec{"voltage_v", Type::Number, 1, 1000, {}, {}, {}, {}, true},
+    ParameterSpec{"frequency_hz", Type::Number, 10, 400, 50, {}, {}, "assumed"},
+    ParameterSpec{"earthing", Type::Word, 0, 0, {}, "tn_s", "tn_s it", "assumed"},
+    ParameterSpec{"source_resistance_ohm", Type::Number, 1e-5, 100, {}, {}, {}, "assumed"},
+    ParameterSpec{"source_reactance_ohm", Type::Number, 0, 100, {}, {}, {}, "assumed"},
+};
+
+Expected<Body> singlePhaseBody(const Parameters& p, Timing)
+{
+    Body b;
+    const double r = timedParameter(p, "source_resistance_ohm", deviceDefault("supply three-phase", "source_resistance"), Timing::Nominal);
+    const double x = timedParameter(p, "source_reactance_ohm", deviceDefault("supply three-phase", "source_reactance"), Timing::Nominal);
+    const int line = addTerminal(b, "L"), neutral = addTerminal(b, "N"), earth = addTerminal(b, "PE");
+    b.terminals[static_cast<std::size_t>(earth)].protectiveEarth = true;
+    addTwoPole(b, "L", line, neutral, SourceElement{p.number("voltage_v"), 0.0, {r, x}, "L", p.number("voltage_v")});
+    if (p.word("earthing") == "tn_s")
+        addTwoPole(b, "neutral to PE", neutral, earth, ContactElement{ContactKind::Pole});
+    b.frequencyHz = p.number("frequency_hz");
+    return b;
+}
+
+constexpr std::array kExternalParameters{
+    ParameterSpec{"output_voltage_v", Type::Number, 1, 60, 24, {}, {}, "clause IEC 60204-1"},
+    ParameterSpec{"source_resistance_ohm", Type::Number, 1e-4, 10, {}, {}, {}, "assumed"},
+};
+
+Expected<Body> externalBody(const Parameters& p, Timing)
+{
+    Body b;
+    const int plus = addTerminal(b, "+"), minus = addTerminal(b, "-");
+    const double r = timedParameter(p, "source_resistance_ohm", deviceDefault("supply external 24 V", "source_resistance"), Timing::Nominal);
+    const double u = p.number("output_voltage_v");
+    addTwoPole(b, "output", plus, minus, SourceElement{0.0, 0.0, {r, 0.0}, "+", u, u});
+    return b;
+}
+
+constexpr std::array kTransformerFaults{FailureModeSpec{"winding", "open"}};
+constexpr std::array kDcSupplyFaults{FailureModeSpec{"output", "missing"}};
+
 } // namespace
 
+const DeviceKind supplySinglePhase{"supply_single_phase", "G", kSinglePhaseParameters, singlePhaseBody, kThreePhaseFaults, "supply", "supply"};
+const DeviceKind supplyExternal{"supply_external_24v", "G", kExternalParameters, externalBody, kThreePhaseFaults, "supply", "dc_supply"};
 const DeviceKind supplyThreePhase{"supply_three_phase", "G", kThreePhaseParameters, threePhaseBody, kThreePhaseFaults, "supply", "supply"};
-const DeviceKind controlTransformer{"control_transformer", "T", kTransformerParameters, transformerBody, {}, "transformer", "transformer"};
-const DeviceKind supply24VDc{"supply_24v_dc", "G", kDcSupplyParameters, dcSupplyBody, {}, "converter", "dc_supply"};
+const DeviceKind controlTransformer{"control_transformer", "T", kTransformerParameters, transformerBody, kTransformerFaults, "transformer", "transformer"};
+const DeviceKind supply24VDc{"supply_24v_dc", "G", kDcSupplyParameters, dcSupplyBody, kDcSupplyFaults, "converter", "dc_supply"};
 
 } // namespace ts::kinds
