@@ -44,10 +44,14 @@ int run(std::span<const std::string> arguments, std::ostream& out, std::ostream&
     Request request;
     Session session{out, err, std::move(stop)};
     int (*command)(const Request&, Session&) = nullptr;
-    const auto add = [&](const char* name, const char* what, int (*function)(const Request&, Session&)) {
+    const auto addBare = [&](const char* name, const char* what, int (*function)(const Request&, Session&)) {
         CLI::App* sub = app.add_subcommand(name, what);
-        sub->add_option("FILE", request.file, "dossier to read")->required();
         sub->callback([&command, function] { command = function; });
+        return sub;
+    };
+    const auto add = [&](const char* name, const char* what, int (*function)(const Request&, Session&)) {
+        CLI::App* sub = addBare(name, what, function);
+        sub->add_option("FILE", request.file, "dossier to read")->required();
         return sub;
     };
     const auto json = [&](CLI::App* sub) { sub->add_flag("--json", request.json, "ids, words and SI numbers instead of sentences"); };
@@ -60,6 +64,23 @@ int run(std::span<const std::string> arguments, std::ostream& out, std::ostream&
     sim->add_option("--fault", request.faults, "SITE:MODE, present from the start; may be given more than once");
     CLI::App* rep = add("report", "self-contained HTML", report);
     rep->add_option("-o,--output", request.output, "file to write; standard output if left out");
+    json(addBare("patterns", "what starters can be made of: every choice and its words", patterns));
+    CLI::App* fresh = addBare("new", "a starter from patterns, with its scenarios run", newStarter);
+    fresh->add_option("PATTERN", request.pattern, "direct, reversing, star_delta, soft_starter or drive")->required();
+    fresh->add_option("--with", request.with, "NAME=WORD, as the command patterns lists them; may be given more than once");
+    fresh->add_option("-o,--output", request.output, "dossier to write")->required();
+    CLI::App* in = addBare("import", "a dossier from a device list and a wire list", importLists);
+    in->add_option("--devices", request.devices, "device list (CSV)")->required();
+    in->add_option("--wires", request.wires, "wire list (CSV)")->required();
+    in->add_option("--parts", request.parts, "parts list (CSV, or JSON if the name ends so)");
+    in->add_option("-o,--output", request.output, "dossier to write")->required();
+    CLI::App* outward = add("export", "lists of a dossier's devices, wires and parts", exportLists);
+    outward->add_option("--devices", request.devices, "device list to write (CSV)");
+    outward->add_option("--wires", request.wires, "wire list to write (CSV)");
+    outward->add_option("--parts", request.parts, "parts list to write (CSV, or JSON if the name ends so)");
+    CLI::App* library = add("parts", "adds a parts list to a dossier's own", addParts);
+    library->add_option("--add", request.parts, "parts list (CSV, or JSON if the name ends so)")->required();
+    library->add_option("-o,--output", request.output, "dossier to write")->required();
 
     std::vector<std::string> reversed(arguments.rbegin(), arguments.rend());
     try {

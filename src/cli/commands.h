@@ -5,6 +5,7 @@
 #include "core/analysis/analysis.h"
 #include "core/base/expected.h"
 #include "core/model/dossier.h"
+#include "core/simulation/scenario_run.h"
 
 #include <nlohmann/json_fwd.hpp>
 
@@ -19,7 +20,10 @@ struct Request {
     std::string scenario; ///< id or name; empty: the first
     double untilS = 0; ///< 0: the scenario's length
     std::vector<std::string> faults; ///< SITE:MODE, from the start of the run
-    std::string output; ///< report: file to write; empty: stdout
+    std::string output; ///< file to write; report: empty is stdout
+    std::string pattern; ///< new: the base
+    std::vector<std::string> with; ///< new: NAME=WORD
+    std::string devices, wires, parts; ///< lists to read or write
 };
 
 struct Session {
@@ -32,6 +36,11 @@ int check(const Request&, Session&);
 int levels(const Request&, Session&);
 int simulate(const Request&, Session&);
 int report(const Request&, Session&);
+int patterns(const Request&, Session&);
+int newStarter(const Request&, Session&);
+int importLists(const Request&, Session&);
+int exportLists(const Request&, Session&);
+int addParts(const Request&, Session&);
 
 struct Analysed {
     DossierFile file;
@@ -42,6 +51,9 @@ Expected<Analysed> analysed(const Request&, Session&);
 
 /// Says what went wrong on err and gives the exit code for it.
 int fail(const Error&, Session&);
+
+/// What a scenario's run showed, in lines; true if everything was as expected.
+bool printRun(const Plant& plant, const Scenario& scenario, const ScenarioRun& run, bool withEvents, Session& s);
 
 /// "0.021500000": seconds with all nanoseconds, so that equal runs give equal bytes.
 std::string exactSeconds(long long nanoseconds);

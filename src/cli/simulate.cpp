@@ -28,23 +28,37 @@ Expected<const Scenario*> chosen(const Dossier& d, const std::string& name)
     return failure(ErrorCode::NotFound, message("scenario.unknown", {name, known}));
 }
 
-void printText(const Plant& plant, const Scenario& scenario, const ScenarioRun& run, Session& s)
+void printEvents(const Plant& plant, const ScenarioRun& run, Session& s)
 {
-    s.out << scenario.name << '\n';
     for (const Event& e : run.trace.events) {
         const QString text = wording::eventText(plant, e);
         if (!text.isEmpty())
             s.out << fmt::format("{:>14} s  {}\n", exactSeconds(e.at).substr(0, exactSeconds(e.at).size() - 4), text.toStdString());
     }
-    if (run.pause == Pause::Chatter)
+}
+
+} // namespace
+
+bool printRun(const Plant& plant, const Scenario& scenario, const ScenarioRun& run, bool withEvents, Session& s)
+{
+    s.out << scenario.name << '\n';
+    if (withEvents)
+        printEvents(plant, run, s);
+    bool inOrder = run.pause != Pause::Chatter;
+    if (!inOrder)
         s.out << wording::sentence(message("pause.chatter", {Measured{secondsOf(run.end.now).si(), "s"}})).toStdString() << '\n';
-    for (const ExpectationResult& r : run.expectations)
+    for (const ExpectationResult& r : run.expectations) {
+        inOrder &= r.isMet;
         s.out << wording::sentence(message(r.isMet ? "expect.met" : "expect.not_met",
                                        {Measured{r.expectation.atS, "s"}, r.expectation.subject,
                                            wording::stateWord(r.expectation.state).toStdString()}))
                      .toStdString()
               << '\n';
+    }
+    return inOrder;
 }
+
+namespace {
 
 void printJson(const Plant& plant, const Scenario& scenario, const ScenarioRun& run, Session& s)
 {
@@ -107,7 +121,9 @@ int simulate(const Request& r, Session& s)
     const auto run = runScenario(*plant, **scenario, faults, r.untilS, workspace, s.stop);
     if (!run)
         return fail(run.error(), s);
-    r.json ? printJson(*plant, **scenario, *run, s) : printText(*plant, **scenario, *run, s);
+    if (!r.json)
+        return printRun(*plant, **scenario, *run, true, s) ? kInOrder : kFindings;
+    printJson(*plant, **scenario, *run, s);
     bool inOrder = run->pause != Pause::Chatter;
     for (const ExpectationResult& e : run->expectations)
         inOrder &= e.isMet;

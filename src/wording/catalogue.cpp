@@ -1,5 +1,6 @@
 // Every sentence of the program that does not belong to one widget. Sorted when first asked for.
 
+#include "wording/choice_texts.h"
 #include "wording/wording.h"
 
 #include <QtGlobal>
@@ -45,6 +46,16 @@ const Entry kEntries[] = {
     TS_TEXT("json.number_out_of_range", "a number here is too large to be used"),
     TS_TEXT("json.too_deep", "nested more than %1 levels deep"),
     TS_TEXT("json.too_large", "larger than %1 MB"),
+    TS_TEXT("csv.open_quote", "a cell begins with a double quote here and is never closed"),
+    TS_TEXT("csv.text_after_quote", "after the closing quote a comma or the end of the line is expected"),
+    TS_TEXT("list.empty", "the list is empty: a line with the names of the columns is expected"),
+    TS_TEXT("list.unknown_column", "there is no column \"%1\" in such a list"),
+    TS_TEXT("list.column_twice", "the column \"%1\" is there twice"),
+    TS_TEXT("list.missing_column", "the column \"%1\" is missing"),
+    TS_TEXT("list.too_many_cells", "this line has more cells than there are columns"),
+    TS_TEXT("edit.no_terminal", "there is no terminal \"%1\""),
+    TS_TEXT("edit.wire_to_itself", "a wire from %1 to itself"),
+    TS_TEXT("edit.wire_size", "the wire from %1 to %2 needs a cross-section and a length above zero"),
     TS_TEXT("interlock.no_armature", "a mechanical interlock names a device without an armature"),
     TS_TEXT("shaft.no_brake", "a shaft joins a brake and a motor; one of the two named is something else"),
     TS_TEXT("kind.contact_count", "%1: 1 to 24 contacts"),
@@ -62,6 +73,7 @@ const Entry kEntries[] = {
     TS_TEXT("network.element_unusable", "element %1 of the network has no usable value"),
     TS_TEXT("network.singular", "the circuit's equations have no solution"),
     TS_TEXT("parameter.missing", "%1: \"%2\" must be written"),
+    TS_TEXT("parameter.no_equals", "\"%1\" is not NAME=VALUE"),
     TS_TEXT("parameter.not_a_flag", "%1: \"%2\" must be true or false"),
     TS_TEXT("parameter.not_a_list", "%1: \"%2\" must be a list of words"),
     TS_TEXT("parameter.not_a_number", "%1: \"%2\" must be a number"),
@@ -452,6 +464,8 @@ std::span<const Entry> catalogue()
 {
     static const std::vector<Entry> sorted = [] {
         std::vector<Entry> all(std::begin(kEntries), std::end(kEntries));
+        const auto choices = choiceEntries();
+        all.insert(all.end(), choices.begin(), choices.end());
         std::sort(all.begin(), all.end(), [](const Entry& a, const Entry& b) { return std::string_view(a.id) < b.id; });
         return all;
     }();

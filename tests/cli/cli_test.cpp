@@ -182,6 +182,65 @@ TEST(Unusable, FilesAndArgumentsGiveExitCodeTwo)
     EXPECT_EQ(run({"--help"}).code, 0);
 }
 
+/// A file in the temporary folder, gone at the end.
+class TemporaryFile {
+public:
+    explicit TemporaryFile(const std::string& name)
+        : path(std::filesystem::temp_directory_path() / (std::to_string(::getpid()) + "_" + name))
+    {
+    }
+    ~TemporaryFile() { std::filesystem::remove(path); }
+    std::string text() const { return *io::systemFiles().read(path); }
+    const std::string path;
+};
+
+TEST(Patterns, AreListedInWordsAndAsJson)
+{
+    const Said said = run({"patterns"});
+    EXPECT_EQ(said.code, 0);
+    EXPECT_NE(said.out.find("two channels into a safety relay"), std::string::npos);
+    EXPECT_EQ(said.out.find("choice."), std::string::npos) << "no id is left without its sentence";
+    const Said json = run({"patterns", "--json"});
+    EXPECT_EQ(trouble("docs/formats/patterns.schema.json", json.out), "");
+}
+
+TEST(New, WritesADossierThatConformsAndSaysWhatFollows)
+{
+    const TemporaryFile file("new.sentry");
+    const Said good = run({"new", "reversing", "--with", "stop=two_channel_relay", "--with", "brake=yes", "-o", file.path});
+    EXPECT_EQ(good.code, 0) << good.out << good.err;
+    EXPECT_EQ(trouble("docs/formats/dossier.schema.json", file.text()), "");
+    EXPECT_EQ(run({"simulate", file.path}).code, 0);
+    EXPECT_NE(run({"report", file.path}).out.find("</html>"), std::string::npos);
+    const Said bad = run({"new", "direct", "--with", "hold=ahead_of_stop", "-o", file.path});
+    EXPECT_EQ(bad.code, 1);
+    EXPECT_NE(bad.out.find("NOT as expected"), std::string::npos);
+    const Said no = run({"new", "drive", "--with", "control=phase_neutral", "-o", file.path});
+    EXPECT_EQ(no.code, 2);
+    EXPECT_NE(no.err.find("24 V DC"), std::string::npos);
+    EXPECT_EQ(run({"new", "teapot", "-o", file.path}).code, 2);
+}
+
+TEST(Lists, GoOutAndComeBackIn)
+{
+    const TemporaryFile devices("devices.csv"), wires("wires.csv"), parts("parts.json"), file("again.sentry"), more("more.sentry");
+    EXPECT_EQ(run({"export", test::demoPath(), "--devices", devices.path, "--wires", wires.path, "--parts", parts.path}).code, 0);
+    EXPECT_EQ(trouble("docs/formats/parts.schema.json", parts.text()), "");
+    const Said in = run({"import", "--devices", devices.path, "--wires", wires.path, "--parts", parts.path, "-o", file.path});
+    EXPECT_EQ(in.code, 0) << in.err;
+    const auto again = io::loadDossier(file.path);
+    ASSERT_TRUE(again);
+    EXPECT_EQ(again->dossier.circuit.devices.size(), test::demoFile().dossier.circuit.devices.size());
+    EXPECT_EQ(again->dossier.circuit.wires.size(), test::demoFile().dossier.circuit.wires.size());
+    EXPECT_EQ(run({"parts", file.path, "--add", test::sourcePath("data/parts/larkspur_parts.csv"), "-o", more.path}).code, 0);
+    EXPECT_GT(io::loadDossier(more.path)->dossier.circuit.parts.size(), again->dossier.circuit.parts.size());
+    // An error names the list and the place in it.
+    ASSERT_TRUE(io::saveText(wires.path, "from,to\nQ1:A1,Q1:99\n"));
+    const Said wrong = run({"import", "--devices", devices.path, "--wires", wires.path, "--parts", parts.path, "-o", file.path});
+    EXPECT_EQ(wrong.code, 2);
+    EXPECT_NE(wrong.err.find("wires.csv:2:7: "), std::string::npos) << wrong.err;
+}
+
 TEST(Cancelled, GivesExitCode130)
 {
     std::stop_source source;

@@ -4,6 +4,8 @@
 
 #include "core/checks/check.h"
 #include "core/library/registry.h"
+#include "core/patterns/choices.h"
+#include "core/simulation/logic.h"
 #include "tests/support/circuits.h"
 #include "wording/event_text.h"
 
@@ -19,12 +21,12 @@ namespace {
 /// All ids in quotes in core's and the window's sources that look like the catalogue's.
 std::set<std::string> usedIds()
 {
-    static const std::regex id("\"((?:file|json|interlock|shaft|kind|motor|network|parameter|part|wire|fault|run|scenario|event|converter|pause|expect|formula|"
+    static const std::regex id("\"((?:file|json|csv|list|pattern|interlock|shaft|kind|motor|network|parameter|part|wire|fault|run|scenario|event|converter|pause|expect|formula|"
                                "value|basis|arithmetic|level|assume|condition|stop|finding|consequence|mend|evidence|edit|report|method|caution)\\.[a-z0-9_.]+)\"");
     std::set<std::string> ids;
     for (const auto& entry : std::filesystem::recursive_directory_iterator(test::sourcePath("src"))) {
         const std::string path = entry.path();
-        if ((!path.ends_with(".cpp") && !path.ends_with(".h")) || path.ends_with("catalogue.cpp") || path.find("/app/shell/") != std::string::npos)
+        if ((!path.ends_with(".cpp") && !path.ends_with(".h")) || path.ends_with("catalogue.cpp") || path.ends_with("choice_texts.cpp") || path.find("/app/shell/") != std::string::npos)
             continue;
         std::ifstream file(path);
         std::stringstream text;
@@ -60,11 +62,34 @@ TEST(Catalogue, KnowsEveryKindCheckFaultAndAction)
     }
     for (const Check& c : allChecks())
         EXPECT_TRUE(wording::knows("check." + std::string(c.id)));
-    const Plant plant = *compile(test::demoFile().dossier.circuit);
-    for (const PlantDevice& d : plant.devices)
-        for (const auto& [word, what] : d.actions) {
-            EXPECT_TRUE(wording::knows("action." + word)) << word;
-            EXPECT_TRUE(wording::knows("do." + word)) << word;
+    for (const char* action : {"press", "release", "unlatch", "reset", "test", "switch_on", "switch_off", "replace", "push_in", "let_go", "open", "close", "call", "end_call",
+             "interrupt", "clear"}) {
+        EXPECT_TRUE(wording::knows("action." + std::string(action))) << action;
+        EXPECT_TRUE(wording::knows("do." + std::string(action))) << action;
+    }
+    EXPECT_EQ(wording::actionWord("turn_to_hand"), "turned to hand");
+    EXPECT_EQ(wording::doWord("turn_to_hand"), "Turn to hand");
+}
+
+TEST(Catalogue, KnowsEveryChoiceOfAPattern)
+{
+    for (const patterns::Choice& c : patterns::choices()) {
+        EXPECT_TRUE(wording::knows("choice." + std::string(c.name))) << c.name;
+        for (std::string_view w : patterns::wordsOf(c))
+            EXPECT_TRUE(wording::knows("choice." + std::string(c.name) + "." + std::string(w))) << c.name << " " << w;
+    }
+}
+
+TEST(Catalogue, KnowsEveryModeAndReasonOfALogic)
+{
+    for (const DeviceLogic& logic : {DeviceLogic(TimerLogic{}), DeviceLogic(PhaseMonitorLogic{}), DeviceLogic(GateLogic{}), DeviceLogic(SoftStarterLogic{}), DeviceLogic(DriveLogic{})})
+        for (std::uint8_t mode = 0; mode < modeCount(logic); ++mode)
+            EXPECT_TRUE(wording::knows(std::string("logic.") + modeName(logic, mode))) << modeName(logic, mode);
+    for (std::uint8_t reason : {monitor::kUnder, monitor::kOver, monitor::kUnbalance, monitor::kLoss, monitor::kSequence})
+        for (double burden : {0.0, 0.1}) {
+            PhaseMonitorLogic m;
+            m.burdenOhm = burden;
+            EXPECT_TRUE(wording::knows(std::string("reason.") + monitorReason(m, reason)));
         }
 }
 

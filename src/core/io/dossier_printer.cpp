@@ -66,19 +66,24 @@ void putReliability(Json& json, const std::optional<Reliability>& reliability)
     json["reliability"] = r;
 }
 
-Json circuitOf(const Circuit& c)
+Json partsOf(const std::vector<Part>& list)
 {
-    Json json;
-    json["parts"] = Json::array();
-    std::vector<const Part*> parts = byId(c.parts);
-    for (const Part* p : parts) {
+    Json json = Json::array();
+    for (const Part* p : byId(list)) {
         Json j{{"id", p->id}};
         putText(j, "name", p->name);
         j["kind"] = p->kind;
         j["parameters"] = parametersOf(p->parameters);
         putReliability(j, p->reliability);
-        json["parts"].push_back(j);
+        json.push_back(j);
     }
+    return json;
+}
+
+Json circuitOf(const Circuit& c)
+{
+    Json json;
+    json["parts"] = partsOf(c.parts);
     json["devices"] = Json::array();
     for (const Device* d : byId(c.devices)) {
         Json j{{"id", d->id.value}, {"tag", d->tag}, {"kind", d->kind}};
@@ -206,6 +211,11 @@ std::string printDossier(const DossierFile& file)
         json["record"].push_back({{"date", e.date}, {"who", e.who}, {"text", e.text}});
     // Text that is not valid UTF-8 is written with replacement signs rather than refused at saving time.
     return json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
+}
+
+std::string printParts(const std::vector<Part>& parts)
+{
+    return partsOf(parts).dump(2) + "\n";
 }
 
 } // namespace ts::io

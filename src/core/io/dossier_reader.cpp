@@ -1,3 +1,4 @@
+#include <algorithm>
 #include "core/io/dossier_text.h"
 #include "core/io/reading.h"
 #include "core/library/registry.h"
@@ -30,6 +31,21 @@ public:
         r.each("scenarios", 500, [&](ObjectReader& s) { readScenario(s, d); });
     }
     int largestId() const { return m_largestId; }
+
+    static void readParts(ObjectReader& r, std::vector<Part>& parts)
+    {
+        r.each("parts", 2000, [&](ObjectReader& p) {
+            Part part;
+            part.id = p.text("id", true);
+            part.name = p.text("name");
+            part.kind = p.text("kind", true);
+            part.parameters = readParameters(p);
+            part.reliability = readReliability(p);
+            if (std::any_of(parts.begin(), parts.end(), [&](const Part& other) { return other.id == part.id; }))
+                p.refuse(ErrorCode::Refused, message("file.duplicate_part", {part.id}), "id");
+            parts.push_back(std::move(part));
+        });
+    }
 
 private:
     int freshId(ObjectReader& r)
@@ -113,17 +129,7 @@ private:
 
     void readCircuit(ObjectReader& r, Circuit& c)
     {
-        r.each("parts", 2000, [&](ObjectReader& p) {
-            Part part;
-            part.id = p.text("id", true);
-            part.name = p.text("name");
-            part.kind = p.text("kind", true);
-            part.parameters = readParameters(p);
-            part.reliability = readReliability(p);
-            if (c.part(part.id))
-                p.refuse(ErrorCode::Refused, message("file.duplicate_part", {part.id}), "id");
-            c.parts.push_back(std::move(part));
-        });
+        readParts(r, c.parts);
         r.each("devices", kMostDevices, [&](ObjectReader& d) { readDevice(d, c); });
         r.each("routes", 1000, [&](ObjectReader& o) {
             Route route;
@@ -330,6 +336,23 @@ Expected<DossierFile> parseDossier(std::string_view text)
         return Unexpected{trouble.error()};
     file.nextId = std::max(file.nextId, reader.largestId() + 1);
     return file;
+}
+
+Expected<std::vector<Part>> parseParts(std::string_view text)
+{
+    auto root = parseJson(text);
+    if (!root)
+        return Unexpected{root.error()};
+    Trouble trouble;
+    std::vector<Part> parts;
+    JsonNode wrapped;
+    wrapped.type = JsonNode::Type::Object;
+    wrapped.members.emplace_back("parts", std::move(*root));
+    ObjectReader r(wrapped, "", trouble);
+    DossierReader(trouble).readParts(r, parts);
+    if (trouble.any())
+        return Unexpected{trouble.error()};
+    return parts;
 }
 
 } // namespace ts::io

@@ -21,4 +21,8 @@ Expected<DossierFile> parseDossier(std::string_view text);
 /// Canonical text: sorted by id, shortest numbers that read back the same. Equal files give equal bytes.
 std::string printDossier(const DossierFile& file);
 
+/// A parts list on its own: a JSON array with the keys of a dossier's parts. Same errors, same canonical form.
+Expected<std::vector<Part>> parseParts(std::string_view text);
+std::string printParts(const std::vector<Part>& parts);
+
 } // namespace ts::io

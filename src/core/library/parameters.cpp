@@ -1,6 +1,7 @@
 #include "core/library/parameters.h"
 
 #include "core/base/check.h"
+#include "core/library/table.h"
 
 #include <algorithm>
 #include <cmath>
@@ -137,6 +138,79 @@ bool Parameters::flag(std::string_view name) const
 bool Parameters::isWritten(std::string_view name) const
 {
     return value(name).written;
+}
+
+namespace {
+
+std::string_view trimmed(std::string_view text)
+{
+    const std::size_t first = text.find_first_not_of(" \t");
+    return first == text.npos ? std::string_view{} : text.substr(first, text.find_last_not_of(" \t") - first + 1);
+}
+
+Expected<ParameterValue> valueFrom(const ParameterSpec& spec, std::string_view text)
+{
+    switch (spec.type) {
+    case ParameterSpec::Type::Number:
+        if (const auto number = numberFrom(text))
+            return ParameterValue{*number};
+        return bad("parameter.not_a_number", text, spec.name);
+    case ParameterSpec::Type::Word: return ParameterValue{std::string(text)};
+    case ParameterSpec::Type::WordList: return ParameterValue{blankSeparated(text)};
+    case ParameterSpec::Type::Flag:
+        if (text == "true" || text == "false")
+            return ParameterValue{text == "true"};
+        return bad("parameter.not_a_flag", text, spec.name);
+    }
+    TS_CHECK(!"parameter type");
+}
+
+} // namespace
+
+Expected<ParameterMap> parametersFromText(std::span<const ParameterSpec> specs, std::string_view text)
+{
+    ParameterMap result;
+    while (!text.empty()) {
+        const std::size_t end = text.find(';');
+        const std::string_view piece = trimmed(text.substr(0, end));
+        text = end == text.npos ? std::string_view{} : text.substr(end + 1);
+        if (piece.empty())
+            continue;
+        const std::size_t equals = piece.find('=');
+        if (equals == piece.npos)
+            return failure(ErrorCode::Syntax, message("parameter.no_equals", {std::string(piece)}));
+        const std::string_view name = trimmed(piece.substr(0, equals)), value = trimmed(piece.substr(equals + 1));
+        const auto spec = std::find_if(specs.begin(), specs.end(), [&](const auto& s) { return s.name == name; });
+        if (spec == specs.end()) {
+            result[std::string(name)] = std::string(value);
+            continue;
+        }
+        auto typed = valueFrom(*spec, value);
+        if (!typed)
+            return Unexpected{typed.error()};
+        result[std::string(name)] = std::move(*typed);
+    }
+    return result;
+}
+
+std::string textOfParameters(const ParameterMap& parameters)
+{
+    const auto written = [](const ParameterValue& value) {
+        if (const bool* flag = std::get_if<bool>(&value))
+            return std::string(*flag ? "true" : "false");
+        if (const double* number = std::get_if<double>(&value))
+            return shortestText(*number);
+        if (const auto* word = std::get_if<std::string>(&value))
+            return *word;
+        std::string list;
+        for (const std::string& word : std::get<std::vector<std::string>>(value))
+            list += (list.empty() ? "" : " ") + word;
+        return list;
+    };
+    std::string text;
+    for (const auto& [name, value] : parameters)
+        text += (text.empty() ? "" : "; ") + name + "=" + written(value);
+    return text;
 }
 
 } // namespace ts

@@ -51,4 +51,11 @@ private:
     std::map<std::string, Value, std::less<>> m_values;
 };
 
+/// Parameters in one cell: "poles=3; rated_current_a=16; contacts=13-14 21-22; mirror_contacts=true". Types follow the
+/// specs; a name that no spec has is kept as a word, so that resolve() refuses it by name.
+/// Fails with Syntax for a piece without "=" and OutOfRange for what is not of the type.
+Expected<ParameterMap> parametersFromText(std::span<const ParameterSpec> specs, std::string_view text);
+/// The same cell from values; numbers in the shortest form that reads back.
+std::string textOfParameters(const ParameterMap& parameters);
+
 } // namespace ts

@@ -1,6 +1,7 @@
 #include "core/library/table.h"
 
 #include "core/base/check.h"
+#include "core/base/csv.h"
 
 #include <algorithm>
 #include <charconv>
@@ -15,23 +16,13 @@ extern const std::string_view overload_trip_classes_csv;
 extern const std::string_view failure_modes_csv;
 extern const std::string_view fuse_gg_curve_csv;
 extern const std::string_view device_defaults_csv;
+extern const std::string_view conductor_ampacity_csv;
+extern const std::string_view button_and_lamp_colours_csv;
+extern const std::string_view larkspur_parts_csv;
 } // namespace ts::data
 
 namespace ts {
 namespace {
-
-std::vector<std::string> split(std::string_view line)
-{
-    std::vector<std::string> cells;
-    std::size_t begin = 0;
-    while (true) {
-        const std::size_t end = line.find(',', begin);
-        cells.emplace_back(line.substr(begin, end == line.npos ? line.npos : end - begin));
-        if (end == line.npos)
-            return cells;
-        begin = end + 1;
-    }
-}
 
 double unitFactor(std::string_view unit)
 {
@@ -41,8 +32,6 @@ double unitFactor(std::string_view unit)
         return 1e-3;
     if (unit.starts_with("%"))
         return 1e-2;
-    if (unit == "kohm")
-        return 1e3;
     if (unit == "kohm")
         return 1e3;
     if (unit == "Mohm")
@@ -61,22 +50,27 @@ std::optional<double> numberFrom(std::string_view text)
     return value;
 }
 
+std::string shortestText(double number)
+{
+    char buffer[32];
+    const auto [end, error] = std::to_chars(buffer, buffer + sizeof buffer, number);
+    return {buffer, end};
+}
+
 Table Table::fromCsv(std::string_view text)
 {
     Table table;
-    while (!text.empty()) {
-        const std::size_t end = text.find('\n');
-        std::string_view line = text.substr(0, end);
-        text = end == text.npos ? std::string_view{} : text.substr(end + 1);
-        if (!line.empty() && line.back() == '\r')
-            line.remove_suffix(1);
-        if (line.empty() || line.front() == '#')
-            continue;
+    const auto rows = csvRows(text);
+    TS_CHECK(rows.has_value()); // these tables are ours
+    for (const CsvRow& row : *rows) {
+        std::vector<std::string> cells;
+        for (const CsvCell& cell : row.cells)
+            cells.push_back(cell.text);
         if (table.m_columns.empty()) {
-            table.m_columns = split(line);
+            table.m_columns = std::move(cells);
             continue;
         }
-        table.m_rows.push_back(split(line));
+        table.m_rows.push_back(std::move(cells));
         table.m_rows.back().resize(table.m_columns.size());
     }
     return table;
@@ -109,6 +103,9 @@ TS_TABLE(tripClassTable, data::overload_trip_classes_csv)
 TS_TABLE(failureModesTable, data::failure_modes_csv)
 TS_TABLE(fuseCurveTable, data::fuse_gg_curve_csv)
 TS_TABLE(deviceDefaultsTable, data::device_defaults_csv)
+TS_TABLE(conductorTable, data::conductor_ampacity_csv)
+TS_TABLE(coloursTable, data::button_and_lamp_colours_csv)
+TS_TABLE(samplePartsTable, data::larkspur_parts_csv)
 #undef TS_TABLE
 
 DefaultRow deviceDefault(std::string_view kind, std::string_view parameter)

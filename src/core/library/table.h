@@ -9,7 +9,7 @@
 
 namespace ts {
 
-/// A comma-separated table with a header line; lines that begin with # are comments.
+/// A comma-separated table with a header line; lines that begin with # are comments. A cell may stand in double quotes.
 class Table {
 public:
     /// The text must have a header line; short rows are filled with empty cells.
@@ -33,6 +33,9 @@ const Table& tripClassTable();
 const Table& failureModesTable();
 const Table& fuseCurveTable();
 const Table& deviceDefaultsTable();
+const Table& conductorTable();
+const Table& coloursTable();
+const Table& samplePartsTable(); ///< data/parts/larkspur_parts.csv: invented makers
 
 /// A row of device_defaults.csv in SI units (ms become s, ratios stay ratios).
 struct DefaultRow {
@@ -44,5 +47,7 @@ DefaultRow deviceDefault(std::string_view kind, std::string_view parameter);
 
 /// Parsed as a number without regard to locale; nothing if the text is not wholly a finite number.
 std::optional<double> numberFrom(std::string_view text);
+/// The shortest text that reads back as the same number.
+std::string shortestText(double number);
 
 } // namespace ts

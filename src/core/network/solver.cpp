@@ -33,8 +33,12 @@ Eigen::MatrixXcd motorAdmittance(const Motor& motor, double slip)
     const Eigen::Matrix3cd star = terminalAdmittance(motor.circuit, slip);
     if (!motor.sixTerminal)
         return star;
+    // Open windings have a zero sequence too: what the leakage lets through. Without a neutral it carries nothing, but
+    // it ties the voltage of ends that are not joined.
+    const Complex zero = 1.0 / Complex(motor.circuit.r1, motor.circuit.x1) / 3.0;
+    const Eigen::Matrix3cd open = star + Eigen::Matrix3cd::Constant(zero);
     // A winding that is meant for delta has three times the star impedance.
-    const Eigen::Matrix3cd winding = motor.starWindings ? star : Eigen::Matrix3cd(star / 3.0);
+    const Eigen::Matrix3cd winding = motor.starWindings ? open : Eigen::Matrix3cd(open / 3.0);
     Eigen::MatrixXcd y(6, 6);
     y << winding, -winding, -winding, winding;
     return y;

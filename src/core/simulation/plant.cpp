@@ -323,6 +323,26 @@ Expected<void> addWires(const Circuit& circuit, Plant& plant)
     return {};
 }
 
+/// Between every two cores of a long cable: over it a coil can be held although its contact has opened.
+void addCableCapacitance(const Circuit& circuit, Plant& plant)
+{
+    const double faradPerM = deviceDefault("control cable", "core_to_core_capacitance").nominal * 1e-6 / 1e3; // row in uF/km
+    std::map<int, std::vector<std::pair<int, double>>> cores; // route -> node, length
+    for (const PlantWire& w : plant.wires) {
+        const Wire& wire = *circuit.wire(w.id);
+        const Route* route = circuit.route(wire.route);
+        if (route && route->kind == RouteKind::Cable && wire.lengthM > kCapacitiveLengthM)
+            cores[route->id.value].emplace_back(w.p, wire.lengthM);
+    }
+    for (const auto& [route, list] : cores)
+        for (std::size_t a = 0; a < list.size(); ++a)
+            for (std::size_t b = a + 1; b < list.size(); ++b) {
+                const double farad = faradPerM * std::min(list[a].second, list[b].second);
+                const Complex ohm(0.0, -1.0 / (2.0 * std::numbers::pi * plant.frequencyHz * farad));
+                plant.impedances.push_back({PlantImpedance::Kind::CableCapacitance, list[a].first, list[b].first, -1, -1, "", ohm, ohm, 1e9, -1});
+            }
+}
+
 Expected<void> addLinkages(const Circuit& circuit, Plant& plant)
 {
     const auto deviceOf = [&](DeviceId id) -> const PlantDevice* {
@@ -398,6 +418,7 @@ Expected<Plant> compile(const Circuit& circuit, Timing timing)
     }
     if (auto ok = addWires(circuit, plant); !ok)
         return Unexpected{ok.error()};
+    addCableCapacitance(circuit, plant);
     if (auto ok = addLinkages(circuit, plant); !ok)
         return Unexpected{ok.error()};
     return plant;

@@ -44,7 +44,7 @@ struct PlantLink {
 
 /// A two-pole with impedance. What it is decides which value counts.
 struct PlantImpedance {
-    enum class Kind { Load, Coil, Lamp, Sense, Wire };
+    enum class Kind { Load, Coil, Lamp, Sense, Wire, CableCapacitance };
     Kind kind = Kind::Load;
     int p = 0, q = 0;
     int device = -1;
@@ -167,6 +167,9 @@ struct Plant {
 
 /// Wires longer than this, or in a cable, are resistances; the others are ideal.
 constexpr double kIdealWireLengthM = 10.0;
+
+/// In cables longer than this the capacitance between cores counts.
+constexpr double kCapacitiveLengthM = 50.0;
 
 /// Fails with what the device kinds refuse, and with NotFound for a wire that ends nowhere. Pure.
 Expected<Plant> compile(const Circuit& circuit, Timing timing = Timing::Nominal);

@@ -1,6 +1,7 @@
 // docs/formats/kinds.md is made from the registry, so that it cannot fall behind.
 
 #include "core/library/registry.h"
+#include "tests/support/circuits.h"
 #include "tests/support/golden.h"
 
 #include <sstream>
@@ -57,6 +58,15 @@ TEST(KindsPage, IsMadeFromTheRegistry)
         }
     }
     test::expectGolden("docs/formats/kinds.md", page.str());
+}
+
+TEST(Schemas, ListEveryKind)
+{
+    for (const char* file : {"docs/formats/dossier.schema.json", "docs/formats/parts.schema.json"}) {
+        const std::string text = *io::systemFiles().read(test::sourcePath(file));
+        for (const DeviceKind* kind : deviceKinds())
+            EXPECT_NE(text.find("\"" + std::string(kind->id) + "\""), std::string::npos) << file << ": " << kind->id;
+    }
 }
 
 } // namespace

@@ -196,6 +196,37 @@ TEST(Coil, HeldOutByAMechanicalInterlockBurnsWithinAMinuteAndASealedOneDoesNot)
     EXPECT_TRUE(bench.is("Q2", "tripped")) << "for good";
 }
 
+/// A relay at the far end of a control cable; its contact and its coil's core run side by side.
+Bench cabled(double lengthM, bool sameCable)
+{
+    CircuitBuilder b;
+    b.device("G0", "supply_single_phase", {{"voltage_v", 230.0}}).device("S1", "selector", {{"contacts", Words{"13-14/on"}}});
+    b.device("K1", "plug_in_relay", {{"coil_voltage_v", 230.0}, {"coil_current", word("ac")}});
+    b.wire("G0:L", "S1:13", lengthM).wire("S1:14", "K1:A1", lengthM).wire("K1:A2", "G0:N");
+    Circuit c = b.circuit();
+    c.routes = {{{900}, "W1", RouteKind::Cable}, {{901}, "W2", RouteKind::Cable}};
+    c.wires[0].route = {900};
+    c.wires[1].route = {sameCable ? 900 : 901};
+    return Bench(*compile(c));
+}
+
+TEST(LongCable, HoldsARelayByItsCapacitanceAfterTheContactHasOpened)
+{
+    // 0.12 uF/km, 500 m: 53.1 kohm in series with a sealed coil of 27.8 kohm at cos phi 0.75: about 0.7 Us, it holds above 0.45.
+    Bench b = cabled(500.0, true);
+    b.to(0.1).act("S1", "turn_to_on").to(1.0);
+    EXPECT_TRUE(b.is("K1", "in"));
+    b.act("S1", "turn_to_off").to(3.0);
+    EXPECT_TRUE(b.is("K1", "in")) << "held by the cable alone";
+    EXPECT_NEAR(b.frame().coilShare[0], 27.8 / std::abs(std::complex<double>(27.8 * 0.75, 27.8 * 0.661 - 53.1)), 0.02);
+    Bench apart = cabled(500.0, false);
+    apart.to(0.1).act("S1", "turn_to_on").to(1.0).act("S1", "turn_to_off").to(3.0);
+    EXPECT_TRUE(apart.is("K1", "out")) << "in separate cables it drops";
+    Bench brief = cabled(60.0, true);
+    brief.to(0.1).act("S1", "turn_to_on").to(1.0).act("S1", "turn_to_off").to(3.0);
+    EXPECT_TRUE(brief.is("K1", "out"));
+}
+
 TEST(TwoFuses, InOneShortTheSmallerMeltsFirstAndTheOtherStays)
 {
     CircuitBuilder b;

@@ -1,5 +1,6 @@
 #include "app/places/bench/door_view.h"
 
+#include "app/places/bench/door_selector.h"
 #include "app/widgets/marks.h"
 #include "core/library/registry.h"
 
@@ -8,6 +9,8 @@
 #include <QHash>
 #include <QKeyEvent>
 #include <QMouseEvent>
+
+#include <algorithm>
 
 namespace ts::app {
 namespace {
@@ -26,6 +29,11 @@ QString parameterWord(const Circuit& circuit, const Device& device, std::string_
             if (const auto p = parametersOf(circuit, device))
                 return QString::fromStdString(p->word(name));
     return {};
+}
+
+bool has(const PlantDevice& d, std::string_view action)
+{
+    return std::any_of(d.actions.begin(), d.actions.end(), [action](const auto& a) { return a.first.starts_with(action); });
 }
 
 } // namespace
@@ -255,8 +263,10 @@ void DoorView::setCircuit(const Circuit& circuit)
                 continue;
             if (!d.lamps.empty())
                 addLamp(circuit, device, d.lamps.front());
-            else if (!d.movers.empty())
+            else if (has(d, "press"))
                 addButton(circuit, device, d);
+            else if (has(d, "turn_to_"))
+                m_pushes.append(new DoorSelector(m_session.plant().deviceIndex(d.tag), QString::fromStdString(device.label), m_session, m_theme, this));
         }
     arrange();
 }

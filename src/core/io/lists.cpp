@@ -1,0 +1,340 @@
+#include "core/io/lists.h"
+
+#include "core/base/csv.h"
+#include "core/edit/circuit_edits.h"
+#include "core/io/dossier_text.h"
+#include "core/library/registry.h"
+#include "core/library/table.h"
+
+#include <algorithm>
+#include <map>
+#include <set>
+
+namespace ts::io {
+namespace {
+
+Place placeOf(int line, int column)
+{
+    return {{}, line, column, {}};
+}
+
+Unexpected at(Error error, int line, int column)
+{
+    error.place.line = line;
+    error.place.column = column;
+    return Unexpected{std::move(error)};
+}
+
+/// A list whose columns are known by name.
+class List {
+public:
+    static Expected<List> from(std::string_view text, const std::vector<std::string_view>& required, const std::vector<std::string_view>& optional)
+    {
+        constexpr std::size_t kMostBytes = 20'000'000;
+        if (text.size() > kMostBytes)
+            return failure(ErrorCode::Refused, message("json.too_large", {20LL}));
+        auto rows = csvRows(text);
+        if (!rows)
+            return Unexpected{rows.error()};
+        if (rows->empty())
+            return failure(ErrorCode::Syntax, message("list.empty"), placeOf(1, 1));
+        List list;
+        list.m_rows = std::move(*rows);
+        const CsvRow& header = list.m_rows.front();
+        for (std::size_t k = 0; k < header.cells.size(); ++k) {
+            const CsvCell& cell = header.cells[k];
+            const auto isIn = [&](const auto& names) { return std::find(names.begin(), names.end(), cell.text) != names.end(); };
+            if (!isIn(required) && !isIn(optional))
+                return failure(ErrorCode::NotFound, message("list.unknown_column", {cell.text}), placeOf(header.line, cell.column));
+            if (!list.m_columnOf.emplace(cell.text, k).second)
+                return failure(ErrorCode::Refused, message("list.column_twice", {cell.text}), placeOf(header.line, cell.column));
+        }
+        for (std::string_view name : required)
+            if (!list.m_columnOf.contains(std::string(name)))
+                return failure(ErrorCode::Syntax, message("list.missing_column", {std::string(name)}), placeOf(header.line, 1));
+        for (std::size_t r = 1; r < list.m_rows.size(); ++r)
+            if (list.m_rows[r].cells.size() > header.cells.size())
+                return failure(ErrorCode::Syntax, message("list.too_many_cells"), placeOf(list.m_rows[r].line, list.m_rows[r].cells[header.cells.size()].column));
+        return list;
+    }
+
+    std::size_t count() const { return m_rows.size() - 1; }
+    const std::string& text(std::size_t row, std::string_view column) const
+    {
+        static const std::string kNone;
+        const CsvCell* cell = cellAt(row, column);
+        return cell ? cell->text : kNone;
+    }
+    /// The cell's place; of a cell that is not there, its row's beginning.
+    Place place(std::size_t row, std::string_view column) const
+    {
+        const CsvCell* cell = cellAt(row, column);
+        return placeOf(m_rows[row + 1].line, cell ? cell->column : 1);
+    }
+    Expected<std::optional<double>> number(std::size_t row, std::string_view column, double low, double high) const
+    {
+        const std::string& cell = text(row, column);
+        if (cell.empty())
+            return std::optional<double>{};
+        const auto value = numberFrom(cell);
+        if (!value)
+            return failure(ErrorCode::OutOfRange, message("file.not_a_number", {std::string(column)}), place(row, column));
+        if (!(*value >= low && *value <= high))
+            return failure(ErrorCode::OutOfRange, message("file.outside", {std::string(column), Measured{*value, ""}, Measured{low, ""}, Measured{high, ""}}), place(row, column));
+        return value;
+    }
+
+private:
+    const CsvCell* cellAt(std::size_t row, std::string_view column) const
+    {
+        const auto it = m_columnOf.find(column);
+        const CsvRow& r = m_rows[row + 1];
+        return it == m_columnOf.end() || it->second >= r.cells.size() ? nullptr : &r.cells[it->second];
+    }
+    std::vector<CsvRow> m_rows;
+    std::map<std::string, std::size_t, std::less<>> m_columnOf;
+};
+
+const std::vector<std::string_view> kDeviceRequired{"tag", "kind"}, kDeviceOptional{"part", "label", "place", "parameters", "interlocked_with", "on_shaft_of"};
+const std::vector<std::string_view> kWireRequired{"from", "to"}, kWireOptional{"number", "area_mm2", "length_m", "route", "route_kind", "colour"};
+const std::vector<std::string_view> kPartRequired{"id", "name", "kind"}, kPartOptional{"parameters", "b10d_cycles", "mttfd_years", "pfhd_per_hour",
+    "performance_level", "category", "typical_part", "source"};
+
+Expected<DossierFile> withDevices(DossierFile file, const List& list)
+{
+    if (list.count() > kMostDevices)
+        return failure(ErrorCode::Refused, message("file.too_many", {std::string("devices"), static_cast<long long>(kMostDevices)}));
+    for (std::size_t row = 0; row < list.count(); ++row) {
+        Device d;
+        d.tag = list.text(row, "tag");
+        d.kind = list.text(row, "kind");
+        d.part = list.text(row, "part");
+        d.label = list.text(row, "label");
+        d.place = list.text(row, "place");
+        const Place tagPlace = list.place(row, "tag"), place = list.place(row, "parameters");
+        if (d.tag.empty())
+            return failure(ErrorCode::Refused, message("file.bad_tag", {d.tag}), tagPlace);
+        if (!d.place.empty() && d.place != "door" && d.place != "plate" && d.place != "field")
+            return failure(ErrorCode::Refused, message("file.unknown_word", {std::string("place"), d.place, std::string("door, plate, field")}), list.place(row, "place"));
+        const DeviceKind* kind = deviceKind(d.kind);
+        if (!kind)
+            return failure(ErrorCode::NotFound, message("kind.unknown", {d.tag, d.kind}), list.place(row, "kind"));
+        auto parameters = parametersFromText(kind->parameters, list.text(row, "parameters"));
+        if (!parameters)
+            return at(parameters.error(), place.line, place.column);
+        d.parameters = std::move(*parameters);
+        auto changed = edit::withDevice(file, std::move(d));
+        if (!changed) {
+            const std::string& id = changed.error().message.id;
+            const Place where = id.starts_with("file.") ? tagPlace : id.starts_with("part.") ? list.place(row, "part") : place;
+            return at(changed.error(), where.line, where.column);
+        }
+        file = std::move(*changed);
+    }
+    for (std::size_t row = 0; row < list.count(); ++row)
+        for (const auto& [column, join] : {std::pair{"interlocked_with", &edit::withMechanicalInterlock}, {"on_shaft_of", &edit::withBrakeOnShaft}})
+            if (const std::string& other = list.text(row, column); !other.empty()) {
+                auto changed = join(file, list.text(row, "tag"), other);
+                const Place place = list.place(row, column);
+                if (!changed)
+                    return at(changed.error(), place.line, place.column);
+                file = std::move(*changed);
+            }
+    return file;
+}
+
+Expected<DossierFile> withWires(DossierFile file, const List& list)
+{
+    if (list.count() > kMostWires)
+        return failure(ErrorCode::Refused, message("file.too_many", {std::string("wires"), static_cast<long long>(kMostWires)}));
+    for (std::size_t row = 0; row < list.count(); ++row) {
+        const auto area = list.number(row, "area_mm2", 0.05, 1000.0), length = list.number(row, "length_m", 0.01, 100000.0);
+        if (!area || !length)
+            return Unexpected{area ? length.error() : area.error()};
+        Wire w;
+        w.number = list.text(row, "number");
+        w.areaMm2 = area->value_or(w.areaMm2);
+        w.lengthM = length->value_or(w.lengthM);
+        w.colour = list.text(row, "colour");
+        const std::string &route = list.text(row, "route"), &routeKind = list.text(row, "route_kind");
+        if (!routeKind.empty() && routeKind != "cable" && routeKind != "enclosure")
+            return failure(ErrorCode::Refused, message("file.unknown_word", {std::string("route_kind"), routeKind, std::string("cable, enclosure")}), list.place(row, "route_kind"));
+        if (!route.empty()) {
+            file = edit::withRoute(file, route, routeKind == "cable" ? RouteKind::Cable : RouteKind::Enclosure);
+            w.route = edit::routeNamed(file.dossier.circuit, route);
+        }
+        auto changed = edit::withWire(file, list.text(row, "from"), list.text(row, "to"), std::move(w));
+        if (!changed) {
+            const bool isFrom = !changed.error().message.arguments.empty() && std::get<std::string>(changed.error().message.arguments.front()) == list.text(row, "from");
+            const Place place = list.place(row, isFrom ? "from" : "to");
+            return at(changed.error(), place.line, place.column);
+        }
+        file = std::move(*changed);
+    }
+    return file;
+}
+
+/// What is written must fit the kind; what is not written may still come from the device.
+Expected<void> checkPart(const Part& part)
+{
+    const DeviceKind* kind = deviceKind(part.kind);
+    if (!kind)
+        return failure(ErrorCode::NotFound, message("kind.unknown", {part.id, part.kind}));
+    const auto resolved = Parameters::resolve(kind->parameters, &part.parameters, {}, part.id);
+    if (!resolved && resolved.error().message.id != "parameter.missing")
+        return Unexpected{resolved.error()};
+    return {};
+}
+
+Expected<std::optional<Reliability>> reliabilityOf(const List& list, std::size_t row)
+{
+    Reliability r;
+    int count = 0;
+    struct Column {
+        const char* name;
+        double low, high;
+        std::optional<double>* into;
+    };
+    for (const Column& c : {Column{"b10d_cycles", 1, 1e12, &r.b10dCycles}, {"mttfd_years", 1e-3, 1e6, &r.mttfdYears}, {"pfhd_per_hour", 1e-14, 1, &r.pfhdPerHour}}) {
+        const auto value = list.number(row, c.name, c.low, c.high);
+        if (!value)
+            return Unexpected{value.error()};
+        *c.into = *value;
+        count += value->has_value();
+    }
+    r.typicalPart = list.text(row, "typical_part");
+    r.performanceLevel = list.text(row, "performance_level");
+    r.category = list.text(row, "category");
+    r.source = list.text(row, "source");
+    count += !r.typicalPart.empty();
+    if (count == 0)
+        return std::optional<Reliability>{};
+    if (count != 1)
+        return failure(ErrorCode::Refused, message("file.one_reliability"), list.place(row, "b10d_cycles"));
+    if (r.pfhdPerHour && r.performanceLevel.empty())
+        return failure(ErrorCode::Refused, message("file.pfhd_without_level"), list.place(row, "pfhd_per_hour"));
+    return std::optional{r};
+}
+
+std::string line(const std::vector<std::string>& cells)
+{
+    std::string text;
+    for (std::size_t k = 0; k < cells.size(); ++k)
+        text += (k ? "," : "") + csvCell(cells[k]);
+    return text + "\n";
+}
+
+template <class T>
+std::vector<const T*> sorted(const std::vector<T>& list)
+{
+    std::vector<const T*> result;
+    for (const T& item : list)
+        result.push_back(&item);
+    std::sort(result.begin(), result.end(), [](auto* a, auto* b) { return a->id < b->id; });
+    return result;
+}
+
+} // namespace
+
+Expected<DossierFile> circuitFromLists(std::string_view devicesCsv, std::string_view wiresCsv, const std::vector<Part>& parts)
+{
+    const auto devices = List::from(devicesCsv, kDeviceRequired, kDeviceOptional);
+    if (!devices)
+        return Unexpected{devices.error()};
+    DossierFile file;
+    file.dossier.circuit.parts = parts;
+    auto built = withDevices(std::move(file), *devices);
+    if (!built)
+        return built;
+    const auto wires = List::from(wiresCsv, kWireRequired, kWireOptional);
+    if (!wires)
+        return Unexpected{wires.error()};
+    return withWires(std::move(*built), *wires);
+}
+
+std::string deviceListCsv(const Circuit& circuit)
+{
+    std::string text = "tag,kind,part,label,place,parameters,interlocked_with,on_shaft_of\n";
+    for (const Device* d : sorted(circuit.devices)) {
+        std::string lock, shaft;
+        for (const MechanicalInterlock& i : circuit.interlocks)
+            if (i.first == d->id)
+                lock = circuit.device(i.second)->tag;
+        for (const Shaft& s : circuit.shafts)
+            if (s.brake == d->id)
+                shaft = circuit.device(s.motor)->tag;
+        text += line({d->tag, d->kind, d->part, d->label, d->place, textOfParameters(d->parameters), lock, shaft});
+    }
+    return text;
+}
+
+std::string wireListCsv(const Circuit& circuit)
+{
+    std::string text = "from,to,number,area_mm2,length_m,route,route_kind,colour\n";
+    for (const Wire* w : sorted(circuit.wires)) {
+        const Route* route = circuit.route(w->route);
+        text += line({circuit.nameOf(w->from), circuit.nameOf(w->to), w->number, shortestText(w->areaMm2), shortestText(w->lengthM), route ? route->name : "",
+            route ? (route->kind == RouteKind::Cable ? "cable" : "enclosure") : "", w->colour});
+    }
+    return text;
+}
+
+Expected<std::vector<Part>> partsFromCsv(std::string_view text)
+{
+    const auto list = List::from(text, kPartRequired, kPartOptional);
+    if (!list)
+        return Unexpected{list.error()};
+    std::vector<Part> parts;
+    std::set<std::string> seen;
+    for (std::size_t row = 0; row < list->count(); ++row) {
+        Part part{list->text(row, "id"), list->text(row, "name"), list->text(row, "kind"), {}, {}};
+        if (part.id.empty() || !seen.insert(part.id).second)
+            return failure(ErrorCode::Refused, message("file.duplicate_part", {part.id}), list->place(row, "id"));
+        const Place place = list->place(row, "parameters"), kindPlace = list->place(row, "kind");
+        const DeviceKind* kind = deviceKind(part.kind);
+        if (!kind)
+            return failure(ErrorCode::NotFound, message("kind.unknown", {part.id, part.kind}), kindPlace);
+        auto parameters = parametersFromText(kind->parameters, list->text(row, "parameters"));
+        if (!parameters)
+            return at(parameters.error(), place.line, place.column);
+        part.parameters = std::move(*parameters);
+        if (auto ok = checkPart(part); !ok)
+            return at(ok.error(), place.line, place.column);
+        auto reliability = reliabilityOf(*list, row);
+        if (!reliability)
+            return Unexpected{reliability.error()};
+        part.reliability = std::move(*reliability);
+        parts.push_back(std::move(part));
+    }
+    return parts;
+}
+
+Expected<std::vector<Part>> partsFromJson(std::string_view text)
+{
+    auto parts = parseParts(text);
+    if (!parts)
+        return parts;
+    for (const Part& part : *parts)
+        if (auto ok = checkPart(part); !ok)
+            return Unexpected{ok.error()};
+    return parts;
+}
+
+std::string partsCsv(const std::vector<Part>& parts)
+{
+    std::string text = "id,name,kind,parameters,b10d_cycles,mttfd_years,pfhd_per_hour,performance_level,category,typical_part,source\n";
+    const auto number = [](const std::optional<double>& value) { return value ? shortestText(*value) : std::string(); };
+    for (const Part* p : sorted(parts)) {
+        const Reliability r = p->reliability.value_or(Reliability{});
+        text += line({p->id, p->name, p->kind, textOfParameters(p->parameters), number(r.b10dCycles), number(r.mttfdYears), number(r.pfhdPerHour), r.performanceLevel,
+            r.category, r.typicalPart, r.source});
+    }
+    return text;
+}
+
+std::string partsJson(const std::vector<Part>& parts)
+{
+    return printParts(parts);
+}
+
+} // namespace ts::io

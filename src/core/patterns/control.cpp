@@ -1,0 +1,66 @@
+// The control supply: phase and neutral, transformer, or 24 V; with its fuses and its bond to earth.
+
+#include "core/patterns/sheet.h"
+
+namespace ts::patterns {
+namespace {
+
+constexpr double kPhaseV = 230.0;
+
+void addFuse(Sheet& s, const char* tag, const char* label, double ratedA)
+{
+    s.panel.device(tag, "fuse", label, "plate", {{"rated_current_a", ratedA}});
+}
+
+/// 24 V from the control supply's alternating voltage.
+void add24V(Sheet& s, const std::string& live, const std::string& neutral, bool bonded)
+{
+    s.panel.device("G1", "supply_24v_dc", "24 V supply", "plate", {{"input_voltage_v", kPhaseV}, {"rated_current_a", 5.0}});
+    addFuse(s, "F5", "24 V", 4.0);
+    s.panel.wire(live, "G1:L");
+    s.panel.wire(neutral, "G1:N");
+    s.panel.wire("G1:+", "F5:1");
+    if (bonded)
+        s.panel.wire("G1:-", "G0:PE");
+    s.plus = Rail("F5:2");
+    s.minus = Rail("G1:-");
+}
+
+} // namespace
+
+void wireControlSupply(Sheet& s)
+{
+    const std::string& control = s.plan.text("control");
+    s.panel.device("G0", "supply_three_phase", "mains, 400 V", "field", {{"voltage_v", 400.0}});
+    s.panel.device("Q0", "switch_disconnector", "main switch", "plate");
+    for (int k = 1; k <= 3; ++k)
+        s.panel.wire("G0:L" + std::to_string(k), "Q0:" + std::to_string(2 * k - 1));
+    s.isDirect = control.starts_with("dc24");
+    s.controlV = s.isDirect ? 24.0 : kPhaseV;
+    addFuse(s, "F3", "control supply", 4.0);
+    s.panel.wire("Q0:2", "F3:1");
+    if (s.isDirect) {
+        add24V(s, "F3:2", "G0:N", control == "dc24");
+        s.live = s.plus;
+        s.ret = s.minus;
+        return;
+    }
+    if (control == "phase_neutral") {
+        s.live = Rail("F3:2");
+        s.ret = Rail("G0:N");
+    } else {
+        s.panel.device("T1", "control_transformer", "control supply", "plate", {{"rated_va", 250.0}, {"primary_v", 400.0}, {"secondary_v", kPhaseV}});
+        addFuse(s, "F4", "control", 2.0);
+        s.panel.wire("F3:2", "T1:1");
+        s.panel.wire("Q0:4", "T1:2");
+        s.panel.wire("T1:3", "F4:1");
+        if (control == "transformer_bonded")
+            s.panel.wire("T1:4", "G0:PE");
+        s.live = Rail("F4:2");
+        s.ret = Rail("T1:4");
+    }
+    if (s.usesRelay() || s.isDrive())
+        add24V(s, s.live.end(), s.ret.end(), true);
+}
+
+} // namespace ts::patterns

@@ -1,0 +1,185 @@
+// Starts, holds, inching, selectors and interlocks: what lies between the stop line and the coils.
+
+#include "core/patterns/sheet.h"
+
+namespace ts::patterns {
+namespace {
+
+using Words = std::vector<std::string>;
+
+/// One direction: its runner, its button, and the same of the other direction.
+struct Direction {
+    std::string runner, button, inch, other, otherButton;
+    bool second = false;
+};
+
+std::string text(const char* t)
+{
+    return t;
+}
+
+void addButton(Sheet& s, const std::string& tag, const std::string& label, Words contacts)
+{
+    s.panel.device(tag, "push_button", label, "door", {{"contacts", std::move(contacts)}, {"colour", text("white")}, {"purpose", text("start")}});
+}
+
+bool has(const Sheet& s, const char* interlock)
+{
+    return s.reverses && s.plan.has("interlock", interlock);
+}
+
+/// The monitor's contact in a hold: each direction has its own.
+std::string throughMonitor(Sheet& s, const Direction& d, std::string at)
+{
+    if (s.plan.is("monitor_contact", "hold"))
+        for (const Pair& contact : s.monitorContacts[d.second])
+            at = s.panel.through(at, contact);
+    return at;
+}
+
+/// The hold: from where, past what, to where it joins.
+void wireHold(Sheet& s, const Direction& d, const std::string& from, const std::string& joins)
+{
+    std::string at = s.plan.is("hold", "ahead_of_stop") ? s.aheadOfStop : from;
+    at = throughMonitor(s, d, at);
+    if (s.plan.is("operation", "run_inch_selector")) {
+        const std::string n = d.second ? "S7:2" : "S7:1";
+        at = s.panel.through(at, {n + "3", n + "4"}, Run::Door);
+    }
+    if (s.plan.is("operation", "run_inch_button"))
+        at = s.panel.through(at, {d.inch + ":21", d.inch + ":22"}, Run::Door);
+    at = s.panel.through(at, s.panel.closing(d.runner));
+    s.panel.wire(at, joins);
+}
+
+/// A control relay holds; it and the inch button both reach the runner.
+std::string wireByRelay(Sheet& s, const Direction& d, const std::string& from)
+{
+    const std::string relay = d.second ? "K4" : "K3";
+    s.panel.device(relay, "contactor_relay", d.second ? "run left" : "run right", "plate", s.coil());
+    const std::string start = s.panel.through(from, {d.inch + ":21", d.inch + ":22"}, Run::Door); // inching lets the relay go
+    s.panel.wire(s.panel.through(start, {d.button + ":13", d.button + ":14"}, Run::Door), relay + ":A1");
+    s.panel.wire(s.panel.through(throughMonitor(s, d, start), s.panel.closing(relay)), relay + ":A1");
+    s.coilReturn.join(s.panel, relay + ":A2");
+    std::string end = s.panel.through(from, s.panel.closing(relay));
+    s.panel.wire(s.panel.through(from, {d.inch + ":13", d.inch + ":14"}, Run::Door), end);
+    return end;
+}
+
+std::string wireHandOffAuto(Sheet& s, const Direction& d)
+{
+    const std::string call = d.second ? "B6" : "B5", hand = d.second ? "S7:3" : "S7:1", automatic = d.second ? "S7:4" : "S7:2";
+    s.panel.device(call, "external_call", d.second ? "call left" : "call right", "field");
+    std::string byHand = s.panel.through(s.stopLine.end(), {hand + "3", hand + "4"}, Run::Door);
+    if (d.second) // two directions by hand at once make no sense: the second one by its button
+        byHand = s.panel.through(byHand, {d.button + ":13", d.button + ":14"}, Run::Door);
+    const std::string byCall = s.panel.through(s.panel.through(s.stopLine.end(), {automatic + "3", automatic + "4"}, Run::Door), {call + ":13", call + ":14"}, Run::Field);
+    s.panel.wire(byHand, byCall);
+    return byHand;
+}
+
+void addSelector(Sheet& s)
+{
+    const bool run = s.plan.is("operation", "run_inch_selector");
+    if (!run && !s.plan.is("operation", "hand_off_auto"))
+        return;
+    Words contacts = run ? Words{"13-14/run"} : Words{"13-14/hand", "23-24/auto"};
+    if (s.reverses && run)
+        contacts.push_back("23-24/run");
+    if (s.reverses && !run) {
+        contacts.push_back("33-34/hand");
+        contacts.push_back("43-44/auto");
+    }
+    s.panel.device("S7", "selector", run ? "inch / run" : "hand / off / auto", "door",
+        {{"positions", run ? Words{"inch", "run"} : Words{"hand", "off", "auto"}}, {"contacts", contacts}});
+}
+
+void addButtons(Sheet& s, const Direction& d)
+{
+    const std::string& operation = s.plan.text("operation");
+    const bool handAuto = operation == "hand_off_auto";
+    if (!handAuto || d.second)
+        addButton(s, d.button, d.second ? "start left" : s.reverses ? "start right" : operation == "inching" ? "inch" : "start",
+            has(s, "push_button") ? Words{"13-14", "21-22"} : Words{"13-14"});
+    if (operation == "run_inch_button" || operation == "run_inch_relay")
+        addButton(s, d.inch, d.second ? "inch left" : s.reverses ? "inch right" : "inch", {"13-14", "21-22"});
+}
+
+void wireDirection(Sheet& s, const Direction& d)
+{
+    const std::string& operation = s.plan.text("operation");
+    std::string from = s.stopLine.end();
+    if (has(s, "push_button"))
+        from = s.panel.through(from, {d.otherButton + ":21", d.otherButton + ":22"}, Run::Door);
+    std::string end;
+    if (operation == "hand_off_auto") {
+        end = wireHandOffAuto(s, d);
+    } else if (operation == "run_inch_relay") {
+        end = wireByRelay(s, d, from);
+    } else {
+        end = s.panel.through(from, {d.button + ":13", d.button + ":14"}, Run::Door);
+        if (operation == "run_inch_button")
+            s.panel.wire(s.panel.through(from, {d.inch + ":13", d.inch + ":14"}, Run::Door), end);
+    }
+    const bool holds = operation == "maintained" || operation == "run_inch_selector" || operation == "run_inch_button";
+    const bool behind = s.plan.is("hold", "behind_interlock");
+    if (holds && !behind)
+        wireHold(s, d, from, end);
+    if (has(s, "auxiliary"))
+        end = s.panel.through(end, s.panel.opening(d.other));
+    s.panel.wire(end, d.runner + ":A1");
+    if (holds && behind)
+        wireHold(s, d, from, d.runner + ":A1");
+    s.coilReturn.join(s.panel, d.runner + ":A2");
+}
+
+/// Timer, star and delta hang on the main contactor's coil.
+void wireStarDelta(Sheet& s)
+{
+    s.panel.device("K1", "timer", "star to delta", "plate", {{"function", text("star_delta")}, {"supply_voltage_v", s.controlV}, {"delay_s", 6.0}});
+    s.panel.wire("Q1:A1", "K1:A1");
+    s.coilReturn.join(s.panel, "K1:A2");
+    const bool auxiliary = s.plan.has("interlock", "auxiliary");
+    for (const auto& [contact, coil, other] : {std::tuple{Pair{"K1:17", "K1:18"}, "Q2", "Q3"}, {Pair{"K1:27", "K1:28"}, "Q3", "Q2"}}) {
+        std::string at = s.panel.through(contact.a == "K1:17" ? "K1:A1" : "K1:17", contact);
+        if (auxiliary)
+            at = s.panel.through(at, s.panel.opening(other));
+        s.panel.wire(at, std::string(coil) + ":A1");
+        s.coilReturn.join(s.panel, std::string(coil) + ":A2");
+    }
+}
+
+void wireSoftStarter(Sheet& s)
+{
+    s.panel.wire(s.live.end(), "Q2:A1");
+    s.ret.join(s.panel, "Q2:A2");
+    s.panel.wire("Q1:A1", "Q2:B1");
+}
+
+void wireDriveInputs(Sheet& s)
+{
+    for (const auto& [relay, input] : {std::pair{"K5", "T2:DI1"}, {"K6", "T2:DI2"}})
+        s.panel.wire(s.panel.through(s.plus.end(), s.panel.closing(relay)), input);
+}
+
+} // namespace
+
+void wireOperation(Sheet& s)
+{
+    addSelector(s);
+    std::vector<Direction> directions{{s.runners[0], "S2", "S5", s.reverses ? s.runners[1] : "", "S3", false}};
+    if (s.reverses)
+        directions.push_back({s.runners[1], "S3", "S6", s.runners[0], "S2", true});
+    for (const Direction& d : directions)
+        addButtons(s, d);
+    for (const Direction& d : directions)
+        wireDirection(s, d);
+    if (s.plan.is("base", "star_delta"))
+        wireStarDelta(s);
+    if (s.plan.is("base", "soft_starter"))
+        wireSoftStarter(s);
+    if (s.isDrive())
+        wireDriveInputs(s);
+}
+
+} // namespace ts::patterns

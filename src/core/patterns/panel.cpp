@@ -1,0 +1,119 @@
+#include "core/patterns/panel.h"
+
+namespace ts::patterns {
+namespace {
+
+struct RunSpec {
+    const char* route;
+    RouteKind kind;
+    double lengthM;
+};
+
+constexpr double kCabinetM = 0.6, kDoorM = 1.5, kMotorM = 8.0, kIdealM = 10.0;
+
+} // namespace
+
+Panel::Panel(DossierFile file, double controlCableM, double motorAreaMm2)
+    : m_file(std::move(file))
+    , m_controlCableM(controlCableM)
+    , m_motorAreaMm2(motorAreaMm2)
+{
+    m_file = edit::withRoute(m_file, "cabinet", RouteKind::Enclosure);
+    m_file = edit::withRoute(m_file, "door", RouteKind::Enclosure);
+    m_file = edit::withRoute(m_file, "control cable", RouteKind::Cable);
+    m_file = edit::withRoute(m_file, "motor cable", RouteKind::Cable);
+}
+
+void Panel::refuse(Error error)
+{
+    if (!m_trouble)
+        m_trouble = std::move(error);
+}
+
+void Panel::take(Expected<DossierFile> changed)
+{
+    if (changed)
+        m_file = std::move(*changed);
+    else
+        refuse(changed.error());
+}
+
+std::string Panel::device(std::string tag, std::string kind, std::string label, std::string place, ParameterMap parameters, std::string part)
+{
+    Device d;
+    d.tag = tag;
+    d.kind = std::move(kind);
+    d.label = std::move(label);
+    d.place = std::move(place);
+    d.parameters = std::move(parameters);
+    d.part = std::move(part);
+    take(edit::withDevice(m_file, std::move(d)));
+    return tag;
+}
+
+void Panel::wire(std::string_view from, std::string_view to, Run run)
+{
+    if (m_trouble)
+        return;
+    Wire w;
+    const bool doorIsFar = m_controlCableM > kIdealM; // then the buttons are a station at the end of the cable
+    const RunSpec spec = run == Run::Cabinet ? RunSpec{"cabinet", RouteKind::Enclosure, kCabinetM}
+        : run == Run::Door && !doorIsFar     ? RunSpec{"door", RouteKind::Enclosure, kDoorM}
+        : run != Run::MotorCable             ? RunSpec{"control cable", RouteKind::Cable, m_controlCableM}
+                                             : RunSpec{"motor cable", RouteKind::Cable, kMotorM};
+    w.lengthM = spec.lengthM;
+    w.areaMm2 = run == Run::MotorCable ? m_motorAreaMm2 : 1.0;
+    w.route = edit::routeNamed(m_file.dossier.circuit, spec.route);
+    take(edit::withWire(m_file, from, to, std::move(w)));
+}
+
+std::string Panel::through(std::string_view from, const Pair& contact, Run run)
+{
+    wire(from, contact.a, run);
+    return contact.b;
+}
+
+Pair Panel::contact(const std::string& tag, bool closes)
+{
+    for (Device& d : m_file.dossier.circuit.devices) {
+        if (d.tag != tag)
+            continue;
+        ParameterValue& value = d.parameters.try_emplace("auxiliary_contacts", std::vector<std::string>{}).first->second;
+        auto& list = std::get<std::vector<std::string>>(value);
+        const std::string n = std::to_string(list.size() + 1);
+        const std::string a = n + (closes ? "3" : "1"), b = n + (closes ? "4" : "2");
+        list.push_back(a + "-" + b);
+        return {tag + ":" + a, tag + ":" + b};
+    }
+    refuse({ErrorCode::NotFound, message("scenario.no_device", {tag})});
+    return {};
+}
+
+void Panel::interlock(std::string_view first, std::string_view second)
+{
+    take(edit::withMechanicalInterlock(m_file, first, second));
+}
+
+void Panel::brakeOn(std::string_view brake, std::string_view motor)
+{
+    take(edit::withBrakeOnShaft(m_file, brake, motor));
+}
+
+void Panel::part(const Part& part)
+{
+    take(edit::withParts(m_file, {part}));
+}
+
+void Panel::scenario(Scenario scenario)
+{
+    m_file = edit::withScenario(m_file, std::move(scenario));
+}
+
+Expected<DossierFile> Panel::result() const
+{
+    if (m_trouble)
+        return Unexpected{*m_trouble};
+    return m_file;
+}
+
+} // namespace ts::patterns

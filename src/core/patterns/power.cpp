@@ -1,0 +1,210 @@
+// The motor's plate, and the power circuit from the supply to the motor's terminals.
+
+#include "core/library/registry.h"
+#include "core/library/table.h"
+#include "core/patterns/sheet.h"
+
+#include <cmath>
+
+namespace ts::patterns {
+namespace {
+
+constexpr double kWattsPerHorsepower = 745.7; // textbook: mechanical horsepower
+constexpr std::array kPoles{"1", "3", "5"}, kPolesOut{"2", "4", "6"};
+
+Unexpected notAPlate(const Plan& plan)
+{
+    return failure(ErrorCode::OutOfRange, message("pattern.motor", {plan.text("motor")}));
+}
+
+std::optional<double> withUnit(std::string_view text, std::string_view unit)
+{
+    return text.ends_with(unit) ? numberFrom(text.substr(0, text.size() - unit.size())) : std::nullopt;
+}
+
+std::vector<std::string> pieces(std::string_view text)
+{
+    std::vector<std::string> result;
+    while (true) {
+        const std::size_t comma = text.find(',');
+        result.emplace_back(text.substr(0, comma));
+        if (comma == text.npos)
+            return result;
+        text = text.substr(comma + 1);
+    }
+}
+
+/// The sample part whose rated power is that of the plate within 2 %.
+std::optional<Part> samplePart(double powerW)
+{
+    const Table& t = samplePartsTable();
+    for (std::size_t row = 0; row < t.rowCount(); ++row) {
+        if (t.cell(row, "kind") != "motor")
+            continue;
+        auto p = parametersFromText(deviceKind("motor")->parameters, t.cell(row, "parameters"));
+        if (p && std::abs(std::get<double>(p->at("rated_power_w")) / powerW - 1.0) < 0.02)
+            return Part{std::string(t.cell(row, "id")), std::string(t.cell(row, "name")), "motor", *p, {}};
+    }
+    return std::nullopt;
+}
+
+double fuseFor(double currentA)
+{
+    for (double a : {2.0, 4.0, 6.0, 10.0, 16.0, 20.0, 25.0, 32.0, 40.0, 50.0, 63.0, 80.0, 100.0, 125.0, 160.0, 200.0})
+        if (a >= 2.0 * currentA)
+            return a;
+    return 250.0;
+}
+
+std::string sizeOf(const Sheet& s)
+{
+    return s.motor.powerW > 7500.0 ? "from_11_to_30_kw" : "to_7_5_kw";
+}
+
+std::string addContactor(Sheet& s, const std::string& tag, const std::string& label)
+{
+    ParameterMap p = s.coil(sizeOf(s));
+    p["mirror_contacts"] = true;
+    p["linked_contacts"] = true;
+    p["rated_current_ac3_a"] = std::ceil(s.motor.currentA);
+    s.contactors.push_back(tag);
+    return s.panel.device(tag, "contactor", label, "plate", std::move(p));
+}
+
+/// Leads the three lines through a device's poles 1-2, 3-4, 5-6.
+void throughPoles(Sheet& s, const std::string& tag)
+{
+    for (std::size_t k = 0; k < 3; ++k)
+        s.lines[k] = s.panel.through(s.lines[k], {tag + ":" + kPoles[k], tag + ":" + kPolesOut[k]});
+}
+
+/// Overload relay, and behind it what measures the motor's current.
+void addOverload(Sheet& s, double settingA)
+{
+    if (!s.plan.is("overload", "none") && !s.isDrive()) {
+        s.overload = s.panel.device("F2", "overload_relay", "motor", "plate", {{"setting_a", settingA}});
+        throughPoles(s, s.overload);
+    }
+    if (s.plan.is("tap", "motor_side"))
+        wireCurrentMonitor(s);
+}
+
+void addMotor(Sheet& s, const std::string& connection)
+{
+    ParameterMap p{{"load", s.plan.text("load")}, {"connection", connection}};
+    s.panel.part(s.motor.part);
+    s.panel.device("M1", "motor", "motor", "field", std::move(p), s.motor.part.id);
+    for (std::size_t k = 0; k < 3; ++k)
+        s.panel.wire(s.lines[k], std::string("M1:") + std::array{"U1", "V1", "W1"}[k], Run::MotorCable);
+    s.panel.wire("G0:PE", "M1:PE", Run::MotorCable);
+}
+
+void wireReversing(Sheet& s)
+{
+    const std::string right = addContactor(s, "Q1", "right"), left = addContactor(s, "Q2", "left");
+    s.runners = {right, left};
+    const auto in = s.lines;
+    throughPoles(s, right);
+    for (std::size_t k = 0; k < 3; ++k) {
+        s.panel.wire(right + ":" + kPoles[k], left + ":" + kPoles[k]);
+        s.panel.wire(left + ":" + kPolesOut[2 - k], right + ":" + kPolesOut[k]); // first and third line exchanged
+    }
+    if (s.plan.has("interlock", "mechanical"))
+        s.panel.interlock(right, left);
+}
+
+void wireStarDelta(Sheet& s)
+{
+    const std::string main = addContactor(s, "Q1", "main"), star = addContactor(s, "Q2", "star"), delta = addContactor(s, "Q3", "delta");
+    s.runners = {main};
+    throughPoles(s, main);
+    const std::array<std::string, 3> feed{main + ":1", main + ":3", main + ":5"};
+    addOverload(s, s.motor.currentA / std::sqrt(3.0)); // in the winding's line
+    addMotor(s, "delta");
+    const std::array<std::string, 3> ends{"M1:U2", "M1:V2", "M1:W2"};
+    for (std::size_t k = 0; k < 3; ++k) {
+        s.panel.wire(feed[(k + 1) % 3], delta + ":" + kPoles[k]);
+        s.panel.wire(delta + ":" + kPolesOut[k], ends[k], Run::MotorCable);
+        s.panel.wire(delta + ":" + kPolesOut[k], star + ":" + kPoles[k]);
+    }
+    s.panel.wire(star + ":2", star + ":4");
+    s.panel.wire(star + ":4", star + ":6");
+    if (s.plan.has("interlock", "mechanical"))
+        s.panel.interlock(star, delta);
+}
+
+void wireSoftStarter(Sheet& s)
+{
+    s.runners = {addContactor(s, "Q1", "line")};
+    throughPoles(s, "Q1");
+    s.panel.device("Q2", "soft_starter", "soft starter", "plate",
+        {{"line_voltage_v", 400.0}, {"motor_current_a", s.motor.currentA}, {"supply_voltage_v", s.controlV}});
+    throughPoles(s, "Q2");
+}
+
+void wireDrive(Sheet& s)
+{
+    s.panel.device("T2", "drive", "drive", "plate", {{"line_voltage_v", 400.0}});
+    for (std::size_t k = 0; k < 3; ++k)
+        s.lines[k] = s.panel.through(s.lines[k], {std::string("T2:L") + std::to_string(k + 1), std::string("T2:") + "UVW"[k]});
+    for (const char* tag : {"K5", "K6"}) {
+        s.panel.device(tag, "contactor_relay", tag[1] == '5' ? "run right" : "run left", "plate", s.coil());
+        s.runners.emplace_back(tag);
+    }
+    s.reverses = true;
+}
+
+} // namespace
+
+Expected<MotorChoice> motorChoice(const Plan& plan)
+{
+    const auto list = pieces(plan.text("motor"));
+    std::optional<double> powerW;
+    if (const auto kw = withUnit(list[0], "kW"))
+        powerW = *kw * 1000.0;
+    else if (const auto hp = withUnit(list[0], "hp"))
+        powerW = *hp * kWattsPerHorsepower;
+    if (!powerW || !(*powerW > 0.0) || (list.size() != 1 && list.size() != 4))
+        return notAPlate(plan);
+    if (list.size() == 1) {
+        const auto part = samplePart(*powerW);
+        if (!part)
+            return failure(ErrorCode::NotFound, message("pattern.no_motor", {list[0]}));
+        return MotorChoice{*part, *powerW, std::get<double>(part->parameters.at("current_a"))};
+    }
+    const auto current = withUnit(list[1], "A"), cosPhi = numberFrom(list[2]), speed = numberFrom(list[3]);
+    if (!current || !cosPhi || !speed)
+        return notAPlate(plan);
+    Part part{"MOTOR-1", "Motor " + list[0], "motor",
+        {{"rated_power_w", *powerW}, {"voltage_v", 400.0}, {"current_a", *current}, {"cos_phi", *cosPhi}, {"speed_per_min", *speed}}, {}};
+    return MotorChoice{part, *powerW, *current};
+}
+
+void wirePower(Sheet& s)
+{
+    const double fuseA = fuseFor(s.motor.currentA);
+    s.panel.device("F1", "fuse", "motor", "plate", {{"poles", 3.0}, {"rated_current_a", fuseA}});
+    s.lines = {"Q0:2", "Q0:4", "Q0:6"};
+    throughPoles(s, "F1");
+    if (s.plan.is("tap", "supply_side"))
+        wireCurrentMonitor(s);
+    if (s.hasLineContactor())
+        throughPoles(s, addContactor(s, "Q9", "line, second channel"));
+    const std::string& base = s.plan.text("base");
+    if (base == "star_delta")
+        return wireStarDelta(s);
+    if (base == "reversing") {
+        wireReversing(s);
+    } else if (base == "soft_starter") {
+        wireSoftStarter(s);
+    } else if (base == "drive") {
+        wireDrive(s);
+    } else {
+        s.runners = {addContactor(s, "Q1", "motor")};
+        throughPoles(s, "Q1");
+    }
+    addOverload(s, s.motor.currentA);
+    addMotor(s, "fixed");
+}
+
+} // namespace ts::patterns

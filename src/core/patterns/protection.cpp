@@ -1,0 +1,166 @@
+// Phase monitor, brake and lamps: what is added to a starter that already runs.
+
+#include "core/library/table.h"
+#include "core/patterns/sheet.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace ts::patterns {
+namespace {
+
+using Words = std::vector<std::string>;
+
+/// The lines that a monitor looks at, before the contactor or at the motor.
+std::array<std::string, 3> watched(const Sheet& s)
+{
+    if (s.plan.is("tap", "supply_side"))
+        return {"F1:2", "F1:4", "F1:6"};
+    if (!s.overload.empty())
+        return {s.overload + ":2", s.overload + ":4", s.overload + ":6"};
+    return {"M1:U1", "M1:V1", "M1:W1"};
+}
+
+void useContacts(Sheet& s, const std::string& tag)
+{
+    s.monitorContacts[0].push_back({tag + ":15", tag + ":18"});
+    s.monitorContacts[1].push_back({tag + ":25", tag + ":28"});
+}
+
+const Words kTwoContacts{"15-16-18", "25-26-28"};
+
+void addVoltageMonitor(Sheet& s, bool fourWire)
+{
+    s.panel.device("B1", "phase_monitor", "phase monitor", "plate",
+        {{"line_voltage_v", 400.0}, {"taps", std::string(fourWire ? "four_wire" : "three_wire")}, {"contacts", kTwoContacts}});
+    const auto lines = watched(s);
+    for (std::size_t k = 0; k < 3; ++k)
+        s.panel.wire(lines[k], "B1:L" + std::to_string(k + 1));
+    if (fourWire)
+        s.panel.wire("G0:N", "B1:N");
+    useContacts(s, "B1");
+}
+
+/// The line goes on behind what measures it.
+void leadThrough(Sheet& s, std::size_t line, const Pair& pair)
+{
+    s.lines[line] = s.panel.through(s.lines[line], pair);
+}
+
+void addCurrentMonitor(Sheet& s, const std::string& kind)
+{
+    const int transformers = kind == "current_in_line" ? 0 : kind == "two_transformers" ? 2 : 3;
+    const double ratio = std::max(1.0, std::ceil(s.motor.currentA / 5.0));
+    s.panel.device("B1", "current_monitor", "phase monitor", "plate",
+        {{"setting_a", s.motor.currentA}, {"auxiliary_supply_v", s.controlV}, {"measures", std::string(transformers == 0 ? "in_line" : kind)},
+            {"transformer_ratio", ratio}, {"contacts", kTwoContacts}});
+    s.live.join(s.panel, "B1:A1");
+    s.ret.join(s.panel, "B1:A2");
+    for (int k = 0; k < 3; ++k) {
+        const std::string n = std::to_string(k + 1);
+        if (transformers == 0) {
+            leadThrough(s, static_cast<std::size_t>(k), {"B1:" + std::to_string(2 * k + 1), "B1:" + std::to_string(2 * k + 2)});
+        } else if (k < transformers) {
+            const std::string t = s.panel.device("T1" + n, "current_transformer", "line " + n, "plate", {{"ratio", ratio}});
+            leadThrough(s, static_cast<std::size_t>(k), {t + ":1", t + ":2"});
+            s.panel.wire(t + ":k", "B1:k" + n);
+            s.panel.wire(t + ":l", "B1:l" + n);
+        }
+    }
+    useContacts(s, "B1");
+}
+
+void addThreeRelays(Sheet& s)
+{
+    const auto lines = watched(s);
+    for (std::size_t k = 0; k < 3; ++k) {
+        const std::string tag = s.panel.device("K1" + std::to_string(k + 1), "plug_in_relay", "phase relay " + std::to_string(k + 1), "plate",
+            {{"coil_voltage_v", 400.0}, {"coil_current", std::string("ac")}});
+        s.panel.wire(lines[k], tag + ":A1");
+        s.panel.wire(lines[(k + 1) % 3], tag + ":A2");
+        s.monitorContacts[0].push_back({tag + ":11", tag + ":14"});
+        s.monitorContacts[1].push_back({tag + ":21", tag + ":24"});
+    }
+}
+
+/// First colour of the school that a lamp can have.
+std::string lampColour(const std::string& school, const char* meaning)
+{
+    const Table& t = coloursTable();
+    for (std::size_t row = 0; row < t.rowCount(); ++row)
+        if (t.cell(row, "item") == "lamp" && t.cell(row, "meaning") == meaning) {
+            std::string_view cell = t.cell(row, school);
+            const std::string_view first = cell.substr(0, cell.find(' '));
+            return first == "amber" ? "yellow" : std::string(first);
+        }
+    return "white";
+}
+
+std::string addLamp(Sheet& s, const char* tag, const std::string& label, const char* meaning)
+{
+    return s.panel.device(tag, "lamp", label, "door", {{"rated_voltage_v", s.controlV}, {"colour", lampColour(s.plan.text("lamps"), meaning)}});
+}
+
+void feedLamp(Sheet& s, const std::string& from, const std::string& tag)
+{
+    s.panel.wire(from, tag + ":X1", Run::Door);
+    s.ret.join(s.panel, tag + ":X2", Run::Door);
+}
+
+} // namespace
+
+void wireCurrentMonitor(Sheet& s)
+{
+    const std::string& kind = s.plan.text("monitor");
+    if (kind == "current_in_line" || kind == "two_transformers" || kind == "three_transformers")
+        addCurrentMonitor(s, kind);
+}
+
+void wireMonitor(Sheet& s)
+{
+    const std::string& kind = s.plan.text("monitor");
+    if (kind == "voltage" || kind == "voltage_four_wire")
+        addVoltageMonitor(s, kind == "voltage_four_wire");
+    else if (kind == "three_relays")
+        addThreeRelays(s);
+}
+
+void wireBrake(Sheet& s)
+{
+    if (!s.plan.is("brake", "yes"))
+        return;
+    const double ratedNm = s.motor.powerW / (std::get<double>(s.motor.part.parameters.at("speed_per_min")) * M_PI / 30.0);
+    s.panel.device("Y1", "brake", "holding brake", "field",
+        {{"coil_voltage_v", s.controlV}, {"coil_current", std::string(s.isDirect ? "dc" : "ac_rectified")}, {"torque_nm", std::ceil(1.5 * ratedNm)}});
+    std::string joined;
+    for (const std::string& runner : s.runners) {
+        const std::string at = s.panel.through(s.live.end(), s.isDrive() ? Pair{"T2:13", "T2:14"} : s.panel.closing(runner));
+        if (joined.empty())
+            s.panel.wire(at, "Y1:A1", Run::Field);
+        else
+            s.panel.wire(at, joined);
+        joined = at;
+        if (s.isDrive())
+            break; // released while the drive gives torque
+    }
+    s.ret.join(s.panel, "Y1:A2", Run::Field);
+    s.panel.brakeOn("Y1", "M1");
+}
+
+void wireIndication(Sheet& s)
+{
+    if (s.plan.is("lamps", "none"))
+        return;
+    for (std::size_t k = 0; k < s.runners.size(); ++k) {
+        const std::string tag = addLamp(s, k == 0 ? "P1" : "P4", s.reverses ? (k == 0 ? "right" : "left") : "running", "running");
+        feedLamp(s, s.panel.through(s.live.end(), s.panel.closing(s.runners[k])), tag);
+    }
+    std::string at = s.live.end();
+    for (const std::string& runner : s.runners)
+        at = s.panel.through(at, s.panel.opening(runner));
+    feedLamp(s, at, addLamp(s, "P2", "stopped", "stopped"));
+    if (!s.overload.empty())
+        feedLamp(s, s.panel.through(s.live.end(), {s.overload + ":97", s.overload + ":98"}), addLamp(s, "P3", "tripped", "tripped"));
+}
+
+} // namespace ts::patterns

@@ -1,0 +1,189 @@
+// The runs that a starter brings along: what an electrician tries first, with what should follow if all is wired well.
+
+#include "core/patterns/sheet.h"
+
+namespace ts::patterns {
+namespace {
+
+/// Steps and expectations in the words of one starter.
+class Script {
+public:
+    Script(const Sheet& sheet, std::string name, double lengthS)
+        : m_s(sheet)
+    {
+        m_scenario.name = std::move(name);
+        m_scenario.lengthS = lengthS;
+        if (sheet.needsReset)
+            operate(0.5, "S4", 0.3);
+    }
+    Script& act(double at, const char* action, const std::string& target, double value = 0.0)
+    {
+        m_scenario.steps.push_back({at, action, target, value});
+        return *this;
+    }
+    Script& operate(double at, const std::string& button, double heldS) { return act(at, "operate", button, heldS); }
+    Script& expect(double at, const std::string& subject, const char* state)
+    {
+        m_scenario.expectations.push_back({at, subject, state});
+        return *this;
+    }
+    /// Whatever starts direction 1, at a moment; keeps it running.
+    Script& start(double at)
+    {
+        const Plan& plan = m_s.plan;
+        if (plan.is("operation", "hand_off_auto"))
+            return act(at, "turn_to_hand", "S7");
+        if (plan.is("operation", "run_inch_selector"))
+            act(at - 0.2, "turn_to_run", "S7");
+        if (plan.is("operation", "inching"))
+            return act(at, "press", "S2");
+        return operate(at, "S2", 0.6);
+    }
+    Script& stop(double at)
+    {
+        if (m_s.plan.is("operation", "hand_off_auto"))
+            return act(at, "turn_to_off", "S7");
+        return m_s.plan.is("operation", "inching") ? act(at, "release", "S2") : operate(at, "S1", 0.5);
+    }
+    Scenario taken() { return std::move(m_scenario); }
+
+private:
+    const Sheet& m_s;
+    Scenario m_scenario;
+};
+
+constexpr double kStart = 2.0, kRunning = 14.0, kStop = 15.0, kLength = 60.0;
+
+/// A drive under a stop ramps before it lets go; everything else lets go at once.
+double outBy(const Sheet& s, double stop)
+{
+    return stop + (s.isDrive() ? 6.0 : 0.5);
+}
+
+void addRuns(Sheet& s)
+{
+    const std::string& runner = s.runners[0];
+    s.panel.scenario(Script(s, "Start and stop", kLength)
+            .expect(kStart - 0.3, "M1", "at_rest")
+            .start(kStart)
+            .expect(kStart + 1.2, runner, "in")
+            .expect(kRunning, "M1", "driven")
+            .stop(kStop)
+            .expect(outBy(s, kStop), runner, "out")
+            .expect(kStop + 8.0, runner, "out")
+            .taken());
+    s.panel.scenario(Script(s, "Emergency stop while running", kLength)
+            .start(kStart)
+            .expect(kRunning, "M1", "driven")
+            .act(kStop, "press", "S0")
+            .expect(outBy(s, kStop), runner, "out")
+            .stop(kStop + 8.0)
+            .act(kStop + 12.0, "unlatch", "S0")
+            .expect(kStop + 13.0, runner, "out")
+            .taken());
+    Script lost(s, "Supply lost and back", kLength);
+    lost.start(kStart).expect(kRunning, "M1", "driven").act(kStop, "set", "G0.L1", 0.0).act(kStop, "set", "G0.L2", 0.0).act(kStop, "set", "G0.L3", 0.0);
+    if (s.plan.is("operation", "inching"))
+        lost.stop(kStop + 1.0);
+    s.panel.scenario(lost.act(kStop + 4.0, "set", "G0.L1", 1.0)
+            .act(kStop + 4.0, "set", "G0.L2", 1.0)
+            .act(kStop + 4.0, "set", "G0.L3", 1.0)
+            .expect(kStop + 6.0, runner, "out")
+            .taken());
+}
+
+void addInching(Sheet& s)
+{
+    const bool byButton = s.plan.is("operation", "run_inch_button") || s.plan.is("operation", "run_inch_relay");
+    if (!byButton && !s.plan.is("operation", "run_inch_selector"))
+        return;
+    const std::string button = byButton ? "S5" : "S2";
+    s.panel.scenario(Script(s, "Inching", 10.0)
+            .act(kStart, "press", button)
+            .expect(kStart + 0.9, s.runners[0], "in")
+            .act(kStart + 1.0, "release", button)
+            .expect(kStart + (s.isDrive() ? 6.0 : 1.5), s.runners[0], "out")
+            .taken());
+}
+
+void addReversal(Sheet& s)
+{
+    if (!s.reverses || s.plan.is("operation", "hand_off_auto"))
+        return;
+    s.panel.scenario(Script(s, "Both directions at once", 10.0)
+            .act(kStart, "press", "S2")
+            .act(kStart + 0.02, "press", "S3") // as nearly at once as two thumbs can
+            .act(kStart + 1.0, "release", "S2")
+            .act(kStart + 1.0, "release", "S3")
+            .expect(kStart + 3.0, "F1", "whole")
+            .taken());
+    s.panel.scenario(Script(s, "Other direction while running", kLength)
+            .start(kStart)
+            .expect(kStart + 2.0, s.runners[0], "in")
+            .operate(kRunning, "S3", 0.6)
+            .expect(kRunning + 3.0, "F1", "whole")
+            .taken());
+    if (s.isDrive())
+        return;
+    // What a jam of the contactor's lever does: both armatures are pushed in by hand.
+    s.panel.scenario(Script(s, "The other armature pushed in by hand", 12.0)
+            .start(kStart)
+            .expect(kStart + 2.0, s.runners[0], "in")
+            .act(8.0, "push_in", s.runners[1])
+            .act(8.5, "let_go", s.runners[1])
+            .expect(11.0, "F1", "whole")
+            .taken());
+}
+
+void addCall(Sheet& s)
+{
+    if (!s.plan.is("operation", "hand_off_auto"))
+        return;
+    s.panel.scenario(Script(s, "Called from outside", 30.0)
+            .act(kStart, "call", "B5")
+            .expect(kStart + 1.0, s.runners[0], "out")
+            .act(kStart + 2.0, "turn_to_auto", "S7")
+            .expect(kStart + 3.0, s.runners[0], "in")
+            .act(kStart + 8.0, "end_call", "B5")
+            .expect(kStart + 15.0, s.runners[0], "out")
+            .taken());
+}
+
+void addPhaseLoss(Sheet& s)
+{
+    s.panel.scenario(Script(s, "A phase lost while running", kLength)
+            .start(kStart)
+            .expect(kRunning, "M1", "driven")
+            .act(kStop, "set", "G0.L2", 0.0)
+            .expect(kStop + 5.0, s.runners[0], "out")
+            .taken());
+    if (s.isDrive())
+        return;
+    s.panel.scenario(Script(s, "One pole fails behind the fuses", kLength)
+            .start(kStart)
+            .expect(kRunning, "M1", "driven")
+            .act(kStop, "fault", (s.plan.is("base", "star_delta") ? std::string("Q1") : s.runners[0]) + "/3-4:does_not_close")
+            .expect(kStop + 5.0, s.runners[0], "out")
+            .taken());
+}
+
+} // namespace
+
+void addScenarios(Sheet& s)
+{
+    addRuns(s);
+    addInching(s);
+    addReversal(s);
+    addCall(s);
+    if (!s.plan.is("monitor", "none"))
+        addPhaseLoss(s);
+    if (s.plan.is("guard", "yes"))
+        s.panel.scenario(Script(s, "Guard opened while running", kLength)
+                .start(kStart)
+                .expect(kRunning, "M1", "driven")
+                .act(kStop, "open", "B2")
+                .expect(outBy(s, kStop), s.runners[0], "out")
+                .taken());
+}
+
+} // namespace ts::patterns

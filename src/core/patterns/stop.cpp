@@ -1,0 +1,188 @@
+// The stop line: emergency stop by its school, overload, phase monitor, stop button. Behind it hang starts and holds.
+
+#include "core/patterns/sheet.h"
+
+namespace ts::patterns {
+namespace {
+
+using Words = std::vector<std::string>;
+
+bool delayed(const Sheet& s)
+{
+    return s.plan.is("stop", "delayed_relay");
+}
+
+/// Contacts each emergency stop must have for the way it is wired.
+int channelsNeeded(const Sheet& s)
+{
+    const std::string& stop = s.plan.text("stop");
+    const int inTheSignal = stop == "two_channel_relay" || stop == "delayed_relay" || stop == "controller" ? 2 : 1;
+    return s.isDrive() && !s.usesRelay() ? 3 : inTheSignal; // torque off by two contacts, the run command by a third
+}
+
+Words contactList(int count)
+{
+    Words list;
+    for (int k = 1; k <= count; ++k)
+        list.push_back(std::to_string(k) + "1-" + std::to_string(k) + "2");
+    return list;
+}
+
+void addStops(Sheet& s)
+{
+    const int count = s.plan.text("stops")[0] - '0';
+    static constexpr std::array kTags{"S0", "S10", "S20"};
+    for (int k = 0; k < count; ++k)
+        s.stops.push_back(s.panel.device(kTags[static_cast<std::size_t>(k)], "emergency_stop", k == 0 ? "emergency stop" : "emergency stop " + std::to_string(k + 1),
+            k == 0 ? "door" : "field", {{"contacts", contactList(channelsNeeded(s))}}));
+    if (s.plan.is("guard", "yes"))
+        s.stops.push_back(s.panel.device("B2", "guard_switch", "guard door", "field", {{"contacts", contactList(channelsNeeded(s))}}));
+}
+
+Run runTo(std::size_t stop)
+{
+    return stop == 0 ? Run::Door : Run::Field;
+}
+
+Pair stopContact(const Sheet& s, std::size_t stop, int channel)
+{
+    const std::string n = s.stops[stop] + ":" + std::to_string(channel);
+    return {n + "1", n + "2"};
+}
+
+/// All stops in series in one channel.
+std::string throughStops(Sheet& s, std::string from, int channel)
+{
+    for (std::size_t k = 0; k < s.stops.size(); ++k)
+        from = s.panel.through(from, stopContact(s, k, channel), runTo(k));
+    return from;
+}
+
+/// Reset button and, if wanted, an opening contact of every contactor, between two terminals of a relay.
+void wireReset(Sheet& s, const std::string& out, const std::string& in)
+{
+    std::string at = out;
+    if (!s.plan.is("reset", "automatic")) {
+        s.panel.device("S4", "push_button", "reset", "door", {{"contacts", Words{"13-14"}}, {"colour", std::string("blue")}, {"purpose", std::string("reset")}});
+        at = s.panel.through(at, {"S4:13", "S4:14"}, Run::Door);
+        s.needsReset = true;
+    }
+    if (s.plan.is("feedback", "yes"))
+        for (const std::string& contactor : s.contactors)
+            at = s.panel.through(at, s.panel.opening(contactor));
+    s.panel.wire(at, in);
+}
+
+/// A safety relay or controller with its inputs, reset and outputs: head contact, then what the second channel switches.
+void wireRelay(Sheet& s, const std::string& stopKind)
+{
+    const bool one = stopKind == "one_channel_relay", controller = stopKind == "controller";
+    ParameterMap p{{"reset", s.plan.text("reset")}};
+    if (controller) {
+        p["input_modules"] = static_cast<double>(s.stops.size());
+        p["output_modules"] = 2.0;
+    } else {
+        p["channels"] = one ? Words{"S11-S12"} : Words{"S11-S12", "S21-S22"};
+        p["channel_polarity"] = one ? Words{"positive"} : Words{"positive", "negative"};
+        p["outputs"] = Words{"13-14", "23-24", "33-34"};
+        if (delayed(s)) {
+            p["delayed_outputs"] = Words{"47-48", "57-58"};
+            p["delay_s"] = s.isDrive() ? 4.0 : 0.5;
+        }
+    }
+    s.panel.device("K0", controller ? "safety_controller" : "safety_relay", "emergency stop", "plate", std::move(p));
+    s.minus.join(s.panel, "K0:A2");
+    if (one) {
+        s.panel.wire(throughStops(s, s.plus.end(), 1), "K0:A1");
+        s.panel.wire("K0:S11", "K0:S12");
+    } else {
+        s.plus.join(s.panel, "K0:A1");
+        if (controller)
+            for (std::size_t k = 0; k < s.stops.size(); ++k)
+                for (int channel : {1, 2}) {
+                    const std::string module = "K0:" + std::to_string(k + 1) + ".S" + std::to_string(channel);
+                    s.panel.wire(s.panel.through(module + "1", stopContact(s, k, channel), runTo(k)), module + "2", runTo(k));
+                }
+        else
+            for (int channel : {1, 2}) {
+                const std::string input = "K0:S" + std::to_string(channel);
+                s.panel.wire(throughStops(s, input + "1", channel), input + "2");
+            }
+    }
+    wireReset(s, "K0:S33", "K0:S34");
+}
+
+/// What the outputs beside the head contact do: the line contactor, or the drive's torque.
+void wireSecondChannel(Sheet& s)
+{
+    const bool later = delayed(s);
+    if (s.isDrive()) {
+        s.plus.join(s.panel, later ? "K0:47" : "K0:23");
+        s.panel.wire(later ? "K0:48" : "K0:24", "T2:STO1");
+        s.plus.join(s.panel, later ? "K0:57" : "K0:33");
+        s.panel.wire(later ? "K0:58" : "K0:34", "T2:STO2");
+    } else if (s.hasLineContactor()) {
+        s.live.join(s.panel, later ? "K0:47" : "K0:23");
+        s.panel.wire(later ? "K0:48" : "K0:24", "Q9:A1");
+        s.ret.join(s.panel, "Q9:A2");
+    }
+}
+
+/// The stop line's first piece. Returns where it has got to.
+std::string wireHead(Sheet& s)
+{
+    const std::string& stop = s.plan.text("stop");
+    if (stop == "straight")
+        return throughStops(s, s.live.end(), s.isDrive() ? 3 : 1);
+    if (s.usesRelay()) {
+        wireRelay(s, stop);
+        s.live.join(s.panel, "K0:13");
+        wireSecondChannel(s);
+        return "K0:14";
+    }
+    const bool contactorRelay = stop == "contactor_relay";
+    if (contactorRelay)
+        s.panel.device("K0", "contactor_relay", "emergency stop", "plate", s.coil());
+    else
+        s.panel.device("K0", "plug_in_relay", "emergency stop", "plate", s.coil());
+    s.panel.wire(throughStops(s, s.live.end(), s.isDrive() ? 3 : 1), "K0:A1");
+    s.ret.join(s.panel, "K0:A2");
+    const Pair head = contactorRelay ? s.panel.closing("K0") : Pair{"K0:11", "K0:14"};
+    return s.panel.through(s.live.end(), head);
+}
+
+/// Overload or the ordinary relay's second contact in the return of the coils.
+void wireReturn(Sheet& s)
+{
+    std::string at = s.ret.end();
+    if (s.plan.is("stop", "ordinary_relay"))
+        at = s.panel.through(at, {"K0:24", "K0:21"});
+    if (!s.overload.empty() && s.plan.is("overload", "return_side"))
+        at = s.panel.through(at, {s.overload + ":96", s.overload + ":95"});
+    s.coilReturn = Rail(at);
+}
+
+} // namespace
+
+void wireStopCircuit(Sheet& s)
+{
+    addStops(s);
+    s.aheadOfStop = s.live.end();
+    if (s.isDrive()) {
+        s.minus.join(s.panel, "T2:0V");
+        if (!s.usesRelay())
+            for (int channel : {1, 2})
+                s.panel.wire(throughStops(s, s.plus.end(), channel), "T2:STO" + std::to_string(channel));
+    }
+    std::string at = wireHead(s);
+    if (!s.overload.empty() && s.plan.is("overload", "live_side"))
+        at = s.panel.through(at, {s.overload + ":95", s.overload + ":96"});
+    if (s.plan.is("monitor_contact", "stop_line"))
+        for (const Pair& contact : s.monitorContacts[0])
+            at = s.panel.through(at, contact);
+    s.panel.device("S1", "push_button", "stop", "door", {{"contacts", Words{"11-12"}}, {"purpose", std::string("stop")}});
+    s.stopLine = Rail(s.panel.through(at, {"S1:11", "S1:12"}, Run::Door));
+    wireReturn(s);
+}
+
+} // namespace ts::patterns
