@@ -1,3 +1,4 @@
+#include "app/places/bench/bench_place.h"
 #include "app/shell/main_window.h"
 #include "app/shell/pictures.h"
 #include "core/base/check.h"
@@ -41,7 +42,8 @@ int main(int argc, char** argv)
     parser.addPositionalArgument(QStringLiteral("FILE"), QStringLiteral("dossier to open"));
     const QCommandLineOption picture(QStringLiteral("picture"), QStringLiteral("run the machine for a moment, write a picture of the window and quit"), QStringLiteral("FILE"));
     const QCommandLineOption shots(QStringLiteral("shots"), QStringLiteral("write a picture of every main view into a folder and quit"), QStringLiteral("DIR"));
-    parser.addOptions({picture, shots});
+    const QCommandLineOption power(QStringLiteral("power"), QStringLiteral("the picture shows the power circuit"));
+    parser.addOptions({picture, shots, power});
     parser.process(app);
 
     ts::app::Theme theme;
@@ -61,6 +63,7 @@ int main(int argc, char** argv)
         return 2;
     if (parser.isSet(shots))
         return ts::app::writeShots(window, theme, parser.value(shots)) ? 0 : 1;
+    window.bench().showPower(parser.isSet(power));
     if (parser.isSet(picture))
         return ts::app::writePicture(window, parser.value(picture)) ? 0 : 1;
     return QApplication::exec();

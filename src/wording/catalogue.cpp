@@ -105,6 +105,8 @@ const Entry kEntries[] = {
     TS_TEXT("event.drops_out", "%1 drops out, net %2 at %3"),
     TS_TEXT("event.actuated", "%1 actuated"),
     TS_TEXT("event.returned", "%1 back at rest"),
+    TS_TEXT("event.output_on", "%1: output \"%2\" on"),
+    TS_TEXT("event.output_off", "%1: output \"%2\" off"),
     TS_TEXT("event.inner_in", "%1: inner relay %2 in"),
     TS_TEXT("event.inner_out", "%1: inner relay %2 out"),
     TS_TEXT("event.melts", "%1: %2 melts at %3"),

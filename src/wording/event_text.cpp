@@ -45,7 +45,10 @@ QString movedText(const Plant& plant, const Event& e)
         return said(in ? "event.pulls_in" : "event.drops_out",
             {tag, e.net < 0 ? std::string("-") : plant.nets[at(e.net)].name, Measured{e.si, "V"}});
     case MoverSpec::Driver::Operator: return said(in ? "event.actuated" : "event.returned", {tag});
-    case MoverSpec::Driver::Logic: return said(in ? "event.inner_in" : "event.inner_out", {tag, spec.role});
+    case MoverSpec::Driver::Logic:
+        if (!plant.devices[at(e.device)].logics.empty())
+            return said(in ? "event.output_on" : "event.output_off", {tag, spec.role});
+        return said(in ? "event.inner_in" : "event.inner_out", {tag, spec.role});
     case MoverSpec::Driver::Protection: break;
     }
     for (int p : plant.devices[at(e.device)].protections) {

@@ -47,7 +47,16 @@ public:
     }
 
 private:
-    bool isWired(const GraphEdge& e) const { return m_graph.terminals[at(e.a)].isWired || m_graph.terminals[at(e.b)].isWired; }
+    /// The unused half of a change-over contact hangs on the common terminal only: it counts as not wired.
+    bool isWired(const GraphEdge& e) const
+    {
+        const bool a = m_graph.terminals[at(e.a)].isWired, b = m_graph.terminals[at(e.b)].isWired;
+        return (a && b) || (a && !isShared(e, e.a)) || (b && !isShared(e, e.b));
+    }
+    bool isShared(const GraphEdge& e, int terminal) const
+    {
+        return std::any_of(m_graph.edges.begin(), m_graph.edges.end(), [&](const GraphEdge& other) { return &other != &e && (other.a == terminal || other.b == terminal); });
+    }
     const GraphNet& net(int n) const { return m_graph.nets[at(n)]; }
     const Device& device(const GraphEdge& e) const { return *m_graph.devices[at(e.device)].device; }
     bool isBetweenRails(const Group& g) const { return g.bottom >= 0 && net(g.bottom).isRail; }

@@ -44,6 +44,7 @@ public:
             if (m_graph.devices[d].isPower)
                 m_devices.push_back({static_cast<int>(d)});
         walkFromSupplies();
+        deepenRows();
         findRows();
         findColumns();
         for (PowerDevice& d : m_devices)
@@ -113,6 +114,34 @@ private:
         }
     }
 
+    /// Every device stands below all that feed its upper terminals, by the longest way. Rings stop it after one round each.
+    void deepenRows()
+    {
+        for (std::size_t round = 0; round < m_devices.size(); ++round) {
+            bool changed = false;
+            for (PowerDevice& d : m_devices)
+                for (const PowerDevice& feeder : m_devices)
+                    if (&feeder != &d && feeder.row >= d.row && feeder.row < static_cast<int>(m_devices.size()) && feeds(feeder, d)) {
+                        d.row = feeder.row + 1;
+                        changed = true;
+                    }
+            if (!changed)
+                return;
+        }
+    }
+
+    bool feeds(const PowerDevice& feeder, const PowerDevice& d) const
+    {
+        if (isBlock(feeder) && isBlock(d))
+            return false;
+        for (const Pin& out : feeder.pins)
+            if (!out.isTop || (isBlock(feeder) && !isSupply(graphDevice(d))))
+                for (const Pin& in : d.pins)
+                    if (in.isTop && !isSupply(graphDevice(d)) && m_graph.netOf(in.terminal) == m_graph.netOf(out.terminal) && !netOf(in.terminal).isEarth)
+                        return true;
+        return false;
+    }
+
     bool isBlock(const PowerDevice& d) const { return graphDevice(d).body.elements.empty(); }
 
     /// Row of the lowest device that feeds one of its terminals; -1 if none does yet.
@@ -174,8 +203,11 @@ private:
                 slot = std::max(slot, 3);
             } else if (const auto* m = std::get_if<MotorElement>(&e.what)) {
                 for (int k = 0; k < (m->sixTerminal ? 6 : 3); ++k)
-                    pin(t(k), k % 3, k < 3);
-                slot = std::max(slot, 3);
+                    pin(t(k), k, true);
+                slot = std::max(slot, m->sixTerminal ? 6 : 3);
+            } else if (transformer) { // a current transformer's secondary leads away
+                pin(t(2), slot++, false);
+                pin(t(3), slot++, false);
             }
         }
         for (int t : g.terminals) // terminal blocks, the supply's terminals, a motor's earth, a monitor's taps
@@ -366,26 +398,59 @@ private:
         m_scene.texts.push_back({{p.x, p.y + (isTop ? -18 : 26)}, m_graph.nets[at(n)].name, TextStyle::WireNumber, Anchor::Middle});
     }
 
+    /// Whether a vertical line may run there: nothing of another net stands or runs in the way.
+    bool isFree(double x, double y0, double y1, int net) const
+    {
+        constexpr double kClear = 7;
+        for (const PowerDevice& d : m_devices)
+            for (const Pin& p : d.pins)
+                if (std::abs(p.p.x - x) < kClear && y(d.row) < y1 - 1 && y(d.row) + (isBlock(d) || isSupply(graphDevice(d)) ? kFlat : kDevice) > y0 + 1)
+                    return false;
+        return std::none_of(m_verticals.begin(), m_verticals.end(), [&](const Vertical& v) { return v.net != net && std::abs(v.x - x) < kClear && v.y0 < y1 && v.y1 > y0; });
+    }
+
+    /// The nearest place beside `x` where a vertical line is free; `x` itself if there is none.
+    double freeX(double x, double y0, double y1, int net) const
+    {
+        for (double offset : {0.0, 0.5, -0.5, 1.5, -1.5, 2.5, -2.5, 3.5, 4.5})
+            if (isFree(x + offset * kPitch, y0, y1, net))
+                return x + offset * kPitch;
+        return x;
+    }
+
     void routeNet(int n, const std::vector<Point>& points, std::map<double, int>& tracks)
     {
         const TerminalRef ref = m_graph.terminals[at(m_graph.nets[at(n)].terminals.front())].ref;
         const Point start = points.front();
         for (std::size_t i = 1; i < points.size(); ++i) {
             const Point end = points[i];
-            if (end.x == start.x) {
+            if (end.x == start.x && isFree(end.x, start.y, end.y, n)) {
                 m_scene.conductors.push_back({{start, end}, ref, false});
+                m_verticals.push_back({end.x, start.y, end.y, n});
                 continue;
             }
             const int track = tracks[start.y]++;
             const double y0 = start.y + 9 + (track % 4) * 5.0;
-            m_scene.conductors.push_back({{start, {start.x, y0}, {end.x, y0}, end}, ref, false});
+            const double x = freeX(end.x, y0, end.y, n);
+            if (x == end.x) {
+                m_scene.conductors.push_back({{start, {start.x, y0}, {end.x, y0}, end}, ref, false});
+            } else {
+                const double y1 = end.y - 4;
+                m_scene.conductors.push_back({{start, {start.x, y0}, {x, y0}, {x, y1}, {end.x, y1}, end}, ref, false});
+            }
+            m_verticals.push_back({x, y0, end.y, n});
             m_scene.dots.push_back({{start.x, y0}, ref});
         }
-        if (points.size() == 2 && points[1].x != start.x)
+        if (points.size() == 2 && !m_scene.dots.empty() && m_scene.dots.back().net == ref)
             m_scene.dots.pop_back(); // a corner, not a junction
         m_scene.texts.push_back({{start.x - 5, start.y + 5}, m_graph.nets[at(n)].name, TextStyle::WireNumber, Anchor::Right});
     }
 
+    struct Vertical {
+        double x = 0, y0 = 0, y1 = 0;
+        int net = 0;
+    };
+    std::vector<Vertical> m_verticals;
     const WiredGraph& m_graph;
     std::vector<PowerDevice> m_devices;
     std::map<int, double> m_rowTop;

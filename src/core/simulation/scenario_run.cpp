@@ -120,7 +120,7 @@ Expected<bool> isInState(const Plant& plant, const State& state, std::string_vie
             return state.motorMode[at(d.motors.front())] == MotorMode::Driven;
     }
     if (!d.relays.empty()) {
-        const RelayWord& w = state.relays[at(d.relays.front())];
+        const RelayWord& w = state.relays[at(d.relays.back())];
         if (word == "outputs_on" || word == "outputs_off")
             return w.outputs == (word == "outputs_on");
         if (word == "locked_out")

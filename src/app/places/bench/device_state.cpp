@@ -133,7 +133,10 @@ void sayProtections(const Plant& plant, const Frame& f, const PlantDevice& d, De
 
 void sayRelays(const Plant& plant, const Frame& f, const PlantDevice& d, DeviceState& s)
 {
-    for (int r : d.relays) {
+    for (std::size_t k = 0; k + 1 < d.relays.size(); ++k) // input modules of a controller
+        s.lines << tr("input %1: %2").arg(k + 1).arg(f.relays[at(d.relays[k])].outputs ? tr("closed") : f.relays[at(d.relays[k])].lockedOut ? tr("locked out") : tr("open"));
+    if (!d.relays.empty()) {
+        const int r = d.relays.back();
         const RelayWord& w = f.relays[at(r)];
         s.indicators = {{tr("supply"), w.powered}, {tr("channel 1"), w.channel1}, {tr("channel 2"), w.channel2}, {tr("outputs"), w.outputs},
             {tr("wants reset"), w.ready}, {tr("locked out"), w.lockedOut, w.lockedOut}};

@@ -8,11 +8,12 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 namespace ts::app {
 namespace {
 
-constexpr double kNames = 86, kTop = 28, kBottom = 42, kReach = 5, kSmallestSpan = 1, kLargestSpan = 60;
+constexpr double kNames = 86, kTop = 28, kBottom = 42, kReach = 5, kSmallestSpan = 1, kLargestSpan = 60, kSmallestRow = 14;
 
 std::size_t at(int i)
 {
@@ -39,6 +40,12 @@ bool isNews(const Plant& plant, const Event& e)
         return e.to != 1 && plant.movers[static_cast<std::size_t>(e.slot)].spec.driver != MoverSpec::Driver::Operator
             && plant.movers[static_cast<std::size_t>(e.slot)].spec.driver != MoverSpec::Driver::Logic;
     return e.why != Why::Operated && e.why != Why::Lit && e.why != Why::Dark && e.why != Why::PathChanged && e.why != Why::RanUp;
+}
+
+/// Whatever leaves its rest position for a while, and every selector.
+bool isLane(const MoverSpec& spec)
+{
+    return spec.initial == 0 || spec.role == "selector";
 }
 
 } // namespace
@@ -84,8 +91,8 @@ void TraceView::findRows()
         if (!d.motors.empty())
             row.motor = d.motors.front(), row.name += tr(" speed");
         else if (!d.relays.empty())
-            row.relay = d.relays.front(), row.name += tr(" outputs");
-        else if (!d.movers.empty() && plant.movers[at(d.movers.front())].spec.initial == 0 && (d.protections.empty() || d.links.size() > d.protections.size() * 3))
+            row.relay = d.relays.back(), row.name += tr(" outputs");
+        else if (!d.movers.empty() && isLane(plant.movers[at(d.movers.front())].spec) && (d.protections.empty() || d.links.size() > d.protections.size() * 3))
             row.mover = d.movers.front();
         else
             continue;
@@ -111,7 +118,7 @@ void TraceView::readTrace()
         const Event& e = events[m_read];
         for (Row& r : m_rows) {
             if (e.why == Why::Moved && r.mover == e.slot)
-                r.changes.emplace_back(e.at, e.to == 2);
+                r.changes.emplace_back(e.at, e.to != 1 && e.to != m_session.plant().movers[at(e.slot)].spec.initial);
             if ((e.why == Why::OutputsOn || e.why == Why::OutputsOff) && r.relay == e.slot)
                 r.changes.emplace_back(e.at, e.why == Why::OutputsOn);
         }
@@ -130,7 +137,33 @@ double TraceView::xOf(TimeNs t) const
 
 double TraceView::rowHeight() const
 {
-    return m_rows.empty() ? 16 : std::clamp((height() - kTop - kBottom) / static_cast<double>(m_rows.size()), 8.0, 24.0);
+    return m_rows.empty() ? 16 : std::clamp((height() - kTop - kBottom) / static_cast<double>(shownRows().size()), kSmallestRow, 24.0);
+}
+
+std::vector<const TraceView::Row*> TraceView::shownRows() const
+{
+    const auto fit = static_cast<std::size_t>(std::max(1.0, (height() - kTop - kBottom) / kSmallestRow));
+    std::vector<const Row*> rows;
+    for (const Row& r : m_rows)
+        rows.push_back(&r);
+    if (rows.size() <= fit)
+        return rows;
+    const auto newest = [](const Row* r) { return r->motor >= 0 ? std::numeric_limits<TimeNs>::max() : r->changes.empty() ? -1 : r->changes.back().first; };
+    std::vector<const Row*> byAge = rows;
+    std::stable_sort(byAge.begin(), byAge.end(), [&](const Row* a, const Row* b) { return newest(a) > newest(b); });
+    byAge.resize(fit);
+    std::erase_if(rows, [&](const Row* r) { return newest(r) < 0 || std::find(byAge.begin(), byAge.end(), r) == byAge.end(); });
+    return rows;
+}
+
+QString TraceView::folded() const
+{
+    const auto shown = shownRows();
+    QStringList names;
+    for (const Row& r : m_rows)
+        if (std::find(shown.begin(), shown.end(), &r) == shown.end())
+            names << r.name;
+    return names.isEmpty() ? QString() : tr("not shown: %1").arg(names.join(QStringLiteral(", ")));
 }
 
 void TraceView::paintEvent(QPaintEvent*)
@@ -145,8 +178,13 @@ void TraceView::paintEvent(QPaintEvent*)
     if (!m_session.hasRun())
         return;
     paintAxis(p);
+    p.setFont(m_theme.small());
+    p.setPen(c.quiet);
+    const double foldedWidth = std::max(0.0, xOf(timeNs(seconds(std::max(0.0, std::ceil(secondsOf(left()).si()))))) - 90.0);
+    p.drawText(QRectF(64, 6, foldedWidth, 18), Qt::AlignVCenter, p.fontMetrics().elidedText(folded(), Qt::ElideRight, static_cast<int>(foldedWidth)));
     double y = kTop;
-    for (const Row& r : m_rows) {
+    for (const Row* row : shownRows()) {
+        const Row& r = *row;
         p.setFont(m_theme.mono(11));
         p.setPen(c.ink);
         p.drawText(QRectF(12, y, kNames - 14, rowHeight()), Qt::AlignVCenter, p.fontMetrics().elidedText(r.name, Qt::ElideRight, static_cast<int>(kNames) - 14));
@@ -218,7 +256,7 @@ void TraceView::paintAxis(QPainter& p) const
     for (double t = std::ceil(std::max(0.0, end - m_spanS) / step) * step; t <= end; t += step) {
         const double x = xOf(timeNs(seconds(t)));
         p.setPen(QPen(c.line, 1, Qt::DotLine));
-        p.drawLine(QPointF(x, kTop - 4), QPointF(x, kTop + rowHeight() * static_cast<double>(m_rows.size())));
+        p.drawLine(QPointF(x, kTop - 4), QPointF(x, kTop + rowHeight() * static_cast<double>(shownRows().size())));
         p.setPen(c.quiet);
         if (x > kNames + 90 && x < width() - 24)
             p.drawText(QRectF(x - 30, 8, 60, 14), Qt::AlignCenter, QString::number(t, 'f', step < 1 ? 1 : 0) + QStringLiteral(" s"));
@@ -253,6 +291,7 @@ int TraceView::eventNear(QPointF pos) const
     if (!m_session.hasRun() || pos.x() < kNames)
         return -1;
     const int row = static_cast<int>((pos.y() - kTop) / rowHeight());
+    const auto shown = shownRows();
     const auto& events = m_session.run().trace().events;
     int best = -1;
     double nearest = kReach;
@@ -260,7 +299,7 @@ int TraceView::eventNear(QPointF pos) const
         const Event& e = events[at(i)];
         if (e.at < left())
             break;
-        const bool ofRow = row >= 0 && row < static_cast<int>(m_rows.size()) && m_rows[at(row)].device == e.device;
+        const bool ofRow = row >= 0 && row < static_cast<int>(shown.size()) && shown[at(row)]->device == e.device;
         const double distance = std::abs(xOf(e.at) - pos.x()) - (ofRow ? 2.0 : 0.0);
         if (isWorthAReason(e) && distance < nearest) {
             nearest = distance;
@@ -279,8 +318,9 @@ void TraceView::mouseMoveEvent(QMouseEvent* e)
 void TraceView::mousePressEvent(QMouseEvent* e)
 {
     const int row = static_cast<int>((e->position().y() - kTop) / rowHeight());
-    if (row >= 0 && row < static_cast<int>(m_rows.size()))
-        emit devicePicked(m_rows[at(row)].device);
+    const auto shown = shownRows();
+    if (row >= 0 && row < static_cast<int>(shown.size()))
+        emit devicePicked(shown[at(row)]->device);
 }
 
 void TraceView::leaveEvent(QEvent*)

@@ -45,6 +45,9 @@ private:
     void paintSpeed(QPainter&, const Row&, double y) const;
     void paintAxis(QPainter&) const;
     double rowHeight() const;
+    /// All rows if they are legible; else the motors and those that changed last. The others are named in a line.
+    std::vector<const Row*> shownRows() const;
+    QString folded() const;
 
     BenchSession& m_session;
     const Theme& m_theme;
