@@ -381,6 +381,7 @@ const Entry kEntries[] = {
     TS_TEXT("stop.category", "stop category %1"),
     TS_TEXT("stop.none", "no stop"),
     TS_TEXT("stop.immediate", "power is removed within the devices' own release times (%1 of at most %2)"),
+    TS_TEXT("stop.controlled", "a drive brought it to rest after %1, and power went after %2"),
     TS_TEXT("stop.late", "power is removed %1 after the demand, later than the devices' own release times (%2)"),
     TS_TEXT("stop.never_removed", "power is never removed"),
     TS_TEXT("stop.still_moving", "does not come to rest within the run"),

@@ -12,6 +12,8 @@
 namespace ts::app {
 namespace {
 
+constexpr double kRunningS = 8.0, kStoppedS = 9.8; ///< moments of the demo's first scenario
+
 /// Plays the first scenario's steps up to a moment.
 void play(MainWindow& window, double untilS, const char* fault = nullptr)
 {
@@ -65,7 +67,7 @@ void probe(MainWindow& window, const char* red, const char* black)
 
 bool writePicture(MainWindow& window, const QString& file)
 {
-    play(window, 3.2);
+    play(window, kRunningS);
     waitForResults(window);
     return grab(window, file);
 }
@@ -74,23 +76,23 @@ bool writeShots(MainWindow& window, Theme& theme, const QString& folder)
 {
     const QDir dir(folder);
     bool ok = true;
-    play(window, 3.2);
+    play(window, kRunningS);
     waitForResults(window);
     probe(window, "Q1:A1", "Q1:A2");
     ok &= grab(window, dir.filePath("bench_running.png"));
-    play(window, 5.5);
+    play(window, kStoppedS);
     ok &= grab(window, dir.filePath("bench_stopped.png"));
-    play(window, 3.2, "Q1/main:welded");
+    play(window, kRunningS, "Q1/main:welded");
     BenchSession& session = window.bench().session();
     if (const Device* q1 = window.document().dossier().circuit.device("Q1"))
         emit window.bench().paths().symbolPicked(q1->id, "coil");
-    for (const auto& [tag, word, waitS] : {std::tuple{"S0", "press", 20.0}, {"S0", "unlatch", 1.0}, {"S3", "press", 0.3}, {"S3", "release", 1.0}}) {
+    for (const auto& [tag, word, waitS] : {std::tuple{"S0", "press", 20.0}, {"S0", "unlatch", 1.0}, {"S4", "press", 0.3}, {"S4", "release", 1.0}}) {
         session.act(tag, word);
         session.advanceBy(waitS);
     }
     ok &= grab(window, dir.filePath("bench_welded.png"));
     window.bench().showPower(true);
-    play(window, 3.2);
+    play(window, kRunningS);
     ok &= grab(window, dir.filePath("bench_power.png"));
     window.bench().showPower(false);
     window.goTo(1);

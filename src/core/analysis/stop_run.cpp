@@ -1,6 +1,8 @@
 #include "core/analysis/stop_run.h"
 
-#include <set>
+#include "core/simulation/logic.h"
+
+#include <string_view>
 
 namespace ts {
 namespace {
@@ -53,14 +55,28 @@ std::optional<TimeNs> demandTime(const Plant& plant, const Trace& trace, std::st
     return std::nullopt;
 }
 
-safety::ActuatorHistory actuatorHistory(const Plant& plant, const Trace& trace, int motor, TimeNs demand)
+namespace {
+
+/// The drive logic that ramps this motor in the wiring of a state, or -1.
+int driveLogicOf(const Plant& plant, const State& state, int motor, Workspace& workspace)
+{
+    const int drive = workspace.electrics(plant, state, overlayOf(plant, state.faults))->driveFeeds[at(motor)].drive;
+    return drive < 0 ? -1 : plant.devices[at(plant.drives[at(drive)].device)].logics.front();
+}
+
+} // namespace
+
+safety::ActuatorHistory actuatorHistory(const Plant& plant, const Trace& trace, int motor, int driveLogic, TimeNs demand)
 {
     safety::ActuatorHistory h;
     h.tag = plant.devices[at(plant.motors[at(motor)].device)].tag;
     h.demand = demand;
     int fed = 0;
+    bool ramps = false;
     for (std::size_t i = 0; i < trace.events.size(); ++i) {
         const Event& e = trace.events[i];
+        if (e.why == Why::LogicMode && e.slot == driveLogic)
+            ramps = std::string_view(modeName(plant.logics[at(driveLogic)].data, static_cast<std::uint8_t>(e.to))) == "ramp_down";
         if (e.slot != motor)
             continue;
         switch (e.why) {
@@ -71,7 +87,10 @@ safety::ActuatorHistory actuatorHistory(const Plant& plant, const Trace& trace, 
             h.paths.push_back({e.at, e.to});
             break;
         case Why::Turning: h.motions.push_back({e.at, true}); break;
-        case Why::AtRest: h.motions.push_back({e.at, false}); break;
+        case Why::AtRest:
+            h.motions.push_back({e.at, false});
+            h.rampedToRest = e.at > demand && ramps;
+            break;
         default: break;
         }
     }
@@ -103,7 +122,8 @@ Expected<StopRun> stopRun(const Dossier& dossier, const SafetyFunction& function
         for (std::size_t m = 0; m < plant->motors.size(); ++m)
             if (plant->devices[at(plant->motors[m].device)].id == id)
                 result.actuators.push_back(
-                    safety::readStop(actuatorHistory(*plant, result.run.trace, static_cast<int>(m), *demand)));
+                    safety::readStop(actuatorHistory(*plant, result.run.trace, static_cast<int>(m),
+                    driveLogicOf(*plant, result.run.end, static_cast<int>(m), workspace), *demand)));
     if (result.actuators.empty())
         return refused("stop.no_motor");
     return result;

@@ -18,8 +18,9 @@ struct StopRun {
 /// no scenario, trigger or motor, or the scenario never operates the trigger; as runScenario does; and with Cancelled.
 Expected<StopRun> stopRun(const Dossier& dossier, const SafetyFunction& function, Timing timing, std::stop_token stop = {});
 
-/// One motor's history around a demand at a given time. `motor` is a plant slot.
-safety::ActuatorHistory actuatorHistory(const Plant& plant, const Trace& trace, int motor, TimeNs demand);
+/// One motor's history around a demand at a given time. `motor` is a plant slot, `driveLogic` that of the drive it hangs on,
+/// or -1.
+safety::ActuatorHistory actuatorHistory(const Plant& plant, const Trace& trace, int motor, int driveLogic, TimeNs demand);
 
 /// When the trigger's action is first taken in a trace; nothing if never.
 std::optional<TimeNs> demandTime(const Plant& plant, const Trace& trace, std::string_view tag, std::string_view action);

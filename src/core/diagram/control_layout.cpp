@@ -13,7 +13,9 @@ namespace ts::diagram {
 namespace {
 
 constexpr double kCell = 62, kColumnGrid = 24, kSmallestColumn = 72;
-constexpr double kLeft = 46, kTop = 30, kLoopDrop = 34;
+constexpr double kLeft = 46, kTop = 30, kLoopDrop = 34, kFoot = 34, kFootLine = 14;
+constexpr double kAspect = 1.6; ///< width over height of the place in which such drawings are looked at
+constexpr double kWorthARow = 1.15; ///< another row must make everything this much larger
 
 std::size_t at(int i)
 {
@@ -31,18 +33,21 @@ public:
     {
         findGroups();
         sortGroups();
-        double cells = 1;
-        for (const Group& g : m_groups) // what does not reach the return keeps away from it
-            cells = std::max(cells, cellsNeeded(m_graph, g) + (isBetweenRails(g) ? 0.0 : 0.5) + (net(g.top).isRail ? 0.0 : kLoopDrop / kCell));
-        m_bottom = kTop + cells * kCell;
         chooseColumnWidth();
-        for (const Group& g : m_groups)
-            draw(g, cells);
-        drawRails();
+        for (const auto& [first, last] : chosenRows()) {
+            const double cells = cellsOf(first, last);
+            m_bottom = m_top + cells * kCell;
+            m_column = 0;
+            for (std::size_t k = first; k < last; ++k)
+                draw(m_groups[k], cells);
+            drawRails();
+            numberPaths();
+            m_drawing.scene.width = std::max(m_drawing.scene.width, kLeft + m_column * m_columnWidth);
+            m_top = m_bottom + kFoot + footHeight(first, last) + kTop;
+            m_firstPath += static_cast<int>(m_column);
+        }
         drawFeet();
-        Scene& s = m_drawing.scene;
-        s.width = kLeft + m_column * m_columnWidth;
-        s.height = m_footEnd;
+        m_drawing.scene.height = m_top - kTop + 10;
         return std::move(m_drawing);
     }
 
@@ -190,12 +195,75 @@ private:
         m_columnWidth = kSmallestColumn + kColumnGrid * std::ceil(extra / kColumnGrid);
     }
 
+    using Range = std::pair<std::size_t, std::size_t>; ///< groups from first to before last
+
+    double columnsOf(const Group& g) const { return placed(m_graph, g, cellsNeeded(m_graph, g)).columns; }
+
+    double cellsOf(std::size_t first, std::size_t last) const
+    {
+        double cells = 1;
+        for (std::size_t k = first; k < last; ++k) { // what does not reach the return keeps away from it
+            const Group& g = m_groups[k];
+            cells = std::max(cells, cellsNeeded(m_graph, g) + (isBetweenRails(g) ? 0.0 : 0.5) + (net(g.top).isRail ? 0.0 : kLoopDrop / kCell));
+        }
+        return cells;
+    }
+
+    /// Lines of contact lists under the coils of some groups.
+    double footHeight(std::size_t first, std::size_t last) const
+    {
+        std::size_t most = 0;
+        for (std::size_t k = first; k < last; ++k)
+            for (int i : m_groups[k].edges)
+                if (hasFoot(m_graph.edges[at(i)]))
+                    most = std::max(most, static_cast<std::size_t>(std::count_if(m_graph.edges.begin(), m_graph.edges.end(), [&](const GraphEdge& e) {
+                        return e.device == m_graph.edges[at(i)].device && !e.isLoad() && !e.isPole && isWired(e);
+                    })));
+        return kFootLine * static_cast<double>(most);
+    }
+
+    /// Groups in as many rows as make the whole drawing largest in its place.
+    std::vector<Range> chosenRows() const
+    {
+        std::vector<double> widths;
+        double total = 0, widest = 0;
+        for (const Group& g : m_groups) {
+            widths.push_back(columnsOf(g));
+            total += widths.back();
+            widest = std::max(widest, widths.back());
+        }
+        std::vector<Range> best;
+        double bestScale = 0;
+        for (int count = 1; count <= 8; ++count) {
+            const double limit = std::max(widest, std::ceil(total / count));
+            std::vector<Range> rows{{0, 0}};
+            double used = 0, width = 0, height = 0;
+            for (std::size_t k = 0; k < m_groups.size(); ++k) {
+                if (used + widths[k] > limit && used > 0) {
+                    rows.emplace_back(k, k);
+                    used = 0;
+                }
+                used += widths[k];
+                rows.back().second = k + 1;
+                width = std::max(width, used);
+            }
+            for (const auto& [first, last] : rows)
+                height += kTop + cellsOf(first, last) * kCell + kFoot + footHeight(first, last);
+            const double scale = std::min(kAspect / (kLeft + width * m_columnWidth), 1.0 / height);
+            if (best.empty() || scale > bestScale * kWorthARow) {
+                best = rows;
+                bestScale = scale;
+            }
+        }
+        return best;
+    }
+
     double x(double column) const { return kLeft + (m_column + column) * m_columnWidth; }
 
     void draw(const Group& g, double railCells)
     {
         const bool fromRail = net(g.top).isRail, full = isBetweenRails(g);
-        const double top = fromRail ? kTop : kTop + kLoopDrop;
+        const double top = fromRail ? m_top : m_top + kLoopDrop;
         const double cells = full && fromRail ? railCells : full ? (m_bottom - top) / kCell : cellsNeeded(m_graph, g);
         const Block block = placed(m_graph, g, cells);
         const auto y = [&](double cell) { return top + cell * kCell; };
@@ -247,14 +315,16 @@ private:
         const int below = m_graph.netOf(lower);
         if (!isEnd(below) && m_numbered.insert(below).second)
             scene.texts.push_back({{cx - 5, y1 - 4}, net(below).name, TextStyle::WireNumber, Anchor::Right});
-        m_pathOf.emplace_back(placedEdge.edge, static_cast<int>(std::lround(m_column + placedEdge.column)) + 1);
+        m_pathOf.emplace_back(placedEdge.edge, m_firstPath + static_cast<int>(std::lround(m_column + placedEdge.column)) + 1);
+        if (hasFoot(e))
+            m_feet.push_back({placedEdge.edge, {cx - 16, m_bottom + kFoot + 16}});
     }
 
     /// A rail notes how far it must reach; anything else becomes a named port.
     void drawEnd(const Group& g, const PlacedNode& n, Point p, bool isOnlyOne)
     {
         const bool isMain = n.net == g.top || n.net == g.bottom;
-        const bool isOnRail = n.net == g.top ? p.y == kTop : std::abs(p.y - m_bottom) < 0.01;
+        const bool isOnRail = n.net == g.top ? p.y == m_top : std::abs(p.y - m_bottom) < 0.01;
         if (net(n.net).isRail && isMain && isOnRail) {
             auto& reach = m_rails[{n.net == g.top ? 0 : 1, n.net}];
             if (reach.empty() || isRailBetween(n.net, n.net == g.top ? 0 : 1, reach.back().second, p.x))
@@ -297,7 +367,7 @@ private:
     {
         Scene& s = m_drawing.scene;
         for (const auto& [key, reach] : m_rails) {
-            const double y = key.first == 0 ? kTop : m_bottom;
+            const double y = key.first == 0 ? m_top : m_bottom;
             for (const auto& [from, to] : reach) {
                 s.conductors.push_back({{{from - 18, y}, {to + 18, y}}, refOf(key.second), true});
                 s.texts.push_back({{from - 18, key.first == 0 ? y - 8 : y + 16}, net(key.second).railName, TextStyle::Marking, Anchor::Left});
@@ -305,34 +375,37 @@ private:
         }
     }
 
-    /// Path numbers, and under each coil where its contacts are.
+    static bool hasFoot(const GraphEdge& e) { return e.kind == SymbolKind::Coil || e.kind == SymbolKind::BoxLoad; }
+
+    void numberPaths()
+    {
+        for (int c = 0; c < static_cast<int>(m_column); ++c)
+            m_drawing.scene.texts.push_back(
+                {{kLeft + c * m_columnWidth, m_bottom + kFoot}, std::to_string(m_firstPath + c + 1), TextStyle::Note, Anchor::Middle});
+        m_rails.clear();
+    }
+
+    /// Under each coil where its contacts are.
     void drawFeet()
     {
-        Scene& s = m_drawing.scene;
-        const double base = m_bottom + 34;
-        m_footEnd = base + 10;
-        for (int c = 0; c < static_cast<int>(m_column); ++c)
-            s.texts.push_back({{kLeft + c * m_columnWidth, base}, std::to_string(c + 1), TextStyle::Note, Anchor::Middle});
-        for (const auto& [coil, path] : m_pathOf) {
-            const GraphEdge& e = m_graph.edges[at(coil)];
-            if (e.kind != SymbolKind::Coil && e.kind != SymbolKind::BoxLoad)
-                continue;
-            double y = base + 16;
-            for (const auto& [other, where] : m_pathOf) {
+        for (const auto& [coil, where] : m_feet) {
+            double y = where.y;
+            for (const auto& [other, path] : m_pathOf) {
                 const GraphEdge& contact = m_graph.edges[at(other)];
-                if (contact.device != e.device || contact.isLoad())
+                if (contact.device != m_graph.edges[at(coil)].device || contact.isLoad())
                     continue;
-                s.texts.push_back({{kLeft + (path - 1) * m_columnWidth - 16, y}, contact.role + " /" + std::to_string(where), TextStyle::Note, Anchor::Left});
-                y += 14;
+                m_drawing.scene.texts.push_back({{where.x, y}, contact.role + " /" + std::to_string(path), TextStyle::Note, Anchor::Left});
+                y += kFootLine;
             }
-            m_footEnd = std::max(m_footEnd, y);
         }
     }
 
     const WiredGraph& m_graph;
     std::vector<Group> m_groups;
     ControlDrawing m_drawing;
-    double m_columnWidth = kSmallestColumn, m_bottom = 0, m_footEnd = 0, m_column = 0;
+    double m_columnWidth = kSmallestColumn, m_top = kTop, m_bottom = 0, m_column = 0;
+    int m_firstPath = 0; ///< paths in the rows before
+    std::vector<std::pair<int, Point>> m_feet; ///< coil, where its list begins
     std::map<std::pair<int, int>, std::vector<std::pair<double, double>>> m_rails; ///< (side, net) -> from, to
     std::set<int> m_numbered;
     std::vector<std::pair<int, int>> m_pathOf; ///< edge, path number

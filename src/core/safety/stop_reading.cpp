@@ -103,6 +103,9 @@ ActuatorStop readStop(const ActuatorHistory& h)
     if (removed.si() <= limit.si() + 1e-9) {
         stop.category = 0;
         stop.why = message("stop.immediate", {Measured{removed.si(), "s"}, Measured{limit.si(), "s"}});
+    } else if (h.rampedToRest && removal.at >= rest.at) {
+        stop.category = 1;
+        stop.why = message("stop.controlled", {Measured{stop.restAfter->si(), "s"}, Measured{removed.si(), "s"}});
     } else {
         stop.why = message("stop.late", {Measured{removed.si(), "s"}, Measured{limit.si(), "s"}});
     }

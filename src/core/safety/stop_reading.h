@@ -26,6 +26,7 @@ struct ActuatorHistory {
     TimeNs demand = 0;
     std::vector<PathChange> paths;
     std::vector<MotionChange> motions;
+    bool rampedToRest = false; ///< a drive was bringing it down under power when it came to rest
     Seconds releaseTimes; ///< own release times of the devices between demand and removal, added up
 };
 
@@ -43,8 +44,8 @@ struct ActuatorStop {
 Seconds arcTime();
 
 /// Pure. tp is the last instant at which two or more terminals have a path to a source, arc time added; ts the last
-/// instant above the standstill limit, watched to the end of the run. Category 1 is never read: it needs a device that
-/// brings the motor to rest under power, and the vocabulary has none; power that goes late is no stop category at all.
+/// instant above the standstill limit, watched to the end of the run. Category 1 is read only where a drive brought the
+/// motor to rest and power went then; power that merely goes late is no stop category at all.
 ActuatorStop readStop(const ActuatorHistory& history);
 
 } // namespace ts::safety

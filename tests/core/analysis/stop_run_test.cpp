@@ -2,6 +2,7 @@
 
 #include "core/analysis/analysis.h"
 #include "core/simulation/motion.h"
+#include "core/patterns/starter.h"
 #include "tests/support/circuits.h"
 
 namespace ts {
@@ -51,6 +52,53 @@ TEST(StopRun, RestFollowsFromTheRunDownOfTheFan)
         if (e.why == Why::PowerOff)
             speed = e.si;
     EXPECT_NEAR(run->actuators[0].restAfter->si(), 0.041 + coastingTimeS(m, m.frictionNm, speed, m.standstillRadPerS), 2e-3);
+}
+
+/// The emergency stop of a starter from patterns, read from its second scenario.
+Expected<StopRun> stopOfStarter(const std::vector<std::string>& with)
+{
+    DossierFile file = *patterns::starter(*patterns::Plan::from(with));
+    const Circuit& c = file.dossier.circuit;
+    SafetyFunction f;
+    f.trigger = {c.device("S0")->id, "press"};
+    f.mustRest = {c.device("M1")->id};
+    f.demandScenario = file.dossier.scenarios[1].id;
+    return stopRun(file.dossier, f, Timing::Nominal);
+}
+
+TEST(StopRun, ADriveThatRampsAndThenLosesItsTorqueIsCategoryOne)
+{
+    const auto controlled = stopOfStarter({"base=drive", "stop=delayed_relay"});
+    ASSERT_TRUE(controlled);
+    EXPECT_EQ(controlled->actuators[0].category, 1) << controlled->actuators[0].why.id;
+    EXPECT_NEAR(controlled->actuators[0].restAfter->si(), 3.0, 0.2); // the ramp's 3 s to 1 % of speed, and the relays before it
+    const auto immediate = stopOfStarter({"base=drive"});
+    ASSERT_TRUE(immediate);
+    EXPECT_EQ(immediate->actuators[0].category, 0) << immediate->actuators[0].why.id;
+}
+
+TEST(StopRun, AContactorThatMerelyOpensLateIsNoStopCategory)
+{
+    const auto late = stopOfStarter({"stop=delayed_relay", "second_contactor=yes", "base=direct", "load=none"});
+    ASSERT_TRUE(late);
+    EXPECT_EQ(late->actuators[0].category, 0) << "the instantaneous output takes the power away";
+}
+
+TEST(StopRun, OfTheWholeDemoStopsAllThreeMotors)
+{
+    const DossierFile file = *io::loadDossier(test::sourcePath("data/demo/larkspur_db2.sentry"));
+    for (const SafetyFunction& f : file.dossier.functions)
+        for (Timing timing : {Timing::Nominal, Timing::Slow}) {
+            const auto run = stopRun(file.dossier, f, timing);
+            ASSERT_TRUE(run) << f.name;
+            ASSERT_EQ(run->actuators.size(), 3u);
+            for (const auto& a : run->actuators) {
+                EXPECT_EQ(a.category, 0) << f.name << " " << a.tag << " " << a.why.id;
+                EXPECT_LT(a.restAfter->si(), f.allowedTimeS) << a.tag;
+            }
+            // Rotor: 1.05 kg m2, 157 rad/s, 140 N m: about 1.2 s; the deck 0.6 of its torque as friction.
+            EXPECT_LT(run->actuators[1].restAfter->si(), 2.0);
+        }
 }
 
 TEST(StopRun, RefusesWhatShowsNothing)

@@ -203,7 +203,11 @@ void TraceView::paintEvent(QPaintEvent*)
     }
     p.setFont(m_theme.small());
     p.setPen(c.ink);
-    p.drawText(QRectF(12, height() - kBottom + 6, width() - 24, kBottom - 8), Qt::AlignVCenter | Qt::TextWordWrap, reason());
+    const QRectF area(12, height() - kBottom + 6, width() - 24, kBottom - 8);
+    QString text = reason();
+    while (p.fontMetrics().boundingRect(area.toRect(), Qt::TextWordWrap, text).height() > area.height() && text.contains(QLatin1Char(' ')))
+        text = text.left(text.lastIndexOf(QLatin1Char(' '), text.endsWith(QStringLiteral(" ...")) ? -6 : -1)) + QStringLiteral(" ...");
+    p.drawText(area, Qt::AlignVCenter | Qt::TextWordWrap, text);
 }
 
 void TraceView::paintRow(QPainter& p, const Row& r, double y) const
