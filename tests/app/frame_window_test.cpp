@@ -117,7 +117,7 @@ TEST_F(Frame, ActionTableIsSoundAndFollowsTheState)
     EXPECT_FALSE(window.actionTable().action("edit.undo")->isEnabled());
     EXPECT_FALSE(window.actionTable().action("run.clear_faults")->isEnabled());
     EXPECT_TRUE(window.actionTable().action("run.step")->isEnabled());
-    window.goTo(1);
+    window.goTo(app::MainWindow::kLevels);
     EXPECT_FALSE(window.actionTable().action("run.step")->isEnabled()) << "a full stop typed into Levels is no step";
 }
 

@@ -51,13 +51,25 @@ Expected<void> Document::load(const QString& path)
     auto file = io::loadDossier(path.toStdString(), m_files);
     if (!file)
         return Unexpected{file.error()};
+    take(std::move(*file), path);
+    return {};
+}
+
+void Document::startWith(DossierFile file)
+{
+    take(std::move(file), {});
+    m_history.resetClean();
+    emit changed();
+}
+
+void Document::take(DossierFile file, const QString& path)
+{
     m_history.clear();
-    m_snapshot = std::make_shared<const Dossier>(std::move(file->dossier));
-    m_rest = {file->nextId, {}, std::move(file->record)};
+    m_snapshot = std::make_shared<const Dossier>(std::move(file.dossier));
+    m_rest = {file.nextId, {}, std::move(file.record)};
     m_path = path;
     emit loaded();
     emit changed();
-    return {};
 }
 
 Expected<void> Document::writeCopy(const QString& path) const

@@ -24,6 +24,8 @@ public:
 
     /// Replaces everything by a file's content; on failure nothing changes.
     Expected<void> load(const QString& path);
+    /// Replaces everything by a new file that has not been saved yet.
+    void startWith(DossierFile file);
     /// Safe replacement; on failure the document stays modified.
     Expected<void> save(const QString& path);
 
@@ -43,6 +45,7 @@ signals:
 private:
     friend class SnapshotCommand;
     void setSnapshot(Snapshot snapshot);
+    void take(DossierFile file, const QString& path);
 
     io::FileOps& m_files;
     Snapshot m_snapshot = std::make_shared<Dossier>();

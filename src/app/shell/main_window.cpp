@@ -2,6 +2,7 @@
 
 #include "app/places/bench/bench_place.h"
 #include "app/places/levels/levels_place.h"
+#include "app/places/machine/machine_place.h"
 #include "app/shell/course.h"
 #include "app/shell/ledge.h"
 #include "core/report/report.h"
@@ -41,6 +42,8 @@ MainWindow::MainWindow(Theme& theme, Settings settings, io::FileOps& files, QWid
     m_places = new QStackedWidget(inside);
     m_bench = new BenchPlace(m_document, m_selection, theme, m_places);
     m_levels = new LevelsPlace(m_document, m_analyst, theme, m_places);
+    m_machine = new MachinePlace(m_document, theme, m_places);
+    m_places->addWidget(m_machine);
     m_places->addWidget(m_bench);
     m_places->addWidget(m_levels);
     column->addWidget(m_places, 1);
@@ -67,7 +70,13 @@ MainWindow::MainWindow(Theme& theme, Settings settings, io::FileOps& files, QWid
         for (QWidget* w : findChildren<QWidget*>())
             w->update();
     });
-    goTo(0);
+    connect(m_machine, &MachinePlace::starterWanted, this, [this](const DossierFile& file) {
+        if (!mayLeave())
+            return;
+        m_document.startWith(file);
+        goTo(kBench);
+    });
+    goTo(kBench);
     updateActions();
     inside->setFocus(); // no button has the keyboard before somebody asks for it
 }
@@ -102,6 +111,7 @@ QWidget* MainWindow::topLine()
     m_name->setMenu(menu);
     row->addWidget(m_name);
     m_course = new Course(m_theme, line);
+    m_course->add(QStringLiteral("machine"), tr("Machine"));
     m_course->add(QStringLiteral("bench"), tr("Bench"));
     m_course->add(QStringLiteral("levels"), tr("Levels"));
     row->addWidget(m_course);
@@ -135,6 +145,7 @@ std::vector<ActionSpec> MainWindow::fileSpecs()
     const auto always = [](const AppState&) { return true; };
     const auto withDossier = [](const AppState& s) { return s.hasDossier; };
     return {
+        {"file.new", tr("New starter ..."), QKeySequence::New, true, always, [this] { goTo(kMachine); }},
         {"file.open", tr("Open ..."), QKeySequence::Open, true, always, [this] { askAndOpen(); }},
         {"file.save", tr("Save"), QKeySequence::Save, true, [](const AppState& s) { return s.hasDossier && s.isModified; },
             [this] { m_document.path().isEmpty() ? askAndSave() : saveTo(m_document.path()); }},
@@ -167,8 +178,9 @@ std::vector<ActionSpec> MainWindow::actionSpecs()
     all.push_back({"edit.undo", tr("Undo"), QKeySequence::Undo, false, [](const AppState& s) { return s.canUndo; }, [this] { m_document.history().undo(); }});
     all.push_back({"edit.redo", tr("Redo"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), false, [](const AppState& s) { return s.canRedo; }, [this] { m_document.history().redo(); }});
     all.push_back({"view.theme", tr("Dark"), QKeySequence(Qt::CTRL | Qt::Key_D), false, always, [this] { toggleTheme(); }});
-    all.push_back({"place.bench", tr("Go to Bench"), QKeySequence(Qt::CTRL | Qt::Key_1), false, always, [this] { goTo(0); }});
-    all.push_back({"place.levels", tr("Go to Levels"), QKeySequence(Qt::CTRL | Qt::Key_2), false, always, [this] { goTo(1); }});
+    all.push_back({"place.machine", tr("Go to Machine"), QKeySequence(Qt::CTRL | Qt::Key_1), false, always, [this] { goTo(kMachine); }});
+    all.push_back({"place.bench", tr("Go to Bench"), QKeySequence(Qt::CTRL | Qt::Key_2), false, always, [this] { goTo(kBench); }});
+    all.push_back({"place.levels", tr("Go to Levels"), QKeySequence(Qt::CTRL | Qt::Key_3), false, always, [this] { goTo(kLevels); }});
     return all;
 }
 
@@ -188,7 +200,7 @@ void MainWindow::updateActions()
     s.isModified = m_document.isModified();
     s.hasRun = m_bench && m_bench->session().hasRun();
     s.hasFaults = s.hasRun && !m_bench->session().run().state().faults.empty();
-    s.isOnBench = m_places && m_places->currentIndex() == 0;
+    s.isOnBench = m_places && m_places->currentIndex() == kBench;
     m_actions->update(s);
     const QString name = QString::fromStdString(m_document.dossier().machine.name);
     m_name->setText(name.isEmpty() ? tr("No dossier") : name + (s.isModified ? QStringLiteral(" *") : QString()));
@@ -217,8 +229,8 @@ void MainWindow::takeResults()
         const bool found = std::any_of(findings.begin(), findings.end(), [id](const Finding& f) { return (f.id == "stop") == (id == "bench"); });
         return found ? Mark::Wrong : Mark::InOrder;
     };
-    m_course->button(0)->setMark(markFor("bench"));
-    m_course->button(1)->setMark(markFor("levels"));
+    m_course->button(kBench)->setMark(markFor("bench"));
+    m_course->button(kLevels)->setMark(markFor("levels"));
     m_ledge->setFindings(std::move(findings), busy, m_document.dossier().functions.empty());
 }
 

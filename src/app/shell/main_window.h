@@ -24,6 +24,7 @@ class BenchPlace;
 class Course;
 class Ledge;
 class LevelsPlace;
+class MachinePlace;
 
 class MainWindow : public QMainWindow {
     Q_OBJECT
@@ -36,11 +37,13 @@ public:
     bool open(const QString& path);
     bool saveTo(const QString& path);
     bool writeReport(const QString& path);
+    enum PlaceIndex { kMachine, kBench, kLevels };
     void goTo(int place);
     Document& document() { return m_document; }
     Analyst& analyst() { return m_analyst; }
     BenchPlace& bench() { return *m_bench; }
     LevelsPlace& levels() { return *m_levels; }
+    MachinePlace& machine() { return *m_machine; }
     const ActionTable& actionTable() const { return *m_actions; }
     Ledge& ledge() { return *m_ledge; }
 
@@ -73,6 +76,7 @@ private:
     QStackedWidget* m_places = nullptr;
     BenchPlace* m_bench = nullptr;
     LevelsPlace* m_levels = nullptr;
+    MachinePlace* m_machine = nullptr;
     Ledge* m_ledge = nullptr;
     QPushButton* m_name = nullptr;
     QToolButton *m_undo = nullptr, *m_redo = nullptr, *m_look = nullptr;

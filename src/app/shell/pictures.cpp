@@ -4,9 +4,11 @@
 #include "app/places/bench/meter_panel.h"
 #include "app/places/bench/paths_view.h"
 #include "app/places/levels/levels_place.h"
+#include "app/places/machine/machine_place.h"
 #include "app/shell/main_window.h"
 
 #include <QApplication>
+#include <QComboBox>
 #include <QDir>
 
 namespace ts::app {
@@ -63,6 +65,20 @@ void probe(MainWindow& window, const char* red, const char* black)
     }
 }
 
+/// The place of the machine with a starter chosen that has something wrong.
+bool grabMachine(MainWindow& window, const QString& file)
+{
+    window.goTo(MainWindow::kMachine);
+    for (const auto& [choice, word] : {std::pair{"choice.base", "reversing"}, {"choice.operation", "run_inch_button"}, {"choice.stop", "two_channel_relay"}})
+        if (auto* box = window.findChild<QComboBox*>(QLatin1String(choice)))
+            box->setCurrentIndex(box->findData(QLatin1String(word)));
+    QElapsedTimer limit;
+    limit.start();
+    while (window.machine().preview().isBusy() && limit.elapsed() < 20000)
+        QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
+    return grab(window, file);
+}
+
 } // namespace
 
 bool writePicture(MainWindow& window, const QString& file)
@@ -95,10 +111,12 @@ bool writeShots(MainWindow& window, Theme& theme, const QString& folder)
     play(window, kRunningS);
     ok &= grab(window, dir.filePath("bench_power.png"));
     window.bench().showPower(false);
-    window.goTo(1);
+    window.goTo(MainWindow::kLevels);
     window.levels().ask(window.levels().level().pfhd);
     ok &= grab(window, dir.filePath("levels.png"));
-    window.goTo(0);
+    window.goTo(MainWindow::kBench);
+    ok &= grabMachine(window, dir.filePath("machine.png"));
+    window.goTo(MainWindow::kBench);
     theme.setDark(true);
     ok &= grab(window, dir.filePath("bench_dark.png"));
     return ok;

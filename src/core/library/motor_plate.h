@@ -3,6 +3,7 @@
 // Source: double-cage equivalent circuit (machine textbooks); per-unit starting values from two reference motors.
 
 #include "core/base/expected.h"
+#include "core/library/parameters.h"
 #include "core/network/network.h"
 
 namespace ts {
@@ -28,6 +29,10 @@ struct FittedMotor {
     double cosPhiDeviation = 0;
     double lockedRotorDeviation = 0;
 };
+
+/// The plate written in a motor's parameters. They must be those of the kind "motor".
+MotorPlate plateOf(const Parameters& parameters);
+bool isMotor(const Device& device);
 
 /// Least squares on current, power, power factor and locked-rotor ratio.
 /// Fails with OutOfRange if the plate contradicts itself (efficiency above 100 % or below 20 %, speed not just

@@ -101,4 +101,22 @@ bool Plan::has(std::string_view name, std::string_view word) const
     return padded.find("+" + std::string(word) + "+") != padded.npos;
 }
 
+bool matters(const Plan& plan, std::string_view name)
+{
+    const bool twoChannels = plan.is("stop", "two_channel_relay") || plan.is("stop", "delayed_relay") || plan.is("stop", "controller");
+    if (name == "tap" || name == "monitor_contact")
+        return !plan.is("monitor", "none");
+    if (name == "reset" || name == "feedback")
+        return twoChannels || plan.is("stop", "one_channel_relay");
+    if (name == "second_contactor")
+        return twoChannels && !plan.is("base", "drive");
+    if (name == "interlock")
+        return plan.is("base", "reversing") || plan.is("base", "star_delta") || plan.is("base", "drive");
+    if (name == "hold")
+        return !plan.is("operation", "inching") && !plan.is("operation", "hand_off_auto") && !plan.is("operation", "run_inch_relay");
+    if (name == "overload")
+        return !plan.is("base", "drive");
+    return true;
+}
+
 } // namespace ts::patterns

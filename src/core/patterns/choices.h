@@ -39,4 +39,7 @@ private:
     std::map<std::string, std::string, std::less<>> m_texts;
 };
 
+/// False if a choice changes nothing under the others: where a monitor looks that is not there.
+bool matters(const Plan& plan, std::string_view name);
+
 } // namespace ts::patterns

@@ -163,7 +163,7 @@ QString TraceView::folded() const
     for (const Row& r : m_rows)
         if (std::find(shown.begin(), shown.end(), &r) == shown.end())
             names << r.name;
-    return names.isEmpty() ? QString() : tr("not shown: %1").arg(names.join(QStringLiteral(", ")));
+    return names.isEmpty() ? QString() : tr("%n not shown", nullptr, static_cast<int>(names.size())) + QStringLiteral(": ") + names.join(QStringLiteral(", "));
 }
 
 void TraceView::paintEvent(QPaintEvent*)
@@ -180,8 +180,10 @@ void TraceView::paintEvent(QPaintEvent*)
     paintAxis(p);
     p.setFont(m_theme.small());
     p.setPen(c.quiet);
-    const double foldedWidth = std::max(0.0, xOf(timeNs(seconds(std::max(0.0, std::ceil(secondsOf(left()).si()))))) - 90.0);
-    p.drawText(QRectF(64, 6, foldedWidth, 18), Qt::AlignVCenter, p.fontMetrics().elidedText(folded(), Qt::ElideRight, static_cast<int>(foldedWidth)));
+    const QString rest = folded();
+    p.drawText(QRectF(58, 6, kNames - 54, 18), Qt::AlignVCenter, rest.isEmpty() ? rest : QStringLiteral("+%1").arg(m_rows.size() - shownRows().size()));
+    if (toolTip() != rest)
+        setToolTip(rest); // which ones
     double y = kTop;
     for (const Row* row : shownRows()) {
         const Row& r = *row;

@@ -7,12 +7,14 @@
 
 #include <algorithm>
 #include <array>
+#include <array>
 #include <cmath>
 
 namespace ts::app {
 namespace {
 constexpr double kWorst = 1e-4, kBest = 1e-10; ///< ends of the scale
 constexpr double kAxis = 62, kSide = 14;
+constexpr int kLongestName = 240;
 constexpr std::array kLimits{1e-4, 1e-5, 3e-6, 1e-6, 1e-7, 1e-10}; ///< ISO 13849-1 table 2, a to e
 }
 
@@ -93,16 +95,22 @@ void LevelScale::paintMarks(QPainter& p) const
         same == marks.end() ? marks.emplace_back(x, name), void() : void(same->second += ", " + name);
     }
     std::sort(marks.begin(), marks.end());
-    double y = 38;
-    for (const auto& [x, name] : marks) {
+    // Names go into the lowest line in which they touch no other one; what finds no room is shortened.
+    std::array<double, 3> freeFrom{0.0, 0.0, 0.0};
+    for (const auto& [x, full] : marks) {
         p.setPen(Qt::NoPen);
         p.setBrush(c.quiet);
         p.drawRect(QRectF(x - 4, kAxis - 10, 8, 8));
+        const QString name = p.fontMetrics().elidedText(full, Qt::ElideRight, kLongestName);
+        const double w = p.fontMetrics().horizontalAdvance(name), left = std::min(x + 5.0, width() - w - 6.0);
+        std::size_t line = 0;
+        while (line + 1 < freeFrom.size() && freeFrom[line] > left)
+            ++line;
+        freeFrom[line] = left + w + 10;
+        const double y = 44 - 13.0 * static_cast<double>(line);
         p.setPen(c.quiet);
         p.drawLine(QPointF(x, y + 8), QPointF(x, kAxis - 10));
-        const int w = p.fontMetrics().horizontalAdvance(name);
-        p.drawText(QRectF(std::min(x + 5.0, width() - w - 4.0), y - 4, w + 2, 14), Qt::AlignVCenter, name);
-        y = y > 30 ? 25 : 38;
+        p.drawText(QRectF(left, y - 6, w + 2, 14), Qt::AlignVCenter, name);
     }
     if (m_level.pfhd >= 0) {
         const double x = xOf(m_level.explanation[m_level.pfhd].si);

@@ -15,6 +15,7 @@ using safety::FunctionLevel;
 using safety::SubsystemLevel;
 
 constexpr int kHead = 48;
+constexpr int kLeastColumn = 228; ///< so that a row's words can be read; more columns scroll sideways
 
 QString tr(const char* text)
 {
@@ -210,6 +211,7 @@ void LevelSheet::rebuild()
     row->setSpacing(16);
     for (std::size_t i = 0; i < m_cards.size(); ++i) {
         auto* column = new QWidget(this);
+        column->setMinimumWidth(kLeastColumn);
         auto* list = new QVBoxLayout(column);
         list->setContentsMargins(14, kHead + 4, 14, 12);
         list->setSpacing(1);

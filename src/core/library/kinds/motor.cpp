@@ -8,6 +8,24 @@
 #include <cmath>
 #include <numbers>
 
+namespace ts {
+
+MotorPlate plateOf(const Parameters& p)
+{
+    MotorPlate plate{p.number("rated_power_w"), p.number("voltage_v"), p.number("current_a"), p.number("cos_phi"),
+        p.number("speed_per_min"), p.number("frequency_hz"),
+        kinds::timedParameter(p, "locked_rotor_ratio", deviceDefault("motor", "locked_rotor_ratio"), Timing::Nominal), 0.0};
+    plate.frictionW = plate.powerW * deviceDefault("motor", "friction_share").nominal;
+    return plate;
+}
+
+bool isMotor(const Device& device)
+{
+    return device.kind == kinds::motor.id;
+}
+
+} // namespace ts
+
 namespace ts::kinds {
 namespace {
 
@@ -31,10 +49,7 @@ constexpr std::array kMotorFaults{FailureModeSpec{"winding", "to_earth"}};
 
 Expected<Body> motorBody(const Parameters& p, Timing)
 {
-    MotorPlate plate{p.number("rated_power_w"), p.number("voltage_v"), p.number("current_a"), p.number("cos_phi"),
-        p.number("speed_per_min"), p.number("frequency_hz"),
-        timedParameter(p, "locked_rotor_ratio", deviceDefault("motor", "locked_rotor_ratio"), Timing::Nominal), 0.0};
-    plate.frictionW = plate.powerW * deviceDefault("motor", "friction_share").nominal;
+    const MotorPlate plate = plateOf(p);
     auto fitted = fittedMotor(plate);
     if (!fitted) {
         Error error = fitted.error();

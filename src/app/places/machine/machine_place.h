@@ -1,0 +1,53 @@
+#pragma once
+// The machine: a starter is chosen word by word, what follows from the choice is shown beside it by running it, and one
+// button makes it the dossier. Below, how well each motor's equivalent circuit meets its plate.
+
+#include "app/document/document.h"
+#include "app/places/machine/plan_preview.h"
+#include "app/widgets/theme.h"
+
+#include <QWidget>
+
+class QGridLayout;
+class QLabel;
+class QPushButton;
+class QVBoxLayout;
+
+namespace ts::app {
+
+class MachinePlace : public QWidget {
+    Q_OBJECT
+public:
+    MachinePlace(Document& document, const Theme& theme, QWidget* parent);
+    const PlanPreview& preview() const { return *m_preview; }
+
+signals:
+    /// Somebody wants this starter as a new dossier.
+    void starterWanted(const ts::DossierFile& file);
+
+private:
+    QWidget* choicesSide();
+    QWidget* consequenceSide();
+    void addChoice(QGridLayout* grid, int row, const patterns::Choice& choice);
+    std::vector<std::string> assignments() const;
+    void showWhatMatters();
+    void takeChoices();
+    bool eventFilter(QObject* watched, QEvent* event) override;
+    void takePreview();
+    void takeDocument();
+
+    Document& m_document;
+    const Theme& m_theme;
+    PlanPreview* m_preview;
+    struct Answer {
+        std::string name;
+        QWidget* field = nullptr;
+        std::function<std::string()> text; ///< what is chosen now
+    };
+    std::vector<Answer> m_answers;
+    QLabel *m_summary = nullptr, *m_motors = nullptr;
+    QVBoxLayout* m_lines = nullptr;
+    QPushButton* m_build = nullptr;
+};
+
+} // namespace ts::app

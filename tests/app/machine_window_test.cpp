@@ -1,0 +1,119 @@
+// The place of the machine: choices are built and run beside the person who makes them, and taken with one button.
+
+#include "app/places/machine/machine_place.h"
+#include "tests/support/window_rig.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QLineEdit>
+
+namespace ts {
+namespace {
+
+class MachineWindow : public test::WindowTest {
+protected:
+    void SetUp() override
+    {
+        test::WindowTest::SetUp();
+        QTest::keyClick(&window, Qt::Key_1, Qt::ControlModifier);
+        ASSERT_TRUE(find("place.machine")->isVisible());
+    }
+    void waitForPreview() { ASSERT_TRUE(QTest::qWaitFor([this] { return !window.machine().preview().isBusy(); }, 20000)); }
+    void choose(const QString& choice, const QString& word)
+    {
+        auto* box = find<QComboBox>("choice." + choice);
+        ASSERT_GE(box->findData(word), 0) << word.toStdString();
+        box->setFocus();
+        QTest::keyClick(box, Qt::Key_Home);
+        for (int k = 0; k < box->findData(word); ++k)
+            QTest::keyClick(box, Qt::Key_Down);
+        ASSERT_EQ(box->currentData().toString(), word);
+        waitForPreview();
+    }
+    int wrongLines()
+    {
+        int wrong = 0;
+        for (QWidget* w : find("place.machine")->findChildren<QWidget*>())
+            wrong += w->accessibleName().startsWith(app::markWord(app::Mark::Wrong) + ": ");
+        return wrong;
+    }
+};
+
+TEST_F(MachineWindow, ShowsWhatFollowsAndBuildsOnDemand)
+{
+    EXPECT_FALSE(find("machine.build")->isEnabled()) << "nothing chosen yet";
+    EXPECT_FALSE(find("choice.tap")->isEnabled()) << "there is no monitor that could look anywhere";
+    choose("base", "reversing");
+    EXPECT_EQ(wrongLines(), 0);
+    EXPECT_TRUE(text("machine.summary").contains("18 devices")) << text("machine.summary").toStdString();
+    choose("hold", "behind_interlock");
+    EXPECT_EQ(wrongLines(), 0) << "the lever between the armatures still prevents it";
+    QWidget* lever = find("choice.interlock.mechanical");
+    QTest::mouseClick(lever, Qt::LeftButton, {}, QPoint(8, lever->height() / 2));
+    waitForPreview();
+    EXPECT_EQ(wrongLines(), 1) << "the other armature pushed in by hand";
+    click("machine.build");
+    EXPECT_TRUE(session().hasRun());
+    EXPECT_GE(session().plant().deviceIndex("Q2"), 0);
+    EXPECT_TRUE(window.document().isModified()) << "new and not saved";
+    EXPECT_TRUE(window.document().path().isEmpty());
+    EXPECT_TRUE(find("place.bench")->isVisible());
+    push("S2");
+    EXPECT_TRUE(is("Q1", "in")) << "and it runs";
+}
+
+TEST_F(MachineWindow, SaysWhyAChoiceCannotBe)
+{
+    choose("base", "drive");
+    choose("control", "phase_neutral");
+    EXPECT_TRUE(text("machine.summary").contains("24 V DC")) << text("machine.summary").toStdString();
+    EXPECT_FALSE(find("machine.build")->isEnabled());
+    auto* motor = find<QLineEdit>("choice.motor");
+    choose("control", "dc24");
+    motor->setFocus();
+    motor->selectAll();
+    QTest::keyClicks(motor, "plenty");
+    QTest::keyClick(motor, Qt::Key_Return);
+    waitForPreview();
+    EXPECT_TRUE(text("machine.summary").contains("5.5kW,11A,0.83,1455"));
+}
+
+TEST_F(MachineWindow, ShowsHowWellTheCircuitMeetsThePlate)
+{
+    EXPECT_TRUE(text("machine.motors").startsWith("M1 chip blower: the equivalent circuit meets the plate in current by "));
+}
+
+TEST_F(MachineWindow, UnsavedWorkIsAskedAboutBeforeItIsReplaced)
+{
+    choose("base", "star_delta");
+    click("machine.build");
+    QTest::keyClick(&window, Qt::Key_1, Qt::ControlModifier);
+    choose("base", "direct");
+    asker->unsaved = app::Asker::Unsaved::Cancel;
+    const int asked = asker->asked;
+    click("machine.build");
+    EXPECT_EQ(asker->asked, asked + 1);
+    EXPECT_GE(session().plant().deviceIndex("Q3"), 0) << "the star-delta starter is still there";
+}
+
+class DoorWindow : public test::WindowTest {};
+
+TEST_F(DoorWindow, ASelectorOnTheDoorTurnsByClickAndByKey)
+{
+    ASSERT_TRUE(window.open(QString::fromStdString(test::sourcePath("data/demo/larkspur_db2.sentry"))));
+    QWidget* knob = find("door.S7");
+    QTest::mouseClick(knob, Qt::LeftButton, {}, QPoint(knob->width() - 10, 40));
+    session().advanceBy(0.1);
+    EXPECT_TRUE(is("S7", "at_run"));
+    EXPECT_TRUE(knob->accessibleName().endsWith("at run"));
+    knob->setFocus();
+    QTest::keyClick(knob, Qt::Key_Left);
+    session().advanceBy(0.1);
+    EXPECT_TRUE(is("S7", "at_inch"));
+    QTest::keyClick(knob, Qt::Key_Left);
+    session().advanceBy(0.1);
+    EXPECT_TRUE(is("S7", "at_inch")) << "there is nothing further left";
+}
+
+} // namespace
+} // namespace ts
