@@ -2,6 +2,7 @@
 
 #include "core/analysis/analysis.h"
 #include "core/diagram/control_layout.h"
+#include "core/diagram/power_layout.h"
 #include "core/io/dossier_file.h"
 #include "core/io/dossier_text.h"
 #include "core/simulation/bench_run.h"
@@ -73,6 +74,32 @@ void demo_scenario_30s(benchmark::State& state)
         benchmark::DoNotOptimize(runScenario(plant, demo().dossier.scenarios[0], {}, 0.0, workspace));
 }
 BENCHMARK(demo_scenario_30s)->Unit(benchmark::kMillisecond);
+
+const DossierFile& machine()
+{
+    static const DossierFile file = *io::loadDossier(std::string(TS_SOURCE_DIR) + "/data/demo/larkspur_db2.sentry");
+    return file;
+}
+
+/// Three motors, star-delta, brake, controller: 60 s with the run-down of the blower.
+void machine_scenario_60s(benchmark::State& state)
+{
+    const Plant plant = *compile(machine().dossier.circuit);
+    Workspace workspace;
+    for (auto _ : state)
+        benchmark::DoNotOptimize(runScenario(plant, machine().dossier.scenarios[0], {}, 0.0, workspace));
+}
+BENCHMARK(machine_scenario_60s)->Unit(benchmark::kMillisecond);
+
+void layout_machine(benchmark::State& state)
+{
+    const auto graph = *diagram::wiredGraph(machine().dossier.circuit);
+    for (auto _ : state) {
+        benchmark::DoNotOptimize(diagram::controlDrawing(graph));
+        benchmark::DoNotOptimize(diagram::powerDrawing(graph));
+    }
+}
+BENCHMARK(layout_machine)->Unit(benchmark::kMillisecond);
 
 void compile_demo(benchmark::State& state)
 {
