@@ -22,12 +22,7 @@ Expected<T> inFile(Expected<T> result, const std::string& path)
 
 Expected<std::vector<Part>> partsFrom(const std::string& path)
 {
-    if (path.empty())
-        return std::vector<Part>{};
-    const auto text = io::systemFiles().read(path);
-    if (!text)
-        return Unexpected{text.error()};
-    return inFile(path.ends_with(".json") ? io::partsFromJson(*text) : io::partsFromCsv(*text), path);
+    return path.empty() ? std::vector<Part>{} : io::loadParts(path);
 }
 
 int saved(const DossierFile& file, const Request& r, Session& s)
@@ -75,16 +70,17 @@ int exportLists(const Request& r, Session& s)
 
 int addParts(const Request& r, Session& s)
 {
-    const auto file = io::loadDossier(r.file);
+    auto file = io::loadDossier(r.file);
     if (!file)
         return fail(file.error(), s);
     const auto parts = partsFrom(r.parts);
     if (!parts)
         return fail(parts.error(), s);
-    const auto changed = inFile(edit::withParts(*file, *parts), r.parts);
+    auto changed = inFile(edit::withParts(file->dossier, *parts), r.parts);
     if (!changed)
         return fail(changed.error(), s);
-    return saved(*changed, r, s);
+    file->dossier = std::move(*changed);
+    return saved(*file, r, s);
 }
 
 } // namespace ts::cli

@@ -67,6 +67,7 @@ const Entry kEntries[] = {
     TS_TEXT("kind.position_name", "%1: \"%2\" cannot be the name of a position, or is there twice"),
     TS_TEXT("kind.positions", "%1: a selector has two or three positions"),
     TS_TEXT("kind.too_many_modules", "%1: at most four output modules, delayed ones included"),
+    TS_TEXT("kind.taps", "%1: tap %2: taps are voltages that rise, and the last one is the primary voltage"),
     TS_TEXT("kind.terminal_marking", "%1: \"%2\" cannot be a terminal marking, or is there twice"),
     TS_TEXT("kind.unknown", "%1: there is no device kind \"%2\""),
     TS_TEXT("motor.plate_impossible", "%1: the plate contradicts itself (%2). Compare power, voltage, current, cos phi and speed with the plate"),

@@ -96,6 +96,21 @@ TEST_F(MachineWindow, UnsavedWorkIsAskedAboutBeforeItIsReplaced)
     EXPECT_GE(session().plant().deviceIndex("Q3"), 0) << "the star-delta starter is still there";
 }
 
+TEST_F(MachineWindow, APartsListIsAddedAsOneStepOfUndoAndABadOneIsExplained)
+{
+    const std::size_t before = window.document().dossier().circuit.parts.size();
+    asker->open = QString::fromStdString(test::sourcePath("data/parts/larkspur_parts.csv"));
+    QTest::keyClick(&window, Qt::Key_P, Qt::ControlModifier | Qt::ShiftModifier);
+    EXPECT_GT(window.document().dossier().circuit.parts.size(), before);
+    window.document().history().undo();
+    EXPECT_EQ(window.document().dossier().circuit.parts.size(), before);
+    asker->open = QString::fromStdString(test::sourcePath("README.md"));
+    QTest::keyClick(&window, Qt::Key_P, Qt::ControlModifier | Qt::ShiftModifier);
+    ASSERT_EQ(asker->told.size(), 1);
+    EXPECT_TRUE(asker->told[0].contains("README.md:")) << asker->told[0].toStdString();
+    EXPECT_EQ(window.document().dossier().circuit.parts.size(), before);
+}
+
 class DoorWindow : public test::WindowTest {};
 
 TEST_F(DoorWindow, ASelectorOnTheDoorTurnsByClickAndByKey)

@@ -27,7 +27,7 @@ public:
     QStringList told;
     int asked = 0;
 
-    QString fileToOpen(const QString&) override { return open; }
+    QString fileToOpen(const QString&, const QString&) override { return open; }
     QString fileToSave(const QString&, const QString&) override { return save; }
     Unsaved aboutUnsaved(const QString&) override
     {

@@ -15,9 +15,9 @@ QString tr(const char* text)
 }
 }
 
-QString DialogAsker::fileToOpen(const QString& folder)
+QString DialogAsker::fileToOpen(const QString& folder, const QString& filter)
 {
-    return QFileDialog::getOpenFileName(m_parent, tr("Open a dossier"), folder, tr("Dossier (*.sentry);;All files (*)"));
+    return QFileDialog::getOpenFileName(m_parent, tr("Open"), folder, filter + tr(";;All files (*)"));
 }
 
 QString DialogAsker::fileToSave(const QString& suggestion, const QString& filter)

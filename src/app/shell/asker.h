@@ -12,7 +12,7 @@ public:
     enum class Unsaved { Save, Discard, Cancel };
     virtual ~Asker() = default;
     /// A path, or empty if the person changed their mind.
-    virtual QString fileToOpen(const QString& folder) = 0;
+    virtual QString fileToOpen(const QString& folder, const QString& filter) = 0;
     virtual QString fileToSave(const QString& suggestion, const QString& filter) = 0;
     virtual Unsaved aboutUnsaved(const QString& name) = 0;
     /// Something could not be done; needs no answer.
@@ -25,7 +25,7 @@ public:
         : m_parent(parent)
     {
     }
-    QString fileToOpen(const QString& folder) override;
+    QString fileToOpen(const QString& folder, const QString& filter) override;
     QString fileToSave(const QString& suggestion, const QString& filter) override;
     Unsaved aboutUnsaved(const QString& name) override;
     void tell(const QString& what) override;
@@ -37,7 +37,7 @@ private:
 /// For runs without a person: says what went wrong on standard error and never waits.
 class ConsoleAsker : public Asker {
 public:
-    QString fileToOpen(const QString&) override { return {}; }
+    QString fileToOpen(const QString&, const QString&) override { return {}; }
     QString fileToSave(const QString&, const QString&) override { return {}; }
     Unsaved aboutUnsaved(const QString&) override { return Unsaved::Discard; }
     void tell(const QString& what) override;

@@ -5,6 +5,8 @@
 #include "app/places/machine/machine_place.h"
 #include "app/shell/course.h"
 #include "app/shell/ledge.h"
+#include "core/edit/circuit_edits.h"
+#include "core/io/lists.h"
 #include "core/report/report.h"
 #include "wording/speech.h"
 #include "wording/wording.h"
@@ -150,6 +152,7 @@ std::vector<ActionSpec> MainWindow::fileSpecs()
         {"file.save", tr("Save"), QKeySequence::Save, true, [](const AppState& s) { return s.hasDossier && s.isModified; },
             [this] { m_document.path().isEmpty() ? askAndSave() : saveTo(m_document.path()); }},
         {"file.save_as", tr("Save as ..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), true, withDossier, [this] { askAndSave(); }},
+        {"file.parts", tr("Add parts list ..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_P), true, withDossier, [this] { askAndAddParts(); }},
         {"file.report", tr("Write report ..."), QKeySequence(Qt::CTRL | Qt::Key_R), true, withDossier, [this] { askAndReport(); }},
         {"file.quit", tr("Quit"), QKeySequence(Qt::CTRL | Qt::Key_Q), true, always, [this] { close(); }},
     };
@@ -270,7 +273,7 @@ void MainWindow::askAndOpen()
 {
     if (!mayLeave())
         return;
-    const QString path = m_asker->fileToOpen(m_settings.lastFolder);
+    const QString path = m_asker->fileToOpen(m_settings.lastFolder, tr("Dossier (*.sentry)"));
     if (!path.isEmpty())
         open(path);
 }
@@ -279,6 +282,20 @@ bool MainWindow::askAndSave()
 {
     const QString path = m_asker->fileToSave(m_document.path(), tr("Dossier (*.sentry)"));
     return !path.isEmpty() && saveTo(path);
+}
+
+void MainWindow::askAndAddParts()
+{
+    const QString path = m_asker->fileToOpen(m_settings.lastFolder, tr("Parts list (*.csv *.json)"));
+    if (path.isEmpty())
+        return;
+    const auto parts = io::loadParts(path.toStdString());
+    if (!parts) {
+        m_asker->tell(wording::sentence(parts.error()));
+        return;
+    }
+    if (m_document.edit(tr("Add parts list"), [&](const Dossier& d) { return edit::withParts(d, *parts); }))
+        m_ledge->say(tr("%1 parts added from %2").arg(parts->size()).arg(path));
 }
 
 void MainWindow::askAndReport()

@@ -61,6 +61,7 @@ private:
     bool mayLeave();
     void askAndOpen();
     bool askAndSave();
+    void askAndAddParts();
     void askAndReport();
     void toggleTheme();
     void styleName();

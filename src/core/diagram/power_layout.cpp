@@ -193,7 +193,13 @@ private:
         for (const Element& e : g.body.elements) {
             const auto t = [&](int k) { return terminalOf(g, e.terminals[at(k)]); };
             const auto* transformer = std::get_if<TransformerElement>(&e.what);
-            if ((transformer && transformer->nominalSecondaryV > 0.0) || std::holds_alternative<ConverterElement>(e.what)) {
+            if (transformer && transformer->nominalSecondaryV > 0.0) {
+                for (int k = 0; k < 2; ++k)
+                    if (!taken.contains(t(k))) // a tap that two sections share has its place already
+                        pin(t(k), slot++, true);
+                pin(t(2), 0, false);
+                pin(t(3), 1, false);
+            } else if (std::holds_alternative<ConverterElement>(e.what)) {
                 for (int k = 0; k < 4; ++k)
                     pin(t(k), k % 2, k < 2);
                 slot = std::max(slot, 2);

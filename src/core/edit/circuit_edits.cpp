@@ -175,10 +175,10 @@ DossierFile withScenario(const DossierFile& file, Scenario scenario)
     return changed;
 }
 
-Expected<DossierFile> withParts(const DossierFile& file, const std::vector<Part>& parts)
+Expected<Dossier> withParts(const Dossier& dossier, const std::vector<Part>& parts)
 {
-    DossierFile changed = file;
-    Circuit& c = changed.dossier.circuit;
+    Dossier changed = dossier;
+    Circuit& c = changed.circuit;
     for (const Part& part : parts) {
         std::erase_if(c.parts, [&](const Part& old) { return old.id == part.id; });
         c.parts.push_back(part);

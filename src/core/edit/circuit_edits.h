@@ -30,9 +30,9 @@ Expected<DossierFile> withBrakeOnShaft(const DossierFile& file, std::string_view
 /// The file with a scenario more; its id is given here.
 DossierFile withScenario(const DossierFile& file, Scenario scenario);
 
-/// The file with parts added to its list; one with the same id gives way to the new one.
+/// The dossier with parts added to its list; one with the same id gives way to the new one.
 /// Refused if a device uses the old part and the new one is of another kind or has values its kind refuses.
-Expected<DossierFile> withParts(const DossierFile& file, const std::vector<Part>& parts);
+Expected<Dossier> withParts(const Dossier& dossier, const std::vector<Part>& parts);
 
 /// "S4" if S0 to S3 are taken.
 std::string nextTag(const Circuit& circuit, std::string_view letter);

@@ -320,6 +320,19 @@ Expected<std::vector<Part>> partsFromJson(std::string_view text)
     return parts;
 }
 
+Expected<std::vector<Part>> loadParts(const std::string& path, FileOps& files)
+{
+    const auto text = files.read(path);
+    if (!text)
+        return Unexpected{text.error()};
+    auto parts = path.ends_with(".json") ? partsFromJson(*text) : partsFromCsv(*text);
+    if (parts)
+        return parts;
+    Error error = parts.error();
+    error.place.file = path;
+    return Unexpected{error};
+}
+
 std::string partsCsv(const std::vector<Part>& parts)
 {
     std::string text = "id,name,kind,parameters,b10d_cycles,mttfd_years,pfhd_per_hour,performance_level,category,typical_part,source\n";

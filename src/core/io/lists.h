@@ -3,8 +3,7 @@
 // typed in as two lists. Columns are found by their names, in any order. Format: docs/formats/lists.md.
 // Errors carry line and column of the cell. Texts, not files: reading files is dossier_file.h.
 
-#include "core/base/expected.h"
-#include "core/model/dossier.h"
+#include "core/io/dossier_file.h"
 
 #include <string>
 #include <string_view>
@@ -26,6 +25,8 @@ std::string wireListCsv(const Circuit& circuit);
 Expected<std::vector<Part>> partsFromCsv(std::string_view text);
 /// The same as a JSON array, with the keys of a dossier's parts list. Schema: docs/formats/parts.schema.json.
 Expected<std::vector<Part>> partsFromJson(std::string_view text);
+/// From a file: JSON if its name ends so, else CSV. Errors name the file, too.
+Expected<std::vector<Part>> loadParts(const std::string& path, FileOps& files = systemFiles());
 std::string partsCsv(const std::vector<Part>& parts);
 std::string partsJson(const std::vector<Part>& parts);
 

@@ -101,7 +101,10 @@ void Panel::brakeOn(std::string_view brake, std::string_view motor)
 
 void Panel::part(const Part& part)
 {
-    take(edit::withParts(m_file, {part}));
+    if (auto changed = edit::withParts(m_file.dossier, {part}))
+        m_file.dossier = std::move(*changed);
+    else
+        refuse(changed.error());
 }
 
 void Panel::scenario(Scenario scenario)

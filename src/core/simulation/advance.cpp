@@ -73,13 +73,19 @@ bool Run::settleWith(StimulusIt& next, StimulusIt end)
 bool Run::settle()
 {
     m_state.isSettled = true;
+    bool solvesAgain = false; // a supply changed its mode: the same moves are still what everything follows from
     for (int round = 0; round < kMostRounds; ++round) {
+        if (!solvesAgain) {
+            m_applied.clear();
+            m_reasonOf.assign(m_plant.movers.size(), -1);
+        }
         if (applyDue())
             if (m_chatter)
                 return false;
         solve();
         const bool supplies = reactSupplies(), semiconductors = reactLogics();
-        if (supplies || semiconductors)
+        solvesAgain = supplies || semiconductors;
+        if (solvesAgain)
             continue;
         rebaseFlows();
         reactCoils();
@@ -171,6 +177,7 @@ State initialState(const Plant& plant)
     s.lampLit.assign(plant.lamps.size(), 0);
     s.motorMode.assign(plant.motors.size(), MotorMode::AtRest);
     s.motorFed.assign(plant.motors.size(), 0);
+    s.motorEvent.assign(plant.motors.size(), -1);
     s.wasDriven.assign(plant.motors.size(), 0);
     return s;
 }

@@ -243,9 +243,10 @@ void Run::markMotors()
         const Flow& f = m_state.flows[at(m.flow)];
         const int cause = m_state.lastEvent;
         const std::uint8_t fed = m_instant.electrics->motorFed[at(k)];
-        int pathEvent = cause;
+        int& reason = m_state.motorEvent[at(k)]; // a motor runs down or up because of what happened to its own path
         if (fed != m_state.motorFed[at(k)]) {
-            pathEvent = record(Why::PathChanged, m.device, k, m_state.motorFed[at(k)], fed, cause);
+            const int opener = causeOf([&](const Instant& i) { return i.electrics->motorFed[at(k)] == fed; });
+            reason = record(Why::PathChanged, m.device, k, m_state.motorFed[at(k)], fed, opener);
             m_state.motorFed[at(k)] = fed;
         }
         const bool turns = std::abs(f.value) > m.data.standstillRadPerS;
@@ -254,10 +255,10 @@ void Run::markMotors()
             mode = f.law == Flow::Law::Coasting ? MotorMode::Coasting : turns ? MotorMode::Driven : m_state.motorMode[at(k)];
         if (mode != m_state.motorMode[at(k)]) {
             const Why why = mode == MotorMode::AtRest ? Why::AtRest : mode == MotorMode::Driven ? Why::Turning : Why::PowerOff;
-            record(why, m.device, k, static_cast<int>(m_state.motorMode[at(k)]), static_cast<int>(mode), pathEvent, -1, f.value);
+            reason = record(why, m.device, k, static_cast<int>(m_state.motorMode[at(k)]), static_cast<int>(mode), reason >= 0 ? reason : cause, -1, f.value);
             m_state.motorMode[at(k)] = mode;
         } else if (mode == MotorMode::Driven && f.law == Flow::Law::Constant && m_state.wasDriven[at(k)]) {
-            record(Why::RanUp, m.device, k, 0, 0, cause, -1, f.value);
+            record(Why::RanUp, m.device, k, 0, 0, reason >= 0 ? reason : cause, -1, f.value);
         }
         m_state.lastEvent = cause; // what a motor does changes no contact
         m_state.wasDriven[at(k)] = f.law == Flow::Law::Driven || f.law == Flow::Law::Ramped;

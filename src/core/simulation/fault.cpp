@@ -90,10 +90,12 @@ std::vector<FaultSite> faultSites(const Plant& plant)
         for (int c : device.converters)
             if (has("output", "missing"))
                 add("output", "missing", FaultMode::SupplyMissing, c);
+        int sections = 0; // of a primary with taps
         for (std::size_t t = 0; t < plant.transformers.size(); ++t)
             if (plant.transformers[t].device == index && has("winding", "open")) {
-                add("winding", "open", FaultMode::TransformerOpen, static_cast<int>(t));
-                sites.push_back({device.tag + "/winding", "through", {FaultMode::Short, plant.transformers[t].p1, plant.transformers[t].s1}});
+                const std::string name = ++sections == 1 ? "winding" : "winding " + std::to_string(sections);
+                add(name, "open", FaultMode::TransformerOpen, static_cast<int>(t));
+                sites.push_back({device.tag + "/" + name, "through", {FaultMode::Short, plant.transformers[t].p1, plant.transformers[t].s1}});
             }
         if (has("mechanism", "does_not_trip"))
             add("mechanism", "does_not_trip", FaultMode::MoverStuckAtRest, device.movers.front());

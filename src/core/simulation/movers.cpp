@@ -3,6 +3,7 @@
 #include "core/simulation/run.h"
 
 #include <algorithm>
+#include <cmath>
 #include <tuple>
 
 namespace ts {
@@ -59,7 +60,7 @@ void Run::scheduleMove(int m, int target)
     const TimeNs gap = timeNs(seconds(spec.gapS));
     Pending p;
     p.slot = m;
-    p.cause = m_state.lastEvent;
+    p.cause = causeOfMove(m);
     describeCause(m, p);
     if (target > from) {
         TimeNs when = m_state.now + (from == 0 ? std::max(timeNs(seconds(spec.toActuatedS)), gap) : gap);
@@ -79,6 +80,45 @@ void Run::scheduleMove(int m, int target)
             schedule(p, when + leave, 1);
         schedule(p, when + leave + (from >= 2 && target == 1 ? 0 : gap), target);
     }
+}
+
+int Run::causeOf(const std::function<bool(const Instant&)>& isSo) const
+{
+    if (m_applied.size() < 2)
+        return m_state.lastEvent;
+    const auto holds = [&](const State& s) { return isSo(solveInstant(m_plant, s, m_overlay, m_slips, m_workspace)); };
+    State before = m_state;
+    for (const Applied& a : m_applied) {
+        State without = m_state;
+        without.travel[at(a.mover)] = a.from;
+        if (!holds(without))
+            return a.event;
+        before.travel[at(a.mover)] = a.from;
+    }
+    for (const Applied& a : m_applied) { // each of several would have done it
+        State alone = before;
+        alone.travel[at(a.mover)] = m_state.travel[at(a.mover)];
+        if (holds(alone))
+            return a.event;
+    }
+    return m_state.lastEvent;
+}
+
+int Run::causeOfMove(int m) const
+{
+    if (m_reasonOf[at(m)] >= 0)
+        return m_reasonOf[at(m)];
+    for (const PlantCoil& c : m_plant.coils)
+        if (c.mover == m) {
+            const PlantImpedance& z = m_plant.impedances[at(c.impedance)];
+            const double limit = m_state.travel[at(m)] == 2 ? c.data.dropOutV : c.data.pickUpV;
+            const bool attracted = coilVoltage(c) >= limit;
+            return causeOf([&](const Instant& i) {
+                const double v = c.data.direct ? std::abs(i.directV(z.p, z.q)) : std::abs(i.alternatingV(z.p, z.q));
+                return (v >= limit) == attracted;
+            });
+        }
+    return m_state.lastEvent;
 }
 
 void Run::schedule(Pending p, TimeNs when, int to)
@@ -123,7 +163,7 @@ bool Run::applyMove(const Pending& p)
     if (to == from)
         return false;
     m_state.travel[at(p.slot)] = static_cast<std::uint8_t>(to);
-    record(Why::Moved, m_plant.movers[at(p.slot)].device, p.slot, from, to, p.cause, p.net, p.si);
+    m_applied.push_back({record(Why::Moved, m_plant.movers[at(p.slot)].device, p.slot, from, to, p.cause, p.net, p.si), p.slot, static_cast<std::uint8_t>(from)});
     if (to != 1)
         countArrival(p.slot);
     return true;

@@ -133,7 +133,13 @@ void Run::reactRelays()
             p.slot = k;
             schedule(p, *answer.wakeAt, 0);
         }
+        const int cause = m_state.lastEvent;
         recordRelay(k, relay.device, before, answer.word);
+        if (m_state.lastEvent != cause)
+            for (int mover : {sheet.firstRelay, sheet.secondRelay, sheet.firstDelayed, sheet.secondDelayed})
+                if (mover >= 0)
+                    m_reasonOf[at(mover)] = m_state.lastEvent;
+        m_state.lastEvent = cause; // what other devices do now has not this relay for a reason
     }
 }
 
@@ -205,8 +211,12 @@ bool Run::reactLogics()
             p.slot = slot;
             schedule(p, *answer.wakeAt, 0);
         }
-        if (answer.word.mode != before.mode)
-            record(Why::LogicMode, logic.device, static_cast<int>(k), answer.word.flags, answer.word.mode, m_state.lastEvent);
+        if (answer.word.mode == before.mode)
+            continue;
+        const int cause = m_state.lastEvent, event = record(Why::LogicMode, logic.device, static_cast<int>(k), answer.word.flags, answer.word.mode, cause);
+        for (const auto& [mover, target] : answer.wishes)
+            m_reasonOf[at(mover)] = event;
+        m_state.lastEvent = changed ? event : cause; // a changed output is what everything else sees next
     }
     return changed;
 }

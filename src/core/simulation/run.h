@@ -6,6 +6,8 @@
 #include "core/simulation/advance.h"
 #include "core/simulation/logic.h"
 
+#include <functional>
+
 namespace ts {
 
 class Run {
@@ -27,6 +29,10 @@ private:
 
     // movers
     std::pair<int, int> boundsOf(int mover) const;
+    /// Which of the moves since the last solution brought something about: the first one without which it would not be
+    /// so, else the first one that would have done it alone. With one move, or if neither is found, the last event.
+    int causeOf(const std::function<bool(const Instant&)>& isSo) const;
+    int causeOfMove(int mover) const;
     void reconcileMovers();
     void scheduleMove(int m, int target);
     void schedule(Pending p, TimeNs when, int to);
@@ -86,6 +92,13 @@ private:
     Instant m_instant;
     std::vector<double> m_slips;
     PoleCurrents m_poles;
+    /// A move since the last solution.
+    struct Applied {
+        int event = 0, mover = 0;
+        std::uint8_t from = 0;
+    };
+    std::vector<Applied> m_applied;
+    std::vector<int> m_reasonOf; ///< by mover: the event of its own logic that drives it, in this round; -1: none
     bool m_chatter = false;
 };
 

@@ -85,6 +85,7 @@ struct State {
     std::vector<std::uint8_t> lampLit;
     std::vector<MotorMode> motorMode;
     std::vector<std::uint8_t> motorFed; ///< terminals with a path to a source
+    std::vector<int> motorEvent; ///< the last event of each motor: what it does next is because of that; -1: none yet
     int lastEvent = -1; ///< what the next reaction is because of
     bool isSettled = false; ///< every device has reacted to the instant `now`
     std::vector<std::uint8_t> wasDriven; ///< motors that were changing speed under power at the last settled instant

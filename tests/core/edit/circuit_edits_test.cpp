@@ -55,13 +55,13 @@ TEST(WithWire, BearsTheNumberOfTheNetItJoins)
 
 TEST(WithParts, ReplacesByIdAndRefusesWhatDevicesCannotBear)
 {
-    const DossierFile demo = test::demoFile();
-    Part part = *demo.dossier.circuit.part("LK-C09-24");
+    const Dossier demo = test::demoFile().dossier;
+    Part part = *demo.circuit.part("LK-C09-24");
     part.name = "newer";
     const auto changed = withParts(demo, {part});
     ASSERT_TRUE(changed);
-    EXPECT_EQ(changed->dossier.circuit.parts.size(), demo.dossier.circuit.parts.size());
-    EXPECT_EQ(changed->dossier.circuit.part("LK-C09-24")->name, "newer");
+    EXPECT_EQ(changed->circuit.parts.size(), demo.circuit.parts.size());
+    EXPECT_EQ(changed->circuit.part("LK-C09-24")->name, "newer");
     part.kind = "lamp";
     part.parameters.clear();
     EXPECT_EQ(withParts(demo, {part}).error().message.id, "part.other_kind");

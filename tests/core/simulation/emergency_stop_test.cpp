@@ -2,6 +2,9 @@
 
 #include "tests/support/circuits.h"
 
+#include <map>
+#include <set>
+
 namespace ts {
 namespace {
 
@@ -173,6 +176,61 @@ TEST(ExchangedWires, ChangeWhatTheCircuitDoes)
         if (e.why == Why::Moved && b.plant().devices[static_cast<std::size_t>(e.device)].tag == "Q1" && e.to == 2)
             q1OnNet36 = b.plant().nets[static_cast<std::size_t>(e.net)].name == "36";
     EXPECT_TRUE(q1OnNet36);
+}
+
+/// Tags of the devices along an event's chain of causes, the event's own first.
+std::vector<std::string> chainOf(const test::Bench& b, int event)
+{
+    std::vector<std::string> tags;
+    for (int i = event; i >= 0; i = b.trace().events[static_cast<std::size_t>(i)].cause)
+        if (const int d = b.trace().events[static_cast<std::size_t>(i)].device; d >= 0)
+            tags.push_back(b.plant().devices[static_cast<std::size_t>(d)].tag);
+    return tags;
+}
+
+TEST(Causes, OfThreeMotorsThatStopTogetherAreEachMotorsOwn)
+{
+    const DossierFile file = *io::loadDossier(test::sourcePath("data/demo/larkspur_db2.sentry"));
+    test::Bench b(*compile(file.dossier.circuit));
+    b.to(0.5).tap("S4").to(1.2).tap("S22").to(1.6).tap("S12").to(2.0).act("S7", "turn_to_run").to(2.2).tap("S2").to(9.0);
+    const std::size_t before = b.trace().events.size();
+    b.act("S0", "press").to(30.0);
+    const std::map<std::string, std::set<std::string>> own{{"M1", {"Q1", "Q9"}}, {"M2", {"Q3", "Q9"}}, {"M3", {"Q6", "Q9"}}};
+    int seen = 0;
+    for (std::size_t i = before; i < b.trace().events.size(); ++i) {
+        const Event& e = b.trace().events[i];
+        if (e.why != Why::AtRest)
+            continue;
+        ++seen;
+        const auto chain = chainOf(b, static_cast<int>(i));
+        const auto& contactors = own.at(chain.front());
+        for (const std::string& tag : chain)
+            EXPECT_TRUE(tag == chain.front() || contactors.contains(tag) || tag == "K0" || tag == "S0") << chain.front() << " because of " << tag;
+        EXPECT_EQ(chain.back(), "S0") << chain.front();
+    }
+    EXPECT_EQ(seen, 3);
+}
+
+TEST(Causes, OfACoilIsTheContactThatOpenedItAndNotOneThatMovedAtTheSameInstant)
+{
+    test::CircuitBuilder b;
+    using Words = std::vector<std::string>;
+    b.device("G1", "supply_external_24v").device("S1", "selector", {{"contacts", Words{"13-14/on"}}}).device("S2", "selector", {{"contacts", Words{"13-14/on"}}});
+    for (const char* q : {"Q1", "Q2"})
+        b.device(q, "contactor", {{"coil_voltage_v", 24.0}, {"coil_current", std::string("dc")}});
+    for (const char* n : {"1", "2"})
+        b.wire("G1:+", std::string("S") + n + ":13").wire(std::string("S") + n + ":14", std::string("Q") + n + ":A1").wire(std::string("Q") + n + ":A2", "G1:-");
+    test::Bench bench(b.plant());
+    bench.to(0.1).act("S1", "turn_to_on").act("S2", "turn_to_on").to(1.0);
+    for (std::size_t i = 0; i < bench.trace().events.size(); ++i) {
+        const Event& e = bench.trace().events[i];
+        if (e.why != Why::Moved || e.to != 2)
+            continue;
+        const auto chain = chainOf(bench, static_cast<int>(i));
+        if (chain.front() == "Q1" || chain.front() == "Q2") {
+            EXPECT_EQ(chain[1], std::string("S") + chain.front().back());
+        }
+    }
 }
 
 } // namespace

@@ -146,5 +146,47 @@ TEST(ThreePhaseSupply, EarthingDecidesWhatAnEarthFaultDraws)
     EXPECT_LT(current("it"), 0.001);
 }
 
+test::CircuitBuilder tapped(const char* tap, double supplyV)
+{
+    test::CircuitBuilder b;
+    b.device("G0", "supply_single_phase", {{"voltage_v", supplyV}});
+    b.device("T1", "control_transformer", {{"rated_va", 250.0}, {"primary_v", 400.0}, {"secondary_v", 24.0}, {"primary_taps_v", std::vector<std::string>{"230", "400"}}});
+    b.device("P1", "lamp", {{"rated_voltage_v", 24.0}, {"rated_current_a", 5.0}});
+    b.wire("G0:L", std::string("T1:") + tap).wire("G0:N", "T1:0").wire("T1:3", "P1:X1").wire("P1:X2", "T1:4");
+    return b;
+}
+
+TEST(Transformer, OnEitherTapGivesItsSecondaryVoltage)
+{
+    for (const auto& [tap, supplyV] : {std::pair{"230", 230.0}, {"400", 400.0}}) {
+        test::Bench b(tapped(tap, supplyV).plant());
+        b.to(0.1);
+        // 5 A of 10.4 A, short-circuit voltage 6 %, nearly all resistive: 24 V less about 0.7 V; on one section of two about 1.2 V.
+        EXPECT_NEAR(std::abs(b.voltage("T1:3", "T1:4")), 23.1, 0.4) << tap;
+    }
+    test::Bench open(tapped("230", 230.0).plant());
+    open.to(0.1);
+    EXPECT_NEAR(std::abs(open.voltage("T1:400", "T1:0")), 400.0, 15.0) << "the tap that nobody uses is live all the same";
+}
+
+TEST(Transformer, OnTheWrongTapGivesTheWrongVoltage)
+{
+    test::Bench low(tapped("400", 230.0).plant());
+    low.to(0.1);
+    EXPECT_NEAR(std::abs(low.voltage("T1:3", "T1:4")), 24.0 * 230.0 / 400.0, 0.6);
+    test::Bench high(tapped("230", 400.0).plant());
+    high.to(0.1);
+    EXPECT_NEAR(std::abs(high.voltage("T1:3", "T1:4")), 24.0 * 400.0 / 230.0, 2.5);
+}
+
+TEST(Transformer, RefusesTapsThatDoNotRiseToThePrimaryVoltage)
+{
+    for (const std::vector<std::string>& taps : {std::vector<std::string>{"400", "230"}, {"230"}, {"low", "400"}}) {
+        test::CircuitBuilder b;
+        b.device("T1", "control_transformer", {{"rated_va", 250.0}, {"primary_v", 400.0}, {"secondary_v", 24.0}, {"primary_taps_v", taps}});
+        EXPECT_EQ(compile(b.circuit()).error().message.id, "kind.taps");
+    }
+}
+
 } // namespace
 } // namespace ts

@@ -70,6 +70,7 @@ constexpr std::array kTransformerParameters{
     ParameterSpec{"rated_va", Type::Number, 10, 100000, {}, {}, {}, {}, true},
     ParameterSpec{"primary_v", Type::Number, 1, 1000, {}, {}, {}, {}, true},
     ParameterSpec{"secondary_v", Type::Number, 1, 1000, {}, {}, {}, {}, true},
+    ParameterSpec{"primary_taps_v", Type::WordList, 0, 0, {}, "", {}, "assumed"},
     ParameterSpec{"short_circuit_voltage_pct", Type::Number, 1, 30, {}, {}, {}, "assumed"},
 };
 
@@ -83,24 +84,52 @@ double shortCircuitVoltage(double ratedVa)
     return deviceDefault("control transformer 400 VA", "short_circuit_voltage").nominal;
 }
 
+/// Voltages of the primary's sections from 0 upwards: one, or as many as there are taps.
+Expected<std::vector<double>> sectionsOf(const Parameters& p)
+{
+    std::vector<double> sections;
+    double below = 0.0;
+    for (const std::string& text : p.words("primary_taps_v")) {
+        const auto tap = numberFrom(text);
+        if (!tap || *tap <= below || *tap > 1000.0)
+            return failure(ErrorCode::OutOfRange, message("kind.taps", {p.tag(), text}));
+        sections.push_back(*tap - below);
+        below = *tap;
+    }
+    if (sections.empty())
+        sections.push_back(p.number("primary_v"));
+    else if (below != p.number("primary_v"))
+        return failure(ErrorCode::OutOfRange, message("kind.taps", {p.tag(), p.words("primary_taps_v").back()}));
+    return sections;
+}
+
+/// Terminals 1 2 and 3 4; with taps the primary is led out as 0 and the voltage of each tap.
 Expected<Body> transformerBody(const Parameters& p, Timing)
 {
+    const auto sections = sectionsOf(p);
+    if (!sections)
+        return Unexpected{sections.error()};
     Body b;
-    for (const char* marking : {"1", "2", "3", "4"})
-        addTerminal(b, marking);
+    const auto& taps = p.words("primary_taps_v");
+    std::vector<int> primary{addTerminal(b, taps.empty() ? "1" : "0")};
+    for (std::size_t k = 0; k < sections->size(); ++k)
+        primary.push_back(addTerminal(b, taps.empty() ? "2" : taps[k]));
+    const int s1 = addTerminal(b, "3"), s2 = addTerminal(b, "4");
     const double va = p.number("rated_va"), u1 = p.number("primary_v"), u2 = p.number("secondary_v");
     const double uk = p.isWritten("short_circuit_voltage_pct") ? p.number("short_circuit_voltage_pct") / 100.0 : shortCircuitVoltage(va);
     const double cosine = deviceDefault("control transformer", "rated_power_factor_of_drop").nominal;
-    const double sine = std::sqrt(1.0 - cosine * cosine);
-    const Complex zk = uk * u2 * u2 / va * Complex(cosine, sine);
+    const Complex zk = uk * u2 * u2 / va * Complex(cosine, std::sqrt(1.0 - cosine * cosine));
     const double zm = u1 * u1 / va / deviceDefault("control transformer", "magnetising_current").nominal;
-    Element e;
-    e.role = "windings";
-    e.terminals = {0, 1, 2, 3, -1, -1};
-    // Direct current resistances: the resistive drop split equally between the windings.
-    const double n = u1 / u2;
-    e.what = TransformerElement{n, zk, {0.0, zm}, zk.real() / 2.0 * n * n, zk.real() / 2.0, u2};
-    b.elements.push_back(e);
+    for (std::size_t k = 0; k < sections->size(); ++k) {
+        // Each section is a transformer of its own on the common secondary. A section of fewer turns has the more short-circuit
+        // impedance, so that all of them in series have that of the sheet. Resistive drop split equally between the windings.
+        const double n = (*sections)[k] / u2, share = (*sections)[k] / u1;
+        Element e;
+        e.role = "windings";
+        e.terminals = {primary[k], primary[k + 1], s1, s2, -1, -1};
+        e.what = TransformerElement{n, zk / share, {0.0, zm * share}, zk.real() / 2.0 * (u1 / u2) * (u1 / u2) * share, zk.real() / 2.0, u2};
+        b.elements.push_back(e);
+    }
     return b;
 }
 
