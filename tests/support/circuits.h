@@ -26,6 +26,12 @@ inline DossierFile demoFile()
     return *file;
 }
 
+/// A parameter that is a word; a bare literal would become a flag.
+inline std::string word(const char* text)
+{
+    return text;
+}
+
 /// A circuit by calls: device("Q1", "contactor", {...}), wire("Q1:A1", "S1:14").
 class CircuitBuilder {
 public:

@@ -19,6 +19,31 @@ TimeNs delayNs(double s, TimingFault fault)
     return timeNs(seconds(fault == TimingFault::TooLong ? s * kTooLong : s));
 }
 
+/// One look at a logic: changes of mode with their time, and delays that lead to a mode.
+struct Look {
+    LogicAnswer& answer;
+    TimeNs now = 0;
+    TimingFault fault = TimingFault::None;
+
+    void enter(std::uint8_t mode)
+    {
+        if (answer.word.mode != mode)
+            answer.word.since = now;
+        answer.word.mode = mode;
+    }
+    /// The mode after the delay, or a wake-up when it is over.
+    void elapsesInto(std::uint8_t next, double delayS)
+    {
+        if (fault == TimingFault::Never)
+            return;
+        const TimeNs end = answer.word.since + delayNs(delayS, fault);
+        if (now >= end)
+            enter(next);
+        else if (!answer.wakeAt || end < *answer.wakeAt)
+            answer.wakeAt = end;
+    }
+};
+
 bool isOn(double v, bool wasOn, double onV, double offV)
 {
     return v >= (wasOn ? offV : onV);
@@ -42,47 +67,34 @@ LogicAnswer step(const TimerLogic& t, const LogicWord& before, std::uint16_t sig
     LogicWord& w = a.word;
     const bool powered = sight & kPowered;
     w.flags = powered;
-    const auto enter = [&](std::uint8_t mode) {
-        if (w.mode != mode)
-            w.since = now;
-        w.mode = mode;
-    };
-    const auto elapsesInto = [&](std::uint8_t next, double s) {
-        if (fault == TimingFault::Never)
-            return;
-        const TimeNs end = w.since + delayNs(s, fault);
-        if (now >= end)
-            enter(next);
-        else
-            a.wakeAt = end;
-    };
+    Look look{a, now, fault};
     if (t.function == TimerLogic::Function::OffDelay) {
         const bool called = sight & kControl;
         if (!powered)
-            enter(0);
+            look.enter(0);
         else if (called)
-            enter(4);
+            look.enter(4);
         else if (w.mode == 4)
-            enter(1);
+            look.enter(1);
         if (w.mode == 1)
-            elapsesInto(0, t.delayS);
+            look.elapsesInto(0, t.delayS);
         a.wishes = {{t.first, w.mode == 4 || w.mode == 1 ? 2 : 0}};
         return a;
     }
     if (!powered)
-        enter(0);
+        look.enter(0);
     else if (w.mode == 0)
-        enter(1);
+        look.enter(1);
     if (t.function == TimerLogic::Function::StarDelta) {
         if (w.mode == 1)
-            elapsesInto(3, t.delayS);
+            look.elapsesInto(3, t.delayS);
         if (w.mode == 3)
-            elapsesInto(2, t.pauseS);
+            look.elapsesInto(2, t.pauseS);
         a.wishes = {{t.first, w.mode == 1 ? 2 : 0}, {t.second, w.mode == 2 ? 2 : 0}};
         return a;
     }
     if (w.mode == 1)
-        elapsesInto(2, t.delayS);
+        look.elapsesInto(2, t.delayS);
     a.wishes = {{t.first, w.mode == 2 ? 2 : 0}};
     return a;
 }
@@ -165,41 +177,28 @@ LogicAnswer step(const PhaseMonitorLogic& m, const LogicWord& before, std::uint1
     LogicAnswer a{before, {}, {}, {}};
     LogicWord& w = a.word;
     const auto reasons = static_cast<std::uint8_t>(sight >> kReasonShift);
-    const auto enter = [&](std::uint8_t mode) {
-        if (w.mode != mode)
-            w.since = now;
-        w.mode = mode;
-    };
-    const auto elapsesInto = [&](std::uint8_t next, double s) {
-        if (fault == TimingFault::Never)
-            return;
-        const TimeNs end = w.since + delayNs(s, fault);
-        if (now >= end)
-            enter(next);
-        else if (!a.wakeAt || end < *a.wakeAt)
-            a.wakeAt = end;
-    };
+    Look look{a, now, fault};
     const bool atOnce = reasons & (monitor::kLoss | monitor::kSequence);
     if (!(sight & kPowered))
-        enter(0);
+        look.enter(0);
     else if (w.mode == 0)
-        enter(1);
+        look.enter(1);
     if (w.mode == 4 && reasons == 0 && (m.resetButton < 0 || (sight & kReset)))
-        enter(2);
+        look.enter(2);
     if (w.mode == 1 && reasons == 0)
-        elapsesInto(2, m.startUpS);
+        look.elapsesInto(2, m.startUpS);
     else if (w.mode == 1)
         w.since = now; // the start-up time begins when all is well
     if (w.mode == 2 && reasons != 0)
-        enter(atOnce ? 5 : 3);
+        look.enter(atOnce ? 5 : 3);
     if ((w.mode == 3 || w.mode == 5) && reasons == 0)
-        enter(2);
+        look.enter(2);
     if (w.mode == 3 && atOnce)
-        enter(5);
+        look.enter(5);
     if (w.mode == 3)
-        elapsesInto(4, m.delayS);
+        look.elapsesInto(4, m.delayS);
     if (w.mode == 5)
-        elapsesInto(4, m.lossS);
+        look.elapsesInto(4, m.lossS);
     w.flags = reasons;
     const bool healthy = w.mode == 2 || w.mode == 3 || w.mode == 5;
     const bool energised = m.energisedWhenHealthy ? healthy : w.mode == 4;
@@ -240,18 +239,14 @@ LogicAnswer step(const SoftStarterLogic& s, const LogicWord& before, std::uint16
     LogicAnswer a{before, {}, {}, {}};
     LogicWord& w = a.word;
     w.flags = sight & kPowered;
-    const auto enter = [&](std::uint8_t mode) {
-        if (w.mode != mode)
-            w.since = now;
-        w.mode = mode;
-    };
+    Look look{a, now, fault};
     const bool wanted = sight & kControl;
     if (!(sight & kPowered))
-        enter(0);
+        look.enter(0);
     else if (wanted && (w.mode == 0 || w.mode == 3))
-        enter(1);
+        look.enter(1);
     else if (!wanted && (w.mode == 1 || w.mode == 2))
-        enter(s.rampDownS > 0.0 && fault != TimingFault::TooShort ? 3 : 0);
+        look.enter(s.rampDownS > 0.0 && fault != TimingFault::TooShort ? 3 : 0);
     const bool ramps = w.mode == 1 || w.mode == 3;
     double done = 1.0;
     if (ramps) {
@@ -260,7 +255,7 @@ LogicAnswer step(const SoftStarterLogic& s, const LogicWord& before, std::uint16
         const TimeNs steps = (now - w.since) / stepNs;
         done = std::min(1.0, static_cast<double>(steps) / kRampSteps);
         if (done >= 1.0)
-            enter(w.mode == 1 ? 2 : 0);
+            look.enter(w.mode == 1 ? 2 : 0);
         else
             a.wakeAt = w.since + (steps + 1) * stepNs;
     }
@@ -292,35 +287,28 @@ LogicAnswer step(const DriveLogic& d, const LogicWord& before, std::uint16_t sig
 {
     LogicAnswer a{before, {}, {}, {}};
     LogicWord& w = a.word;
-    const auto enter = [&](std::uint8_t mode) {
-        if (w.mode != mode)
-            w.since = now;
-        w.mode = mode;
-    };
+    Look look{a, now, fault};
     const bool right = sight & kControl, left = !right && (sight & kReverse);
     const bool runs = w.mode == 2 || w.mode == 3;
     if (!(sight & kPowered)) {
-        enter(0);
+        look.enter(0);
     } else if (!(sight & kTorque)) {
-        enter(5);
+        look.enter(5);
     } else if (w.mode == 0 || w.mode == 5) {
         if (!right && !left)
-            enter(1); // a run command that was there all the time starts nothing
+            look.enter(1); // a run command that was there all the time starts nothing
         else
-            enter(5);
+            look.enter(5);
     } else if (right) {
-        enter(2);
+        look.enter(2);
     } else if (left) {
-        enter(3);
+        look.enter(3);
     } else if (runs) {
-        enter(fault == TimingFault::Never ? 1 : 4);
+        look.enter(fault == TimingFault::Never ? 1 : 4);
     }
     if (w.mode == 4) {
-        const TimeNs end = w.since + delayNs(d.rampDownS, fault == TimingFault::TooShort ? TimingFault::None : fault);
-        if (now >= end)
-            enter(1);
-        else
-            a.wakeAt = end;
+        look.fault = fault == TimingFault::TooLong ? fault : TimingFault::None;
+        look.elapsesInto(1, d.rampDownS);
     }
     Level level;
     level.isActive = w.mode == 2 || w.mode == 3 || w.mode == 4;

@@ -9,12 +9,9 @@ namespace {
 
 using test::Bench;
 using test::CircuitBuilder;
+using test::word;
 using Words = std::vector<std::string>;
 
-std::string word(const char* text)
-{
-    return text;
-}
 ParameterMap plate(ParameterMap more = {})
 {
     ParameterMap p{{"rated_power_w", 5500.0}, {"voltage_v", 400.0}, {"current_a", 11.0}, {"cos_phi", 0.83}, {"speed_per_min", 1455.0}};

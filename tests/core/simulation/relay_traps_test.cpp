@@ -7,12 +7,9 @@ namespace {
 
 using test::Bench;
 using test::CircuitBuilder;
+using test::word;
 using Words = std::vector<std::string>;
 
-std::string word(const char* text)
-{
-    return text;
-}
 ParameterMap contactor24(Words auxiliaries = {"13-14", "21-22"})
 {
     return {{"coil_voltage_v", 24.0}, {"coil_current", word("dc")}, {"auxiliary_contacts", std::move(auxiliaries)}, {"mirror_contacts", true}};

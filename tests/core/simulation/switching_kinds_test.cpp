@@ -7,15 +7,12 @@ namespace {
 
 using test::Bench;
 using test::CircuitBuilder;
+using test::word;
 using Words = std::vector<std::string>;
 
 ParameterMap lamp24()
 {
     return {{"rated_voltage_v", 24.0}};
-}
-std::string word(const char* text)
-{
-    return text;
 }
 
 /// 24 V from elsewhere, and lamps behind the contacts named.
