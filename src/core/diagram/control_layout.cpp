@@ -347,7 +347,8 @@ private:
                 name = m_graph.devices[at(terminal.device)].device->tag + ":" + terminal.ref.marking;
                 s.device = terminal.ref.device;
                 s.upper = s.lower = terminal.ref;
-                scene.pins.push_back({terminal.ref, p});
+                if (m_pinned.insert(t).second) // several groups may end here: they bear the same name
+                    scene.pins.push_back({terminal.ref, p});
             }
         scene.symbols.push_back(s);
         scene.texts.push_back({{p.x, n.isUpper ? p.y - 9 : p.y + 19}, name, TextStyle::Marking, Anchor::Middle});
@@ -407,7 +408,7 @@ private:
     int m_firstPath = 0; ///< paths in the rows before
     std::vector<std::pair<int, Point>> m_feet; ///< coil, where its list begins
     std::map<std::pair<int, int>, std::vector<std::pair<double, double>>> m_rails; ///< (side, net) -> from, to
-    std::set<int> m_numbered;
+    std::set<int> m_numbered, m_pinned;
     std::vector<std::pair<int, int>> m_pathOf; ///< edge, path number
 };
 

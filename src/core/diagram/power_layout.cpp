@@ -3,12 +3,13 @@
 #include <algorithm>
 #include <deque>
 #include <map>
+#include <optional>
 #include <set>
 
 namespace ts::diagram {
 namespace {
 
-constexpr double kPitch = 40, kDevice = 44, kFlat = 16, kChannel = 28, kLeft = 40, kTop = 30;
+constexpr double kPitch = 40, kDevice = 44, kFlat = 16, kChannel = 28, kTrack = 5, kLeft = 40, kTop = 30;
 
 std::size_t at(int i)
 {
@@ -47,6 +48,7 @@ public:
         deepenRows();
         findRows();
         findColumns();
+        makeRoomForTracks();
         for (PowerDevice& d : m_devices)
             drawDevice(d);
         route();
@@ -224,7 +226,8 @@ private:
 
     double y(int row) const { return m_rowTop.at(row); }
 
-    /// Rows that hold nothing but terminals are flat.
+    /// Rows that hold nothing but terminals are flat. Below each row there is a channel with a track for every line that
+    /// runs sideways there.
     void findRows()
     {
         std::map<int, double> heightOf;
@@ -233,9 +236,21 @@ private:
         double top = kTop;
         for (const auto& [row, height] : heightOf) {
             m_rowTop[row] = top;
-            top += height + kChannel;
+            const auto tracks = m_tracksOf.find(row);
+            top += height + (tracks == m_tracksOf.end() ? kChannel : std::max(kChannel, 16 + kTrack * tracks->second));
         }
         m_scene.height = top;
+    }
+
+    /// Counts the lines that leave each row sideways, and moves everything below them down.
+    void makeRoomForTracks()
+    {
+        for (const auto& [n, ends] : endsByNet())
+            m_tracksOf[ends.front().row] += runsSideways(ends);
+        findRows();
+        for (PowerDevice& d : m_devices)
+            for (Pin& p : d.pins)
+                p.p.y = isSupply(graphDevice(d)) ? y(d.row) + 14 : p.isTop ? y(d.row) : y(d.row) + kDevice;
     }
 
     /// Each device stands under what feeds it, or as near to it as there is room.
@@ -354,44 +369,87 @@ private:
         m_scene.texts.push_back({{p.p.x + 5, p.isTop ? p.p.y + 9 : p.p.y - 1}, t.ref.marking, TextStyle::Marking, Anchor::Left});
     }
 
-    void route()
+    /// A place where a net meets a device.
+    struct End {
+        Point p;
+        bool isTop = false;
+        int row = 0;
+    };
+
+    /// Ends of every net that is wired, the one that feeds it first.
+    std::map<int, std::vector<End>> endsByNet() const
     {
-        std::map<int, std::vector<Point>> pointsOf; // net -> pins, feeding one first
-        std::map<int, std::vector<bool>> topOf;
+        std::map<int, std::vector<End>> endsOf;
         std::vector<const PowerDevice*> byRow;
         for (const PowerDevice& d : m_devices)
             byRow.push_back(&d);
         std::stable_sort(byRow.begin(), byRow.end(), [](auto* a, auto* b) { return a->row < b->row; });
         for (const PowerDevice* d : byRow)
             for (const Pin& p : d->pins) {
-                const int n = m_graph.netOf(p.terminal);
                 if (!m_graph.terminals[at(p.terminal)].isWired)
                     continue;
-                auto& list = pointsOf[n];
+                auto& list = endsOf[m_graph.netOf(p.terminal)];
                 const bool isTop = p.isTop && !isSupply(graphDevice(*d));
-                list.insert(isTop ? list.end() : list.begin(), p.p);
-                topOf[n].insert(isTop ? topOf[n].end() : topOf[n].begin(), isTop);
+                list.insert(isTop ? list.end() : list.begin(), {p.p, isTop, d->row});
             }
-        std::map<double, int> tracks; // channel -> tracks used
-        for (auto& [n, points] : pointsOf) {
-            if (m_graph.nets[at(n)].isEarth)
-                drawEarths(n, points, topOf[n]);
-            else if (points.size() > 1)
-                routeNet(n, points, tracks);
-            else if (m_graph.nets[at(n)].isRail)
-                drawToControl(n, points.front(), topOf[n].front());
-        }
+        return endsOf;
     }
 
-    void drawEarths(int n, const std::vector<Point>& points, const std::vector<bool>& isTop)
+    /// A net on its way: where it begins, and the track on which it runs sideways.
+    struct Course {
+        int net = 0;
+        std::vector<End> ends;
+        std::optional<double> track;
+    };
+
+    void route()
     {
-        for (std::size_t i = 0; i < points.size(); ++i) {
+        std::vector<Course> courses;
+        for (auto& [n, ends] : endsByNet()) {
+            if (m_graph.nets[at(n)].isEarth)
+                drawEarths(n, ends);
+            else if (ends.size() > 1)
+                courses.push_back({n, ends, {}});
+            else if (m_graph.nets[at(n)].isRail)
+                drawToControl(n, ends.front().p, ends.front().isTop);
+        }
+        // First what must run where it runs: straight lines, and each net's way to its track.
+        for (Course& c : courses) {
+            const Point start = c.ends.front().p;
+            for (const End& e : c.ends)
+                if (e.p.x == start.x && e.p.y > start.y)
+                    m_verticals.push_back({start.x, start.y, e.p.y, c.net});
+            if (runsSideways(c.ends))
+                takeTrack(c);
+        }
+        for (Course& c : courses)
+            routeNet(c);
+    }
+
+    static bool runsSideways(const std::vector<End>& ends)
+    {
+        return std::any_of(ends.begin(), ends.end(), [&](const End& e) { return e.p.x != ends.front().p.x; });
+    }
+
+    void takeTrack(Course& c)
+    {
+        const Point start = c.ends.front().p;
+        c.track = start.y + 9 + m_tracks[start.y]++ * kTrack;
+        m_verticals.push_back({start.x, start.y, *c.track, c.net});
+        for (const End& e : c.ends)
+            if (!e.isTop)
+                m_verticals.push_back({e.p.x, std::min(e.p.y, *c.track), std::max(e.p.y, *c.track), c.net});
+    }
+
+    void drawEarths(int n, const std::vector<End>& ends)
+    {
+        for (const End& end : ends) {
             Symbol s;
             s.kind = SymbolKind::Earth;
             s.upper = s.lower = m_graph.terminals[at(m_graph.nets[at(n)].terminals.front())].ref;
-            s.top = points[i];
-            s.bottom = {points[i].x, points[i].y + (isTop[i] ? -14 : 14)};
-            s.box = {points[i].x - 8, std::min(s.top.y, s.bottom.y), 16, 16};
+            s.top = end.p;
+            s.bottom = {end.p.x, end.p.y + (end.isTop ? -14 : 14)};
+            s.box = {end.p.x - 8, std::min(s.top.y, s.bottom.y), 16, 16};
             m_scene.symbols.push_back(s);
         }
     }
@@ -418,38 +476,40 @@ private:
     /// The nearest place beside `x` where a vertical line is free; `x` itself if there is none.
     double freeX(double x, double y0, double y1, int net) const
     {
-        for (double offset : {0.0, 0.5, -0.5, 1.5, -1.5, 2.5, -2.5, 3.5, 4.5})
+        for (double offset : {0.0, 0.5, -0.5, 0.25, -0.25, 0.75, -0.75, 1.5, -1.5, 1.25, -1.25, 2.5, -2.5, 3.5, -3.5, 4.5, -4.5})
             if (isFree(x + offset * kPitch, y0, y1, net))
                 return x + offset * kPitch;
         return x;
     }
 
-    void routeNet(int n, const std::vector<Point>& points, std::map<double, int>& tracks)
+    void routeNet(Course& c)
     {
-        const TerminalRef ref = m_graph.terminals[at(m_graph.nets[at(n)].terminals.front())].ref;
-        const Point start = points.front();
-        for (std::size_t i = 1; i < points.size(); ++i) {
-            const Point end = points[i];
-            if (end.x == start.x && isFree(end.x, start.y, end.y, n)) {
-                m_scene.conductors.push_back({{start, end}, ref, false});
-                m_verticals.push_back({end.x, start.y, end.y, n});
+        const TerminalRef ref = m_graph.terminals[at(m_graph.nets[at(c.net)].terminals.front())].ref;
+        const Point start = c.ends.front().p;
+        std::map<double, int> touches{{start.x, 1}}; // on the track: how many lines come from above or below
+        const auto line = [&](std::vector<Point> points) { m_scene.conductors.push_back({std::move(points), ref, false}); };
+        for (std::size_t i = 1; i < c.ends.size(); ++i) {
+            const Point end = c.ends[i].p;
+            if (end.x == start.x && isFree(end.x, start.y, end.y, c.net)) {
+                line({start, end});
+                ++touches[start.x];
                 continue;
             }
-            const int track = tracks[start.y]++;
-            const double y0 = start.y + 9 + (track % 4) * 5.0;
-            const double x = freeX(end.x, y0, end.y, n);
-            if (x == end.x) {
-                m_scene.conductors.push_back({{start, {start.x, y0}, {end.x, y0}, end}, ref, false});
-            } else {
-                const double y1 = end.y - 4;
-                m_scene.conductors.push_back({{start, {start.x, y0}, {x, y0}, {x, y1}, {end.x, y1}, end}, ref, false});
-            }
-            m_verticals.push_back({x, y0, end.y, n});
-            m_scene.dots.push_back({{start.x, y0}, ref});
+            if (!c.track)
+                takeTrack(c);
+            const double y0 = *c.track, x = c.ends[i].isTop ? freeX(end.x, y0, end.y, c.net) : end.x;
+            if (x == end.x)
+                line({start, {start.x, y0}, {end.x, y0}, end});
+            else
+                line({start, {start.x, y0}, {x, y0}, {x, end.y - 4}, {end.x, end.y - 4}, end});
+            ++touches[x];
+            m_verticals.push_back({x, y0, end.y, c.net});
         }
-        if (points.size() == 2 && !m_scene.dots.empty() && m_scene.dots.back().net == ref)
-            m_scene.dots.pop_back(); // a corner, not a junction
-        m_scene.texts.push_back({{start.x - 5, start.y + 5}, m_graph.nets[at(n)].name, TextStyle::WireNumber, Anchor::Right});
+        if (c.track)
+            for (const auto& [x, count] : touches)
+                if (count + (x > touches.begin()->first) + (x < touches.rbegin()->first) > 2)
+                    m_scene.dots.push_back({{x, *c.track}, ref});
+        m_scene.texts.push_back({{start.x - 5, start.y + 5}, m_graph.nets[at(c.net)].name, TextStyle::WireNumber, Anchor::Right});
     }
 
     struct Vertical {
@@ -457,9 +517,11 @@ private:
         int net = 0;
     };
     std::vector<Vertical> m_verticals;
+    std::map<double, int> m_tracks; ///< channel -> tracks used
     const WiredGraph& m_graph;
     std::vector<PowerDevice> m_devices;
     std::map<int, double> m_rowTop;
+    std::map<int, int> m_tracksOf; ///< row -> lines that leave it sideways
     Scene m_scene;
 };
 
