@@ -105,6 +105,26 @@ TEST(Plan, RefusesWhatCannotBeAndSaysWhy)
     EXPECT_EQ(refusal({"control_cable_m=nan"}), "pattern.cable");
 }
 
+/// With every choice that is said not to matter changed, the same circuit comes out.
+TEST(Plan, WhatDoesNotMatterChangesNothing)
+{
+    for (const Texts& with : {Texts{}, Texts{"base=drive"}, Texts{"operation=inching"}, Texts{"stop=one_channel_relay"}, Texts{"base=star_delta", "monitor=voltage"}, Texts{"operation=hand_off_auto"}}) {
+        const Plan plan = *Plan::from(with);
+        const Circuit circuit = starter(plan)->dossier.circuit;
+        for (const Choice& c : choices()) {
+            if (matters(plan, c.name))
+                continue;
+            for (std::string_view word : wordsOf(c)) {
+                Texts changed = with;
+                changed.push_back(std::string(c.name) + "=" + std::string(word));
+                const auto other = starter(*Plan::from(changed));
+                if (other)
+                    EXPECT_EQ(other->dossier.circuit, circuit) << changed.back();
+            }
+        }
+    }
+}
+
 TEST(Plan, HorsepowerIsConverted)
 {
     const DossierFile file = built({"motor=7.5hp,10.8A,0.83,1455"});
