@@ -16,7 +16,6 @@ std::span<const Entry> choiceEntries()
         TS_TEXT("pattern.no_motor", "the parts list has no motor of %1: give its plate, as in 5.5kW,11A,0.83,1455"),
         TS_TEXT("pattern.cable", "a control cable of \"%1\" m: 0.1 to 5000 m is possible"),
         TS_TEXT("pattern.drive_needs_24v", "the drive's inputs are made for 24 V DC and would burn: choose control=dc24"),
-        TS_TEXT("pattern.drive_has_no_overload", "a drive protects its motor by itself: there is no overload contact to put into the return"),
         TS_TEXT("pattern.drive_output_has_its_own_frequency", "behind a drive there is no supply frequency for a phase monitor to look at: choose tap=supply_side"),
         TS_TEXT("pattern.no_button_to_interlock", "with hand, off and automatic there are no two start buttons that could lock one another"),
         TS_TEXT("pattern.no_hold", "this way of operating has no hold into which the monitor's contact could go"),

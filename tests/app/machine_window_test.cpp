@@ -41,7 +41,9 @@ protected:
 
 TEST_F(MachineWindow, ShowsWhatFollowsAndBuildsOnDemand)
 {
-    EXPECT_FALSE(find("machine.build")->isEnabled()) << "nothing chosen yet";
+    EXPECT_FALSE(find("machine.build")->isEnabled()) << "still being built";
+    waitForPreview();
+    EXPECT_TRUE(find("machine.build")->isEnabled()) << "the plainest starter is there at once";
     EXPECT_FALSE(find("choice.tap")->isEnabled()) << "there is no monitor that could look anywhere";
     choose("base", "reversing");
     EXPECT_EQ(wrongLines(), 0);

@@ -26,9 +26,7 @@ Expected<void> checkPossible(const Plan& plan)
     const bool direct = plan.is("control", "dc24") || plan.is("control", "dc24_unbonded");
     if (plan.is("base", "drive") && !direct)
         return refused("pattern.drive_needs_24v");
-    if (plan.is("base", "drive") && plan.is("brake", "yes") && plan.is("overload", "return_side"))
-        return refused("pattern.drive_has_no_overload");
-    if (plan.is("base", "drive") && (plan.is("tap", "motor_side") && !plan.is("monitor", "none")))
+    if (plan.is("base", "drive") && plan.is("tap", "motor_side") && !plan.is("monitor", "none"))
         return refused("pattern.drive_output_has_its_own_frequency");
     const bool hasNoHold = plan.is("operation", "inching") || plan.is("operation", "hand_off_auto");
     if (hasNoHold && !plan.is("monitor", "none") && plan.is("monitor_contact", "hold"))

@@ -206,7 +206,6 @@ QWidget* MachinePlace::consequenceSide()
     column->addWidget(m_motors);
     column->addStretch(1);
     m_build->setEnabled(false);
-    m_summary->setText(tr("Change a choice, or press a key in a field, and the starter is built and run here before you take it."));
     return side;
 }
 
@@ -223,6 +222,14 @@ void MachinePlace::showWhatMatters()
     if (const auto plan = patterns::Plan::from(assignments()))
         for (const Answer& a : m_answers)
             a.field->setEnabled(patterns::matters(*plan, a.name));
+}
+
+/// The first starter is built when somebody looks.
+void MachinePlace::showEvent(QShowEvent* event)
+{
+    QWidget::showEvent(event);
+    if (!m_preview->result() && !m_preview->isBusy())
+        takeChoices();
 }
 
 /// Scrolling the page must not turn a choice that lies under the mouse.

@@ -33,6 +33,7 @@ private:
     void showWhatMatters();
     void takeChoices();
     bool eventFilter(QObject* watched, QEvent* event) override;
+    void showEvent(QShowEvent* event) override;
     void takePreview();
     void takeDocument();
 
