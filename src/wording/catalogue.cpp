@@ -1,6 +1,7 @@
 // Every sentence of the program that does not belong to one widget. Sorted when first asked for.
 
 #include "wording/choice_texts.h"
+#include "wording/edit_texts.h"
 #include "wording/wording.h"
 
 #include <QtGlobal>
@@ -54,6 +55,16 @@ const Entry kEntries[] = {
     TS_TEXT("list.missing_column", "the column \"%1\" is missing"),
     TS_TEXT("list.too_many_cells", "this line has more cells than there are columns"),
     TS_TEXT("edit.no_terminal", "there is no terminal \"%1\""),
+    TS_TEXT("edit.in_use", "%1 has wires already"),
+    TS_TEXT("edit.no_block", "%1 takes no add-on block"),
+    TS_TEXT("edit.no_device", "there is no such device"),
+    TS_TEXT("edit.no_wire", "there is no such wire"),
+    TS_TEXT("edit.nothing_ahead", "nothing else is joined to %1: there is nothing to be in series with"),
+    TS_TEXT("edit.nothing_behind", "nothing was named that should lie behind it"),
+    TS_TEXT("edit.same_net", "%1 and %2 are joined already"),
+    TS_TEXT("edit.several_nets", "not all of what should lie behind is joined to %1"),
+    TS_TEXT("edit.spoken_of", "a safety function or a scenario speaks of %1: change that first"),
+    TS_TEXT("edit.terminal_goes", "%1 would no longer be there, and wire %2 is on it"),
     TS_TEXT("edit.wire_to_itself", "a wire from %1 to itself"),
     TS_TEXT("edit.wire_size", "the wire from %1 to %2 needs a cross-section and a length above zero"),
     TS_TEXT("interlock.no_armature", "a mechanical interlock names a device without an armature"),
@@ -468,8 +479,8 @@ std::span<const Entry> catalogue()
 {
     static const std::vector<Entry> sorted = [] {
         std::vector<Entry> all(std::begin(kEntries), std::end(kEntries));
-        const auto choices = choiceEntries();
-        all.insert(all.end(), choices.begin(), choices.end());
+        for (const auto& more : {choiceEntries(), editEntries()})
+            all.insert(all.end(), more.begin(), more.end());
         std::sort(all.begin(), all.end(), [](const Entry& a, const Entry& b) { return std::string_view(a.id) < b.id; });
         return all;
     }();

@@ -4,6 +4,7 @@
 
 #include "core/checks/check.h"
 #include "core/library/registry.h"
+#include "core/offers/offer.h"
 #include "core/patterns/choices.h"
 #include "core/simulation/logic.h"
 #include "tests/support/circuits.h"
@@ -22,11 +23,11 @@ namespace {
 std::set<std::string> usedIds()
 {
     static const std::regex id("\"((?:file|json|csv|list|pattern|interlock|shaft|kind|motor|network|parameter|part|wire|fault|run|scenario|event|converter|pause|expect|formula|"
-                               "value|basis|arithmetic|level|assume|condition|stop|finding|consequence|mend|evidence|edit|report|method|caution)\\.[a-z0-9_.]+)\"");
+                               "value|basis|arithmetic|level|assume|condition|stop|finding|consequence|mend|evidence|edit|offer|means|report|method|caution)\\.[a-z0-9_.]+)\"");
     std::set<std::string> ids;
     for (const auto& entry : std::filesystem::recursive_directory_iterator(test::sourcePath("src"))) {
         const std::string path = entry.path();
-        if ((!path.ends_with(".cpp") && !path.ends_with(".h")) || path.ends_with("catalogue.cpp") || path.ends_with("choice_texts.cpp") || path.find("/app/shell/") != std::string::npos)
+        if ((!path.ends_with(".cpp") && !path.ends_with(".h")) || path.ends_with("catalogue.cpp") || path.ends_with("_texts.cpp") || path.find("/app/shell/") != std::string::npos)
             continue;
         std::ifstream file(path);
         std::stringstream text;
@@ -46,6 +47,29 @@ TEST(Catalogue, HasASentenceForEveryIdThatIsUsed)
         EXPECT_TRUE(wording::knows(id)) << id;
 }
 
+/// Every offer that a whole starter brings forth, its questions and answers.
+TEST(Catalogue, HasWordsForWhatCanBeMeant)
+{
+    const DossierFile demo = test::demoFile();
+    std::vector<offers::Target> targets{{}, {{}, {}, demo.dossier.circuit.wires.front().id}};
+    for (const Device& d : demo.dossier.circuit.devices) {
+        targets.push_back({d.id, "", {}});
+        targets.push_back({d.id, "13-14", {}});
+    }
+    std::set<std::string> seen;
+    for (const offers::Target& t : targets)
+        for (const offers::Offer& o : offers::offersFor(demo.dossier, t)) {
+            seen.insert(o.id);
+            EXPECT_TRUE(wording::knows("offer.do." + o.id)) << o.id;
+            for (const offers::Question& q : o.questions) {
+                EXPECT_TRUE(wording::knows("question." + q.id)) << q.id;
+                for (const offers::Choice& c : q.choices)
+                    EXPECT_FALSE(wording::sentence(c.text).contains('%')) << c.text.id;
+            }
+        }
+    EXPECT_GT(seen.size(), 15u);
+}
+
 TEST(Catalogue, IsSortedAndHoldsNothingTwice)
 {
     const auto all = wording::catalogue();
@@ -57,6 +81,8 @@ TEST(Catalogue, KnowsEveryKindCheckFaultAndAction)
 {
     for (const DeviceKind* kind : deviceKinds()) {
         EXPECT_TRUE(wording::knows("kind." + std::string(kind->id))) << kind->id;
+        for (const ParameterSpec& p : kind->parameters)
+            EXPECT_TRUE(wording::knows("parameter." + std::string(p.name))) << p.name;
         for (const FailureModeSpec& m : kind->failureModes)
             EXPECT_TRUE(wording::knows("mode." + std::string(m.mode))) << m.mode;
     }

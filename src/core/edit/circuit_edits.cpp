@@ -1,10 +1,9 @@
 #include "core/edit/circuit_edits.h"
 
+#include "core/edit/wiring.h"
 #include "core/library/registry.h"
-#include "core/library/table.h"
 
 #include <algorithm>
-#include <set>
 
 namespace ts::edit {
 namespace {
@@ -12,61 +11,6 @@ namespace {
 Unexpected refused(ErrorCode code, const char* id, std::vector<Argument> arguments)
 {
     return failure(code, message(id, std::move(arguments)));
-}
-
-bool canBeTag(std::string_view tag)
-{
-    return !tag.empty() && tag.size() <= 24 && tag.find_first_of(":/+. \t\n") == tag.npos;
-}
-
-Expected<TerminalRef> terminalNamed(const Circuit& circuit, std::string_view name)
-{
-    const std::size_t colon = name.find(':');
-    const Device* device = colon == name.npos ? nullptr : circuit.device(name.substr(0, colon));
-    if (!device)
-        return refused(ErrorCode::NotFound, "edit.no_terminal", {std::string(name)});
-    const auto body = bodyOf(circuit, *device);
-    if (!body)
-        return Unexpected{body.error()};
-    const std::string marking(name.substr(colon + 1));
-    const bool isThere = std::any_of(body->terminals.begin(), body->terminals.end(), [&](const TerminalSpec& t) { return !t.inner && t.marking == marking; });
-    if (!isThere)
-        return refused(ErrorCode::NotFound, "edit.no_terminal", {std::string(name)});
-    return TerminalRef{device->id, marking};
-}
-
-/// Terminals joined by wires with one of them, itself included.
-std::set<TerminalRef> netOf(const Circuit& circuit, const TerminalRef& start)
-{
-    std::set<TerminalRef> net{start};
-    for (bool grows = true; grows;) {
-        grows = false;
-        for (const Wire& w : circuit.wires)
-            if (net.contains(w.from) != net.contains(w.to)) {
-                net.insert(w.from);
-                net.insert(w.to);
-                grows = true;
-            }
-    }
-    return net;
-}
-
-std::string numberOfNet(const Circuit& circuit, const TerminalRef& terminal)
-{
-    const std::set<TerminalRef> net = netOf(circuit, terminal);
-    for (const Wire& w : circuit.wires)
-        if (net.contains(w.from) && !w.number.empty())
-            return w.number;
-    return {};
-}
-
-std::string nextNumber(const Circuit& circuit)
-{
-    double highest = 0;
-    for (const Wire& w : circuit.wires)
-        if (const auto n = numberFrom(w.number))
-            highest = std::max(highest, *n);
-    return std::to_string(static_cast<long long>(highest) + 1);
 }
 
 Expected<const Device*> deviceTagged(const Circuit& circuit, std::string_view tag)
@@ -78,6 +22,11 @@ Expected<const Device*> deviceTagged(const Circuit& circuit, std::string_view ta
 }
 
 } // namespace
+
+bool canBeTag(std::string_view tag)
+{
+    return !tag.empty() && tag.size() <= 24 && tag.find_first_of(":/+. \t\n") == tag.npos;
+}
 
 std::string nextTag(const Circuit& circuit, std::string_view letter)
 {
@@ -119,9 +68,9 @@ Expected<DossierFile> withWire(const DossierFile& file, std::string_view from, s
     DossierFile changed = file;
     Circuit& c = changed.dossier.circuit;
     if (wire.number.empty())
-        wire.number = numberOfNet(c, *a);
+        wire.number = numberAt(c, *a);
     if (wire.number.empty())
-        wire.number = numberOfNet(c, *b);
+        wire.number = numberAt(c, *b);
     if (wire.number.empty())
         wire.number = nextNumber(c);
     wire.id = {changed.nextId++};

@@ -1,6 +1,7 @@
 #pragma once
 // Changes to the wired circuit: each one a pure function from an old file to a new one. The file carries the counter
-// that keeps ids from being reused, so it goes along. What patterns and editing by meaning are composed of.
+// that keeps ids from being reused, so it goes along. What patterns are composed of; changing what is wired is wiring_edits.h,
+// what is there device_edits.h.
 
 #include "core/base/expected.h"
 #include "core/model/dossier.h"
@@ -34,6 +35,8 @@ DossierFile withScenario(const DossierFile& file, Scenario scenario);
 /// Refused if a device uses the old part and the new one is of another kind or has values its kind refuses.
 Expected<Dossier> withParts(const Dossier& dossier, const std::vector<Part>& parts);
 
+/// A tag has no blanks and none of the marks that part it from a terminal, at most 24 characters.
+bool canBeTag(std::string_view tag);
 /// "S4" if S0 to S3 are taken.
 std::string nextTag(const Circuit& circuit, std::string_view letter);
 

@@ -207,6 +207,7 @@ struct DeviceKind {
     std::span<const FailureModeSpec> failureModes;
     std::string_view symbol; ///< geometry in diagram/symbols
     std::string_view look; ///< how it appears on the door or plate
+    std::string_view blocks{}; ///< parameter that lists the contacts an add-on block can extend; empty: takes none
 };
 
 } // namespace ts

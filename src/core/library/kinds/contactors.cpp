@@ -111,7 +111,7 @@ Expected<Body> plugInBody(const Parameters& p, Timing timing)
 } // namespace
 
 const DeviceKind plugInRelay{"plug_in_relay", "K", kPlugInParameters, plugInBody, kRelayFaults, "contactor", "contactor"};
-const DeviceKind contactor{"contactor", "Q", kContactorParameters, contactorBody, kContactorFaults, "contactor", "contactor"};
-const DeviceKind contactorRelay{"contactor_relay", "K", kContactorParameters, contactorRelayBody, kRelayFaults, "contactor", "contactor"};
+const DeviceKind contactor{"contactor", "Q", kContactorParameters, contactorBody, kContactorFaults, "contactor", "contactor", "auxiliary_contacts"};
+const DeviceKind contactorRelay{"contactor_relay", "K", kContactorParameters, contactorRelayBody, kRelayFaults, "contactor", "contactor", "auxiliary_contacts"};
 
 } // namespace ts::kinds

@@ -124,8 +124,8 @@ Expected<Body> terminalBody(const Parameters& p, Timing)
 
 } // namespace
 
-const DeviceKind pushButton{"push_button", "S", kButtonParameters, buttonBody, kButtonFaults, "button", "button"};
-const DeviceKind emergencyStop{"emergency_stop", "S", kStopParameters, stopBody, kStopFaults, "emergency_stop", "emergency_stop"};
+const DeviceKind pushButton{"push_button", "S", kButtonParameters, buttonBody, kButtonFaults, "button", "button", "contacts"};
+const DeviceKind emergencyStop{"emergency_stop", "S", kStopParameters, stopBody, kStopFaults, "emergency_stop", "emergency_stop", "contacts"};
 const DeviceKind lamp{"lamp", "P", kLampParameters, lampBody, kLampFaults, "lamp", "lamp"};
 const DeviceKind horn{"horn", "P", kHornParameters, hornBody, {}, "lamp", "horn"};
 const DeviceKind controllerInput{"controller_input", "K", kInputParameters, inputBody, {}, "box", "input"};

@@ -145,6 +145,6 @@ Expected<Body> disconnectorBody(const Parameters& p, Timing)
 const DeviceKind selector{"selector", "S", kSelectorParameters, selectorBody, kContactFaults, "selector", "selector"};
 const DeviceKind guardSwitch{"guard_switch", "B", kGuardParameters, guardBody, kGuardFaults, "guard", "guard"};
 const DeviceKind externalCall{"external_call", "B", kCallParameters, callBody, kContactFaults, "call", "call"};
-const DeviceKind switchDisconnector{"switch_disconnector", "Q", kDisconnectorParameters, disconnectorBody, kContactFaults, "switch", "switch"};
+const DeviceKind switchDisconnector{"switch_disconnector", "Q", kDisconnectorParameters, disconnectorBody, kContactFaults, "switch", "switch", "auxiliary_contacts"};
 
 } // namespace ts::kinds

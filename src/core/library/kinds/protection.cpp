@@ -150,7 +150,7 @@ Expected<Body> motorSwitchBody(const Parameters& p, Timing timing)
 
 } // namespace
 
-const DeviceKind motorProtectionSwitch{"motor_protection_switch", "Q", kMotorSwitchParameters, motorSwitchBody, kOverloadFaults, "breaker", "breaker"};
+const DeviceKind motorProtectionSwitch{"motor_protection_switch", "Q", kMotorSwitchParameters, motorSwitchBody, kOverloadFaults, "breaker", "breaker", "auxiliary_contacts"};
 const DeviceKind breaker{"breaker", "Q", kBreakerParameters, breakerBody, {}, "breaker", "breaker"};
 const DeviceKind fuse{"fuse", "F", kFuseParameters, fuseBody, kFuseFaults, "fuse", "fuse"};
 const DeviceKind overloadRelay{"overload_relay", "F", kOverloadParameters, overloadBody, kOverloadFaults, "overload", "overload"};
