@@ -1,5 +1,7 @@
 #include "core/simulation/bench_run.h"
 
+#include "core/simulation/transplant.h"
+
 #include <algorithm>
 
 namespace ts {
@@ -9,6 +11,16 @@ BenchRun::BenchRun(std::shared_ptr<const Plant> plant)
     , m_workspace(std::make_shared<Workspace>())
 {
     restart();
+}
+
+BenchRun::BenchRun(std::shared_ptr<const Plant> plant, const BenchRun& before)
+    : m_plant(std::move(plant))
+    , m_state(transplant(*before.m_plant, before.m_state, *m_plant))
+    , m_workspace(std::make_shared<Workspace>())
+{
+    keep();
+    advanceOnce({m_state.now});
+    sampleSpeeds();
 }
 
 void BenchRun::restart()

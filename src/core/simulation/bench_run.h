@@ -13,6 +13,8 @@ class BenchRun {
 public:
     /// Starts at rest with the supply coming on at t = 0.
     explicit BenchRun(std::shared_ptr<const Plant> plant);
+    /// A changed circuit goes on from where the other run is; its trace begins at that moment.
+    BenchRun(std::shared_ptr<const Plant> plant, const BenchRun& before);
 
     /// Does something now. Its time is set to the present moment; it takes effect at once.
     void act(Stimulus stimulus);

@@ -18,7 +18,19 @@ BenchSession::BenchSession(QObject* parent)
 
 void BenchSession::setPlant(std::shared_ptr<const Plant> plant)
 {
-    m_run = plant ? std::make_unique<BenchRun>(std::move(plant)) : nullptr;
+    take(plant ? std::make_unique<BenchRun>(std::move(plant)) : nullptr);
+}
+
+void BenchSession::changePlant(std::shared_ptr<const Plant> plant)
+{
+    if (!plant || !m_run)
+        return setPlant(std::move(plant));
+    take(std::make_unique<BenchRun>(std::move(plant), *m_run));
+}
+
+void BenchSession::take(std::unique_ptr<BenchRun> run)
+{
+    m_run = std::move(run);
     m_chatters = m_slow = false;
     m_clock.restart();
     if (m_run) {

@@ -19,6 +19,8 @@ public:
 
     /// Another circuit: starts at rest, running. Null: nothing to run.
     void setPlant(std::shared_ptr<const Plant> plant);
+    /// The same circuit, changed: what runs goes on running. Null is a circuit with nothing to run.
+    void changePlant(std::shared_ptr<const Plant> plant);
     bool hasRun() const { return m_run != nullptr; }
     BenchRun& run() { return *m_run; }
     const BenchRun& run() const { return *m_run; }
@@ -50,6 +52,7 @@ signals:
     void runningChanged();
 
 private:
+    void take(std::unique_ptr<BenchRun> run);
     void tick();
     void look();
     Pause advanceTo(TimeNs until, const std::function<bool()>& outOfBudget);
