@@ -60,7 +60,7 @@ TEST(Catalogue, HasWordsForWhatCanBeMeant)
     for (const offers::Target& t : targets)
         for (const offers::Offer& o : offers::offersFor(demo.dossier, t)) {
             seen.insert(o.id);
-            EXPECT_TRUE(wording::knows("offer.do." + o.id)) << o.id;
+            EXPECT_TRUE(wording::knows("do." + o.id)) << o.id;
             for (const offers::Question& q : o.questions) {
                 EXPECT_TRUE(wording::knows("question." + q.id)) << q.id;
                 for (const offers::Choice& c : q.choices)

@@ -2,6 +2,8 @@
 
 #include <QUndoCommand>
 
+#include <algorithm>
+
 namespace ts::app {
 
 /// The only command there is: one snapshot before, one after.
@@ -74,9 +76,7 @@ void Document::take(DossierFile file, const QString& path)
 
 Expected<void> Document::writeCopy(const QString& path) const
 {
-    DossierFile file = m_rest;
-    file.dossier = *m_snapshot;
-    return io::saveDossier(path.toStdString(), file, m_files);
+    return io::saveDossier(path.toStdString(), file(), m_files);
 }
 
 Expected<void> Document::save(const QString& path)
@@ -95,10 +95,33 @@ bool Document::edit(const QString& label, const Edit& change, const QString& ges
         emit refused(after.error());
         return false;
     }
-    if (*after == *m_snapshot)
-        return true;
-    m_history.push(new SnapshotCommand(*this, std::make_shared<const Dossier>(std::move(*after)), label, gesture));
+    push(std::move(*after), label, gesture);
     return true;
+}
+
+bool Document::editFile(const QString& label, const FileEdit& change, const QString& gesture)
+{
+    auto after = change(file());
+    if (!after) {
+        emit refused(after.error());
+        return false;
+    }
+    m_rest.nextId = std::max(m_rest.nextId, after->nextId); // never back, also not by undo
+    push(std::move(after->dossier), label, gesture);
+    return true;
+}
+
+void Document::push(Dossier after, const QString& label, const QString& gesture)
+{
+    if (after != *m_snapshot)
+        m_history.push(new SnapshotCommand(*this, std::make_shared<const Dossier>(std::move(after)), label, gesture));
+}
+
+DossierFile Document::file() const
+{
+    DossierFile file = m_rest;
+    file.dossier = *m_snapshot;
+    return file;
 }
 
 } // namespace ts::app

@@ -37,6 +37,12 @@ public:
     /// changes nothing and is reported by `refused`.
     bool edit(const QString& label, const Edit& change, const QString& gesture = {});
 
+    using FileEdit = std::function<Expected<DossierFile>(const DossierFile&)>;
+    /// The same for edits that give out ids. The record does not follow them.
+    bool editFile(const QString& label, const FileEdit& change, const QString& gesture = {});
+    /// What such an edit would be given: the newest dossier with the counter that keeps ids from being reused.
+    DossierFile file() const;
+
 signals:
     void changed(); ///< another snapshot
     void loaded(); ///< another file: forget runs, selections, probes
@@ -46,6 +52,7 @@ private:
     friend class SnapshotCommand;
     void setSnapshot(Snapshot snapshot);
     void take(DossierFile file, const QString& path);
+    void push(Dossier after, const QString& label, const QString& gesture);
 
     io::FileOps& m_files;
     Snapshot m_snapshot = std::make_shared<Dossier>();

@@ -1,5 +1,5 @@
 #pragma once
-// What is selected, by id. Places set it and look at it; nobody keeps rows or pointers.
+// What is selected, by id: an element, a device or a wire. Places set it and look at it; nobody keeps rows or pointers.
 
 #include "core/model/circuit.h"
 
@@ -17,22 +17,29 @@ public:
     /// Element of the device ("13-14"); empty: the whole device.
     const std::string& role() const { return m_role; }
 
-    void select(DeviceId device, const std::string& role = {})
-    {
-        if (device == m_device && role == m_role)
-            return;
-        m_device = device;
-        m_role = role;
-        emit changed();
-    }
-    void clear() { select({}); }
+    /// Then no device is selected.
+    WireId wire() const { return m_wire; }
+
+    void select(DeviceId device, const std::string& role = {}) { take(device, role, {}); }
+    void selectWire(WireId wire) { take({}, {}, wire); }
+    void clear() { take({}, {}, {}); }
 
 signals:
     void changed();
 
 private:
+    void take(DeviceId device, const std::string& role, WireId wire)
+    {
+        if (device == m_device && role == m_role && wire == m_wire)
+            return;
+        m_device = device;
+        m_role = role;
+        m_wire = wire;
+        emit changed();
+    }
     DeviceId m_device;
     std::string m_role;
+    WireId m_wire;
 };
 
 } // namespace ts::app

@@ -1,8 +1,10 @@
 #include "app/shell/pictures.h"
 
 #include "app/places/bench/bench_place.h"
+#include "app/places/bench/edit_sheet.h"
 #include "app/places/bench/meter_panel.h"
 #include "app/places/bench/paths_view.h"
+#include "app/places/bench/wire_list_view.h"
 #include "app/places/levels/levels_place.h"
 #include "app/places/machine/machine_place.h"
 #include "app/shell/main_window.h"
@@ -10,6 +12,8 @@
 #include <QApplication>
 #include <QComboBox>
 #include <QDir>
+
+#include <algorithm>
 
 namespace ts::app {
 namespace {
@@ -79,6 +83,38 @@ bool grabMachine(MainWindow& window, const QString& file)
     return grab(window, file);
 }
 
+/// A change that is meant but not made: a second hold, with what it would mean.
+bool grabChange(MainWindow& window, const QString& file)
+{
+    const Device* device = window.document().dossier().circuit.device("Q1");
+    if (!device)
+        return true;
+    window.bench().find({device->id, "coil", {}});
+    for (const offers::Offer& offer : std::vector(window.bench().offers()))
+        if (offer.id == "hold_add")
+            window.bench().openOffer(offer);
+    if (auto* box = window.findChild<QComboBox*>(QStringLiteral("change.hold")))
+        box->setCurrentIndex(std::min(2, box->count() - 1));
+    QElapsedTimer limit;
+    limit.start();
+    while (!window.bench().sheet().trial().result() && limit.elapsed() < 20000)
+        QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
+    const bool ok = grab(window, file);
+    window.bench().sheet().leave();
+    return ok;
+}
+
+/// The wire list with one of its wires selected.
+bool grabWires(MainWindow& window, const QString& file)
+{
+    WireListView& wires = window.bench().wires();
+    window.bench().find({{}, {}, wires.rows().wireAt(wires.rows().rowCount() / 2)});
+    const bool ok = grab(window, file);
+    window.bench().showWires(false);
+    window.bench().find({});
+    return ok;
+}
+
 } // namespace
 
 bool writePicture(MainWindow& window, const QString& file)
@@ -107,6 +143,9 @@ bool writeShots(MainWindow& window, Theme& theme, const QString& folder)
         session.advanceBy(waitS);
     }
     ok &= grab(window, dir.filePath("bench_welded.png"));
+    play(window, kRunningS);
+    ok &= grabChange(window, dir.filePath("bench_change.png"));
+    ok &= grabWires(window, dir.filePath("bench_wires.png"));
     window.bench().showPower(true);
     play(window, kRunningS);
     ok &= grab(window, dir.filePath("bench_power.png"));

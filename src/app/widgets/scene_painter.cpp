@@ -3,6 +3,9 @@
 #include "app/widgets/marks.h"
 #include "core/diagram/symbols.h"
 
+#include <algorithm>
+#include <cmath>
+
 namespace ts::app {
 namespace {
 
@@ -72,10 +75,16 @@ private:
     const Colours& m_colours;
 };
 
-void paintTexts(QPainter& painter, const Scene& scene, const Theme& theme)
+constexpr double kSmallestTagPx = 9; ///< on the screen, in an overview
+
+void paintTexts(QPainter& painter, const Scene& scene, const Theme& theme, double zoom)
 {
+    const bool isOverview = zoom < kOverviewZoom;
+    const QFont tag = theme.mono(isOverview ? std::max(13, static_cast<int>(std::lround(kSmallestTagPx / zoom))) : 13, true);
     for (const Text& t : scene.texts) {
-        painter.setFont(t.style == TextStyle::Tag ? theme.mono(13, true) : theme.mono(11));
+        if (isOverview && t.style != TextStyle::Tag)
+            continue;
+        painter.setFont(t.style == TextStyle::Tag ? tag : theme.mono(11));
         painter.setPen(t.style == TextStyle::Tag || t.style == TextStyle::Marking ? theme.colours().ink : theme.colours().quiet);
         const QString text = QString::fromStdString(t.text);
         const double width = t.anchor == Anchor::Left ? 0.0 : painter.fontMetrics().horizontalAdvance(text);
@@ -83,9 +92,20 @@ void paintTexts(QPainter& painter, const Scene& scene, const Theme& theme)
     }
 }
 
+/// What a change would bring: a full outline and a plus.
+void paintNew(QPainter& painter, const Box& b, const Colours& c)
+{
+    painter.setPen(QPen(c.caught, 2));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawRoundedRect(QRectF(b.x, b.y, b.width, b.height), 3, 3);
+    const QPointF corner(b.x + b.width - 8, b.y + 8);
+    painter.drawLine(corner - QPointF(4, 0), corner + QPointF(4, 0));
+    painter.drawLine(corner - QPointF(0, 4), corner + QPointF(0, 4));
+}
+
 } // namespace
 
-void paintScene(QPainter& painter, const Scene& scene, const SceneLook& look, const Theme& theme)
+void paintScene(QPainter& painter, const Scene& scene, const SceneLook& look, const Theme& theme, double zoom)
 {
     const Colours& c = theme.colours();
     painter.setRenderHint(QPainter::Antialiasing);
@@ -104,6 +124,8 @@ void paintScene(QPainter& painter, const Scene& scene, const SceneLook& look, co
             painter.setBrush(Qt::NoBrush);
             painter.drawRoundedRect(QRectF(b.x, b.y, b.width, b.height), 3, 3);
         }
+        if (look.symbols[i].isNew)
+            paintNew(painter, b, c);
         symbols.paint(scene.symbols[i], look.symbols[i]);
         if (look.symbols[i].hasFault)
             paintMark(painter, QRectF(b.x + b.width - 12, b.y + b.height / 2 + 8, 10, 10), Mark::Wrong, c);
@@ -113,7 +135,7 @@ void paintScene(QPainter& painter, const Scene& scene, const SceneLook& look, co
         painter.setBrush(look.dots[i] == Tone::Live ? c.live : c.ink);
         painter.drawEllipse(QPointF(scene.dots[i].at.x, scene.dots[i].at.y), 3, 3);
     }
-    paintTexts(painter, scene, theme);
+    paintTexts(painter, scene, theme, zoom);
 }
 
 } // namespace ts::app

@@ -20,6 +20,7 @@ struct SymbolLook {
     bool isOn = false; ///< coil in, lamp lit
     bool hasFault = false;
     bool isSelected = false;
+    bool isNew = false; ///< of a change that has not been made yet
 };
 
 /// In the order of the scene's own lists.
@@ -29,7 +30,10 @@ struct SceneLook {
     std::vector<Tone> dots;
 };
 
-/// Paints in the scene's own pixels; scale and shift are the caller's transform.
-void paintScene(QPainter& painter, const diagram::Scene& scene, const SceneLook& look, const Theme& theme);
+/// Below this scale small texts are left out and tags drawn larger, so that an overview stays legible.
+constexpr double kOverviewZoom = 0.6;
+
+/// Paints in the scene's own pixels; scale and shift are the caller's transform, `zoom` is that scale.
+void paintScene(QPainter& painter, const diagram::Scene& scene, const SceneLook& look, const Theme& theme, double zoom = 1.0);
 
 } // namespace ts::app

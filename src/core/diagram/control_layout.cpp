@@ -47,6 +47,7 @@ public:
             m_firstPath += static_cast<int>(m_column);
         }
         drawFeet();
+        std::sort(m_drawing.paths.begin(), m_drawing.paths.end(), [](const DrawnPath& a, const DrawnPath& b) { return a.number < b.number; });
         m_drawing.scene.height = m_top - kTop + 10;
         return std::move(m_drawing);
     }
@@ -88,7 +89,7 @@ private:
         const auto key = [&](int i) {
             const GraphEdge& e = m_graph.edges[at(i)];
             const bool byHand = e.operated == Operated::ByPush || e.operated == Operated::ByEmergencyPush;
-            return std::tuple(device(e).rank, !byHand, device(e).id, e.role);
+            return std::tuple(!byHand, device(e).id, e.role);
         };
         std::stable_sort(edges.begin(), edges.end(), [&](int a, int b) { return key(a) < key(b); });
 
@@ -169,20 +170,24 @@ private:
     {
         const auto key = [&](const Group& g) {
             const GraphEdge& first = m_graph.edges[at(g.edges.front())];
-            int lowest = device(first).rank;
             DeviceId id = device(first).id;
             const bool hasLoad = std::any_of(g.edges.begin(), g.edges.end(), [&](int i) { return m_graph.edges[at(i)].isLoad(); });
             if (hasLoad)
                 id = DeviceId{1 << 30};
-            for (int i : g.edges) {
-                lowest = std::min(lowest, device(m_graph.edges[at(i)]).rank);
+            for (int i : g.edges)
                 if (!hasLoad || m_graph.edges[at(i)].isLoad())
                     id = std::min(id, device(m_graph.edges[at(i)]).id);
-            }
             const int rail = net(g.top).isRail ? net(g.top).order : -1;
-            return std::tuple(lowest, categoryOf(g), rail, id, g.edges.front());
+            return std::tuple(categoryOf(g), rail, id, g.edges.front());
         };
         std::stable_sort(m_groups.begin(), m_groups.end(), [&](const Group& a, const Group& b) { return key(a) < key(b); });
+        std::vector<int> ranks;
+        for (const Group& g : m_groups)
+            ranks.push_back(rankOf(m_graph, g.edges));
+        std::vector<Group> sorted;
+        for (std::size_t k : orderByRank(ranks))
+            sorted.push_back(std::move(m_groups[k]));
+        m_groups = std::move(sorted);
     }
 
     void chooseColumnWidth()
@@ -316,8 +321,19 @@ private:
         if (!isEnd(below) && m_numbered.insert(below).second)
             scene.texts.push_back({{cx - 5, y1 - 4}, net(below).name, TextStyle::WireNumber, Anchor::Right});
         m_pathOf.emplace_back(placedEdge.edge, m_firstPath + static_cast<int>(std::lround(m_column + placedEdge.column)) + 1);
+        notePath(e, m_pathOf.back().second, cx);
         if (hasFoot(e))
             m_feet.push_back({placedEdge.edge, {cx - 16, m_bottom + kFoot + 16}});
+    }
+
+    void notePath(const GraphEdge& e, int number, double cx)
+    {
+        auto& paths = m_drawing.paths;
+        const auto it = std::find_if(paths.begin(), paths.end(), [number](const DrawnPath& p) { return p.number == number; });
+        if (it == paths.end())
+            paths.push_back({number, device(e).id, number == m_firstPath + static_cast<int>(m_column) + 1, {cx, m_top}, m_bottom});
+        else if (e.isLoad())
+            it->lead = device(e).id;
     }
 
     /// A rail notes how far it must reach; anything else becomes a named port.
@@ -417,6 +433,45 @@ private:
 ControlDrawing controlDrawing(const WiredGraph& graph)
 {
     return ControlLayout(graph).drawn();
+}
+
+std::vector<DeviceId> orderWithPathMoved(const std::vector<DrawnPath>& paths, int number, int before)
+{
+    const auto groupStart = [&](std::size_t k) {
+        while (k > 0 && !paths[k].isFirstOfGroup)
+            --k;
+        return k;
+    };
+    std::vector<DeviceId> order, moved;
+    std::size_t from = 0, to = paths.size();
+    for (std::size_t k = paths.size(); k-- > 0;) {
+        if (paths[k].number >= number)
+            from = k;
+        if (paths[k].number >= before)
+            to = k;
+    }
+    if (paths.empty())
+        return order;
+    const std::size_t start = groupStart(from);
+    std::size_t end = start + 1;
+    while (end < paths.size() && !paths[end].isFirstOfGroup)
+        ++end;
+    const bool isWithin = to >= start && to < end && to != start;
+    for (std::size_t k = isWithin ? from : start; k < (isWithin ? from + 1 : end); ++k)
+        moved.push_back(paths[k].lead);
+    const auto add = [&](DeviceId lead) {
+        if (std::find(order.begin(), order.end(), lead) == order.end())
+            order.push_back(lead);
+    };
+    const auto isMoved = [&](DeviceId lead) { return std::find(moved.begin(), moved.end(), lead) != moved.end(); };
+    for (std::size_t k = 0; k <= paths.size(); ++k) {
+        if (k == (isWithin ? to : to < paths.size() ? groupStart(to) : to))
+            for (DeviceId lead : moved)
+                add(lead);
+        if (k < paths.size() && !isMoved(paths[k].lead))
+            add(paths[k].lead);
+    }
+    return order;
 }
 
 } // namespace ts::diagram

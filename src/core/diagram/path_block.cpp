@@ -254,7 +254,14 @@ private:
     {
         double x = column;
         std::vector<double> columns;
+        std::vector<int> ranks;
         for (const Tree& c : t.children) {
+            std::vector<int> edges;
+            collect(c, edges);
+            ranks.push_back(hasLoad(m_graph, m_group, c) ? rankOf(m_graph, edges) : 0);
+        }
+        for (std::size_t k : orderByRank(ranks)) {
+            const Tree& c = t.children[k];
             place(c, x, from, to);
             columns.push_back(x);
             x += sizeOf(c).columns;
@@ -264,6 +271,14 @@ private:
             for (std::size_t i = 1; i + 1 < columns.size(); ++i)
                 m_block.junctions.push_back({net, columns[i], cell});
         }
+    }
+
+    void collect(const Tree& t, std::vector<int>& edges) const
+    {
+        if (t.kind == Tree::Kind::Leaf)
+            edges.push_back(m_group.edges[static_cast<std::size_t>(t.edge)]);
+        for (const Tree& c : t.children)
+            collect(c, edges);
     }
 
     /// The nets of the core as horizontal bars from their leftmost to their rightmost tree.
@@ -342,6 +357,34 @@ private:
 };
 
 } // namespace
+
+int rankOf(const WiredGraph& graph, const std::vector<int>& edges)
+{
+    const bool anyLoad = std::any_of(edges.begin(), edges.end(), [&](int i) { return graph.edges[static_cast<std::size_t>(i)].isLoad(); });
+    int lowest = 0;
+    for (int i : edges) {
+        const GraphEdge& e = graph.edges[static_cast<std::size_t>(i)];
+        const int rank = graph.devices[static_cast<std::size_t>(e.device)].device->rank;
+        if (rank > 0 && (e.isLoad() || !anyLoad) && (lowest == 0 || rank < lowest))
+            lowest = rank;
+    }
+    return lowest;
+}
+
+std::vector<std::size_t> orderByRank(const std::vector<int>& ranks)
+{
+    std::vector<std::pair<int, std::size_t>> keyed;
+    int last = 0;
+    for (std::size_t k = 0; k < ranks.size(); ++k) {
+        last = ranks[k] > 0 ? ranks[k] : last;
+        keyed.emplace_back(last, k);
+    }
+    std::stable_sort(keyed.begin(), keyed.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
+    std::vector<std::size_t> order;
+    for (const auto& [rank, k] : keyed)
+        order.push_back(k);
+    return order;
+}
 
 double cellsNeeded(const WiredGraph& graph, const Group& group)
 {

@@ -1,5 +1,8 @@
 #include "core/diagram/scene.h"
 
+#include <algorithm>
+#include <cmath>
+
 namespace ts::diagram {
 
 Box Text::box() const
@@ -32,6 +35,24 @@ const std::pair<TerminalRef, Point>* Scene::pinNear(Point p, double within) cons
             best = &pin;
         }
     }
+    return best;
+}
+
+const Conductor* Scene::conductorNear(Point p, double within) const
+{
+    const Conductor* best = nullptr;
+    double nearest = within;
+    for (const Conductor& c : conductors)
+        for (std::size_t k = 1; k < c.points.size(); ++k) {
+            const Point a = c.points[k - 1], b = c.points[k];
+            const double dx = b.x - a.x, dy = b.y - a.y, square = dx * dx + dy * dy;
+            const double along = square > 0 ? std::clamp(((p.x - a.x) * dx + (p.y - a.y) * dy) / square, 0.0, 1.0) : 0.0;
+            const double away = std::hypot(a.x + along * dx - p.x, a.y + along * dy - p.y);
+            if (away <= nearest) {
+                nearest = away;
+                best = &c;
+            }
+        }
     return best;
 }
 

@@ -72,6 +72,8 @@ struct Scene {
     int symbolAt(Point p) const;
     /// The nearest terminal within a distance, or null.
     const std::pair<TerminalRef, Point>* pinNear(Point p, double within) const;
+    /// The nearest conductor within a distance, or null.
+    const Conductor* conductorNear(Point p, double within) const;
 };
 
 constexpr double kTagSize = 13, kSmallSize = 11; ///< text heights

@@ -126,8 +126,9 @@ private:
         }
         for (const Wire& w : m_before.wires)
             removed += !m_after.wire(w.id);
-        if (added + removed + moved + renumbered > 0)
-            tell(Weight::Note, "means.wires", {added, moved, removed, renumbered});
+        for (const auto& [id, count] : {std::pair{"means.wires_new", added}, {"means.wires_moved", moved}, {"means.wires_gone", removed}, {"means.wires_renumbered", renumbered}})
+            if (count > 0)
+                tell(Weight::Note, id, {count});
     }
 
     const Circuit &m_before, &m_after;

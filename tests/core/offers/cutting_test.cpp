@@ -112,9 +112,9 @@ TEST(Meaning, TellsWhatALostInterlockAndADeadLoadMean)
 {
     const Circuit before = wired({{"G1:+", "S1:11"}, {"S1:12", "S2:13"}, {"S2:14", "Q1:A1"}, {"Q1:A2", "G1:-"}});
     const Circuit past = wired({{"G1:+", "S1:11"}, {"S1:12", "S2:13"}, {"S2:14", "Q1:A1"}, {"Q1:A2", "G1:-"}, {"S1:11", "S1:12"}});
-    EXPECT_EQ(told(before, past), "means.no_longer_cuts S1 11-12 Q1; means.wires");
+    EXPECT_EQ(told(before, past), "means.no_longer_cuts S1 11-12 Q1; means.wires_new");
     const Circuit dead = wired({{"G1:+", "S1:11"}, {"S1:12", "S2:13"}, {"S2:14", "Q1:A1"}});
-    EXPECT_EQ(told(before, dead), "means.not_fed Q1; means.wires");
+    EXPECT_EQ(told(before, dead), "means.not_fed Q1; means.wires_gone");
     EXPECT_EQ(told(before, before), "");
 }
 

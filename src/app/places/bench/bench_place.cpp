@@ -2,19 +2,28 @@
 
 #include "app/places/bench/device_state.h"
 #include "app/places/bench/door_view.h"
+#include "app/places/bench/edit_sheet.h"
 #include "app/places/bench/inspector.h"
 #include "app/places/bench/meter_panel.h"
 #include "app/places/bench/paths_view.h"
 #include "app/places/bench/plate_view.h"
 #include "app/places/bench/trace_view.h"
+#include "app/places/bench/wire_list_view.h"
 #include "core/diagram/control_layout.h"
 #include "core/diagram/power_layout.h"
+#include "core/edit/device_edits.h"
+#include "wording/wording.h"
 
 #include <QAccessible>
 #include <QHBoxLayout>
+#include <QKeyEvent>
+#include <QMenu>
 #include <QSplitter>
+#include <QStackedWidget>
 #include <QToolButton>
 #include <QVBoxLayout>
+
+#include <utility>
 
 namespace ts::app {
 
@@ -32,13 +41,18 @@ BenchPlace::BenchPlace(Document& document, Selection& selection, const Theme& th
     row->addWidget(middle(), 1);
     row->addWidget(rightSide());
 
-    connect(&document, &Document::loaded, this, [this] { m_circuit = {}; });
+    connect(&document, &Document::loaded, this, [this] { m_isAnother = true; });
     connect(&document, &Document::changed, this, &BenchPlace::takeDocument);
-    connect(&selection, &Selection::changed, this, [this] {
-        m_paths->setSelected(m_selection.device(), m_selection.role());
-        m_plate->setSelected(m_selection.device());
-        m_inspector->show(m_selection.device(), m_selection.role());
-        describeSelection();
+    connect(&selection, &Selection::changed, this, &BenchPlace::takeSelection);
+    connect(m_paths, &PathsView::conductorPicked, this, &BenchPlace::pickNet);
+    connect(m_paths, &PathsView::menuWanted, this, &BenchPlace::openMenu);
+    connect(m_paths, &PathsView::pathDropped, this, &BenchPlace::movePath);
+    connect(m_wires, &WireListView::wirePicked, &selection, &Selection::selectWire);
+    connect(m_inspector, &Inspector::offerPicked, this, &BenchPlace::openOffer);
+    connect(m_sheet, &EditSheet::previewChanged, this, &BenchPlace::showPreview);
+    connect(m_sheet, &EditSheet::left, this, [this] {
+        m_beside->setCurrentWidget(m_inspector);
+        m_paths->setFocus(Qt::OtherFocusReason);
     });
     connect(m_paths, &PathsView::symbolPicked, &selection, &Selection::select);
     connect(m_plate, &PlateView::devicePicked, this, [this](DeviceId id) { m_selection.select(id); });
@@ -85,8 +99,12 @@ QWidget* BenchPlace::middle()
     head->setSpacing(4);
     m_control = headButton("bench.control", tr("Control circuit"));
     m_power = headButton("bench.power", tr("Power circuit"));
-    for (QToolButton* b : {m_control, m_power})
+    m_list = headButton("bench.wires", tr("Wires"));
+    m_list->setToolTip(tr("Wire list in working order"));
+    for (QToolButton* b : {m_control, m_power, m_list})
         b->setCheckable(true);
+    m_control->setChecked(true);
+    connect(m_list, &QToolButton::clicked, this, &BenchPlace::showWires);
     connect(m_control, &QToolButton::clicked, this, [this] { showPower(false); });
     connect(m_power, &QToolButton::clicked, this, [this] { showPower(true); });
     m_time = new QLabel(this);
@@ -94,14 +112,19 @@ QWidget* BenchPlace::middle()
     m_time->setFont(m_theme.mono(13));
     m_pause = headButton("bench.pause", tr("Pause"));
     QToolButton* back = headButton("bench.back", tr("Back"));
-    QToolButton* step = headButton("bench.step", tr("Next event"));
-    QToolButton* restart = headButton("bench.restart", tr("From rest"));
+    QToolButton* step = headButton("bench.step", tr("Next"));
+    QToolButton* restart = headButton("bench.restart", tr("Restart"));
+    back->setToolTip(tr("Back to before the last event (,)"));
+    step->setToolTip(tr("On to the next event (.)"));
+    restart->setToolTip(tr("From rest (Ctrl+Home)"));
     connect(m_pause, &QToolButton::clicked, this, [this] { m_session.setRunning(!m_session.isRunning()); });
     connect(back, &QToolButton::clicked, &m_session, &BenchSession::stepBack);
     connect(step, &QToolButton::clicked, &m_session, &BenchSession::stepForward);
     connect(restart, &QToolButton::clicked, &m_session, &BenchSession::restart);
     head->addWidget(m_control);
     head->addWidget(m_power);
+    head->addSpacing(8);
+    head->addWidget(m_list);
     head->addStretch(1);
     head->addWidget(m_time);
     for (QToolButton* b : {back, m_pause, step, restart})
@@ -111,9 +134,13 @@ QWidget* BenchPlace::middle()
     m_paths = new PathsView(m_session, m_theme, splitter);
     m_paths->setObjectName("paths");
     m_paths->setAccessibleName(tr("Current paths"));
-    m_trace = new TraceView(m_session, m_theme, splitter);
+    m_below = new QStackedWidget(splitter);
+    m_trace = new TraceView(m_session, m_theme, m_below);
+    m_wires = new WireListView(m_theme, m_below);
+    m_below->addWidget(m_trace);
+    m_below->addWidget(m_wires);
     splitter->addWidget(m_paths);
-    splitter->addWidget(m_trace);
+    splitter->addWidget(m_below);
     splitter->setStretchFactor(0, 1);
     splitter->setSizes({500, 206});
     splitter->setChildrenCollapsible(false);
@@ -128,28 +155,46 @@ QWidget* BenchPlace::rightSide()
     auto* column = new QVBoxLayout(side);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(12);
-    m_inspector = new Inspector(m_session, m_theme, side);
+    m_beside = new QStackedWidget(side);
+    m_inspector = new Inspector(m_session, m_theme, m_beside);
+    m_sheet = new EditSheet(m_document, m_theme, m_beside);
+    m_beside->addWidget(m_inspector);
+    m_beside->addWidget(m_sheet);
     m_meter = new MeterPanel(m_session, m_theme, side);
-    column->addWidget(m_inspector, 1);
+    column->addWidget(m_beside, 1);
     column->addWidget(m_meter);
     return side;
 }
 
-/// A changed claim leaves the running circuit alone; a changed circuit starts anew.
+/// A changed claim leaves the running circuit alone; a changed circuit goes on from where it was.
 void BenchPlace::takeDocument()
 {
     const Circuit& circuit = m_document.dossier().circuit;
-    if (circuit == m_circuit && m_session.hasRun())
+    const bool another = std::exchange(m_isAnother, false);
+    if (!another && circuit == m_circuit && m_session.hasRun())
         return;
     m_circuit = circuit;
     // What was built for the old plant goes first: its buttons and cards look into the session by index.
-    m_session.setPlant(nullptr);
-    showCircuit({});
-    auto plant = compile(circuit);
-    if (plant && !circuit.devices.empty())
-        m_session.setPlant(std::make_shared<const Plant>(std::move(*plant)));
-    showCircuit(circuit);
-    showPower(m_showsPower);
+    showDevices(nullptr);
+    auto compiled = compile(circuit);
+    const auto plant = compiled && !circuit.devices.empty() ? std::make_shared<const Plant>(std::move(*compiled)) : nullptr;
+    another ? m_session.setPlant(plant) : m_session.changePlant(plant);
+    showDevices(m_document.snapshot());
+    draw();
+    takeSelection();
+}
+
+void BenchPlace::takeSelection()
+{
+    const Wire* wire = m_circuit.wire(m_selection.wire());
+    m_paths->setSelected(m_selection.device(), m_selection.role());
+    m_paths->setSelectedWire(wire ? std::optional(std::pair(wire->from, wire->to)) : std::nullopt);
+    m_plate->setSelected(m_selection.device());
+    m_wires->setSelected(m_selection.wire());
+    if (m_sheet->isOpen())
+        m_sheet->leave();
+    m_inspector->show(target());
+    describeSelection();
 }
 
 /// The drawing is painted: what is selected in it is told to screen readers in words.
@@ -168,11 +213,15 @@ void BenchPlace::describeSelection()
     QAccessible::updateAccessibility(&event);
 }
 
-void BenchPlace::showCircuit(const Circuit& circuit)
+void BenchPlace::showDevices(Snapshot dossier)
 {
+    const Circuit none;
+    const Circuit& circuit = dossier ? dossier->circuit : none;
     m_door->setCircuit(circuit);
     m_plate->setCircuit(circuit);
-    m_inspector->setCircuit(circuit);
+    m_inspector->setDossier(dossier);
+    if (dossier)
+        m_wires->setCircuit(circuit);
 }
 
 void BenchPlace::showPower(bool power)
@@ -180,8 +229,130 @@ void BenchPlace::showPower(bool power)
     m_showsPower = power;
     m_control->setChecked(!power);
     m_power->setChecked(power);
-    if (const auto graph = diagram::wiredGraph(m_circuit))
-        m_paths->setScene(power ? diagram::powerDrawing(*graph) : diagram::controlDrawing(*graph).scene);
+    m_paths->fit(); // another drawing is first seen whole
+    draw();
+    m_paths->fit();
+}
+
+void BenchPlace::draw()
+{
+    const Circuit& circuit = m_sheet->preview() ? m_sheet->preview()->circuit : m_circuit;
+    const auto graph = diagram::wiredGraph(circuit);
+    if (!graph)
+        return;
+    if (m_showsPower)
+        return m_paths->setScene(diagram::powerDrawing(*graph));
+    diagram::ControlDrawing drawing = diagram::controlDrawing(*graph);
+    m_paths->setScene(std::move(drawing.scene), std::move(drawing.paths));
+}
+
+/// What the change brings is marked: symbols that the drawing of the circuit as it is does not have.
+void BenchPlace::showPreview()
+{
+    std::set<std::pair<DeviceId, std::string>> there, isNew;
+    const Snapshot preview = m_sheet->preview();
+    if (const auto graph = diagram::wiredGraph(m_circuit); graph && preview)
+        for (const diagram::Scene& scene : {diagram::controlDrawing(*graph).scene, diagram::powerDrawing(*graph)})
+            for (const diagram::Symbol& s : scene.symbols)
+                there.insert({s.device, s.role});
+    draw();
+    if (preview)
+        for (const diagram::Symbol& s : m_paths->scene().symbols)
+            if (s.device && !there.contains({s.device, s.role}))
+                isNew.insert({s.device, s.role});
+    m_paths->setPreview(std::move(isNew), preview != nullptr);
+}
+
+void BenchPlace::showWires(bool wires)
+{
+    m_below->setCurrentIndex(wires ? 1 : 0);
+    m_list->setChecked(wires);
+    if (wires)
+        m_wires->setSelected(m_selection.wire());
+}
+
+bool BenchPlace::showsWires() const
+{
+    return m_below->currentIndex() == 1;
+}
+
+/// One wire of the net after the other, each time it is clicked.
+void BenchPlace::pickNet(const TerminalRef& net)
+{
+    const auto terminals = edit::netOf(m_circuit, net);
+    std::vector<WireId> wires;
+    for (int row = 0; row < m_wires->rows().rowCount(); ++row)
+        if (const Wire* w = m_circuit.wire(m_wires->rows().wireAt(row)); w && terminals.contains(w->from))
+            wires.push_back(w->id);
+    if (wires.empty())
+        return m_selection.clear();
+    const auto here = std::find(wires.begin(), wires.end(), m_selection.wire());
+    m_selection.selectWire(here == wires.end() || here + 1 == wires.end() ? wires.front() : *(here + 1));
+}
+
+const std::vector<offers::Offer>& BenchPlace::offers() const
+{
+    return m_inspector->offers();
+}
+
+void BenchPlace::openOffer(const offers::Offer& offer)
+{
+    m_beside->setCurrentWidget(m_sheet);
+    m_sheet->open(target(), offer);
+}
+
+void BenchPlace::openMenu(QPoint global)
+{
+    auto* menu = new QMenu(this);
+    menu->setObjectName("bench.menu");
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    for (const offers::Offer& offer : m_inspector->offers()) {
+        QAction* action = menu->addAction(wording::word("do." + offer.id) + (offer.key ? QStringLiteral("\t") + QLatin1Char(offer.key) : QString()));
+        connect(action, &QAction::triggered, this, [this, offer] { openOffer(offer); });
+    }
+    if (menu->isEmpty())
+        delete menu;
+    else
+        menu->popup(global);
+}
+
+/// The path's load takes its place among the others in the order that is kept with the circuit.
+void BenchPlace::movePath(int number, int before)
+{
+    const auto graph = diagram::wiredGraph(m_circuit);
+    if (!graph)
+        return;
+    const auto order = diagram::orderWithPathMoved(diagram::controlDrawing(*graph).paths, number, before);
+    m_document.editFile(tr("Move path %1").arg(number), [&](const DossierFile& file) -> Expected<DossierFile> { return edit::withDrawingOrder(file, order); });
+}
+
+void BenchPlace::find(const offers::Target& wanted)
+{
+    if (wanted.wire) {
+        m_selection.selectWire(wanted.wire);
+        showWires(true);
+    } else {
+        m_selection.select(wanted.device, wanted.role);
+    }
+    const Wire* wire = m_circuit.wire(wanted.wire);
+    const DeviceId device = wire ? wire->from.device : wanted.device;
+    if (m_paths->reveal(device, wanted.role))
+        return;
+    showPower(!m_showsPower);
+    if (!m_paths->reveal(device, wanted.role))
+        showPower(!m_showsPower); // it is in neither drawing
+}
+
+void BenchPlace::keyPressEvent(QKeyEvent* e)
+{
+    const bool takesOut = e->key() == Qt::Key_Delete;
+    const bool isPlain = !(e->modifiers() & (Qt::ControlModifier | Qt::AltModifier | Qt::MetaModifier));
+    for (const offers::Offer& offer : m_inspector->offers()) {
+        const bool isRemoval = offer.id == "take_out" || offer.id == "remove_wire" || offer.id == "take_away";
+        if (isPlain && ((offer.key && e->key() == offer.key) || (takesOut && isRemoval)))
+            return openOffer(offer);
+    }
+    QWidget::keyPressEvent(e);
 }
 
 void BenchPlace::updateHead()

@@ -6,10 +6,12 @@
 #include "app/document/selection.h"
 #include "app/places/bench/bench_session.h"
 #include "app/widgets/theme.h"
+#include "core/offers/offer.h"
 
 #include <QLabel>
 #include <QWidget>
 
+class QStackedWidget;
 class QToolButton;
 
 namespace ts::app {
@@ -20,6 +22,8 @@ class PathsView;
 class TraceView;
 class Inspector;
 class MeterPanel;
+class EditSheet;
+class WireListView;
 
 class BenchPlace : public QWidget {
     Q_OBJECT
@@ -30,8 +34,21 @@ public:
     PathsView& paths() { return *m_paths; }
     TraceView& trace() { return *m_trace; }
     MeterPanel& meter() { return *m_meter; }
+    EditSheet& sheet() { return *m_sheet; }
+    WireListView& wires() { return *m_wires; }
     void showPower(bool power);
     bool showsPower() const { return m_showsPower; }
+    /// The wire list in the place of the trace, or back.
+    void showWires(bool wires);
+    bool showsWires() const;
+    /// What can be meant with what is selected, and opening one of them.
+    const std::vector<offers::Offer>& offers() const;
+    void openOffer(const offers::Offer& offer);
+    /// Selects and shows where it is, in whichever drawing has it.
+    void find(const offers::Target& target);
+
+protected:
+    void keyPressEvent(QKeyEvent*) override;
 
 private:
     QWidget* leftSide();
@@ -39,7 +56,14 @@ private:
     QWidget* rightSide();
     QToolButton* headButton(const QString& name, const QString& text);
     void takeDocument();
-    void showCircuit(const Circuit& circuit);
+    void showDevices(Snapshot dossier);
+    void draw();
+    void takeSelection();
+    void showPreview();
+    void pickNet(const TerminalRef& net);
+    void openMenu(QPoint global);
+    void movePath(int number, int before);
+    offers::Target target() const { return {m_selection.device(), m_selection.role(), m_selection.wire()}; }
     void updateHead();
     void describeSelection();
 
@@ -54,9 +78,12 @@ private:
     TraceView* m_trace = nullptr;
     Inspector* m_inspector = nullptr;
     MeterPanel* m_meter = nullptr;
-    QToolButton *m_control = nullptr, *m_power = nullptr, *m_pause = nullptr;
+    EditSheet* m_sheet = nullptr;
+    WireListView* m_wires = nullptr;
+    QStackedWidget *m_below = nullptr, *m_beside = nullptr;
+    QToolButton *m_control = nullptr, *m_power = nullptr, *m_list = nullptr, *m_pause = nullptr;
     QLabel* m_time = nullptr;
-    bool m_showsPower = false;
+    bool m_showsPower = false, m_isAnother = true; ///< another file: nothing goes on running
 };
 
 } // namespace ts::app

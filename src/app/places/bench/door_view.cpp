@@ -258,9 +258,10 @@ void DoorView::setCircuit(const Circuit& circuit)
     }
     if (m_session.hasRun())
         for (const PlantDevice& d : m_session.plant().devices) {
-            const Device& device = *circuit.device(d.id);
-            if (!standsOnDoor(device))
+            const Device* known = circuit.device(d.id);
+            if (!known || !standsOnDoor(*known))
                 continue;
+            const Device& device = *known;
             if (!d.lamps.empty())
                 addLamp(circuit, device, d.lamps.front());
             else if (has(d, "press"))

@@ -1,6 +1,7 @@
 #include "app/places/bench/inspector.h"
 
 #include "app/places/bench/device_state.h"
+#include "app/places/bench/offer_row_button.h"
 #include "core/library/registry.h"
 #include "wording/event_text.h"
 #include "wording/wording.h"
@@ -45,18 +46,18 @@ Inspector::Inspector(BenchSession& session, const Theme& theme, QWidget* parent)
     connect(&session, &BenchSession::runChanged, this, &Inspector::rebuild);
 }
 
-void Inspector::setCircuit(const Circuit& circuit)
+void Inspector::setDossier(Snapshot dossier)
 {
-    m_circuit = circuit;
+    m_dossier = dossier ? std::move(dossier) : std::make_shared<const Dossier>();
     rebuild();
 }
 
-void Inspector::show(DeviceId device, const std::string& role)
+void Inspector::show(const offers::Target& target)
 {
-    if (device == m_device && role == m_role)
+    if (target == m_target)
         return;
-    m_device = device;
-    m_role = role;
+    m_target = target;
+    m_showsAll = target.role.empty();
     rebuild();
 }
 
@@ -72,9 +73,15 @@ void Inspector::rebuild()
     int device = -1;
     if (m_session.hasRun())
         for (std::size_t i = 0; i < m_session.plant().devices.size(); ++i)
-            if (m_session.plant().devices[i].id == m_device)
+            if (m_session.plant().devices[i].id == m_target.device)
                 device = static_cast<int>(i);
-    device < 0 || !m_circuit.device(m_device) ? addNothing() : addDevice(device);
+    m_offers = m_session.hasRun() ? offers::offersFor(*m_dossier, m_target) : std::vector<offers::Offer>();
+    if (const Wire* wire = circuit().wire(m_target.wire))
+        addWire(*wire);
+    else if (device >= 0 && circuit().device(m_target.device))
+        addDevice(device);
+    else
+        addNothing();
     m_list->addStretch(1);
     setWidget(inside);
     refresh();
@@ -96,6 +103,7 @@ void Inspector::addNothing()
     m_list->addWidget(labelled(tr("Press buttons on the door. Click a contact, coil or device to see its state, work it by hand or break it. "
                                   "Click a terminal to put a probe on it."),
         m_theme.body(), this));
+    addOffers();
     if (m_session.run().state().faults.empty())
         return;
     addHeading(tr("Faults that are on"));
@@ -107,10 +115,10 @@ void Inspector::addNothing()
 void Inspector::addDevice(int index)
 {
     const PlantDevice& d = m_session.plant().devices[at(index)];
-    const Device& device = *m_circuit.device(m_device);
+    const Device& device = *circuit().device(m_target.device);
     QString title = QString::fromStdString(d.tag);
-    if (!m_role.empty())
-        title += ": " + wording::word("element." + m_role);
+    if (!m_target.role.empty())
+        title += ": " + wording::word("element." + m_target.role);
     m_list->addWidget(labelled(title, m_theme.verdict(), this));
     QString kind = wording::word("kind." + device.kind);
     if (!device.label.empty())
@@ -119,15 +127,69 @@ void Inspector::addDevice(int index)
     m_state = labelled(QString(), m_theme.body(), this);
     m_state->setObjectName("inspector.state");
     m_list->addWidget(m_state);
+    addOffers();
     addActions(index);
     addKnobs(index);
     addFaults(index);
 }
 
+void Inspector::addWire(const Wire& wire)
+{
+    QLabel* title = labelled(tr("Wire %1").arg(QString::fromStdString(wire.number)), m_theme.verdict(), this);
+    title->setObjectName("inspector.title");
+    m_list->addWidget(title);
+    m_list->addWidget(labelled(tr("%1 to %2").arg(QString::fromStdString(circuit().nameOf(wire.from)), QString::fromStdString(circuit().nameOf(wire.to))), m_theme.body(), this));
+    QStringList facts{tr("%1 mm\u00b2").arg(wire.areaMm2), tr("%1 m").arg(wire.lengthM)};
+    if (!wire.colour.empty())
+        facts << QString::fromStdString(wire.colour);
+    if (const Route* route = circuit().route(wire.route))
+        facts << QString::fromStdString(route->name);
+    m_list->addWidget(labelled(facts.join(QStringLiteral(", ")), m_theme.body(), this));
+    addOffers();
+    addHeading(tr("Break"));
+    if (const auto site = faultFrom(m_session.plant(), "wire/" + std::to_string(wire.id.value) + ":open"))
+        addFault(*site, tr("comes off"));
+}
+
+/// Of an element first what concerns its path; the device's own follow on demand.
+void Inspector::addOffers()
+{
+    if (m_offers.empty())
+        return;
+    addHeading(tr("Do"));
+    const auto isOfDevice = [](const std::string& id) {
+        return id == "block" || id == "part" || id == "value" || id == "label" || id == "tag" || id == "take_away" || id == "exchange" || id == "new_wire" || id == "starter_again";
+    };
+    bool hidden = false;
+    auto* rows = new QVBoxLayout;
+    rows->setSpacing(0);
+    m_list->addLayout(rows);
+    for (const offers::Offer& offer : m_offers) {
+        if (!m_showsAll && m_target.device && isOfDevice(offer.id)) {
+            hidden = true;
+            continue;
+        }
+        auto* row = new OfferRowButton(offer, m_theme, this);
+        connect(row, &QAbstractButton::clicked, this, [this, offer] { emit offerPicked(offer); });
+        rows->addWidget(row);
+    }
+    if (!hidden)
+        return;
+    auto* more = new QPushButton(tr("More with %1").arg(QString::fromStdString(circuit().device(m_target.device)->tag)), this);
+    more->setObjectName("offers.more");
+    more->setFlat(true);
+    more->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
+    connect(more, &QPushButton::clicked, this, [this] {
+        m_showsAll = true;
+        QMetaObject::invokeMethod(this, &Inspector::rebuild, Qt::QueuedConnection); // the button goes with what it stood in
+    });
+    m_list->addWidget(more);
+}
+
 void Inspector::addActions(int index)
 {
     const PlantDevice& d = m_session.plant().devices[at(index)];
-    const Device& device = *m_circuit.device(m_device);
+    const Device& device = *circuit().device(m_target.device);
     if (d.actions.empty() || standsOnDoor(device))
         return;
     addHeading(tr("By hand"));
@@ -173,7 +235,7 @@ void Inspector::addFaults(int index)
     for (const FaultSite& site : all)
         if (site.site.starts_with(prefix)) {
             const std::string element = site.site.substr(prefix.size());
-            const bool ofOtherContact = !m_role.empty() && element != m_role && element.find_first_of("0123456789") != std::string::npos;
+            const bool ofOtherContact = !m_target.role.empty() && element != m_target.role && element.find_first_of("0123456789") != std::string::npos;
             if (!ofOtherContact)
                 addFault(site, wording::modeWord(site));
         }
@@ -181,16 +243,16 @@ void Inspector::addFaults(int index)
         if (site.site.starts_with("wire/"))
             for (const PlantWire& w : plant.wires)
                 if (site.site == "wire/" + std::to_string(w.id.value)) {
-                    const Wire& wire = *m_circuit.wire(w.id);
-                    const TerminalRef& here = wire.from.device == m_device ? wire.from : wire.to;
-                    const TerminalRef& there = wire.from.device == m_device ? wire.to : wire.from;
-                    const bool ofRole = m_role.empty() || m_role.find('-') == std::string::npos || m_role.starts_with(here.marking + "-") || m_role.ends_with("-" + here.marking);
-                    if (here.device == m_device && ofRole)
-                        addFault(site, tr("wire %1 comes off (%2 to %3)").arg(QString::fromStdString(w.number), QString::fromStdString(here.marking), QString::fromStdString(m_circuit.nameOf(there))));
+                    const Wire& wire = *circuit().wire(w.id);
+                    const TerminalRef& here = wire.from.device == m_target.device ? wire.from : wire.to;
+                    const TerminalRef& there = wire.from.device == m_target.device ? wire.to : wire.from;
+                    const bool ofRole = m_target.role.empty() || m_target.role.find('-') == std::string::npos || m_target.role.starts_with(here.marking + "-") || m_target.role.ends_with("-" + here.marking);
+                    if (here.device == m_target.device && ofRole)
+                        addFault(site, tr("wire %1 comes off (%2 to %3)").arg(QString::fromStdString(w.number), QString::fromStdString(here.marking), QString::fromStdString(circuit().nameOf(there))));
                 }
     for (const PlantTerminal& t : plant.terminals)
         if (t.device == index && !t.inner && plant.nets[at(t.net)].terminals.size() > 1) {
-            const bool ofRole = m_role.empty() || m_role.starts_with(t.marking + "-") || m_role.ends_with("-" + t.marking);
+            const bool ofRole = m_target.role.empty() || m_target.role.starts_with(t.marking + "-") || m_target.role.ends_with("-" + t.marking);
             if (ofRole && t.node != network::kReference)
                 if (const auto site = faultFrom(plant, d.tag + ":" + t.marking + ":to_earth"))
                     addFault(*site, tr("%1 touches earth").arg(QString::fromStdString(t.marking)));
@@ -222,7 +284,7 @@ void Inspector::refresh()
     if (!m_state)
         return;
     for (std::size_t i = 0; i < m_session.plant().devices.size(); ++i)
-        if (m_session.plant().devices[i].id == m_device) {
+        if (m_session.plant().devices[i].id == m_target.device) {
             const DeviceState s = deviceState(m_session.plant(), m_session.frame(), static_cast<int>(i));
             QStringList lines = s.lines + s.details;
             for (const auto& light : s.indicators)

@@ -1,9 +1,11 @@
 #pragma once
-// What is selected on the Bench: its state, what can be done to it by hand, and every fault that can be put on it.
+// What is selected on the Bench: its state, what can be meant with it, what can be done to it by hand, and every fault that
+// can be put on it.
 
 #include "app/places/bench/bench_session.h"
 #include "app/widgets/theme.h"
-#include "core/model/circuit.h"
+#include "core/model/dossier.h"
+#include "core/offers/offer.h"
 
 #include <QCheckBox>
 #include <QScrollArea>
@@ -17,25 +19,34 @@ class Inspector : public QScrollArea {
     Q_OBJECT
 public:
     Inspector(BenchSession& session, const Theme& theme, QWidget* parent);
-    void setCircuit(const Circuit& circuit);
-    void show(DeviceId device, const std::string& role);
+    /// Null: nothing is open.
+    void setDossier(Snapshot dossier);
+    void show(const offers::Target& target);
+    const std::vector<offers::Offer>& offers() const { return m_offers; }
+
+signals:
+    void offerPicked(const ts::offers::Offer& offer);
 
 private:
     void rebuild();
     void addNothing();
     void addDevice(int device);
+    void addWire(const Wire& wire);
+    void addOffers();
     void addActions(int device);
     void addKnobs(int device);
     void addFaults(int device);
     void addFault(const FaultSite& site, const QString& text);
     QLabel* addHeading(const QString& text);
     void refresh();
+    const Circuit& circuit() const { return m_dossier->circuit; }
 
     BenchSession& m_session;
     const Theme& m_theme;
-    Circuit m_circuit;
-    DeviceId m_device;
-    std::string m_role;
+    Snapshot m_dossier = std::make_shared<const Dossier>();
+    offers::Target m_target;
+    std::vector<offers::Offer> m_offers;
+    bool m_showsAll = false; ///< also what concerns the device as a whole
     QVBoxLayout* m_list = nullptr;
     QLabel* m_state = nullptr;
     std::vector<std::pair<Fault, QCheckBox*>> m_faults;

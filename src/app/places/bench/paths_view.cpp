@@ -2,6 +2,7 @@
 
 #include "app/widgets/marks.h"
 
+#include <QContextMenuEvent>
 #include <QHelpEvent>
 #include <QKeyEvent>
 #include <QMouseEvent>
@@ -9,10 +10,12 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace ts::app {
 namespace {
-constexpr double kLargestFit = 1.25, kSmallestZoom = 0.3, kLargestZoom = 4.0, kPinReach = 7.0;
+constexpr double kLargestFit = 1.25, kSmallestZoom = 0.2, kLargestZoom = 4.0, kPinReach = 7.0, kConductorReach = 5.0;
+constexpr double kNumberReach = 34; ///< below a path: its number
 }
 
 PathsView::PathsView(BenchSession& session, const Theme& theme, QWidget* parent)
@@ -25,11 +28,45 @@ PathsView::PathsView(BenchSession& session, const Theme& theme, QWidget* parent)
     connect(&session, &BenchSession::frameChanged, this, qOverload<>(&QWidget::update));
 }
 
-void PathsView::setScene(diagram::Scene scene)
+void PathsView::setScene(diagram::Scene scene, std::vector<diagram::DrawnPath> paths)
 {
     m_scene = std::move(scene);
+    m_paths = std::move(paths);
     m_binding = m_session.hasRun() ? SceneBinding(m_scene, m_session.plant()) : SceneBinding();
-    fit();
+    m_draggedPath = 0;
+    if (m_isFitted)
+        fit();
+    update();
+}
+
+void PathsView::setPreview(std::set<std::pair<DeviceId, std::string>> isNew, bool isPreview)
+{
+    m_isNew = std::move(isNew);
+    m_isPreview = isPreview;
+    update();
+}
+
+void PathsView::setSelectedWire(std::optional<std::pair<TerminalRef, TerminalRef>> ends)
+{
+    m_wire = std::move(ends);
+    update();
+}
+
+bool PathsView::reveal(DeviceId device, const std::string& role)
+{
+    for (const diagram::Symbol& s : m_scene.symbols)
+        if (s.device == device && (role.empty() || s.role == role)) {
+            const double zoom = std::max(m_zoom, 0.9);
+            const QPointF middle((s.top.x + s.bottom.x) / 2, (s.top.y + s.bottom.y) / 2);
+            if (!QRectF(rect()).adjusted(40, 40, -40, -40).contains(m_shift + middle * m_zoom) || m_zoom < 0.6) {
+                m_zoom = zoom;
+                m_shift = QRectF(rect()).center() - middle * m_zoom;
+                m_isFitted = false;
+            }
+            update();
+            return true;
+        }
+    return false;
 }
 
 void PathsView::setSelected(DeviceId device, const std::string& role)
@@ -75,12 +112,24 @@ void PathsView::paintEvent(QPaintEvent*)
     p.save();
     p.translate(m_shift);
     p.scale(m_zoom, m_zoom);
-    paintScene(p, m_scene, m_binding.look(m_session.frame(), m_device, m_role), m_theme);
+    SceneLook look = m_binding.look(m_session.frame(), m_device, m_role);
+    for (std::size_t k = 0; k < m_scene.symbols.size(); ++k)
+        look.symbols[k].isNew = m_isNew.contains({m_scene.symbols[k].device, m_scene.symbols[k].role});
+    paintWire(p);
+    paintScene(p, m_scene, look, m_theme, m_zoom);
+    paintDrag(p);
     if (m_red)
         paintProbe(p, *m_red, QStringLiteral("+"), m_theme.colours().lost, Qt::white);
     if (m_black)
         paintProbe(p, *m_black, QStringLiteral("-"), m_theme.colours().ink, m_theme.colours().paper);
     p.restore();
+    if (m_isPreview) {
+        const QRect strip(0, height() - 24, width(), 24);
+        p.fillRect(strip, m_theme.colours().panel);
+        p.setFont(m_theme.bold());
+        p.setPen(m_theme.colours().caught);
+        p.drawText(strip.adjusted(8, 0, -8, 0), Qt::AlignVCenter | Qt::AlignLeft, tr("As it would be: nothing is changed yet"));
+    }
     if (hasFocus())
         paintFocus(p, rect(), m_theme.colours().ink);
 }
@@ -100,6 +149,66 @@ void PathsView::paintProbe(QPainter& p, const TerminalRef& ref, const QString& l
         }
 }
 
+/// The net of the selected wire as a broad band behind its lines, the wire's own ends ringed.
+void PathsView::paintWire(QPainter& p) const
+{
+    if (!m_wire)
+        return;
+    const int net = m_binding.netOf(m_wire->first);
+    p.setPen(QPen(m_theme.colours().line, 9, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    for (std::size_t k = 0; k < m_scene.conductors.size(); ++k)
+        if (net >= 0 && m_binding.conductorNets()[k] == net) {
+            QPolygonF line;
+            for (const diagram::Point& at : m_scene.conductors[k].points)
+                line << QPointF(at.x, at.y);
+            p.drawPolyline(line);
+        }
+    p.setPen(QPen(m_theme.colours().ink, 2));
+    p.setBrush(Qt::NoBrush);
+    for (const auto& [terminal, at] : m_scene.pins)
+        if (terminal == m_wire->first || terminal == m_wire->second)
+            p.drawEllipse(QPointF(at.x, at.y), 7, 7);
+}
+
+void PathsView::paintDrag(QPainter& p) const
+{
+    if (m_draggedPath == 0 || m_dropBefore == 0)
+        return;
+    const bool atEnd = m_dropBefore > m_paths.back().number;
+    const auto it = std::find_if(m_paths.begin(), m_paths.end(), [this](const diagram::DrawnPath& d) { return d.number >= m_dropBefore; });
+    const diagram::DrawnPath& path = atEnd ? m_paths.back() : *it;
+    const double x = path.top.x + (atEnd ? 40 : -24);
+    p.setPen(QPen(m_theme.colours().caught, 3));
+    p.drawLine(QPointF(x, path.top.y - 8), QPointF(x, path.bottom + kNumberReach));
+}
+
+int PathsView::pathNumberAt(diagram::Point p) const
+{
+    for (const diagram::DrawnPath& path : m_paths)
+        if (std::abs(p.x - path.top.x) < 24 && p.y > path.bottom + 12 && p.y < path.bottom + kNumberReach + 8)
+            return path.number;
+    return 0;
+}
+
+/// In the row that is nearest: before the first path whose middle lies further right.
+int PathsView::pathGapAt(diagram::Point p) const
+{
+    double row = 0, nearest = 1e9;
+    for (const diagram::DrawnPath& path : m_paths)
+        if (const double away = std::abs(p.y - (path.top.y + path.bottom) / 2); away < nearest) {
+            nearest = away;
+            row = path.top.y;
+        }
+    int last = 0;
+    for (const diagram::DrawnPath& path : m_paths)
+        if (path.top.y == row) {
+            if (p.x < path.top.x)
+                return path.number;
+            last = path.number;
+        }
+    return last + 1;
+}
+
 void PathsView::pickAt(QPointF p)
 {
     const diagram::Point at = inScene(p);
@@ -110,14 +219,24 @@ void PathsView::pickAt(QPointF p)
         const auto& s = m_scene.symbols[static_cast<std::size_t>(symbol)];
         emit symbolPicked(s.device, s.role);
     } else if (symbol < 0) {
-        emit symbolPicked({}, {});
+        const diagram::Conductor* conductor = m_scene.conductorNear(at, kConductorReach / m_zoom);
+        conductor ? emit conductorPicked(conductor->net) : emit symbolPicked({}, {});
     }
+}
+
+void PathsView::contextMenuEvent(QContextMenuEvent* e)
+{
+    if (e->reason() == QContextMenuEvent::Mouse)
+        pickAt(QPointF(e->pos()));
+    emit menuWanted(e->reason() == QContextMenuEvent::Mouse ? e->globalPos() : mapToGlobal(rect().center()));
 }
 
 void PathsView::mousePressEvent(QMouseEvent* e)
 {
     m_pressedAt = m_lastAt = e->position();
     m_dragging = false;
+    m_draggedPath = e->button() == Qt::LeftButton && !m_isPreview ? pathNumberAt(inScene(e->position())) : 0;
+    m_dropBefore = 0;
 }
 
 void PathsView::mouseMoveEvent(QMouseEvent* e)
@@ -125,7 +244,10 @@ void PathsView::mouseMoveEvent(QMouseEvent* e)
     if (!(e->buttons() & Qt::LeftButton))
         return;
     m_dragging |= (e->position() - m_pressedAt).manhattanLength() > 6;
-    if (m_dragging) {
+    if (m_dragging && m_draggedPath > 0) {
+        m_dropBefore = pathGapAt(inScene(e->position()));
+        update();
+    } else if (m_dragging) {
         m_shift += e->position() - m_lastAt;
         m_isFitted = false;
         update();
@@ -135,8 +257,14 @@ void PathsView::mouseMoveEvent(QMouseEvent* e)
 
 void PathsView::mouseReleaseEvent(QMouseEvent* e)
 {
-    if (e->button() == Qt::LeftButton && !m_dragging)
+    if (e->button() != Qt::LeftButton)
+        return;
+    const int dragged = std::exchange(m_draggedPath, 0), before = std::exchange(m_dropBefore, 0);
+    if (!m_dragging)
         pickAt(e->position());
+    else if (dragged > 0 && before > 0 && before != dragged && before != dragged + 1)
+        emit pathDropped(dragged, before);
+    update();
 }
 
 void PathsView::zoomAt(QPointF centre, double factor)
@@ -190,24 +318,29 @@ void PathsView::resizeEvent(QResizeEvent*)
         fit();
 }
 
+void PathsView::showTerminal(QHelpEvent& help)
+{
+    const diagram::Point at = inScene(help.pos());
+    const auto* pin = m_scene.pinNear(at, kPinReach);
+    if (!pin && pathNumberAt(at) > 0)
+        return QToolTip::showText(help.globalPos(), tr("Drag to move path %1").arg(pathNumberAt(at)), this);
+    if (!pin)
+        return QToolTip::hideText();
+    const Plant& plant = m_session.plant();
+    for (const PlantTerminal& t : plant.terminals)
+        if (plant.devices[static_cast<std::size_t>(t.device)].id == pin->first.device && t.marking == pin->first.marking && t.net >= 0)
+            QToolTip::showText(help.globalPos(),
+                tr("%1:%2, net %3").arg(QString::fromStdString(plant.devices[static_cast<std::size_t>(t.device)].tag), QString::fromStdString(t.marking),
+                    QString::fromStdString(plant.nets[static_cast<std::size_t>(t.net)].name)),
+                this);
+}
+
 bool PathsView::event(QEvent* e)
 {
-    if (e->type() == QEvent::ToolTip && m_session.hasRun()) {
-        auto* help = static_cast<QHelpEvent*>(e);
-        if (const auto* pin = m_scene.pinNear(inScene(help->pos()), kPinReach)) {
-            const Plant& plant = m_session.plant();
-            for (const PlantTerminal& t : plant.terminals)
-                if (plant.devices[static_cast<std::size_t>(t.device)].id == pin->first.device && t.marking == pin->first.marking && t.net >= 0)
-                    QToolTip::showText(help->globalPos(),
-                        tr("%1:%2, net %3").arg(QString::fromStdString(plant.devices[static_cast<std::size_t>(t.device)].tag),
-                            QString::fromStdString(t.marking), QString::fromStdString(plant.nets[static_cast<std::size_t>(t.net)].name)),
-                        this);
-        } else {
-            QToolTip::hideText();
-        }
-        return true;
-    }
-    return QWidget::event(e);
+    if (e->type() != QEvent::ToolTip || !m_session.hasRun())
+        return QWidget::event(e);
+    showTerminal(*static_cast<QHelpEvent*>(e));
+    return true;
 }
 
 } // namespace ts::app

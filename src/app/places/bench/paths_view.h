@@ -1,14 +1,19 @@
 #pragma once
-// The drawing under voltage: control circuit or power circuit, live conductors thick. Click a symbol to select it,
-// a terminal to measure there. Zoom with the wheel or + - 0, pan by dragging or the arrow keys.
+// The drawing under voltage: control circuit or power circuit, live conductors thick. Click a symbol or a conductor to
+// select it, a terminal to measure there. Zoom with the wheel or + - 0, pan by dragging or the arrow keys. A path is moved
+// by dragging its number.
 
 #include "app/places/bench/bench_session.h"
 #include "app/places/bench/scene_binding.h"
 #include "app/widgets/theme.h"
+#include "core/diagram/control_layout.h"
 
 #include <QWidget>
 
+class QHelpEvent;
+
 #include <optional>
+#include <set>
 
 namespace ts::app {
 
@@ -17,9 +22,15 @@ class PathsView : public QWidget {
 public:
     PathsView(BenchSession& session, const Theme& theme, QWidget* parent);
 
-    void setScene(diagram::Scene scene);
+    /// Another drawing; what was zoomed by hand stays so. `paths`: what can be dragged to another place.
+    void setScene(diagram::Scene scene, std::vector<diagram::DrawnPath> paths = {});
+    /// The drawing of a change that is not made: what is new is marked. Empty: it is the circuit as it is.
+    void setPreview(std::set<std::pair<DeviceId, std::string>> isNew, bool isPreview);
     const diagram::Scene& scene() const { return m_scene; }
     void setSelected(DeviceId device, const std::string& role);
+    void setSelectedWire(std::optional<std::pair<TerminalRef, TerminalRef>> ends);
+    /// Brings a symbol into the middle, large enough to read. False if it is not in this drawing.
+    bool reveal(DeviceId device, const std::string& role);
     void setProbes(std::optional<TerminalRef> red, std::optional<TerminalRef> black);
     void fit();
     /// Where a scene point is on the widget; for tests.
@@ -28,6 +39,10 @@ public:
 
 signals:
     void symbolPicked(ts::DeviceId device, const std::string& role);
+    void conductorPicked(const ts::TerminalRef& net);
+    void menuWanted(QPoint global);
+    /// The path with this number is to stand before that one; one more than the last: at the end.
+    void pathDropped(int number, int before);
     void terminalPicked(const ts::TerminalRef& terminal);
 
 protected:
@@ -38,12 +53,18 @@ protected:
     void wheelEvent(QWheelEvent*) override;
     void keyPressEvent(QKeyEvent*) override;
     void resizeEvent(QResizeEvent*) override;
+    void contextMenuEvent(QContextMenuEvent*) override;
     bool event(QEvent*) override;
 
 private:
     diagram::Point inScene(QPointF p) const;
     void zoomAt(QPointF centre, double factor);
     void pickAt(QPointF p);
+    int pathNumberAt(diagram::Point p) const; ///< 0: none
+    int pathGapAt(diagram::Point p) const; ///< number of the path before which it lies
+    void paintWire(QPainter&) const;
+    void paintDrag(QPainter&) const;
+    void showTerminal(QHelpEvent& help);
     void stepSelection(int by);
     void paintProbe(QPainter&, const TerminalRef&, const QString& letter, const QColor& fill, const QColor& text) const;
 
@@ -53,6 +74,11 @@ private:
     SceneBinding m_binding;
     DeviceId m_device;
     std::string m_role;
+    std::vector<diagram::DrawnPath> m_paths;
+    std::set<std::pair<DeviceId, std::string>> m_isNew;
+    bool m_isPreview = false;
+    int m_draggedPath = 0, m_dropBefore = 0;
+    std::optional<std::pair<TerminalRef, TerminalRef>> m_wire;
     std::optional<TerminalRef> m_red, m_black;
     double m_zoom = 1.0;
     QPointF m_shift;

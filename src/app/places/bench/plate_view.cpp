@@ -4,6 +4,7 @@
 #include "core/library/registry.h"
 
 #include <QGridLayout>
+#include <QScrollBar>
 
 namespace ts::app {
 
@@ -100,6 +101,7 @@ PlateView::PlateView(BenchSession& session, const Theme& theme, QWidget* parent)
 void PlateView::setCircuit(const Circuit& circuit)
 {
     m_cards.clear();
+    const int scrolled = verticalScrollBar()->value();
     auto* inside = new QWidget;
     auto* grid = new QGridLayout(inside);
     grid->setContentsMargins(0, 0, 6, 0);
@@ -109,7 +111,10 @@ void PlateView::setCircuit(const Circuit& circuit)
         for (const bool wide : {true, false})
             for (std::size_t i = 0; i < m_session.plant().devices.size(); ++i) {
                 const PlantDevice& d = m_session.plant().devices[i];
-                const Device& device = *circuit.device(d.id);
+                const Device* known = circuit.device(d.id);
+                if (!known)
+                    continue;
+                const Device& device = *known;
                 const DeviceState state = deviceState(m_session.plant(), m_session.frame(), static_cast<int>(i));
                 if (standsOnDoor(device) || (state.lines.isEmpty() && state.indicators.empty()) || state.isWide != wide)
                     continue;
@@ -122,6 +127,8 @@ void PlateView::setCircuit(const Circuit& circuit)
             }
     grid->setRowStretch(row + 1, 1);
     setWidget(inside);
+    inside->adjustSize();
+    verticalScrollBar()->setValue(scrolled);
 }
 
 void PlateView::setSelected(DeviceId device)

@@ -29,14 +29,10 @@ Tone toneOf(const Frame& frame, int net)
 
 SceneBinding::SceneBinding(const diagram::Scene& scene, const Plant& plant)
 {
-    std::map<TerminalRef, int> netOf;
     for (const PlantTerminal& t : plant.terminals)
         if (!t.inner)
-            netOf[{plant.devices[at(t.device)].id, t.marking}] = t.net;
-    const auto net = [&](const TerminalRef& ref) {
-        const auto it = netOf.find(ref);
-        return it == netOf.end() ? -1 : it->second;
-    };
+            m_netOf[{plant.devices[at(t.device)].id, t.marking}] = t.net;
+    const auto net = [this](const TerminalRef& ref) { return netOf(ref); };
     for (const diagram::Conductor& c : scene.conductors)
         m_conductors.push_back(net(c.net));
     for (const diagram::Dot& d : scene.dots)
@@ -51,6 +47,12 @@ SceneBinding::SceneBinding(const diagram::Scene& scene, const Plant& plant)
         bindDevice(s, plant, b);
         m_symbols.push_back(std::move(b));
     }
+}
+
+int SceneBinding::netOf(const TerminalRef& terminal) const
+{
+    const auto it = m_netOf.find(terminal);
+    return it == m_netOf.end() ? -1 : it->second;
 }
 
 void SceneBinding::bindDevice(const diagram::Symbol& s, const Plant& plant, BoundSymbol& b) const

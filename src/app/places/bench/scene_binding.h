@@ -5,6 +5,8 @@
 #include "app/widgets/scene_painter.h"
 #include "core/simulation/frame.h"
 
+#include <map>
+
 namespace ts::app {
 
 class SceneBinding {
@@ -13,6 +15,9 @@ public:
     SceneBinding(const diagram::Scene& scene, const Plant& plant);
 
     SceneLook look(const Frame& frame, DeviceId selected, const std::string& role) const;
+    /// The plant's net of each conductor, in the scene's order; -1: of no net of this plant.
+    const std::vector<int>& conductorNets() const { return m_conductors; }
+    int netOf(const TerminalRef& terminal) const;
 
 private:
     struct BoundSymbol {
@@ -25,6 +30,7 @@ private:
     };
     void bindDevice(const diagram::Symbol& symbol, const Plant& plant, BoundSymbol& bound) const;
 
+    std::map<TerminalRef, int> m_netOf;
     std::vector<int> m_conductors, m_dots;
     std::vector<BoundSymbol> m_symbols;
 };

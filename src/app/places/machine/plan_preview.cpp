@@ -27,32 +27,17 @@ std::optional<PlanPreview::Result> worked(const std::vector<std::string>& assign
 
 PlanPreview::PlanPreview(QObject* parent)
     : QObject(parent)
+    , m_work(this)
 {
 }
 
-PlanPreview::~PlanPreview() = default; // the thread is told to stop and joined
-
 void PlanPreview::work(std::vector<std::string> assignments)
 {
-    const std::uint64_t job = ++m_job;
-    m_busy = true;
-    m_thread.request_stop();
-    m_thread = std::jthread([this, job, assignments = std::move(assignments)](std::stop_token stop) {
-        auto result = worked(assignments, stop);
-        if (!result)
-            return;
-        auto shared = std::make_shared<const Result>(std::move(*result));
-        QMetaObject::invokeMethod(
-            this,
-            [this, job, shared] {
-                if (job != m_job)
-                    return;
-                m_busy = false;
-                m_result = shared;
-                emit finished();
-            },
-            Qt::QueuedConnection);
-    });
+    m_work.run([assignments = std::move(assignments)](std::stop_token stop) { return worked(assignments, stop); },
+        [this](const std::shared_ptr<const Result>& result) {
+            m_result = result;
+            emit finished();
+        });
 }
 
 } // namespace ts::app

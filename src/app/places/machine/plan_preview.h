@@ -2,14 +2,9 @@
 // Builds a starter from choices in the background and runs its scenarios, so that the consequence of a choice is seen
 // before it is taken. An older job is told to stop.
 
+#include "app/document/latest.h"
 #include "core/analysis/scenario_outcomes.h"
 #include "core/patterns/starter.h"
-
-#include <QObject>
-
-#include <memory>
-#include <optional>
-#include <thread>
 
 namespace ts::app {
 
@@ -17,7 +12,6 @@ class PlanPreview : public QObject {
     Q_OBJECT
 public:
     explicit PlanPreview(QObject* parent = nullptr);
-    ~PlanPreview() override;
 
     struct Result {
         std::optional<DossierFile> file; ///< none: refused
@@ -27,15 +21,13 @@ public:
     void work(std::vector<std::string> assignments);
     /// Null before the first one.
     std::shared_ptr<const Result> result() const { return m_result; }
-    bool isBusy() const { return m_busy; }
+    bool isBusy() const { return m_work.isBusy(); }
 
 signals:
     void finished();
 
 private:
-    std::jthread m_thread;
-    std::uint64_t m_job = 0;
-    bool m_busy = false;
+    Latest<Result> m_work;
     std::shared_ptr<const Result> m_result;
 };
 

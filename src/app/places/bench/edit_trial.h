@@ -1,0 +1,38 @@
+#pragma once
+// A change tried out before it is made: its scenarios are run on the circuit as it is and as it would be, and its findings
+// compared, in the background.
+
+#include "app/document/latest.h"
+#include "core/analysis/analysis.h"
+#include "core/analysis/scenario_outcomes.h"
+
+#include <QObject>
+
+namespace ts::app {
+
+class EditTrial : public QObject {
+    Q_OBJECT
+public:
+    explicit EditTrial(QObject* parent = nullptr);
+
+    struct Result {
+        int scenarios = 0;
+        std::vector<std::string> broken; ///< ran as expected and would no longer
+        std::vector<std::string> mended; ///< the other way round
+        std::vector<Finding> newFindings;
+        std::optional<Error> refusal; ///< the changed circuit cannot be run
+    };
+    void tryOut(Snapshot before, Snapshot after);
+    void drop();
+    /// Null while it is being worked out.
+    std::shared_ptr<const Result> result() const { return m_result; }
+
+signals:
+    void finished();
+
+private:
+    Latest<Result> m_work;
+    std::shared_ptr<const Result> m_result;
+};
+
+} // namespace ts::app

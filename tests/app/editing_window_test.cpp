@@ -1,0 +1,178 @@
+// A person changes the circuit at the Bench: by what is meant, with a look at what it would mean before it is done, with keys
+// and with the mouse, and takes it back.
+
+#include "app/places/bench/edit_sheet.h"
+#include "app/places/bench/wire_list_view.h"
+#include "core/edit/wiring.h"
+#include "tests/support/window_rig.h"
+
+#include <QComboBox>
+#include <QLineEdit>
+#include <QMenu>
+
+namespace ts {
+namespace {
+
+class Editing : public test::WindowTest {
+protected:
+    const Circuit& circuit() { return window.document().dossier().circuit; }
+    app::PathsView& paths() { return window.bench().paths(); }
+    QPoint pointOf(std::string_view tag, std::string_view role)
+    {
+        for (const auto& s : paths().scene().symbols)
+            if (s.device == circuit().device(tag)->id && s.role == role)
+                return paths().onWidget({(s.top.x + s.bottom.x) / 2, (s.top.y + s.bottom.y) / 2}).toPoint();
+        ADD_FAILURE() << tag << " " << role << " is not drawn";
+        return {};
+    }
+    void pick(std::string_view tag, std::string_view role) { QTest::mouseClick(&paths(), Qt::LeftButton, {}, pointOf(tag, role)); }
+    void choose(const char* question, const QString& value)
+    {
+        auto* box = find<QComboBox>(QStringLiteral("change.") + question);
+        const int index = box->findData(value);
+        ASSERT_GE(index, 0) << value.toStdString();
+        box->setCurrentIndex(index);
+    }
+    QString sheetText()
+    {
+        QStringList texts;
+        for (QLabel* l : window.bench().sheet().findChildren<QLabel*>())
+            texts << l->text();
+        return texts.join('\n');
+    }
+};
+
+TEST_F(Editing, StopButtonBeforeTheWholeBranchByKeysAlone)
+{
+    startMachine();
+    pick("S2", "13-14");
+    QTest::keyClick(&paths(), Qt::Key_B);
+    ASSERT_TRUE(window.bench().sheet().isOpen());
+    EXPECT_EQ(text("change.title"), "Put in series before");
+    choose("reach", "all");
+    ASSERT_NE(window.bench().sheet().preview(), nullptr);
+    EXPECT_TRUE(sheetText().contains("now cuts Q1")) << sheetText().toStdString();
+    ASSERT_TRUE(QTest::qWaitFor([this] { return window.bench().sheet().trial().result() != nullptr; }, 20000));
+    EXPECT_TRUE(sheetText().contains("run as before")) << sheetText().toStdString();
+    const std::size_t devices = circuit().devices.size();
+    EXPECT_FALSE(window.document().isModified()) << "only looked at so far";
+    QTest::keyClick(find<QComboBox>("change.reach"), Qt::Key_Return);
+    EXPECT_FALSE(window.bench().sheet().isOpen());
+    ASSERT_EQ(circuit().devices.size(), devices + 1);
+    EXPECT_TRUE(is("M1", "driven")) << "the machine went on running";
+    const std::string tag = circuit().devices.back().tag;
+    push(QString::fromStdString(tag));
+    EXPECT_TRUE(is("Q1", "out")) << "and its new button stops it";
+    QTest::keyClick(&window, Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_EQ(circuit().devices.size(), devices);
+    QTest::keyClick(&window, Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+    EXPECT_EQ(circuit().devices.size(), devices + 1);
+}
+
+TEST_F(Editing, IdsAreNotGivenTwiceAfterUndo)
+{
+    const auto addButton = [this] {
+        pick("S2", "13-14");
+        QTest::keyClick(&paths(), Qt::Key_L);
+        QTest::mouseClick(find("change.do"), Qt::LeftButton);
+        return circuit().devices.back().id;
+    };
+    const DeviceId first = addButton();
+    QTest::keyClick(&window, Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_NE(addButton(), first);
+}
+
+TEST_F(Editing, EscapeLeavesEverythingAsItWas)
+{
+    const auto before = window.document().dossier();
+    pick("S1", "11-12");
+    QTest::keyClick(&paths(), Qt::Key_Delete);
+    ASSERT_TRUE(window.bench().sheet().isOpen());
+    EXPECT_TRUE(sheetText().contains("the path is closed again"));
+    choose("gap", "open");
+    EXPECT_TRUE(sheetText().contains("no way leads to Q1")) << sheetText().toStdString();
+    QTest::keyClick(find<QComboBox>("change.gap"), Qt::Key_Escape);
+    EXPECT_FALSE(window.bench().sheet().isOpen());
+    EXPECT_EQ(window.document().dossier(), before);
+    EXPECT_FALSE(window.document().isModified());
+}
+
+TEST_F(Editing, RefusalIsSaidInTheSheetAndCannotBeDone)
+{
+    window.bench().find({circuit().device("S1")->id, "", {}});
+    for (const auto& offer : std::vector(window.bench().offers()))
+        if (offer.id == "tag")
+            window.bench().openOffer(offer);
+    find<QLineEdit>("change.tag")->setText("S2");
+    EXPECT_TRUE(sheetText().contains("two devices with the tag")) << sheetText().toStdString();
+    EXPECT_FALSE(find("change.do")->isEnabled());
+    QTest::keyClick(find("change.tag"), Qt::Key_Return);
+    EXPECT_TRUE(window.bench().sheet().isOpen()) << "nothing was done";
+    find<QLineEdit>("change.tag")->setText("S77");
+    QTest::keyClick(find("change.tag"), Qt::Key_Return);
+    EXPECT_NE(circuit().device("S77"), nullptr);
+}
+
+TEST_F(Editing, MenuOnASymbolOffersWhatTheKeysDo)
+{
+    QContextMenuEvent event(QContextMenuEvent::Mouse, pointOf("Q1", "coil"), paths().mapToGlobal(pointOf("Q1", "coil")));
+    QApplication::sendEvent(&paths(), &event);
+    auto* menu = window.findChild<QMenu*>("bench.menu");
+    ASSERT_NE(menu, nullptr);
+    QStringList words;
+    for (QAction* a : menu->actions())
+        words << a->text();
+    EXPECT_TRUE(words.join('|').contains("Add a lamp"));
+    EXPECT_TRUE(words.join('|').contains("Put in series before ...\tB"));
+    menu->close();
+}
+
+TEST_F(Editing, WireIsSelectedInListAndDrawingAlike)
+{
+    click("bench.wires");
+    ASSERT_TRUE(window.bench().showsWires());
+    auto& wires = window.bench().wires();
+    EXPECT_EQ(wires.rows().rowCount(), static_cast<int>(circuit().wires.size()));
+    wires.setFocus();
+    wires.setCurrentIndex(wires.rows().index(3, 0));
+    QTest::keyClick(&wires, Qt::Key_Down);
+    const WireId here = wires.rows().wireAt(4);
+    EXPECT_EQ(text("inspector.title"), QString("Wire %1").arg(QString::fromStdString(circuit().wire(here)->number)));
+    // The other way round: a click on a line of the drawing.
+    const auto& scene = paths().scene();
+    const auto inner = std::find_if(scene.conductors.begin(), scene.conductors.end(), [](const auto& c) { return !c.isRail && std::abs(c.points[0].y - c.points[1].y) < 1; });
+    ASSERT_NE(inner, scene.conductors.end());
+    const diagram::Point at{inner->points[0].x * 0.7 + inner->points[1].x * 0.3, inner->points[0].y};
+    QTest::mouseClick(&paths(), Qt::LeftButton, {}, paths().onWidget(at).toPoint());
+    const WireId picked = wires.rows().wireAt(wires.currentIndex().row());
+    EXPECT_NE(picked, here);
+    const auto net = edit::netOf(circuit(), inner->net);
+    EXPECT_TRUE(net.contains(circuit().wire(picked)->from));
+    // And a wire can be taken out from here.
+    const std::size_t count = circuit().wires.size();
+    QTest::keyClick(&paths(), Qt::Key_Delete);
+    QTest::mouseClick(find("change.do"), Qt::LeftButton);
+    EXPECT_EQ(circuit().wires.size(), count - 1);
+    EXPECT_EQ(wires.rows().rowCount(), static_cast<int>(count) - 1);
+}
+
+TEST_F(Editing, PathIsDraggedByItsNumberToAnotherPlace)
+{
+    const auto drawing = diagram::controlDrawing(*diagram::wiredGraph(circuit()));
+    ASSERT_GT(drawing.paths.size(), 3u);
+    const diagram::DrawnPath& last = drawing.paths.back();
+    const auto onNumber = [&](const diagram::DrawnPath& p) { return paths().onWidget({p.top.x, p.bottom + 28}).toPoint(); };
+    QTest::mousePress(&paths(), Qt::LeftButton, {}, onNumber(last));
+    const QPoint before = onNumber(drawing.paths.front()) - QPoint(10, 20);
+    QMouseEvent move(QEvent::MouseMove, before, paths().mapToGlobal(before), Qt::NoButton, Qt::LeftButton, {});
+    QApplication::sendEvent(&paths(), &move);
+    QTest::mouseRelease(&paths(), Qt::LeftButton, {}, before);
+    const auto moved = diagram::controlDrawing(*diagram::wiredGraph(circuit()));
+    EXPECT_EQ(moved.paths.front().lead, last.lead);
+    EXPECT_EQ(moved.paths.size(), drawing.paths.size());
+    QTest::keyClick(&window, Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_EQ(diagram::controlDrawing(*diagram::wiredGraph(circuit())).paths.front().lead, drawing.paths.front().lead);
+}
+
+} // namespace
+} // namespace ts
