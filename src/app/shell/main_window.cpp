@@ -1,10 +1,12 @@
 #include "app/shell/main_window.h"
 
 #include "app/places/bench/bench_place.h"
+#include "app/places/bench/edit_sheet.h"
 #include "app/places/levels/levels_place.h"
 #include "app/places/machine/machine_place.h"
 #include "app/shell/course.h"
 #include "app/shell/ledge.h"
+#include "app/shell/search_items.h"
 #include "core/edit/circuit_edits.h"
 #include "core/io/lists.h"
 #include "core/report/report.h"
@@ -52,6 +54,7 @@ MainWindow::MainWindow(Theme& theme, Settings settings, io::FileOps& files, QWid
     m_ledge = new Ledge(theme, inside);
     column->addWidget(m_ledge);
     setCentralWidget(inside);
+    m_search = new SearchBox(theme, inside);
 
     connect(m_course, &Course::chosen, this, &MainWindow::goTo);
     connect(&m_document, &Document::changed, this, &MainWindow::takeDocument);
@@ -128,6 +131,8 @@ QWidget* MainWindow::topLine()
         row->addWidget(button);
         return button;
     };
+    auto* find = tool("search", tr("Find anything   Ctrl+K"));
+    find->setObjectName("tool.search");
     m_undo = tool("edit.undo", tr("Undo"));
     m_redo = tool("edit.redo", tr("Redo"));
     m_look = tool("view.theme", tr("Dark"));
@@ -180,11 +185,37 @@ std::vector<ActionSpec> MainWindow::actionSpecs()
         all.push_back(std::move(s));
     all.push_back({"edit.undo", tr("Undo"), QKeySequence::Undo, false, [](const AppState& s) { return s.canUndo; }, [this] { m_document.history().undo(); }});
     all.push_back({"edit.redo", tr("Redo"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), false, [](const AppState& s) { return s.canRedo; }, [this] { m_document.history().redo(); }});
+    all.push_back({"search", tr("Find anything"), QKeySequence(Qt::CTRL | Qt::Key_K), false, always, [this] { openSearch(); }});
+    all.push_back({"bench.wires", tr("Wire list or trace"), QKeySequence(Qt::Key_F7), false, [](const AppState& s) { return s.hasRun && s.isOnBench; },
+        [this] { m_bench->showWires(!m_bench->showsWires()); }});
     all.push_back({"view.theme", tr("Dark"), QKeySequence(Qt::CTRL | Qt::Key_D), false, always, [this] { toggleTheme(); }});
     all.push_back({"place.machine", tr("Go to Machine"), QKeySequence(Qt::CTRL | Qt::Key_1), false, always, [this] { goTo(kMachine); }});
     all.push_back({"place.bench", tr("Go to Bench"), QKeySequence(Qt::CTRL | Qt::Key_2), false, always, [this] { goTo(kBench); }});
     all.push_back({"place.levels", tr("Go to Levels"), QKeySequence(Qt::CTRL | Qt::Key_3), false, always, [this] { goTo(kLevels); }});
     return all;
+}
+
+void MainWindow::openSearch()
+{
+    const SearchTargets targets{[this](const offers::Target& t) {
+                                    goTo(kBench);
+                                    m_bench->find(t);
+                                },
+        [this](const offers::Offer& offer) {
+            goTo(kBench);
+            m_bench->openOffer(offer);
+        }};
+    const Circuit& circuit = m_document.dossier().circuit;
+    std::vector<SearchItem> items;
+    const auto add = [&items](std::vector<SearchItem> more) { items.insert(items.end(), std::make_move_iterator(more.begin()), std::make_move_iterator(more.end())); };
+    add(offerItems(m_bench->offers(), targetName(circuit, {m_selection.device(), m_selection.role(), m_selection.wire()}), targets));
+    if (m_analyst.result() && m_analyst.resultOf() == m_document.snapshot())
+        add(findingItems(m_analyst.result()->findings, circuit, targets));
+    for (const ActionSpec& s : m_actions->specs())
+        if (QAction* action = m_actions->action(s.id); action->isEnabled() && s.id != QLatin1String("search"))
+            items.push_back({tr("action"), s.text, s.shortcut.toString(QKeySequence::NativeText), [action] { action->trigger(); }});
+    add(circuitItems(circuit, targets));
+    m_search->open(std::move(items));
 }
 
 void MainWindow::goTo(int place)

@@ -25,6 +25,7 @@ class Course;
 class Ledge;
 class LevelsPlace;
 class MachinePlace;
+class SearchBox;
 
 class MainWindow : public QMainWindow {
     Q_OBJECT
@@ -64,6 +65,7 @@ private:
     void askAndAddParts();
     void askAndReport();
     void toggleTheme();
+    void openSearch();
     void styleName();
 
     Theme& m_theme;
@@ -79,6 +81,7 @@ private:
     LevelsPlace* m_levels = nullptr;
     MachinePlace* m_machine = nullptr;
     Ledge* m_ledge = nullptr;
+    SearchBox* m_search = nullptr;
     QPushButton* m_name = nullptr;
     QToolButton *m_undo = nullptr, *m_redo = nullptr, *m_look = nullptr;
 };

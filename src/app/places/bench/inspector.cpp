@@ -119,7 +119,9 @@ void Inspector::addDevice(int index)
     QString title = QString::fromStdString(d.tag);
     if (!m_target.role.empty())
         title += ": " + wording::word("element." + m_target.role);
-    m_list->addWidget(labelled(title, m_theme.verdict(), this));
+    QLabel* heading = labelled(title, m_theme.verdict(), this);
+    heading->setObjectName("inspector.title");
+    m_list->addWidget(heading);
     QString kind = wording::word("kind." + device.kind);
     if (!device.label.empty())
         kind += ", " + QString::fromStdString(device.label);

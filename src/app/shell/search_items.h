@@ -1,0 +1,24 @@
+#pragma once
+// What the search box can find in the open dossier.
+
+#include "app/shell/search.h"
+#include "core/model/dossier.h"
+#include "core/model/finding.h"
+#include "core/offers/offer.h"
+
+namespace ts::app {
+
+/// What finding something does; each is called in the window's thread.
+struct SearchTargets {
+    std::function<void(const offers::Target&)> find;
+    std::function<void(const offers::Offer&)> open;
+};
+
+/// Devices, wires and terminals of the circuit.
+std::vector<SearchItem> circuitItems(const Circuit& circuit, const SearchTargets& targets);
+/// Findings lead to the first device they concern.
+std::vector<SearchItem> findingItems(const std::vector<Finding>& findings, const Circuit& circuit, const SearchTargets& targets);
+/// What can be meant with what is selected.
+std::vector<SearchItem> offerItems(const std::vector<offers::Offer>& offers, const QString& selected, const SearchTargets& targets);
+
+} // namespace ts::app
