@@ -161,7 +161,7 @@ TEST_F(Editing, PathIsDraggedByItsNumberToAnotherPlace)
     const auto drawing = diagram::controlDrawing(*diagram::wiredGraph(circuit()));
     ASSERT_GT(drawing.paths.size(), 3u);
     const diagram::DrawnPath& last = drawing.paths.back();
-    const auto onNumber = [&](const diagram::DrawnPath& p) { return paths().onWidget({p.top.x, p.bottom + 28}).toPoint(); };
+    const auto onNumber = [&](const diagram::DrawnPath& p) { return paths().onWidget({p.bottom.x, p.bottom.y + 28}).toPoint(); };
     QTest::mousePress(&paths(), Qt::LeftButton, {}, onNumber(last));
     const QPoint before = onNumber(drawing.paths.front()) - QPoint(10, 20);
     QMouseEvent move(QEvent::MouseMove, before, paths().mapToGlobal(before), Qt::NoButton, Qt::LeftButton, {});

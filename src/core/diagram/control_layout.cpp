@@ -1,238 +1,112 @@
 #include "core/diagram/control_layout.h"
 
-#include "core/diagram/path_block.h"
-#include "core/network/disjoint_sets.h"
+#include "core/diagram/control_groups.h"
 
 #include <algorithm>
 #include <cmath>
 #include <map>
 #include <set>
-#include <tuple>
 
 namespace ts::diagram {
 namespace {
 
-constexpr double kCell = 62, kColumnGrid = 24, kSmallestColumn = 72;
-constexpr double kLeft = 46, kTop = 30, kLoopDrop = 34, kFoot = 34, kFootLine = 14;
-constexpr double kAspect = 1.6; ///< width over height of the place in which such drawings are looked at
 constexpr double kWorthARow = 1.15; ///< another row must make everything this much larger
+constexpr double kLoosePort = 0.5; ///< cells between inputs that are joined by wires alone
 
 std::size_t at(int i)
 {
     return static_cast<std::size_t>(i);
 }
 
+std::size_t longestTag(const WiredGraph& graph, const std::vector<Group>& groups)
+{
+    std::size_t longest = 0;
+    for (const Group& g : groups)
+        for (int i : g.edges)
+            longest = std::max(longest, graph.devices[at(graph.edges[at(i)].device)].device->tag.size());
+    return longest;
+}
+
 class ControlLayout {
 public:
-    explicit ControlLayout(const WiredGraph& graph)
+    ControlLayout(const WiredGraph& graph, School school)
         : m_graph(graph)
+        , m_groups(controlGroups(graph))
+        , m_frame(PathFrame::of(school, longestTag(graph, m_groups.groups)))
+        , m_top(m_frame.top)
     {
     }
 
     ControlDrawing drawn()
     {
-        findGroups();
-        sortGroups();
-        chooseColumnWidth();
+        double across = 0;
         for (const auto& [first, last] : chosenRows()) {
             const double cells = cellsOf(first, last);
-            m_bottom = m_top + cells * kCell;
+            m_bottom = m_top + cells * m_frame.cell;
             m_column = 0;
             for (std::size_t k = first; k < last; ++k)
-                draw(m_groups[k], cells);
+                m_groups.groups[k].loose.empty() ? draw(m_groups.groups[k], cells) : drawLoose(m_groups.groups[k]);
             drawRails();
             numberPaths();
-            m_drawing.scene.width = std::max(m_drawing.scene.width, kLeft + m_column * m_columnWidth);
-            m_top = m_bottom + kFoot + footHeight(first, last) + kTop;
+            across = std::max(across, m_frame.left + m_column * m_frame.column);
+            m_top = m_bottom + m_frame.foot + footRoom(first, last) + m_frame.top;
             m_firstPath += static_cast<int>(m_column);
         }
         drawFeet();
         std::sort(m_drawing.paths.begin(), m_drawing.paths.end(), [](const DrawnPath& a, const DrawnPath& b) { return a.number < b.number; });
-        m_drawing.scene.height = m_top - kTop + 10;
+        const Point far = m_frame.at(across, m_top - m_frame.top + 10);
+        m_drawing.scene.width = far.x;
+        m_drawing.scene.height = far.y;
+        m_drawing.unwired = m_groups.unwired;
         return std::move(m_drawing);
     }
 
 private:
-    /// The unused half of a change-over contact hangs on the common terminal only: it counts as not wired.
-    bool isWired(const GraphEdge& e) const
-    {
-        const bool a = m_graph.terminals[at(e.a)].isWired, b = m_graph.terminals[at(e.b)].isWired;
-        return (a && b) || (a && !isShared(e, e.a)) || (b && !isShared(e, e.b));
-    }
-    bool isShared(const GraphEdge& e, int terminal) const
-    {
-        return std::any_of(m_graph.edges.begin(), m_graph.edges.end(), [&](const GraphEdge& other) { return &other != &e && (other.a == terminal || other.b == terminal); });
-    }
     const GraphNet& net(int n) const { return m_graph.nets[at(n)]; }
     const Device& device(const GraphEdge& e) const { return *m_graph.devices[at(e.device)].device; }
     bool isBetweenRails(const Group& g) const { return g.bottom >= 0 && net(g.bottom).isRail; }
     TerminalRef refOf(int n) const { return m_graph.terminals[at(net(n).terminals.front())].ref; }
-    bool hasPort(int n) const
-    {
-        return std::any_of(net(n).terminals.begin(), net(n).terminals.end(), [&](int t) { return m_graph.terminals[at(t)].isPort; });
-    }
-    bool isEnd(int n) const { return net(n).isRail || hasPort(n); }
-
-    /// Edges that hang together without going through a rail or a device's input.
-    void findGroups()
-    {
-        std::vector<int> edges;
-        for (std::size_t i = 0; i < m_graph.edges.size(); ++i) {
-            const GraphEdge& e = m_graph.edges[i];
-            if (e.isPole)
-                continue;
-            if (isWired(e))
-                edges.push_back(static_cast<int>(i));
-            else
-                m_drawing.unwired.push_back(device(e).tag + " " + e.role);
-        }
-        const auto key = [&](int i) {
-            const GraphEdge& e = m_graph.edges[at(i)];
-            const bool byHand = e.operated == Operated::ByPush || e.operated == Operated::ByEmergencyPush;
-            return std::tuple(!byHand, device(e).id, e.role);
-        };
-        std::stable_sort(edges.begin(), edges.end(), [&](int a, int b) { return key(a) < key(b); });
-
-        network::DisjointSets sets(static_cast<int>(m_graph.nets.size() + edges.size()));
-        for (std::size_t k = 0; k < edges.size(); ++k) {
-            const GraphEdge& e = m_graph.edges[at(edges[k])];
-            for (int n : {m_graph.netOf(e.a), m_graph.netOf(e.b)})
-                if (!isEnd(n))
-                    sets.join(n, static_cast<int>(m_graph.nets.size() + k));
-        }
-        std::map<int, std::size_t> groupOf;
-        for (std::size_t k = 0; k < edges.size(); ++k) {
-            const int root = sets.find(static_cast<int>(m_graph.nets.size() + k));
-            const auto [it, isNew] = groupOf.emplace(root, m_groups.size());
-            if (isNew)
-                m_groups.push_back({});
-            m_groups[it->second].edges.push_back(edges[k]);
-        }
-        for (Group& g : m_groups)
-            chooseEnds(g);
-    }
-
-    /// Top: a live rail, else an input of a device. Bottom: a return rail, else another input, else another rail.
-    void chooseEnds(Group& g)
-    {
-        std::set<int> ends, inside;
-        for (int i : g.edges)
-            for (int n : {m_graph.netOf(m_graph.edges[at(i)].a), m_graph.netOf(m_graph.edges[at(i)].b)})
-                (isEnd(n) ? ends : inside).insert(n);
-        // Inputs of a device in the order of its terminals: what is fed comes before what is watched.
-        const auto portOf = [&](int n) {
-            int first = -1;
-            for (int t : net(n).terminals)
-                if (m_graph.terminals[at(t)].isPort && first < 0)
-                    first = t;
-            return first;
-        };
-        std::vector<int> sorted(ends.begin(), ends.end());
-        std::stable_sort(sorted.begin(), sorted.end(), [&](int a, int b) { return portOf(a) < portOf(b); });
-        const auto take = [&](auto wanted, bool last = false) {
-            int found = -1;
-            for (int n : sorted)
-                if (ends.contains(n) && wanted(n) && (found < 0 || last))
-                    found = n;
-            if (found >= 0)
-                ends.erase(found);
-            return found;
-        };
-        const auto isLive = [&](int n) { return net(n).isRail && !net(n).isReturn; };
-        const auto isReturn = [&](int n) { return net(n).isReturn; };
-        const auto any = [](int) { return true; };
-        g.top = take(isLive);
-        g.bottom = take(isReturn);
-        if (g.top < 0)
-            g.top = take(any);
-        if (g.bottom < 0)
-            g.bottom = take([&](int n) { return !net(n).isRail; });
-        if (g.bottom < 0)
-            g.bottom = take(any, true);
-        if (g.top < 0 && g.bottom >= 0)
-            std::swap(g.top, g.bottom); // hangs on one end only
-        if (g.top < 0)
-            g.top = *inside.begin();
-        g.ports.assign(ends.begin(), ends.end());
-    }
-
-    int categoryOf(const Group& g) const
-    {
-        int category = 3;
-        for (int i : g.edges) {
-            const SymbolKind kind = m_graph.edges[at(i)].kind;
-            category = std::min(category, kind == SymbolKind::Coil ? 0 : kind == SymbolKind::BoxLoad ? 1 : kind == SymbolKind::Lamp ? 3 : 4);
-        }
-        return !net(g.top).isRail ? 2 : category;
-    }
-
-    void sortGroups()
-    {
-        const auto key = [&](const Group& g) {
-            const GraphEdge& first = m_graph.edges[at(g.edges.front())];
-            DeviceId id = device(first).id;
-            const bool hasLoad = std::any_of(g.edges.begin(), g.edges.end(), [&](int i) { return m_graph.edges[at(i)].isLoad(); });
-            if (hasLoad)
-                id = DeviceId{1 << 30};
-            for (int i : g.edges)
-                if (!hasLoad || m_graph.edges[at(i)].isLoad())
-                    id = std::min(id, device(m_graph.edges[at(i)]).id);
-            const int rail = net(g.top).isRail ? net(g.top).order : -1;
-            return std::tuple(categoryOf(g), rail, id, g.edges.front());
-        };
-        std::stable_sort(m_groups.begin(), m_groups.end(), [&](const Group& a, const Group& b) { return key(a) < key(b); });
-        std::vector<int> ranks;
-        for (const Group& g : m_groups)
-            ranks.push_back(rankOf(m_graph, g.edges));
-        std::vector<Group> sorted;
-        for (std::size_t k : orderByRank(ranks))
-            sorted.push_back(std::move(m_groups[k]));
-        m_groups = std::move(sorted);
-    }
-
-    void chooseColumnWidth()
-    {
-        std::size_t longest = 0;
-        for (const Group& g : m_groups)
-            for (int i : g.edges)
-                longest = std::max(longest, device(m_graph.edges[at(i)]).tag.size());
-        const double extra = std::max(0.0, static_cast<double>(longest) - 2.0) * kAdvance * kTagSize;
-        m_columnWidth = kSmallestColumn + kColumnGrid * std::ceil(extra / kColumnGrid);
-    }
+    bool isEnd(int n) const { return net(n).isRail || hasPort(m_graph, n); }
 
     using Range = std::pair<std::size_t, std::size_t>; ///< groups from first to before last
 
-    double columnsOf(const Group& g) const { return placed(m_graph, g, cellsNeeded(m_graph, g)).columns; }
+    double columnsOf(const Group& g) const { return g.loose.empty() ? placed(m_graph, g, cellsNeeded(m_graph, g)).columns : 1.0; }
 
     double cellsOf(std::size_t first, std::size_t last) const
     {
         double cells = 1;
         for (std::size_t k = first; k < last; ++k) { // what does not reach the return keeps away from it
-            const Group& g = m_groups[k];
-            cells = std::max(cells, cellsNeeded(m_graph, g) + (isBetweenRails(g) ? 0.0 : 0.5) + (net(g.top).isRail ? 0.0 : kLoopDrop / kCell));
+            const Group& g = m_groups.groups[k];
+            const double own = g.loose.empty() ? cellsNeeded(m_graph, g) : kLoosePort * static_cast<double>(g.loose.size());
+            cells = std::max(cells, own + (isBetweenRails(g) ? 0.0 : 0.5) + (net(g.top).isRail ? 0.0 : m_frame.loopDrop / m_frame.cell));
         }
         return cells;
     }
 
-    /// Lines of contact lists under the coils of some groups.
-    double footHeight(std::size_t first, std::size_t last) const
+    /// Contacts that the list of a coil names.
+    std::size_t footEntries(const GraphEdge& coil) const
+    {
+        return static_cast<std::size_t>(std::count_if(m_graph.edges.begin(), m_graph.edges.end(),
+            [&](const GraphEdge& e) { return e.device == coil.device && !e.isLoad() && !e.isPole && isWired(m_graph, e); }));
+    }
+
+    double footRoom(std::size_t first, std::size_t last) const
     {
         std::size_t most = 0;
         for (std::size_t k = first; k < last; ++k)
-            for (int i : m_groups[k].edges)
+            for (int i : m_groups.groups[k].edges)
                 if (hasFoot(m_graph.edges[at(i)]))
-                    most = std::max(most, static_cast<std::size_t>(std::count_if(m_graph.edges.begin(), m_graph.edges.end(), [&](const GraphEdge& e) {
-                        return e.device == m_graph.edges[at(i)].device && !e.isLoad() && !e.isPole && isWired(e);
-                    })));
-        return kFootLine * static_cast<double>(most);
+                    most = std::max(most, footEntries(m_graph.edges[at(i)]));
+        return m_frame.footRoom(most);
     }
 
     /// Groups in as many rows as make the whole drawing largest in its place.
     std::vector<Range> chosenRows() const
     {
+        const std::vector<Group>& groups = m_groups.groups;
         std::vector<double> widths;
         double total = 0, widest = 0;
-        for (const Group& g : m_groups) {
+        for (const Group& g : groups) {
             widths.push_back(columnsOf(g));
             total += widths.back();
             widest = std::max(widest, widths.back());
@@ -242,19 +116,19 @@ private:
         for (int count = 1; count <= 8; ++count) {
             const double limit = std::max(widest, std::ceil(total / count));
             std::vector<Range> rows{{0, 0}};
-            double used = 0, width = 0, height = 0;
-            for (std::size_t k = 0; k < m_groups.size(); ++k) {
+            double used = 0, across = 0, along = 0;
+            for (std::size_t k = 0; k < groups.size(); ++k) {
                 if (used + widths[k] > limit && used > 0) {
                     rows.emplace_back(k, k);
                     used = 0;
                 }
                 used += widths[k];
                 rows.back().second = k + 1;
-                width = std::max(width, used);
+                across = std::max(across, used);
             }
             for (const auto& [first, last] : rows)
-                height += kTop + cellsOf(first, last) * kCell + kFoot + footHeight(first, last);
-            const double scale = std::min(kAspect / (kLeft + width * m_columnWidth), 1.0 / height);
+                along += m_frame.top + cellsOf(first, last) * m_frame.cell + m_frame.foot + footRoom(first, last);
+            const double scale = std::min(m_frame.aspect / (m_frame.left + across * m_frame.column), 1.0 / along);
             if (best.empty() || scale > bestScale * kWorthARow) {
                 best = rows;
                 bestScale = scale;
@@ -263,29 +137,48 @@ private:
         return best;
     }
 
-    double x(double column) const { return kLeft + (m_column + column) * m_columnWidth; }
+    double across(double column) const { return m_frame.left + (m_column + column) * m_frame.column; }
 
     void draw(const Group& g, double railCells)
     {
         const bool fromRail = net(g.top).isRail, full = isBetweenRails(g);
-        const double top = fromRail ? m_top : m_top + kLoopDrop;
-        const double cells = full && fromRail ? railCells : full ? (m_bottom - top) / kCell : cellsNeeded(m_graph, g);
+        const double top = fromRail ? m_top : m_top + m_frame.loopDrop;
+        const double cells = full && fromRail ? railCells : full ? (m_bottom - top) / m_frame.cell : cellsNeeded(m_graph, g);
         const Block block = placed(m_graph, g, cells);
-        const auto y = [&](double cell) { return top + cell * kCell; };
+        const auto along = [&](double cell) { return top + cell * m_frame.cell; };
         for (const PlacedEdge& e : block.edges)
-            drawEdge(e, y(e.from), y(e.to));
+            drawEdge(e, along(e.from), along(e.to));
         for (const PlacedWire& w : block.wires)
             if (!(net(w.net).isRail && w.cell0 == w.cell1 && (w.net == g.top || w.net == g.bottom)))
-                m_drawing.scene.conductors.push_back({{{x(w.column0), y(w.cell0)}, {x(w.column1), y(w.cell1)}}, refOf(w.net), false});
+                m_drawing.scene.conductors.push_back(
+                    {{m_frame.at(across(w.column0), along(w.cell0)), m_frame.at(across(w.column1), along(w.cell1))}, refOf(w.net), false});
         for (const PlacedNode& n : block.junctions)
             if (!(net(n.net).isRail && (n.net == g.top || n.net == g.bottom)))
-                addDot({x(n.column), y(n.cell)}, n.net);
+                addDot(m_frame.at(across(n.column), along(n.cell)), n.net);
         std::map<int, int> timesNamed;
         for (const PlacedNode& n : block.ends)
             ++timesNamed[n.net];
         for (const PlacedNode& n : block.ends)
-            drawEnd(g, n, {x(n.column), y(n.cell)}, timesNamed[n.net] == 1);
+            drawEnd(g, n, m_frame.at(across(n.column), along(n.cell)), timesNamed[n.net] == 1);
         m_column += block.columns;
+    }
+
+    /// Inputs that hang on a rail, or are joined by wires alone: one under the other on a line of their net.
+    void drawLoose(const Group& g)
+    {
+        const GraphNet& n = net(g.top);
+        const double x = across(0), step = kLoosePort * m_frame.cell;
+        double y = n.isRail ? (n.isReturn ? m_bottom : m_top) : m_top + m_frame.loopDrop - step;
+        const double from = n.isRail ? y : y + step;
+        if (n.isRail)
+            reachRail(g.top, n.isReturn ? 1 : 0, x);
+        for (std::size_t k = 0; k < g.loose.size(); ++k) {
+            y += n.isReturn ? -step : step;
+            drawPort(m_frame.at(x, y), {g.loose[k]}, g.top, n.isReturn || (k == 0 && !n.isRail));
+        }
+        if (y != from)
+            m_drawing.scene.conductors.push_back({{m_frame.at(x, from), m_frame.at(x, y)}, refOf(g.top), false});
+        m_column += 1;
     }
 
     void addDot(Point p, int n)
@@ -295,43 +188,44 @@ private:
             dots.push_back({p, refOf(n)});
     }
 
-    void drawEdge(const PlacedEdge& placedEdge, double y0, double y1)
+    void drawEdge(const PlacedEdge& placedEdge, double from, double to)
     {
         const GraphEdge& e = m_graph.edges[at(placedEdge.edge)];
-        const double cx = x(placedEdge.column);
+        const double x = across(placedEdge.column);
         Symbol s;
         s.kind = e.kind;
         s.operated = e.operated;
-        s.top = {cx, y0};
-        s.bottom = {cx, y1};
+        s.top = m_frame.at(x, from);
+        s.bottom = m_frame.at(x, to);
         s.device = device(e).id;
         s.role = e.role;
         const int upper = placedEdge.isTurned ? e.b : e.a, lower = placedEdge.isTurned ? e.a : e.b;
         s.upper = m_graph.terminals[at(upper)].ref;
         s.lower = m_graph.terminals[at(lower)].ref;
-        s.box = {cx - 26, y0 + 6, 64, y1 - y0 - 12};
+        s.box = m_frame.symbolBox(x, from, to);
         Scene& scene = m_drawing.scene;
         scene.symbols.push_back(s);
-        scene.texts.push_back({{cx + (e.isLoad() ? 26 : 18), (y0 + y1) / 2 + 4}, device(e).tag, TextStyle::Tag, Anchor::Left});
-        scene.texts.push_back({{cx + 6, y0 + 11}, s.upper.marking, TextStyle::Marking, Anchor::Left});
-        scene.texts.push_back({{cx + 6, y1 - 5}, s.lower.marking, TextStyle::Marking, Anchor::Left});
-        scene.pins.push_back({s.upper, {cx, y0 + 10}});
-        scene.pins.push_back({s.lower, {cx, y1 - 10}});
+        scene.texts.push_back(m_frame.tag(x, from, to, device(e).tag, e.isLoad()));
+        scene.texts.push_back(m_frame.upperMarking(x, from, s.upper.marking));
+        scene.texts.push_back(m_frame.lowerMarking(x, to, s.lower.marking));
+        scene.pins.push_back({s.upper, m_frame.at(x, from + 10)});
+        scene.pins.push_back({s.lower, m_frame.at(x, to - 10)});
         const int below = m_graph.netOf(lower);
         if (!isEnd(below) && m_numbered.insert(below).second)
-            scene.texts.push_back({{cx - 5, y1 - 4}, net(below).name, TextStyle::WireNumber, Anchor::Right});
-        m_pathOf.emplace_back(placedEdge.edge, m_firstPath + static_cast<int>(std::lround(m_column + placedEdge.column)) + 1);
-        notePath(e, m_pathOf.back().second, cx);
+            scene.texts.push_back(m_frame.wireNumber(x, to, net(below).name));
+        const int path = m_firstPath + static_cast<int>(std::lround(m_column + placedEdge.column)) + 1;
+        m_pathOf.emplace_back(placedEdge.edge, path);
+        notePath(e, path, x);
         if (hasFoot(e))
-            m_feet.push_back({placedEdge.edge, {cx - 16, m_bottom + kFoot + 16}});
+            m_feet.push_back({placedEdge.edge, {x, m_bottom}});
     }
 
-    void notePath(const GraphEdge& e, int number, double cx)
+    void notePath(const GraphEdge& e, int number, double x)
     {
         auto& paths = m_drawing.paths;
         const auto it = std::find_if(paths.begin(), paths.end(), [number](const DrawnPath& p) { return p.number == number; });
         if (it == paths.end())
-            paths.push_back({number, device(e).id, number == m_firstPath + static_cast<int>(m_column) + 1, {cx, m_top}, m_bottom});
+            paths.push_back({number, device(e).id, number == m_firstPath + static_cast<int>(m_column) + 1, m_frame.at(x, m_top), m_frame.at(x, m_bottom)});
         else if (e.isLoad())
             it->lead = device(e).id;
     }
@@ -340,34 +234,49 @@ private:
     void drawEnd(const Group& g, const PlacedNode& n, Point p, bool isOnlyOne)
     {
         const bool isMain = n.net == g.top || n.net == g.bottom;
-        const bool isOnRail = n.net == g.top ? p.y == m_top : std::abs(p.y - m_bottom) < 0.01;
-        if (net(n.net).isRail && isMain && isOnRail) {
-            auto& reach = m_rails[{n.net == g.top ? 0 : 1, n.net}];
-            if (reach.empty() || isRailBetween(n.net, n.net == g.top ? 0 : 1, reach.back().second, p.x))
-                reach.emplace_back(p.x, p.x);
-            reach.back().second = p.x;
-            return;
-        }
+        const double along = m_frame.alongOf(p);
+        const bool isOnRail = n.net == g.top ? along == m_top : std::abs(along - m_bottom) < 0.01;
+        if (net(n.net).isRail && isMain && isOnRail)
+            return reachRail(n.net, n.net == g.top ? 0 : 1, m_frame.acrossOf(p));
         if (isMain && !isEnd(n.net) && isOnlyOne)
             return; // hangs free
+        std::vector<int> ports;
+        for (int t : net(n.net).terminals)
+            if (m_graph.terminals[at(t)].isPort && !net(n.net).isRail)
+                ports.push_back(t);
+        drawPort(p, ports, n.net, n.isUpper);
+    }
+
+    /// A named end: the inputs of devices on it, else the net's own name. Several groups may end on one net and bear one name.
+    void drawPort(Point p, const std::vector<int>& terminals, int n, bool isUpper)
+    {
         Scene& scene = m_drawing.scene;
         Symbol s;
         s.kind = SymbolKind::Port;
         s.top = s.bottom = p;
         s.box = {p.x - 6, p.y - 6, 12, 12};
-        std::string name = net(n.net).isRail ? net(n.net).railName : net(n.net).name;
-        s.upper = s.lower = refOf(n.net);
-        for (int t : net(n.net).terminals)
-            if (m_graph.terminals[at(t)].isPort) {
-                const GraphTerminal& terminal = m_graph.terminals[at(t)];
-                name = m_graph.devices[at(terminal.device)].device->tag + ":" + terminal.ref.marking;
-                s.device = terminal.ref.device;
-                s.upper = s.lower = terminal.ref;
-                if (m_pinned.insert(t).second) // several groups may end here: they bear the same name
-                    scene.pins.push_back({terminal.ref, p});
-            }
+        s.upper = s.lower = refOf(n);
+        std::string name;
+        for (int t : terminals) {
+            const GraphTerminal& terminal = m_graph.terminals[at(t)];
+            name += (name.empty() ? "" : " ") + m_graph.devices[at(terminal.device)].device->tag + ":" + terminal.ref.marking;
+            s.device = terminal.ref.device;
+            s.upper = s.lower = terminal.ref;
+            if (m_pinned.insert(t).second)
+                scene.pins.push_back({terminal.ref, p});
+        }
+        if (name.empty())
+            name = net(n).isRail ? net(n).railName : net(n).name;
         scene.symbols.push_back(s);
-        scene.texts.push_back({{p.x, n.isUpper ? p.y - 9 : p.y + 19}, name, TextStyle::Marking, Anchor::Middle});
+        scene.texts.push_back(m_frame.portName(p, isUpper, std::move(name)));
+    }
+
+    void reachRail(int n, int side, double across)
+    {
+        auto& reach = m_rails[{side, n}];
+        if (reach.empty() || isRailBetween(n, side, reach.back().second, across))
+            reach.emplace_back(across, across);
+        reach.back().second = across;
     }
 
     bool isRailBetween(int n, int side, double from, double to) const
@@ -384,12 +293,13 @@ private:
     {
         Scene& s = m_drawing.scene;
         for (const auto& [key, reach] : m_rails) {
-            const double y = key.first == 0 ? m_top : m_bottom;
+            const double along = key.first == 0 ? m_top : m_bottom;
             for (const auto& [from, to] : reach) {
-                s.conductors.push_back({{{from - 18, y}, {to + 18, y}}, refOf(key.second), true});
-                s.texts.push_back({{from - 18, key.first == 0 ? y - 8 : y + 16}, net(key.second).railName, TextStyle::Marking, Anchor::Left});
+                s.conductors.push_back({{m_frame.at(from - 18, along), m_frame.at(to + 18, along)}, refOf(key.second), true});
+                s.texts.push_back(m_frame.railName(from, along, key.first == 0, net(key.second).railName));
             }
         }
+        m_rails.clear();
     }
 
     static bool hasFoot(const GraphEdge& e) { return e.kind == SymbolKind::Coil || e.kind == SymbolKind::BoxLoad; }
@@ -397,32 +307,29 @@ private:
     void numberPaths()
     {
         for (int c = 0; c < static_cast<int>(m_column); ++c)
-            m_drawing.scene.texts.push_back(
-                {{kLeft + c * m_columnWidth, m_bottom + kFoot}, std::to_string(m_firstPath + c + 1), TextStyle::Note, Anchor::Middle});
-        m_rails.clear();
+            m_drawing.scene.texts.push_back(m_frame.pathNumber(m_frame.left + c * m_frame.column, m_top, m_bottom, std::to_string(m_firstPath + c + 1)));
     }
 
-    /// Under each coil where its contacts are.
+    /// With each coil where its contacts are.
     void drawFeet()
     {
         for (const auto& [coil, where] : m_feet) {
-            double y = where.y;
+            std::size_t line = 0;
             for (const auto& [other, path] : m_pathOf) {
                 const GraphEdge& contact = m_graph.edges[at(other)];
-                if (contact.device != m_graph.edges[at(coil)].device || contact.isLoad())
-                    continue;
-                m_drawing.scene.texts.push_back({{where.x, y}, contact.role + " /" + std::to_string(path), TextStyle::Note, Anchor::Left});
-                y += kFootLine;
+                if (contact.device == m_graph.edges[at(coil)].device && !contact.isLoad())
+                    m_drawing.scene.texts.push_back(m_frame.footLineAt(where.first, where.second, line++, contact.role + " /" + std::to_string(path)));
             }
         }
     }
 
     const WiredGraph& m_graph;
-    std::vector<Group> m_groups;
+    ControlGroups m_groups;
+    PathFrame m_frame;
     ControlDrawing m_drawing;
-    double m_columnWidth = kSmallestColumn, m_top = kTop, m_bottom = 0, m_column = 0;
+    double m_top = 0, m_bottom = 0, m_column = 0;
     int m_firstPath = 0; ///< paths in the rows before
-    std::vector<std::pair<int, Point>> m_feet; ///< coil, where its list begins
+    std::vector<std::pair<int, std::pair<double, double>>> m_feet; ///< coil, its place across, its return rail along
     std::map<std::pair<int, int>, std::vector<std::pair<double, double>>> m_rails; ///< (side, net) -> from, to
     std::set<int> m_numbered, m_pinned;
     std::vector<std::pair<int, int>> m_pathOf; ///< edge, path number
@@ -430,9 +337,9 @@ private:
 
 } // namespace
 
-ControlDrawing controlDrawing(const WiredGraph& graph)
+ControlDrawing controlDrawing(const WiredGraph& graph, School school)
 {
-    return ControlLayout(graph).drawn();
+    return ControlLayout(graph, school).drawn();
 }
 
 std::vector<DeviceId> orderWithPathMoved(const std::vector<DrawnPath>& paths, int number, int before)

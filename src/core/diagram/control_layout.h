@@ -1,8 +1,9 @@
 #pragma once
 // Current paths of the control circuit, laid out from the wiring alone: live rail on top, return at the bottom,
-// contacts in between, loads on one line. A pure function of the circuit; power_layout.h draws the other half.
+// contacts in between, loads on one line; or the same as rungs of a ladder, from left to right. A pure function of the
+// circuit; power_layout.h draws the other half.
 
-#include "core/diagram/scene.h"
+#include "core/diagram/path_frame.h"
 #include "core/diagram/wired_graph.h"
 
 namespace ts::diagram {
@@ -12,8 +13,7 @@ struct DrawnPath {
     int number = 0;
     DeviceId lead; ///< its load's device, else the first one in it: the rank of this device orders the path
     bool isFirstOfGroup = false; ///< what hangs together moves together
-    Point top; ///< of its column
-    double bottom = 0;
+    Point top, bottom; ///< where its line meets the rails
 };
 
 /// Groups and parallel branches stand in the order of the ranks of their loads' devices; those without a rank keep their place
@@ -24,7 +24,7 @@ struct ControlDrawing {
     std::vector<DrawnPath> paths; ///< in the order of their numbers; empty columns left out
     std::vector<std::string> unwired; ///< "Q1 43-44"
 };
-ControlDrawing controlDrawing(const WiredGraph& graph);
+ControlDrawing controlDrawing(const WiredGraph& graph, School school = School::CurrentPaths);
 
 /// The leads of all paths in the order of drawing, with one path before another one (one more than the last: at the end).
 /// Within what hangs together the branch moves; out of it, all of it does. Each lead once.

@@ -15,6 +15,7 @@ struct Group {
     std::vector<int> edges; ///< indices into WiredGraph::edges
     int top = -1, bottom = -1; ///< nets
     std::vector<int> ports; ///< further nets that must not be swallowed: rails and device inputs
+    std::vector<int> loose; ///< terminals of the net `top` that no element ends on; then there are no edges
 };
 
 /// An element at its place: column and cells, ends included.

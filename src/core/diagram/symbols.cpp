@@ -1,7 +1,9 @@
 #include "core/diagram/symbols.h"
 
+#include <algorithm>
 #include <cmath>
 #include <numbers>
+#include <utility>
 
 namespace ts::diagram {
 namespace {
@@ -191,7 +193,19 @@ private:
 
 Shape shapeOf(const Symbol& symbol, bool isClosed)
 {
-    return ShapeMaker(symbol, isClosed).made();
+    const bool liesAcross = symbol.kind != SymbolKind::Device && symbol.kind != SymbolKind::Earth && symbol.top.y == symbol.bottom.y && symbol.top.x != symbol.bottom.x;
+    if (!liesAcross)
+        return ShapeMaker(symbol, isClosed).made();
+    const auto turn = [](Point& p) { std::swap(p.x, p.y); };
+    Symbol upright = symbol;
+    turn(upright.top);
+    turn(upright.bottom);
+    Shape shape = ShapeMaker(upright, isClosed).made();
+    for (StrokePath& path : shape.paths)
+        std::for_each(path.points.begin(), path.points.end(), turn);
+    for (Ring& ring : shape.rings)
+        turn(ring.centre);
+    return shape;
 }
 
 } // namespace ts::diagram

@@ -168,13 +168,102 @@ protected:
     Circuit circuit = circuitOf(GetParam());
 };
 
-TEST_P(Drawn, ControlCircuitReadsBack)
+TEST_P(Drawn, ControlCircuitReadsBackInBothSchools)
 {
     const WiredGraph graph = *wiredGraph(circuit);
-    const ControlDrawing drawing = controlDrawing(graph);
-    expectEachElementOnce(graph, drawing);
-    expectNetsReadBack(circuit, drawing.scene);
-    expectNoTextOnText(drawing.scene);
+    for (School school : {School::CurrentPaths, School::Ladder}) {
+        const ControlDrawing drawing = controlDrawing(graph, school);
+        expectEachElementOnce(graph, drawing);
+        expectNetsReadBack(circuit, drawing.scene);
+        expectNoTextOnText(drawing.scene);
+        EXPECT_FALSE(HasFailure()) << (school == School::Ladder ? "ladder" : "current paths");
+    }
+}
+
+TEST_P(Drawn, LadderIsTheSameCircuitTurned)
+{
+    const WiredGraph graph = *wiredGraph(circuit);
+    const ControlDrawing paths = controlDrawing(graph), ladder = controlDrawing(graph, School::Ladder);
+    ASSERT_EQ(paths.scene.symbols.size(), ladder.scene.symbols.size());
+    for (std::size_t k = 0; k < paths.scene.symbols.size(); ++k) {
+        EXPECT_EQ(paths.scene.symbols[k].upper, ladder.scene.symbols[k].upper) << "what is above there is left here";
+        EXPECT_EQ(ladder.scene.symbols[k].top.y, ladder.scene.symbols[k].bottom.y);
+    }
+    ASSERT_EQ(paths.paths.size(), ladder.paths.size());
+    for (std::size_t k = 0; k < paths.paths.size(); ++k)
+        EXPECT_EQ(paths.paths[k].lead, ladder.paths[k].lead);
+}
+
+TEST_P(Drawn, EveryWiredTerminalIsInOneOfTheDrawings)
+{
+    const WiredGraph graph = *wiredGraph(circuit);
+    std::set<TerminalRef> drawn;
+    for (const Scene& scene : {controlDrawing(graph).scene, powerDrawing(graph)})
+        for (const auto& [ref, at] : scene.pins)
+            drawn.insert(ref);
+    for (const GraphTerminal& t : graph.terminals)
+        if (t.isWired)
+            EXPECT_TRUE(drawn.contains(t.ref)) << circuit.nameOf(t.ref);
+}
+
+TEST_P(Drawn, MovedPathStandsWhereItWasPutAndUndoIsExact)
+{
+    const WiredGraph graph = *wiredGraph(circuit);
+    const ControlDrawing before = controlDrawing(graph);
+    const int last = before.paths.back().number;
+    for (const auto& [number, target] : {std::pair{last, before.paths.front().number}, {before.paths.front().number, last + 1}, {before.paths[before.paths.size() / 2].number, 1}}) {
+        Circuit changed = circuit;
+        const auto order = orderWithPathMoved(before.paths, number, target);
+        EXPECT_EQ(std::set<DeviceId>(order.begin(), order.end()).size(), order.size());
+        for (Device& d : changed.devices)
+            if (const auto it = std::find(order.begin(), order.end(), d.id); it != order.end())
+                d.rank = 100 * static_cast<int>(it - order.begin() + 1);
+        const WiredGraph again = *wiredGraph(changed);
+        const ControlDrawing after = controlDrawing(again);
+        expectEachElementOnce(again, after);
+        expectNetsReadBack(changed, after.scene);
+        EXPECT_EQ(after.paths.size(), before.paths.size());
+        const ControlDrawing undone = controlDrawing(*wiredGraph(circuit));
+        ASSERT_EQ(undone.scene.symbols.size(), before.scene.symbols.size());
+        for (std::size_t k = 0; k < before.scene.symbols.size(); ++k)
+            EXPECT_EQ(undone.scene.symbols[k].top, before.scene.symbols[k].top);
+    }
+}
+
+/// One device more on a path of its own moves nothing that stood before it.
+TEST_P(Drawn, AddedLampMovesNothingAheadOfIt)
+{
+    const ControlDrawing before = controlDrawing(*wiredGraph(circuit));
+    Circuit changed = circuit;
+    const Symbol* lamp = nullptr;
+    for (const Symbol& s : before.scene.symbols)
+        if (s.kind == SymbolKind::Lamp)
+            lamp = &s;
+    if (!lamp)
+        GTEST_SKIP() << "this one has no lamp";
+    Device more = *circuit.device(lamp->device);
+    more.id = {100000};
+    more.tag = "P99";
+    changed.devices.push_back(more);
+    for (const char* marking : {"X1", "X2"}) {
+        Wire w;
+        w.id = {100000 + marking[1]};
+        w.from = {lamp->device, marking};
+        w.to = {more.id, marking};
+        changed.wires.push_back(w);
+    }
+    const ControlDrawing after = controlDrawing(*wiredGraph(changed));
+    std::map<std::pair<DeviceId, std::string>, Point> was;
+    for (const Symbol& s : before.scene.symbols)
+        if (s.kind != SymbolKind::Port)
+            was[{s.device, s.role}] = s.top;
+    int stayed = 0, all = 0;
+    for (const Symbol& s : after.scene.symbols)
+        if (const auto it = was.find({s.device, s.role}); it != was.end()) {
+            ++all;
+            stayed += it->second == s.top;
+        }
+    EXPECT_GE(stayed * 10, all * 7) << stayed << " of " << all << " stayed where they were";
 }
 
 TEST_P(Drawn, PowerCircuitReadsBack)

@@ -15,7 +15,12 @@
 namespace ts::app {
 namespace {
 constexpr double kLargestFit = 1.25, kSmallestZoom = 0.2, kLargestZoom = 4.0, kPinReach = 7.0, kConductorReach = 5.0;
-constexpr double kNumberReach = 34; ///< below a path: its number
+
+bool isRung(const diagram::DrawnPath& path)
+{
+    return path.top.y == path.bottom.y;
+}
+
 }
 
 PathsView::PathsView(BenchSession& session, const Theme& theme, QWidget* parent)
@@ -177,32 +182,41 @@ void PathsView::paintDrag(QPainter& p) const
     const bool atEnd = m_dropBefore > m_paths.back().number;
     const auto it = std::find_if(m_paths.begin(), m_paths.end(), [this](const diagram::DrawnPath& d) { return d.number >= m_dropBefore; });
     const diagram::DrawnPath& path = atEnd ? m_paths.back() : *it;
-    const double x = path.top.x + (atEnd ? 40 : -24);
+    const double aside = atEnd ? 30 : -30;
+    const QPointF shift = isRung(path) ? QPointF(0, aside) : QPointF(aside, 0);
     p.setPen(QPen(m_theme.colours().caught, 3));
-    p.drawLine(QPointF(x, path.top.y - 8), QPointF(x, path.bottom + kNumberReach));
+    p.drawLine(QPointF(path.top.x, path.top.y) + shift, QPointF(path.bottom.x, path.bottom.y) + shift);
+}
+
+/// Where its number stands: below a current path, left of a rung.
+QRectF PathsView::numberBox(const diagram::DrawnPath& path)
+{
+    return isRung(path) ? QRectF(path.top.x - 60, path.top.y - 14, 44, 28) : QRectF(path.bottom.x - 24, path.bottom.y + 14, 48, 28);
 }
 
 int PathsView::pathNumberAt(diagram::Point p) const
 {
     for (const diagram::DrawnPath& path : m_paths)
-        if (std::abs(p.x - path.top.x) < 24 && p.y > path.bottom + 12 && p.y < path.bottom + kNumberReach + 8)
+        if (numberBox(path).contains(p.x, p.y))
             return path.number;
     return 0;
 }
 
-/// In the row that is nearest: before the first path whose middle lies further right.
+/// In the row that is nearest: before the first path that lies further on.
 int PathsView::pathGapAt(diagram::Point p) const
 {
+    const auto middle = [](const diagram::DrawnPath& d) { return isRung(d) ? (d.top.x + d.bottom.x) / 2 : (d.top.y + d.bottom.y) / 2; };
+    const auto place = [](const diagram::DrawnPath& d) { return isRung(d) ? d.top.y : d.top.x; };
     double row = 0, nearest = 1e9;
     for (const diagram::DrawnPath& path : m_paths)
-        if (const double away = std::abs(p.y - (path.top.y + path.bottom) / 2); away < nearest) {
+        if (const double away = std::abs((isRung(path) ? p.x : p.y) - middle(path)); away < nearest) {
             nearest = away;
-            row = path.top.y;
+            row = middle(path);
         }
     int last = 0;
     for (const diagram::DrawnPath& path : m_paths)
-        if (path.top.y == row) {
-            if (p.x < path.top.x)
+        if (middle(path) == row) {
+            if ((isRung(path) ? p.y : p.x) < place(path))
                 return path.number;
             last = path.number;
         }

@@ -60,6 +60,7 @@ private:
     diagram::Point inScene(QPointF p) const;
     void zoomAt(QPointF centre, double factor);
     void pickAt(QPointF p);
+    static QRectF numberBox(const diagram::DrawnPath& path);
     int pathNumberAt(diagram::Point p) const; ///< 0: none
     int pathGapAt(diagram::Point p) const; ///< number of the path before which it lies
     void paintWire(QPainter&) const;
