@@ -1,6 +1,8 @@
 #pragma once
 // What the program remembers from one start to the next. Read once at the start and passed in; core never sees it.
 
+#include "wording/habits.h"
+
 #include <QString>
 
 namespace ts::app {
@@ -8,6 +10,7 @@ namespace ts::app {
 struct Settings {
     bool darkTheme = false;
     QString lastFolder; ///< for the file dialogs
+    wording::Habits habits;
 
     static Settings load();
     void save() const;

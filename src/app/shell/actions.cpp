@@ -17,6 +17,7 @@ ActionTable::ActionTable(std::vector<ActionSpec> specs, QWidget* owner)
         if (!s.shortcut.isEmpty())
             action->setToolTip(QStringLiteral("%1 (%2)").arg(s.text, s.shortcut.toString(QKeySequence::NativeText)));
         QObject::connect(action, &QAction::triggered, owner, [run = s.run] { run(); });
+        action->setCheckable(bool(s.holds));
         owner->addAction(action);
         m_actions.push_back(action);
     }
@@ -24,8 +25,11 @@ ActionTable::ActionTable(std::vector<ActionSpec> specs, QWidget* owner)
 
 void ActionTable::update(const AppState& state)
 {
-    for (std::size_t i = 0; i < m_specs.size(); ++i)
+    for (std::size_t i = 0; i < m_specs.size(); ++i) {
         m_actions[i]->setEnabled(m_specs[i].isPossible(state));
+        if (m_specs[i].holds)
+            m_actions[i]->setChecked(m_specs[i].holds());
+    }
 }
 
 QAction* ActionTable::action(const QString& id) const

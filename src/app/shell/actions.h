@@ -23,6 +23,8 @@ struct ActionSpec {
     bool inMenu = false;
     std::function<bool(const AppState&)> isPossible;
     std::function<void()> run;
+    QString group{}; ///< one of several of which one holds
+    std::function<bool()> holds{};
 };
 
 class ActionTable {

@@ -5,6 +5,7 @@
 #include "app/places/levels/levels_place.h"
 #include "app/places/machine/machine_place.h"
 #include "app/shell/course.h"
+#include "app/shell/habit_actions.h"
 #include "app/shell/ledge.h"
 #include "app/shell/search_items.h"
 #include "core/edit/circuit_edits.h"
@@ -13,6 +14,7 @@
 #include "wording/speech.h"
 #include "wording/wording.h"
 
+#include <QActionGroup>
 #include <QApplication>
 #include <QCloseEvent>
 #include <QFileInfo>
@@ -81,6 +83,7 @@ MainWindow::MainWindow(Theme& theme, Settings settings, io::FileOps& files, QWid
         m_document.startWith(file);
         goTo(kBench);
     });
+    m_bench->setHabits(m_settings.habits);
     goTo(kBench);
     updateActions();
     inside->setFocus(); // no button has the keyboard before somebody asks for it
@@ -135,6 +138,14 @@ QWidget* MainWindow::topLine()
     find->setObjectName("tool.search");
     m_undo = tool("edit.undo", tr("Undo"));
     m_redo = tool("edit.redo", tr("Redo"));
+    auto* view = new QToolButton(line);
+    view->setObjectName("tool.view");
+    view->setText(tr("View"));
+    view->setAutoRaise(true);
+    view->setPopupMode(QToolButton::InstantPopup);
+    view->setMenu(viewMenu(view));
+    view->setToolTip(tr("How circuits, sizes and colours are shown"));
+    row->addWidget(view);
     m_look = tool("view.theme", tr("Dark"));
     return line;
 }
@@ -185,6 +196,8 @@ std::vector<ActionSpec> MainWindow::actionSpecs()
         all.push_back(std::move(s));
     all.push_back({"edit.undo", tr("Undo"), QKeySequence::Undo, false, [](const AppState& s) { return s.canUndo; }, [this] { m_document.history().undo(); }});
     all.push_back({"edit.redo", tr("Redo"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), false, [](const AppState& s) { return s.canRedo; }, [this] { m_document.history().redo(); }});
+    for (ActionSpec& s : habitSpecs(m_settings.habits, [this](const wording::Habits& h) { takeHabits(h); }))
+        all.push_back(std::move(s));
     all.push_back({"search", tr("Find anything"), QKeySequence(Qt::CTRL | Qt::Key_K), false, always, [this] { openSearch(); }});
     all.push_back({"bench.wires", tr("Wire list or trace"), QKeySequence(Qt::Key_F7), false, [](const AppState& s) { return s.hasRun && s.isOnBench; },
         [this] { m_bench->showWires(!m_bench->showsWires()); }});
@@ -193,6 +206,35 @@ std::vector<ActionSpec> MainWindow::actionSpecs()
     all.push_back({"place.bench", tr("Go to Bench"), QKeySequence(Qt::CTRL | Qt::Key_2), false, always, [this] { goTo(kBench); }});
     all.push_back({"place.levels", tr("Go to Levels"), QKeySequence(Qt::CTRL | Qt::Key_3), false, always, [this] { goTo(kLevels); }});
     return all;
+}
+
+/// One section a question.
+QMenu* MainWindow::viewMenu(QWidget* parent)
+{
+    auto* menu = new QMenu(parent);
+    QActionGroup* group = nullptr;
+    QString last;
+    for (const ActionSpec& s : m_actions->specs()) {
+        if (!s.holds)
+            continue;
+        if (s.group != last) {
+            if (!last.isEmpty())
+                menu->addSeparator();
+            group = new QActionGroup(menu);
+        }
+        last = s.group;
+        group->addAction(m_actions->action(s.id));
+        menu->addAction(m_actions->action(s.id));
+    }
+    return menu;
+}
+
+void MainWindow::takeHabits(const wording::Habits& habits)
+{
+    m_settings.habits = habits;
+    m_settings.save();
+    m_bench->setHabits(habits);
+    updateActions();
 }
 
 void MainWindow::openSearch()

@@ -14,6 +14,7 @@
 #include <memory>
 
 class QLabel;
+class QMenu;
 class QStackedWidget;
 class QPushButton;
 class QToolButton;
@@ -66,6 +67,8 @@ private:
     void askAndReport();
     void toggleTheme();
     void openSearch();
+    void takeHabits(const wording::Habits& habits);
+    QMenu* viewMenu(QWidget* parent);
     void styleName();
 
     Theme& m_theme;

@@ -3,6 +3,7 @@
 #include "app/places/bench/device_state.h"
 #include "app/places/bench/door_view.h"
 #include "app/places/bench/edit_sheet.h"
+#include "app/places/bench/habit_looks.h"
 #include "app/places/bench/inspector.h"
 #include "app/places/bench/meter_panel.h"
 #include "app/places/bench/paths_view.h"
@@ -213,15 +214,27 @@ void BenchPlace::describeSelection()
     QAccessible::updateAccessibility(&event);
 }
 
+void BenchPlace::setHabits(const wording::Habits& habits)
+{
+    if (habits == m_habits)
+        return;
+    const bool turned = habits.school != m_habits.school;
+    m_habits = habits;
+    showDevices(m_document.snapshot());
+    draw();
+    if (turned)
+        m_paths->fit();
+}
+
 void BenchPlace::showDevices(Snapshot dossier)
 {
     const Circuit none;
     const Circuit& circuit = dossier ? dossier->circuit : none;
-    m_door->setCircuit(circuit);
+    m_door->setCircuit(circuit, dossier ? lampColours(*dossier, m_habits) : std::map<DeviceId, QString>());
     m_plate->setCircuit(circuit);
-    m_inspector->setDossier(dossier);
+    m_inspector->setDossier(dossier, m_habits);
     if (dossier)
-        m_wires->setCircuit(circuit);
+        m_wires->setCircuit(circuit, m_habits);
 }
 
 void BenchPlace::showPower(bool power)
@@ -241,8 +254,8 @@ void BenchPlace::draw()
     if (!graph)
         return;
     if (m_showsPower)
-        return m_paths->setScene(diagram::powerDrawing(*graph));
-    diagram::ControlDrawing drawing = diagram::controlDrawing(*graph);
+        return m_paths->setScene(withPhaseNames(diagram::powerDrawing(*graph), m_habits));
+    diagram::ControlDrawing drawing = diagram::controlDrawing(*graph, m_habits.school);
     m_paths->setScene(std::move(drawing.scene), std::move(drawing.paths));
 }
 

@@ -7,6 +7,7 @@
 #include "app/places/bench/bench_session.h"
 #include "app/widgets/theme.h"
 #include "core/offers/offer.h"
+#include "wording/habits.h"
 
 #include <QLabel>
 #include <QWidget>
@@ -38,6 +39,7 @@ public:
     WireListView& wires() { return *m_wires; }
     void showPower(bool power);
     bool showsPower() const { return m_showsPower; }
+    void setHabits(const wording::Habits& habits);
     /// The wire list in the place of the trace, or back.
     void showWires(bool wires);
     bool showsWires() const;
@@ -72,6 +74,7 @@ private:
     const Theme& m_theme;
     BenchSession m_session;
     Circuit m_circuit;
+    wording::Habits m_habits;
     DoorView* m_door = nullptr;
     PlateView* m_plate = nullptr;
     PathsView* m_paths = nullptr;

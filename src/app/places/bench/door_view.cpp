@@ -250,7 +250,7 @@ DoorView::DoorView(BenchSession& session, const Theme& theme, QWidget* parent)
     setAccessibleName(tr("Cabinet door"));
 }
 
-void DoorView::setCircuit(const Circuit& circuit)
+void DoorView::setCircuit(const Circuit& circuit, const std::map<DeviceId, QString>& lampColours)
 {
     for (QList<QWidget*>* list : {&m_pushes, &m_stops, &m_lamps}) {
         qDeleteAll(*list);
@@ -262,8 +262,9 @@ void DoorView::setCircuit(const Circuit& circuit)
             if (!known || !standsOnDoor(*known))
                 continue;
             const Device& device = *known;
+            const auto colour = lampColours.find(d.id);
             if (!d.lamps.empty())
-                addLamp(circuit, device, d.lamps.front());
+                addLamp(device, d.lamps.front(), colour == lampColours.end() ? parameterWord(circuit, device, "colour") : colour->second);
             else if (has(d, "press"))
                 addButton(circuit, device, d);
             else if (has(d, "turn_to_"))
@@ -281,10 +282,9 @@ void DoorView::addButton(const Circuit& circuit, const Device& device, const Pla
     (look.latches ? m_stops : m_pushes).append(button);
 }
 
-void DoorView::addLamp(const Circuit& circuit, const Device& device, int lamp)
+void DoorView::addLamp(const Device& device, int lamp, const QString& colour)
 {
-    m_lamps.append(new DoorLamp(QString::fromStdString(device.tag), QString::fromStdString(device.label), parameterWord(circuit, device, "colour"),
-        lamp, m_session, m_theme, this));
+    m_lamps.append(new DoorLamp(QString::fromStdString(device.tag), QString::fromStdString(device.label), colour, lamp, m_session, m_theme, this));
 }
 
 void DoorView::arrange()

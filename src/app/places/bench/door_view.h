@@ -9,6 +9,8 @@
 #include <QAbstractButton>
 #include <QWidget>
 
+#include <map>
+
 namespace ts::app {
 
 /// A push button or emergency stop. Pressed by mouse or space bar; Shift+click holds a button down until the next
@@ -66,15 +68,16 @@ class DoorView : public QWidget {
     Q_OBJECT
 public:
     DoorView(BenchSession& session, const Theme& theme, QWidget* parent);
-    /// Takes everything that stands on the door, by the look of its kind.
-    void setCircuit(const Circuit& circuit);
+    /// Takes everything that stands on the door, by the look of its kind. Lamps that are named have that colour instead of
+    /// their own.
+    void setCircuit(const Circuit& circuit, const std::map<DeviceId, QString>& lampColours);
 
 protected:
     void paintEvent(QPaintEvent*) override;
 
 private:
     void addButton(const Circuit& circuit, const Device& device, const PlantDevice& plant);
-    void addLamp(const Circuit& circuit, const Device& device, int lamp);
+    void addLamp(const Device& device, int lamp, const QString& colour);
     void arrange();
 
     BenchSession& m_session;

@@ -46,8 +46,9 @@ Inspector::Inspector(BenchSession& session, const Theme& theme, QWidget* parent)
     connect(&session, &BenchSession::runChanged, this, &Inspector::rebuild);
 }
 
-void Inspector::setDossier(Snapshot dossier)
+void Inspector::setDossier(Snapshot dossier, const wording::Habits& habits)
 {
+    m_habits = habits;
     m_dossier = dossier ? std::move(dossier) : std::make_shared<const Dossier>();
     rebuild();
 }
@@ -126,6 +127,8 @@ void Inspector::addDevice(int index)
     if (!device.label.empty())
         kind += ", " + QString::fromStdString(device.label);
     m_list->addWidget(labelled(kind, m_theme.body(), this));
+    if (device.kind == "motor")
+        addMotorPlate(device);
     m_state = labelled(QString(), m_theme.body(), this);
     m_state->setObjectName("inspector.state");
     m_list->addWidget(m_state);
@@ -135,13 +138,25 @@ void Inspector::addDevice(int index)
     addFaults(index);
 }
 
+void Inspector::addMotorPlate(const Device& device)
+{
+    const auto p = parametersOf(circuit(), device);
+    if (p)
+        m_list->addWidget(labelled(tr("plate: %1, %2 V, %3 A, %4 /min")
+                                       .arg(wording::powerText(p->number("rated_power_w"), m_habits))
+                                       .arg(p->number("voltage_v"))
+                                       .arg(p->number("current_a"))
+                                       .arg(p->number("speed_per_min")),
+            m_theme.body(), this));
+}
+
 void Inspector::addWire(const Wire& wire)
 {
     QLabel* title = labelled(tr("Wire %1").arg(QString::fromStdString(wire.number)), m_theme.verdict(), this);
     title->setObjectName("inspector.title");
     m_list->addWidget(title);
     m_list->addWidget(labelled(tr("%1 to %2").arg(QString::fromStdString(circuit().nameOf(wire.from)), QString::fromStdString(circuit().nameOf(wire.to))), m_theme.body(), this));
-    QStringList facts{tr("%1 mm\u00b2").arg(wire.areaMm2), tr("%1 m").arg(wire.lengthM)};
+    QStringList facts{wording::wireSizeText(wire.areaMm2, m_habits), tr("%1 m").arg(wire.lengthM)};
     if (!wire.colour.empty())
         facts << QString::fromStdString(wire.colour);
     if (const Route* route = circuit().route(wire.route))
@@ -219,7 +234,7 @@ void Inspector::addKnobs(int index)
         if (first)
             addHeading(tr("Phases"));
         first = false;
-        auto* box = new QCheckBox(tr("%1 there").arg(QString::fromStdString(plant.knobs[k].name.substr(prefix.size()))), this);
+        auto* box = new QCheckBox(tr("%1 there").arg(QString::fromStdString(wording::phaseName(plant.knobs[k].name.substr(prefix.size()), m_habits))), this);
         box->setObjectName("knob." + QString::fromStdString(plant.knobs[k].name));
         connect(box, &QCheckBox::clicked, this, [this, k](bool there) { m_session.setKnob(static_cast<int>(k), there ? 1.0 : 0.0); });
         m_list->addWidget(box);

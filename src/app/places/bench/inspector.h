@@ -6,6 +6,7 @@
 #include "app/widgets/theme.h"
 #include "core/model/dossier.h"
 #include "core/offers/offer.h"
+#include "wording/habits.h"
 
 #include <QCheckBox>
 #include <QScrollArea>
@@ -20,7 +21,7 @@ class Inspector : public QScrollArea {
 public:
     Inspector(BenchSession& session, const Theme& theme, QWidget* parent);
     /// Null: nothing is open.
-    void setDossier(Snapshot dossier);
+    void setDossier(Snapshot dossier, const wording::Habits& habits);
     void show(const offers::Target& target);
     const std::vector<offers::Offer>& offers() const { return m_offers; }
 
@@ -31,6 +32,7 @@ private:
     void rebuild();
     void addNothing();
     void addDevice(int device);
+    void addMotorPlate(const Device& device);
     void addWire(const Wire& wire);
     void addOffers();
     void addActions(int device);
@@ -44,6 +46,7 @@ private:
     BenchSession& m_session;
     const Theme& m_theme;
     Snapshot m_dossier = std::make_shared<const Dossier>();
+    wording::Habits m_habits;
     offers::Target m_target;
     std::vector<offers::Offer> m_offers;
     bool m_showsAll = false; ///< also what concerns the device as a whole

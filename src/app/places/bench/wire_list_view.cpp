@@ -1,7 +1,6 @@
 #include "app/places/bench/wire_list_view.h"
 
 #include "core/diagram/working_order.h"
-#include "wording/wording.h"
 
 #include <QHeaderView>
 
@@ -33,7 +32,7 @@ WireListView::WireListView(const Theme& theme, QWidget* parent)
         setColumnWidth(c, kWidths[c]);
 }
 
-void WireListView::setCircuit(const Circuit& circuit)
+void WireListView::setCircuit(const Circuit& circuit, const wording::Habits& habits)
 {
     const auto graph = diagram::wiredGraph(circuit);
     std::vector<WireRow> rows;
@@ -43,7 +42,7 @@ void WireListView::setCircuit(const Circuit& circuit)
             const Route* route = circuit.route(w.route);
             const QString section = step.section == diagram::WorkSection::Power ? tr("power") : step.section == diagram::WorkSection::Control ? tr("control") : tr("indication");
             rows.push_back({w.id, QString::number(rows.size() + 1), section, QString::fromStdString(w.number), QString::fromStdString(circuit.nameOf(w.from)),
-                QString::fromStdString(circuit.nameOf(w.to)), tr("%1 mm\u00b2").arg(w.areaMm2), tr("%1 m").arg(w.lengthM), QString::fromStdString(w.colour),
+                QString::fromStdString(circuit.nameOf(w.to)), wording::wireSizeText(w.areaMm2, habits), tr("%1 m").arg(w.lengthM), QString::fromStdString(w.colour),
                 route ? QString::fromStdString(route->name) : QString()});
         }
     m_model->setRows(std::move(rows));

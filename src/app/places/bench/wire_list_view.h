@@ -4,6 +4,7 @@
 #include "app/models/wire_model.h"
 #include "app/widgets/theme.h"
 #include "core/model/circuit.h"
+#include "wording/habits.h"
 
 #include <QTableView>
 
@@ -13,7 +14,7 @@ class WireListView : public QTableView {
     Q_OBJECT
 public:
     WireListView(const Theme& theme, QWidget* parent);
-    void setCircuit(const Circuit& circuit);
+    void setCircuit(const Circuit& circuit, const wording::Habits& habits);
     /// The row of a wire; none: nothing is marked. Does not tell anybody.
     void setSelected(WireId wire);
     WireModel& rows() { return *m_model; }

@@ -1,0 +1,52 @@
+#include "wording/habits.h"
+
+#include <QCoreApplication>
+
+#include <cmath>
+#include <numbers>
+
+namespace ts::wording {
+namespace {
+
+constexpr double kWattsPerHorsepower = 745.6999;
+
+double gaugeArea(int n)
+{
+    const double diameterMm = 0.127 * std::pow(92.0, (36.0 - n) / 39.0);
+    return std::numbers::pi / 4.0 * diameterMm * diameterMm;
+}
+
+/// 1/0 is counted as 0, 4/0 as -3.
+int nearestGauge(double areaMm2)
+{
+    int best = 24;
+    const auto away = [&](int n) { return std::abs(std::log(gaugeArea(n) / areaMm2)); };
+    for (int n = 24; n >= -3; n -= n > 2 ? 2 : n == 2 ? 2 : 1)
+        if (away(n) < away(best))
+            best = n;
+    return best;
+}
+
+} // namespace
+
+QString wireSizeText(double areaMm2, const Habits& habits)
+{
+    if (habits.wireSize == Habits::WireSize::SquareMillimetres || !(areaMm2 > 0.0))
+        return QCoreApplication::translate("wording", "%1 mm²").arg(areaMm2);
+    const int n = nearestGauge(areaMm2);
+    return n > 0 ? QStringLiteral("%1 AWG").arg(n) : QStringLiteral("%1/0 AWG").arg(1 - n);
+}
+
+QString powerText(double watts, const Habits& habits)
+{
+    return habits.power == Habits::Power::Kilowatts ? QStringLiteral("%1 kW").arg(watts / 1000.0, 0, 'g', 3) : QStringLiteral("%1 hp").arg(watts / kWattsPerHorsepower, 0, 'g', 3);
+}
+
+std::string phaseName(std::string_view marking, const Habits& habits)
+{
+    if (marking.size() != 2 || marking[0] != 'L' || marking[1] < '1' || marking[1] > '3' || habits.phases == Habits::Phases::L1L2L3)
+        return std::string(marking);
+    return std::string(1, (habits.phases == Habits::Phases::RYB ? "RYB" : "UVW")[marking[1] - '1']);
+}
+
+} // namespace ts::wording
