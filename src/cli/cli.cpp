@@ -64,6 +64,15 @@ int run(std::span<const std::string> arguments, std::ostream& out, std::ostream&
     sim->add_option("--fault", request.faults, "SITE:MODE, present from the start; may be given more than once");
     CLI::App* rep = add("report", "self-contained HTML", report);
     rep->add_option("-o,--output", request.output, "file to write; standard output if left out");
+    CLI::App* drawing = add("draw", "the control circuit as SVG, fonts inside", draw);
+    drawing->add_flag("--power", request.power, "the power circuit instead");
+    drawing->add_flag("--ladder", request.ladder, "as rungs of a ladder instead of current paths");
+    drawing->add_option("-o,--output", request.output, "file to write; standard output if left out");
+    CLI::App* meant = add("change", "what can be meant with a device, an element or a wire; or one of it done", change);
+    meant->add_option("WHAT", request.what, "what to do; left out: a list of what there is");
+    meant->add_option("--at", request.at, "\"Q1\", \"Q1 21-22\" or \"wire 17\" (its id); left out: the whole circuit");
+    meant->add_option("--with", request.with, "QUESTION=ANSWER; may be given more than once");
+    meant->add_option("-o,--output", request.output, "dossier to write; left out: only what it would mean is said");
     json(addBare("patterns", "what starters can be made of: every choice and its words", patterns));
     CLI::App* fresh = addBare("new", "a starter from patterns, with its scenarios run", newStarter);
     fresh->add_option("PATTERN", request.pattern, "direct, reversing, star_delta, soft_starter or drive")->required();

@@ -22,8 +22,10 @@ struct Request {
     std::vector<std::string> faults; ///< SITE:MODE, from the start of the run
     std::string output; ///< file to write; report: empty is stdout
     std::string pattern; ///< new: the base
-    std::vector<std::string> with; ///< new: NAME=WORD
+    std::vector<std::string> with; ///< new, change: NAME=WORD
     std::string devices, wires, parts; ///< lists to read or write
+    std::string at, what; ///< change: target and offer
+    bool power = false, ladder = false; ///< draw: which circuit, and how the control circuit is drawn
 };
 
 struct Session {
@@ -36,6 +38,8 @@ int check(const Request&, Session&);
 int levels(const Request&, Session&);
 int simulate(const Request&, Session&);
 int report(const Request&, Session&);
+int draw(const Request&, Session&);
+int change(const Request&, Session&);
 int patterns(const Request&, Session&);
 int newStarter(const Request&, Session&);
 int importLists(const Request&, Session&);

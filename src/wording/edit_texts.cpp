@@ -104,7 +104,7 @@ std::span<const Entry> editEntries()
         TS_TEXT("means.fed", "a way leads to %1 now"),
         TS_TEXT("means.short", "closed contacts can short %1 and %2"),
         TS_TEXT("means.new_load", "%1 is cut by %2"),
-        TS_TEXT("means.always_fed", "%1 is fed always: no contact cuts it"),
+        TS_TEXT("means.always_fed", "no single contact cuts %1"),
         TS_TEXT("means.cuts_nothing", "%1 cuts nothing: another way leads past it"),
         TS_TEXT("means.new", "new: %1"),
         TS_TEXT("means.gone", "gone: %1"),

@@ -249,5 +249,42 @@ TEST(Cancelled, GivesExitCode130)
         EXPECT_EQ(run({command, test::demoPath()}, source.get_token()).code, 130) << command;
 }
 
+TEST(Change, ListsWhatCanBeMeantSaysWhatItMeansAndWritesOnlyWhenAsked)
+{
+    const std::string demo = test::demoPath(), out = ::testing::TempDir() + "changed.sentry";
+    std::filesystem::remove(out);
+    const Said list = run({"change", demo, "--at", "S2 13-14"});
+    EXPECT_EQ(list.code, 0);
+    EXPECT_NE(list.out.find("series_before"), std::string::npos);
+    EXPECT_NE(list.out.find("new push_button opening"), std::string::npos);
+    const Said said = run({"change", demo, "series_before", "--at", "S2 13-14", "--with", "reach=all"});
+    EXPECT_EQ(said.code, 0);
+    EXPECT_NE(said.out.find("now cuts Q1"), std::string::npos) << said.out;
+    EXPECT_FALSE(std::filesystem::exists(out));
+    EXPECT_EQ(run({"change", demo, "series_before", "--at", "S2 13-14", "--with", "reach=all", "-o", out}).code, 0);
+    EXPECT_EQ(run({"check", out}).code, run({"check", demo}).code);
+    EXPECT_NE(run({"change", demo, "--at", "S99"}).err.find("S99"), std::string::npos);
+    EXPECT_NE(run({"change", demo, "--at", "wire 99999"}).err.find("no such wire"), std::string::npos);
+    EXPECT_NE(run({"change", demo, "paint", "--at", "S2"}).err.find("cannot be done"), std::string::npos);
+    EXPECT_NE(run({"change", demo, "tag", "--at", "S2", "--with", "tag"}).err.find("tag"), std::string::npos);
+    EXPECT_EQ(run({"change", demo, "tag", "--at", "S2", "--with", "tag=S1"}).code, run({"check", "nothing.sentry"}).code);
+}
+
+TEST(Draw, WritesBothCircuitsInBothSchools)
+{
+    const std::string demo = test::demoPath(), out = ::testing::TempDir() + "drawn.svg";
+    const Said paths = run({"draw", demo}), ladder = run({"draw", demo, "--ladder"}), power = run({"draw", demo, "--power"});
+    for (const Said* s : {&paths, &ladder, &power}) {
+        EXPECT_EQ(s->code, 0);
+        EXPECT_TRUE(s->out.starts_with("<?xml"));
+        EXPECT_NE(s->out.find("@font-face"), std::string::npos) << "it needs nothing beside it";
+    }
+    EXPECT_NE(paths.out, ladder.out);
+    EXPECT_NE(power.out.find(">M1<"), std::string::npos);
+    EXPECT_EQ(run({"draw", demo, "-o", out}).code, 0);
+    EXPECT_EQ(*io::systemFiles().read(out), paths.out);
+    EXPECT_NE(run({"draw", demo, "-o", "no/such/folder/x.svg"}).code, 0);
+}
+
 } // namespace
 } // namespace ts

@@ -15,6 +15,7 @@
 #include <QApplication>
 #include <QCheckBox>
 #include <QLabel>
+#include <QPrinter>
 #include <QTemporaryDir>
 #include <QtTest/QTest>
 
@@ -22,7 +23,7 @@ namespace ts::test {
 
 class FakeAsker : public app::Asker {
 public:
-    QString open, save;
+    QString open, save, printTo;
     Unsaved unsaved = Unsaved::Cancel;
     QStringList told;
     int asked = 0;
@@ -33,6 +34,12 @@ public:
     {
         ++asked;
         return unsaved;
+    }
+    bool choosePrinter(QPrinter& printer) override
+    {
+        printer.setOutputFormat(QPrinter::PdfFormat);
+        printer.setOutputFileName(printTo);
+        return !printTo.isEmpty();
     }
     void tell(const QString& what) override { told << what; }
 };

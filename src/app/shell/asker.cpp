@@ -3,6 +3,8 @@
 #include <QCoreApplication>
 #include <QFileDialog>
 #include <QMessageBox>
+#include <QPrintDialog>
+#include <QPrinter>
 #include <QPushButton>
 
 #include <cstdio>
@@ -33,6 +35,12 @@ Asker::Unsaved DialogAsker::aboutUnsaved(const QString& name)
     box.addButton(tr("Go back"), QMessageBox::RejectRole);
     box.exec();
     return box.clickedButton() == save ? Unsaved::Save : box.clickedButton() == discard ? Unsaved::Discard : Unsaved::Cancel;
+}
+
+bool DialogAsker::choosePrinter(QPrinter& printer)
+{
+    QPrintDialog dialog(&printer, m_parent);
+    return dialog.exec() == QDialog::Accepted;
 }
 
 void DialogAsker::tell(const QString& what)

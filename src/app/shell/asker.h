@@ -3,6 +3,7 @@
 
 #include <QString>
 
+class QPrinter;
 class QWidget;
 
 namespace ts::app {
@@ -15,6 +16,8 @@ public:
     virtual QString fileToOpen(const QString& folder, const QString& filter) = 0;
     virtual QString fileToSave(const QString& suggestion, const QString& filter) = 0;
     virtual Unsaved aboutUnsaved(const QString& name) = 0;
+    /// Sets the printer up; false if the person changed their mind.
+    virtual bool choosePrinter(QPrinter& printer) = 0;
     /// Something could not be done; needs no answer.
     virtual void tell(const QString& what) = 0;
 };
@@ -28,6 +31,7 @@ public:
     QString fileToOpen(const QString& folder, const QString& filter) override;
     QString fileToSave(const QString& suggestion, const QString& filter) override;
     Unsaved aboutUnsaved(const QString& name) override;
+    bool choosePrinter(QPrinter& printer) override;
     void tell(const QString& what) override;
 
 private:
@@ -40,6 +44,7 @@ public:
     QString fileToOpen(const QString&, const QString&) override { return {}; }
     QString fileToSave(const QString&, const QString&) override { return {}; }
     Unsaved aboutUnsaved(const QString&) override { return Unsaved::Discard; }
+    bool choosePrinter(QPrinter&) override { return false; }
     void tell(const QString& what) override;
 };
 

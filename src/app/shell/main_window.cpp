@@ -170,6 +170,8 @@ std::vector<ActionSpec> MainWindow::fileSpecs()
         {"file.save_as", tr("Save as ..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), true, withDossier, [this] { askAndSave(); }},
         {"file.parts", tr("Add parts list ..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_P), true, withDossier, [this] { askAndAddParts(); }},
         {"file.report", tr("Write report ..."), QKeySequence(Qt::CTRL | Qt::Key_R), true, withDossier, [this] { askAndReport(); }},
+        {"file.export", tr("Export drawing ..."), QKeySequence(Qt::CTRL | Qt::Key_E), true, withDossier, [this] { askAndExport(); }},
+        {"file.print", tr("Print drawings ..."), QKeySequence::Print, true, withDossier, [this] { askAndPrint(); }},
         {"file.quit", tr("Quit"), QKeySequence(Qt::CTRL | Qt::Key_Q), true, always, [this] { close(); }},
     };
 }
@@ -369,28 +371,6 @@ void MainWindow::askAndAddParts()
     }
     if (m_document.edit(tr("Add parts list"), [&](const Dossier& d) { return edit::withParts(d, *parts); }))
         m_ledge->say(tr("%1 parts added from %2").arg(parts->size()).arg(path));
-}
-
-void MainWindow::askAndReport()
-{
-    const QFileInfo file(m_document.path());
-    const QString path = m_asker->fileToSave(file.absolutePath() + "/" + file.completeBaseName() + ".html", tr("Report (*.html)"));
-    if (!path.isEmpty())
-        writeReport(path);
-}
-
-bool MainWindow::writeReport(const QString& path)
-{
-    // The newest snapshot is analysed here and now: a report must not carry an older result.
-    const auto analysis = analyse(m_document.dossier());
-    const auto html = analysis ? report::reportHtml(m_document.dossier(), *analysis, wording::speech()) : Expected<std::string>(Unexpected{analysis.error()});
-    const auto saved = html ? io::saveText(path.toStdString(), *html) : Expected<void>(Unexpected{html.error()});
-    if (!saved) {
-        m_asker->tell(wording::sentence(saved.error()));
-        return false;
-    }
-    m_ledge->say(tr("Report written to %1").arg(path));
-    return true;
 }
 
 void MainWindow::toggleTheme()

@@ -39,6 +39,8 @@ public:
     bool open(const QString& path);
     bool saveTo(const QString& path);
     bool writeReport(const QString& path);
+    /// The drawing that the Bench shows as SVG, or both drawings as PDF, by the name's end.
+    bool exportDrawing(const QString& path);
     enum PlaceIndex { kMachine, kBench, kLevels };
     void goTo(int place);
     Document& document() { return m_document; }
@@ -65,6 +67,8 @@ private:
     bool askAndSave();
     void askAndAddParts();
     void askAndReport();
+    void askAndExport();
+    void askAndPrint();
     void toggleTheme();
     void openSearch();
     void takeHabits(const wording::Habits& habits);

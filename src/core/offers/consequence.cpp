@@ -83,12 +83,10 @@ private:
             tell(Weight::Loss, "means.no_longer_cuts", {nameOf(contact), loads});
         for (const auto& [contact, loads] : now)
             tell(Weight::Change, "means.cuts", {nameOf(contact), loads});
-        // A new contact that cuts nothing is worth a word: it is beside something, or leads nowhere.
-        for (const Device& d : m_after.devices)
-            if (!isThere(m_before, d.id) && std::any_of(m_after.wires.begin(), m_after.wires.end(), [&](const Wire& w) { return w.from.device == d.id || w.to.device == d.id; })
-                && std::none_of(m_is.cuts.begin(), m_is.cuts.end(), [&](const Cut& cut) { return cut.contact.device == d.id; })
-                && std::none_of(m_is.fed.begin(), m_is.fed.end(), [&](const ElementRef& load) { return load.device == d.id; }))
-                tell(Weight::Note, "means.cuts_nothing", {d.tag});
+        // A new opening contact that cuts nothing is worth a word: something leads past it.
+        for (const ElementRef& opener : m_is.openers)
+            if (!m_was.openers.contains(opener) && std::none_of(m_is.cuts.begin(), m_is.cuts.end(), [&](const Cut& cut) { return cut.contact == opener; }))
+                tell(Weight::Note, "means.cuts_nothing", {nameOf(opener)});
     }
 
     void tellNewLoads()

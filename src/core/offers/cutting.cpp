@@ -35,6 +35,8 @@ public:
             const Link& contact = m_contacts[c];
             if (!contact.isControl || !m_isWired[at(m_net[at(contact.p)])] || !m_isWired[at(m_net[at(contact.q)])])
                 continue;
+            if (contact.opens)
+                structure.openers.insert(contact.what);
             const std::vector<bool> left = loadsWithAWay(static_cast<int>(c));
             for (std::size_t l = 0; l < m_loads.size(); ++l)
                 if (all[l] && !left[l])
@@ -47,7 +49,7 @@ private:
     struct Link {
         ElementRef what;
         int p = 0, q = 0; ///< nodes
-        bool isControl = false;
+        bool isControl = false, opens = false;
     };
 
     Expected<void> addDevice(const Circuit& circuit, const Device& d)
@@ -66,9 +68,10 @@ private:
                 m_poles.push_back(first + static_cast<int>(t));
         }
         for (const Element& e : body->elements) {
-            const Link link{{d.id, e.role}, first + e.terminals[0], first + e.terminals[1], false};
+            const Link link{{d.id, e.role}, first + e.terminals[0], first + e.terminals[1]};
             if (const auto* contact = std::get_if<ContactElement>(&e.what)) {
                 m_contacts.push_back(link);
+                m_contacts.back().opens = contact->kind == ContactKind::NormallyClosed;
                 m_contacts.back().isControl = !e.role.empty() && (contact->kind == ContactKind::NormallyOpen || contact->kind == ContactKind::NormallyClosed);
             } else if (std::holds_alternative<LoadElement>(e.what) && (body->terminals[at(e.terminals[0])].inner || body->terminals[at(e.terminals[1])].inner)) {
                 m_contacts.push_back(link); // a fuse or limiter inside: current goes on through it

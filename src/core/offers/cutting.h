@@ -25,6 +25,7 @@ using Cuts = std::set<Cut>;
 
 struct Structure {
     Cuts cuts; ///< every pair of a wired control contact and a load it cuts
+    std::set<ElementRef> openers; ///< wired contacts that are closed at rest: what is there to cut something
     std::set<ElementRef> fed; ///< loads that a way leads through: coils, lamps, inputs and supplies of logics
     std::set<std::pair<TerminalRef, TerminalRef>> shorts; ///< poles of supplies that closed contacts join without a load
 };

@@ -2,7 +2,6 @@
 
 #include "core/diagram/control_layout.h"
 #include "core/diagram/power_layout.h"
-#include "core/report/fonts.h"
 #include "core/report/scene_svg.h"
 
 #include <fmt/format.h>
@@ -23,8 +22,7 @@ h1{font-size:24px;margin:0 0 4px} h2{font-size:18px;margin:36px 0 8px;border-bot
 table{border-collapse:collapse;width:100%} th,td{text-align:left;vertical-align:top;padding:3px 12px 3px 0;border-bottom:1px solid #e2e5e2} td.n{white-space:nowrap;font-family:"Sentry Mono","DejaVu Sans Mono",monospace}
 .chain{table-layout:fixed} .chain td:nth-child(1){width:14%} .chain td:nth-child(2){width:20%} .chain td:nth-child(3){width:13%}
 .quiet{color:#5b676c} .caution{border:2px solid #17232A;padding:8px 12px;margin:16px 0} .verdict{font-size:20px;font-weight:bold}
-svg{max-width:100%;height:auto;margin:8px 0} .wire,.rail,.ring{fill:none;stroke:#17232A;stroke-width:1.5} .rail{stroke-width:2.5} .link{fill:none;stroke:#17232A;stroke-dasharray:3 2} .dot{fill:#17232A}
-text{font-family:"Sentry Mono","DejaVu Sans Mono",monospace;font-size:11px;fill:#17232A} text.tag{font-size:13px;font-weight:bold} text.number,text.note{fill:#5b676c}
+svg{max-width:100%;height:auto;margin:8px 0}
 @media print{body{margin:0}h2{page-break-after:avoid}svg,table{page-break-inside:avoid}}
 )";
 
@@ -83,9 +81,9 @@ private:
     {
         const Machine& m = m_dossier.machine;
         m_out = fmt::format("<!DOCTYPE html>\n<html lang=\"en\"><head><meta charset=\"utf-8\"><title>{}</title>\n<style>", escaped(m.name));
-        for (const auto& [family, weight, bytes] : reportFonts())
-            m_out += fmt::format("@font-face{{font-family:\"{}\";font-weight:{};src:url(data:font/otf;base64,{})}}\n", family, weight, base64(bytes));
+        m_out += fontRules();
         m_out += kStyle;
+        m_out += kDrawingStyle;
         m_out += fmt::format("</style></head><body>\n<h1>{}</h1>\n", escaped(m.name));
         paragraph(m.site, "quiet");
         m_out += "<div class=\"caution\">" + escaped(word("caution.text")) + "</div>\n";

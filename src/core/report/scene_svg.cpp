@@ -1,6 +1,7 @@
 #include "core/report/scene_svg.h"
 
 #include "core/diagram/symbols.h"
+#include "core/report/fonts.h"
 
 #include <fmt/format.h>
 
@@ -63,6 +64,27 @@ std::string sceneSvg(const Scene& scene, std::string_view title)
             kAnchor[static_cast<int>(t.anchor)], escaped(t.text));
     }
     return svg + "</svg>\n";
+}
+
+const char* const kDrawingStyle = R"(.wire,.rail,.ring{fill:none;stroke:#17232A;stroke-width:1.5} .rail{stroke-width:2.5} .link{fill:none;stroke:#17232A;stroke-dasharray:3 2} .dot{fill:#17232A}
+text{font-family:"Sentry Mono","DejaVu Sans Mono",monospace;font-size:11px;fill:#17232A} text.tag{font-size:13px;font-weight:bold} text.number,text.note{fill:#5b676c}
+)";
+
+std::string fontRules()
+{
+    std::string rules;
+    for (const auto& [family, weight, bytes] : reportFonts())
+        rules += fmt::format("@font-face{{font-family:\"{}\";font-weight:{};src:url(data:font/otf;base64,{})}}\n", family, weight, base64(bytes));
+    return rules;
+}
+
+std::string sceneSvgFile(const Scene& scene, std::string_view title)
+{
+    std::string svg = sceneSvg(scene, title);
+    svg.insert(svg.find("<svg") + 4, " xmlns=\"http://www.w3.org/2000/svg\"");
+    const std::size_t content = svg.find("</title>") + 8;
+    svg.insert(content, "\n<style>" + fontRules() + kDrawingStyle + "</style>\n<rect width=\"100%\" height=\"100%\" fill=\"#fff\"/>");
+    return "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n" + svg;
 }
 
 } // namespace ts::report

@@ -82,7 +82,7 @@ TEST(SeriesBefore, AStartBranchOnlyIsNoStop)
     ASSERT_TRUE(b.is("Q1", "in"));
     b.tap(stop).to(4.0);
     EXPECT_TRUE(b.is("Q1", "in")) << "the hold goes past it";
-    EXPECT_TRUE(means(file, only, "means.cuts_nothing", stop));
+    EXPECT_TRUE(means(file, only, "means.cuts_nothing", stop + " 11-12"));
 
     const DossierFile all = done(file, on(file, "S2", "13-14"), "series_before", {{"what", "new push_button opening"}, {"reach", "all"}});
     test::Bench c = started(all);

@@ -1,0 +1,35 @@
+#pragma once
+// Drawings on paper: each as large as the page takes it, but never smaller than can be read; what does not fit goes on over
+// further pages. For the printer and for PDF. Everything stands as without power.
+
+#include "app/widgets/theme.h"
+#include "core/diagram/scene.h"
+
+#include <QString>
+
+#include <vector>
+
+class QPagedPaintDevice;
+
+namespace ts::print {
+
+struct Drawing {
+    QString title;
+    diagram::Scene scene;
+};
+
+/// What stands at the foot of each page. The date is given, never read from a clock.
+struct PageFoot {
+    QString machine, site, file, date;
+};
+
+/// Pages a drawing needs on a sheet of that size in millimetres, margins and foot taken off.
+int pagesFor(const diagram::Scene& scene, double widthMm, double heightMm);
+
+/// Paints all pages. False if the device cannot be painted on.
+bool paintDrawings(QPagedPaintDevice& device, const std::vector<Drawing>& drawings, const PageFoot& foot, const app::Theme& theme);
+
+/// The same into a PDF file on A3 across. False if it cannot be written.
+bool writePdf(const QString& path, const std::vector<Drawing>& drawings, const PageFoot& foot, const app::Theme& theme);
+
+} // namespace ts::print
