@@ -203,6 +203,8 @@ std::vector<ActionSpec> MainWindow::actionSpecs()
     all.push_back({"search", tr("Find anything"), QKeySequence(Qt::CTRL | Qt::Key_K), false, always, [this] { openSearch(); }});
     all.push_back({"bench.wires", tr("Wire list or trace"), QKeySequence(Qt::Key_F7), false, [](const AppState& s) { return s.hasRun && s.isOnBench; },
         [this] { m_bench->showWires(!m_bench->showsWires()); }});
+    all.push_back({"bench.large", tr("Large drawing, or all again"), QKeySequence(Qt::Key_F8), false, [](const AppState& s) { return s.hasRun && s.isOnBench; },
+        [this] { m_bench->setLarge(!m_bench->isLarge()); }});
     all.push_back({"view.theme", tr("Dark"), QKeySequence(Qt::CTRL | Qt::Key_D), false, always, [this] { toggleTheme(); }});
     all.push_back({"place.machine", tr("Go to Machine"), QKeySequence(Qt::CTRL | Qt::Key_1), false, always, [this] { goTo(kMachine); }});
     all.push_back({"place.bench", tr("Go to Bench"), QKeySequence(Qt::CTRL | Qt::Key_2), false, always, [this] { goTo(kBench); }});

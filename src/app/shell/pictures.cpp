@@ -150,6 +150,11 @@ bool writeShots(MainWindow& window, Theme& theme, const QString& folder)
     play(window, kRunningS);
     ok &= grab(window, dir.filePath("bench_power.png"));
     window.bench().showPower(false);
+    window.actionTable().action("habit.ladder")->trigger();
+    window.bench().setLarge(true);
+    ok &= grab(window, dir.filePath("bench_ladder.png"));
+    window.bench().setLarge(false);
+    window.actionTable().action("habit.current_paths")->trigger();
     window.goTo(MainWindow::kLevels);
     window.levels().ask(window.levels().level().pfhd);
     ok &= grab(window, dir.filePath("levels.png"));

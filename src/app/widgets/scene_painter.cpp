@@ -11,6 +11,9 @@ namespace {
 
 using namespace diagram;
 
+constexpr double kFarZoom = 0.45; ///< from here on only contacts and tags
+constexpr double kSmallestTagPx = 8; ///< on the screen, in an overview
+
 QPen penFor(Tone tone, const Colours& c, double thin, double thick)
 {
     switch (tone) {
@@ -32,15 +35,19 @@ QPolygonF polygon(const std::vector<Point>& points)
 
 class SymbolPainter {
 public:
-    SymbolPainter(QPainter& painter, const Colours& colours)
+    SymbolPainter(QPainter& painter, const Colours& colours, bool isFar)
         : m_painter(painter)
         , m_colours(colours)
+        , m_isFar(isFar)
     {
     }
 
     void paint(const Symbol& s, const SymbolLook& look)
     {
-        const Shape shape = shapeOf(s, look.isClosed);
+        Symbol plain = s;
+        if (m_isFar) // what works it would only be a smudge
+            plain.operated = Operated::ByNothing;
+        const Shape shape = shapeOf(plain, look.isClosed);
         const Tone through = look.isClosed && look.upper == look.lower ? look.upper : Tone::Dead;
         for (const StrokePath& path : shape.paths) {
             m_painter.setBrush(path.isClosed && look.isOn ? QBrush(m_colours.liveFill) : QBrush(Qt::NoBrush));
@@ -73,9 +80,9 @@ private:
 
     QPainter& m_painter;
     const Colours& m_colours;
+    bool m_isFar;
 };
 
-constexpr double kSmallestTagPx = 9; ///< on the screen, in an overview
 
 void paintTexts(QPainter& painter, const Scene& scene, const Theme& theme, double zoom)
 {
@@ -116,7 +123,7 @@ void paintScene(QPainter& painter, const Scene& scene, const SceneLook& look, co
                 painter.setPen(scene.conductors[i].isRail ? penFor(tone, c, 2.5, 4) : penFor(tone, c, 1.5, 3));
                 painter.drawPolyline(polygon(scene.conductors[i].points));
             }
-    SymbolPainter symbols(painter, c);
+    SymbolPainter symbols(painter, c, zoom < kFarZoom);
     for (std::size_t i = 0; i < scene.symbols.size(); ++i) {
         const Box& b = scene.symbols[i].box;
         if (look.symbols[i].isSelected) {

@@ -35,6 +35,8 @@ public:
         , m_frame(PathFrame::of(school, longestTag(graph, m_groups.groups)))
         , m_top(m_frame.top)
     {
+        for (const Group& g : m_groups.groups)
+            m_needs.push_back(needOf(g));
     }
 
     ControlDrawing drawn()
@@ -70,17 +72,25 @@ private:
 
     using Range = std::pair<std::size_t, std::size_t>; ///< groups from first to before last
 
-    double columnsOf(const Group& g) const { return g.loose.empty() ? placed(m_graph, g, cellsNeeded(m_graph, g)).columns : 1.0; }
+    /// What a group needs: columns, cells with what keeps it away from the rails, entries of its longest contact list.
+    struct Need {
+        double columns = 1, cells = 1;
+        std::size_t entries = 0;
+    };
 
-    double cellsOf(std::size_t first, std::size_t last) const
+    Need needOf(const Group& g) const
     {
-        double cells = 1;
-        for (std::size_t k = first; k < last; ++k) { // what does not reach the return keeps away from it
-            const Group& g = m_groups.groups[k];
-            const double own = g.loose.empty() ? cellsNeeded(m_graph, g) : kLoosePort * static_cast<double>(g.loose.size());
-            cells = std::max(cells, own + (isBetweenRails(g) ? 0.0 : 0.5) + (net(g.top).isRail ? 0.0 : m_frame.loopDrop / m_frame.cell));
+        Need need;
+        need.cells = kLoosePort * static_cast<double>(g.loose.size());
+        if (g.loose.empty()) {
+            need.cells = cellsNeeded(m_graph, g);
+            need.columns = placed(m_graph, g, need.cells).columns;
         }
-        return cells;
+        need.cells += (isBetweenRails(g) ? 0.0 : 0.5) + (net(g.top).isRail ? 0.0 : m_frame.loopDrop / m_frame.cell);
+        for (int i : g.edges)
+            if (hasFoot(m_graph.edges[at(i)]))
+                need.entries = std::max(need.entries, footEntries(m_graph.edges[at(i)]));
+        return need;
     }
 
     /// Contacts that the list of a coil names.
@@ -90,47 +100,73 @@ private:
             [&](const GraphEdge& e) { return e.device == coil.device && !e.isLoad() && !e.isPole && isWired(m_graph, e); }));
     }
 
+    double cellsOf(std::size_t first, std::size_t last) const
+    {
+        double cells = 1;
+        for (std::size_t k = first; k < last; ++k)
+            cells = std::max(cells, m_needs[k].cells);
+        return cells;
+    }
+
     double footRoom(std::size_t first, std::size_t last) const
     {
         std::size_t most = 0;
         for (std::size_t k = first; k < last; ++k)
-            for (int i : m_groups.groups[k].edges)
-                if (hasFoot(m_graph.edges[at(i)]))
-                    most = std::max(most, footEntries(m_graph.edges[at(i)]));
+            most = std::max(most, m_needs[k].entries);
         return m_frame.footRoom(most);
     }
 
-    /// Groups in as many rows as make the whole drawing largest in its place.
+    /// The lowest rows of at most so many columns, in the order of the groups; and how high and wide they are together.
+    struct Rows {
+        std::vector<Range> ranges;
+        double along = 0, columns = 0;
+    };
+    Rows lowestRows(double mostColumns) const
+    {
+        const std::size_t n = m_needs.size();
+        std::vector<double> best(n + 1, 0);
+        std::vector<std::size_t> begin(n + 1, 0);
+        for (std::size_t end = 1; end <= n; ++end) {
+            double columns = 0;
+            best[end] = 1e18;
+            for (std::size_t first = end; first-- > 0;) {
+                columns += m_needs[first].columns;
+                if (columns > mostColumns && first + 1 < end)
+                    break;
+                const double along = best[first] + m_frame.top + cellsOf(first, end) * m_frame.cell + m_frame.foot + footRoom(first, end);
+                if (along < best[end] - 1e-9) {
+                    best[end] = along;
+                    begin[end] = first;
+                }
+            }
+        }
+        Rows rows;
+        rows.along = best[n];
+        for (std::size_t end = n; end > 0; end = begin[end]) {
+            rows.ranges.insert(rows.ranges.begin(), {begin[end], end});
+            double columns = 0;
+            for (std::size_t k = begin[end]; k < end; ++k)
+                columns += m_needs[k].columns;
+            rows.columns = std::max(rows.columns, columns);
+        }
+        return rows;
+    }
+
+    /// Groups in such rows as make the whole drawing largest in its place.
     std::vector<Range> chosenRows() const
     {
-        const std::vector<Group>& groups = m_groups.groups;
-        std::vector<double> widths;
         double total = 0, widest = 0;
-        for (const Group& g : groups) {
-            widths.push_back(columnsOf(g));
-            total += widths.back();
-            widest = std::max(widest, widths.back());
+        for (const Need& need : m_needs) {
+            total += need.columns;
+            widest = std::max(widest, need.columns);
         }
         std::vector<Range> best;
         double bestScale = 0;
         for (int count = 1; count <= 8; ++count) {
-            const double limit = std::max(widest, std::ceil(total / count));
-            std::vector<Range> rows{{0, 0}};
-            double used = 0, across = 0, along = 0;
-            for (std::size_t k = 0; k < groups.size(); ++k) {
-                if (used + widths[k] > limit && used > 0) {
-                    rows.emplace_back(k, k);
-                    used = 0;
-                }
-                used += widths[k];
-                rows.back().second = k + 1;
-                across = std::max(across, used);
-            }
-            for (const auto& [first, last] : rows)
-                along += m_frame.top + cellsOf(first, last) * m_frame.cell + m_frame.foot + footRoom(first, last);
-            const double scale = std::min(m_frame.aspect / (m_frame.left + across * m_frame.column), 1.0 / along);
+            const Rows rows = lowestRows(std::max(widest, std::ceil(total / count)));
+            const double scale = std::min(m_frame.aspect / (m_frame.left + rows.columns * m_frame.column), 1.0 / rows.along);
             if (best.empty() || scale > bestScale * kWorthARow) {
-                best = rows;
+                best = rows.ranges;
                 bestScale = scale;
             }
         }
@@ -148,10 +184,14 @@ private:
         const auto along = [&](double cell) { return top + cell * m_frame.cell; };
         for (const PlacedEdge& e : block.edges)
             drawEdge(e, along(e.from), along(e.to));
-        for (const PlacedWire& w : block.wires)
-            if (!(net(w.net).isRail && w.cell0 == w.cell1 && (w.net == g.top || w.net == g.bottom)))
-                m_drawing.scene.conductors.push_back(
-                    {{m_frame.at(across(w.column0), along(w.cell0)), m_frame.at(across(w.column1), along(w.cell1))}, refOf(w.net), false});
+        for (const PlacedWire& w : block.wires) {
+            if (net(w.net).isRail && w.cell0 == w.cell1 && (w.net == g.top || w.net == g.bottom)) { // the rail itself is there
+                for (double column : {w.column0, w.column1})
+                    reachRail(w.net, w.net == g.top ? 0 : 1, across(column));
+                continue;
+            }
+            m_drawing.scene.conductors.push_back({{m_frame.at(across(w.column0), along(w.cell0)), m_frame.at(across(w.column1), along(w.cell1))}, refOf(w.net), false});
+        }
         for (const PlacedNode& n : block.junctions)
             if (!(net(n.net).isRail && (n.net == g.top || n.net == g.bottom)))
                 addDot(m_frame.at(across(n.column), along(n.cell)), n.net);
@@ -276,7 +316,7 @@ private:
         auto& reach = m_rails[{side, n}];
         if (reach.empty() || isRailBetween(n, side, reach.back().second, across))
             reach.emplace_back(across, across);
-        reach.back().second = across;
+        reach.back().second = std::max(reach.back().second, across);
     }
 
     bool isRailBetween(int n, int side, double from, double to) const
@@ -326,6 +366,7 @@ private:
     const WiredGraph& m_graph;
     ControlGroups m_groups;
     PathFrame m_frame;
+    std::vector<Need> m_needs; ///< by group
     ControlDrawing m_drawing;
     double m_top = 0, m_bottom = 0, m_column = 0;
     int m_firstPath = 0; ///< paths in the rows before

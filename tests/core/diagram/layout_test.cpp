@@ -74,6 +74,16 @@ void expectNetsReadBack(const Circuit& circuit, const Scene& scene)
             for (Point end : {p.a, p.b})
                 if (p.net != q.net)
                     EXPECT_FALSE(isOn(end, q)) << "nets " << p.net << " and " << q.net << " touch at " << end.x << "," << end.y;
+    // Whatever belongs to a rail's net and begins on its line lies on a piece of it.
+    for (const Conductor& c : scene.conductors)
+        if (c.isRail)
+            for (const Symbol& s : scene.symbols)
+                for (const auto& [ref, at] : {std::pair{s.upper, s.top}, {s.lower, s.bottom}})
+                    if (s.kind != SymbolKind::Port && s.kind != SymbolKind::Device && s.kind != SymbolKind::Earth && nets.at(ref) == nets.at(c.net)
+                        && (at.y == c.points[0].y || at.x == c.points[0].x) && (at.y == c.points[1].y || at.x == c.points[1].x))
+                        EXPECT_TRUE(std::any_of(pieces.begin(), pieces.end(), [&, r = ref, p = at](const Piece& q) { return q.net == nets.at(r) && !(q.a == q.b) && isOn(p, q); })
+                            || std::any_of(scene.symbols.begin(), scene.symbols.end(), [p = at](const Symbol& port) { return port.kind == SymbolKind::Port && port.top == p; }))
+                            << ref.marking << " hangs beside its rail";
     // One net, one connected drawing, unless it has a named end.
     std::map<int, std::vector<Piece>> byNet;
     for (const Piece& p : pieces)

@@ -19,6 +19,8 @@
 #include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QMenu>
+#include <QScrollArea>
+#include <QScrollBar>
 #include <QSplitter>
 #include <QStackedWidget>
 #include <QToolButton>
@@ -38,7 +40,8 @@ BenchPlace::BenchPlace(Document& document, Selection& selection, const Theme& th
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(16, 12, 16, 12);
     row->setSpacing(16);
-    row->addWidget(leftSide());
+    m_left = leftSide();
+    row->addWidget(m_left);
     row->addWidget(middle(), 1);
     row->addWidget(rightSide());
 
@@ -72,9 +75,19 @@ QWidget* BenchPlace::leftSide()
     auto* column = new QVBoxLayout(side);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(12);
-    m_door = new DoorView(m_session, m_theme, side);
+    auto* frame = new QScrollArea(side); // a large door is looked at in parts
+    m_door = new DoorView(m_session, m_theme, frame);
+    m_door->setMinimumWidth(200); // its buttons move closer together
+    frame->setObjectName("door.frame");
+    frame->setWidget(m_door);
+    frame->setWidgetResizable(true);
+    frame->setFrameShape(QFrame::NoFrame);
+    frame->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    frame->setFocusPolicy(Qt::NoFocus);
+    frame->verticalScrollBar()->setStyleSheet(QStringLiteral("QScrollBar{width:8px}")); // the buttons need the rest
+    m_doorFrame = frame;
     m_plate = new PlateView(m_session, m_theme, side);
-    column->addWidget(m_door);
+    column->addWidget(frame);
     column->addWidget(m_plate, 1);
     return side;
 }
@@ -214,6 +227,25 @@ void BenchPlace::describeSelection()
     QAccessible::updateAccessibility(&event);
 }
 
+/// As high as it needs, but the plate below stays in sight.
+void BenchPlace::fitDoor()
+{
+    constexpr int kPlateHeight = 190;
+    m_doorFrame->setFixedHeight(std::max(160, std::min(m_door->sizeHint().height(), height() - kPlateHeight)));
+}
+
+void BenchPlace::resizeEvent(QResizeEvent*)
+{
+    fitDoor();
+}
+
+void BenchPlace::setLarge(bool large)
+{
+    m_isLarge = large;
+    m_left->setVisible(!large);
+    m_below->setVisible(!large);
+}
+
 void BenchPlace::setHabits(const wording::Habits& habits)
 {
     if (habits == m_habits)
@@ -232,6 +264,7 @@ void BenchPlace::showDevices(Snapshot dossier)
     const Circuit& circuit = dossier ? dossier->circuit : none;
     m_door->setCircuit(circuit, dossier ? lampColours(*dossier, m_habits) : std::map<DeviceId, QString>());
     m_plate->setCircuit(circuit);
+    fitDoor();
     m_inspector->setDossier(dossier, m_habits);
     if (dossier)
         m_wires->setCircuit(circuit, m_habits);
@@ -279,6 +312,8 @@ void BenchPlace::showPreview()
 void BenchPlace::showWires(bool wires)
 {
     m_below->setCurrentIndex(wires ? 1 : 0);
+    if (wires)
+        m_below->show(); // also beside a large drawing
     m_list->setChecked(wires);
     if (wires)
         m_wires->setSelected(m_selection.wire());

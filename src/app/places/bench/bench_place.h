@@ -43,6 +43,9 @@ public:
     /// The wire list in the place of the trace, or back.
     void showWires(bool wires);
     bool showsWires() const;
+    /// The drawing takes the room of door, plate and trace, or gives it back.
+    void setLarge(bool large);
+    bool isLarge() const { return m_isLarge; }
     /// What can be meant with what is selected, and opening one of them.
     const std::vector<offers::Offer>& offers() const;
     void openOffer(const offers::Offer& offer);
@@ -50,6 +53,7 @@ public:
     void find(const offers::Target& target);
 
 protected:
+    void resizeEvent(QResizeEvent*) override;
     void keyPressEvent(QKeyEvent*) override;
 
 private:
@@ -60,6 +64,7 @@ private:
     void takeDocument();
     void showDevices(Snapshot dossier);
     void draw();
+    void fitDoor();
     void takeSelection();
     void showPreview();
     void pickNet(const TerminalRef& net);
@@ -83,10 +88,11 @@ private:
     MeterPanel* m_meter = nullptr;
     EditSheet* m_sheet = nullptr;
     WireListView* m_wires = nullptr;
+    QWidget *m_left = nullptr, *m_doorFrame = nullptr;
     QStackedWidget *m_below = nullptr, *m_beside = nullptr;
     QToolButton *m_control = nullptr, *m_power = nullptr, *m_list = nullptr, *m_pause = nullptr;
     QLabel* m_time = nullptr;
-    bool m_showsPower = false, m_isAnother = true; ///< another file: nothing goes on running
+    bool m_showsPower = false, m_isLarge = false, m_isAnother = true; ///< another file: nothing goes on running
 };
 
 } // namespace ts::app

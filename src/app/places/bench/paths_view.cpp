@@ -316,6 +316,7 @@ void PathsView::keyPressEvent(QKeyEvent* e)
     case Qt::Key_Plus: zoomAt(QRectF(rect()).center(), 1.2); break;
     case Qt::Key_Minus: zoomAt(QRectF(rect()).center(), 1 / 1.2); break;
     case Qt::Key_0: fit(); break;
+    case Qt::Key_1: zoomAt(QRectF(rect()).center(), 1.0 / m_zoom); break;
     case Qt::Key_N: stepSelection(1); break;
     case Qt::Key_P: stepSelection(-1); break;
     case Qt::Key_Left: m_shift += QPointF(24, 0); m_isFitted = false; update(); break;
