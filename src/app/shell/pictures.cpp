@@ -13,8 +13,6 @@
 #include <QComboBox>
 #include <QDir>
 
-#include <algorithm>
-
 namespace ts::app {
 namespace {
 
@@ -83,7 +81,7 @@ bool grabMachine(MainWindow& window, const QString& file)
     return grab(window, file);
 }
 
-/// A change that is meant but not made: a second hold, with what it would mean.
+/// A change that is meant but not made: a hold that joins behind the interlock, with what that would mean.
 bool grabChange(MainWindow& window, const QString& file)
 {
     const Device* device = window.document().dossier().circuit.device("Q1");
@@ -94,7 +92,9 @@ bool grabChange(MainWindow& window, const QString& file)
         if (offer.id == "hold_add")
             window.bench().openOffer(offer);
     if (auto* box = window.findChild<QComboBox*>(QStringLiteral("change.hold")))
-        box->setCurrentIndex(std::min(2, box->count() - 1));
+        for (int k = 0; k < box->count(); ++k)
+            if (box->itemText(k).startsWith(QStringLiteral("past S2")) && box->itemText(k).endsWith(QStringLiteral("Q2 21-22")))
+                box->setCurrentIndex(k);
     QElapsedTimer limit;
     limit.start();
     while (!window.bench().sheet().trial().result() && limit.elapsed() < 20000)

@@ -311,35 +311,39 @@ private:
         scene.texts.push_back(m_frame.portName(p, isUpper, std::move(name)));
     }
 
-    void reachRail(int n, int side, double across)
-    {
-        auto& reach = m_rails[{side, n}];
-        if (reach.empty() || isRailBetween(n, side, reach.back().second, across))
-            reach.emplace_back(across, across);
-        reach.back().second = std::max(reach.back().second, across);
-    }
+    void reachRail(int n, int side, double across) { m_rails[{side, n}].insert(across); }
 
+    /// Another rail of that side is reached between two places.
     bool isRailBetween(int n, int side, double from, double to) const
     {
-        for (const auto& [key, reach] : m_rails)
-            if (key.first == side && key.second != n)
-                for (const auto& [a, b] : reach)
-                    if (b > from && a < to)
-                        return true;
-        return false;
+        return std::any_of(m_rails.begin(), m_rails.end(), [&](const auto& rail) {
+            const auto next = rail.second.upper_bound(from);
+            return rail.first.first == side && rail.first.second != n && next != rail.second.end() && *next < to;
+        });
     }
 
     void drawRails()
     {
-        Scene& s = m_drawing.scene;
-        for (const auto& [key, reach] : m_rails) {
-            const double along = key.first == 0 ? m_top : m_bottom;
-            for (const auto& [from, to] : reach) {
-                s.conductors.push_back({{m_frame.at(from - 18, along), m_frame.at(to + 18, along)}, refOf(key.second), true});
-                s.texts.push_back(m_frame.railName(from, along, key.first == 0, net(key.second).railName));
+        for (const auto& [key, reached] : m_rails) {
+            const auto& [side, n] = key;
+            double from = *reached.begin(), to = from;
+            for (double across : reached) {
+                if (isRailBetween(n, side, to, across)) {
+                    drawRail(n, side, from, to);
+                    from = across;
+                }
+                to = across;
             }
+            drawRail(n, side, from, to);
         }
         m_rails.clear();
+    }
+
+    void drawRail(int n, int side, double from, double to)
+    {
+        const double along = side == 0 ? m_top : m_bottom;
+        m_drawing.scene.conductors.push_back({{m_frame.at(from - 18, along), m_frame.at(to + 18, along)}, refOf(n), true});
+        m_drawing.scene.texts.push_back(m_frame.railName(from, along, side == 0, net(n).railName));
     }
 
     static bool hasFoot(const GraphEdge& e) { return e.kind == SymbolKind::Coil || e.kind == SymbolKind::BoxLoad; }
@@ -371,7 +375,7 @@ private:
     double m_top = 0, m_bottom = 0, m_column = 0;
     int m_firstPath = 0; ///< paths in the rows before
     std::vector<std::pair<int, std::pair<double, double>>> m_feet; ///< coil, its place across, its return rail along
-    std::map<std::pair<int, int>, std::vector<std::pair<double, double>>> m_rails; ///< (side, net) -> from, to
+    std::map<std::pair<int, int>, std::set<double>> m_rails; ///< (side, net) -> where something hangs on it
     std::set<int> m_numbered, m_pinned;
     std::vector<std::pair<int, int>> m_pathOf; ///< edge, path number
 };

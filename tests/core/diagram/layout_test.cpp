@@ -83,7 +83,7 @@ void expectNetsReadBack(const Circuit& circuit, const Scene& scene)
                         && (at.y == c.points[0].y || at.x == c.points[0].x) && (at.y == c.points[1].y || at.x == c.points[1].x))
                         EXPECT_TRUE(std::any_of(pieces.begin(), pieces.end(), [&, r = ref, p = at](const Piece& q) { return q.net == nets.at(r) && !(q.a == q.b) && isOn(p, q); })
                             || std::any_of(scene.symbols.begin(), scene.symbols.end(), [p = at](const Symbol& port) { return port.kind == SymbolKind::Port && port.top == p; }))
-                            << ref.marking << " hangs beside its rail";
+                            << ref.marking << " hangs beside its rail at " << at.x << "," << at.y;
     // One net, one connected drawing, unless it has a named end.
     std::map<int, std::vector<Piece>> byNet;
     for (const Piece& p : pieces)

@@ -84,7 +84,9 @@ QWidget* BenchPlace::leftSide()
     frame->setFrameShape(QFrame::NoFrame);
     frame->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     frame->setFocusPolicy(Qt::NoFocus);
-    frame->verticalScrollBar()->setStyleSheet(QStringLiteral("QScrollBar{width:8px}")); // the buttons need the rest
+    // Narrow, because the buttons need the room.
+    frame->verticalScrollBar()->setStyleSheet(QStringLiteral("QScrollBar:vertical{width:8px;background:palette(window)}QScrollBar::handle:vertical{background:palette(mid)}"
+                                                             "QScrollBar::add-line,QScrollBar::sub-line{height:0}"));
     m_doorFrame = frame;
     m_plate = new PlateView(m_session, m_theme, side);
     column->addWidget(frame);
@@ -264,7 +266,7 @@ void BenchPlace::showDevices(Snapshot dossier)
     const Circuit& circuit = dossier ? dossier->circuit : none;
     m_door->setCircuit(circuit, dossier ? lampColours(*dossier, m_habits) : std::map<DeviceId, QString>());
     m_plate->setCircuit(circuit);
-    fitDoor();
+    QMetaObject::invokeMethod(this, &BenchPlace::fitDoor, Qt::QueuedConnection); // its buttons count once they are shown
     m_inspector->setDossier(dossier, m_habits);
     if (dossier)
         m_wires->setCircuit(circuit, m_habits);
