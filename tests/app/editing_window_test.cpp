@@ -174,5 +174,41 @@ TEST_F(Editing, PathIsDraggedByItsNumberToAnotherPlace)
     EXPECT_EQ(diagram::controlDrawing(*diagram::wiredGraph(circuit())).paths.front().lead, drawing.paths.front().lead);
 }
 
+TEST_F(Editing, PathMovesByKeysAndTheOtherElementsAreAKeyAway)
+{
+    const auto leads = [this] {
+        std::vector<DeviceId> all;
+        for (const auto& p : diagram::controlDrawing(*diagram::wiredGraph(circuit())).paths)
+            all.push_back(p.lead);
+        return all;
+    };
+    const auto before = leads();
+    window.bench().find({before.back(), "", {}});
+    QTest::keyClick(&paths(), Qt::Key_Left, Qt::ShiftModifier);
+    EXPECT_NE(leads(), before);
+    QTest::keyClick(&window, Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_EQ(leads(), before);
+
+    window.bench().find({circuit().device("Q1")->id, "coil", {}});
+    QSet<QString> seen;
+    bool power = false;
+    for (int k = 0; k < 12; ++k) {
+        QTest::keyClick(&paths(), Qt::Key_Q);
+        seen.insert(text("inspector.title"));
+        power |= window.bench().showsPower();
+    }
+    EXPECT_GT(seen.size(), 3);
+    EXPECT_TRUE(power) << "its main poles are in the other drawing";
+}
+
+TEST_F(Editing, ContactsLeftAreTold)
+{
+    pick("Q1", "coil");
+    QStringList texts;
+    for (QLabel* l : find("inspector")->findChildren<QLabel*>())
+        texts << l->text();
+    EXPECT_TRUE(texts.join('\n').contains("contacts, ")) << texts.join('\n').toStdString();
+}
+
 } // namespace
 } // namespace ts

@@ -393,8 +393,27 @@ void BenchPlace::find(const offers::Target& wanted)
         showPower(!m_showsPower); // it is in neither drawing
 }
 
+/// Where else the selected device is drawn: from one of its elements to the next, over both drawings.
+void BenchPlace::goToNextElement()
+{
+    const auto graph = diagram::wiredGraph(m_circuit);
+    if (!graph || !m_selection.device())
+        return;
+    std::vector<std::string> roles;
+    for (const diagram::Scene& scene : {diagram::controlDrawing(*graph).scene, diagram::powerDrawing(*graph)})
+        for (const diagram::Symbol& s : scene.symbols)
+            if (s.device == m_selection.device() && s.kind != diagram::SymbolKind::Port && std::find(roles.begin(), roles.end(), s.role) == roles.end())
+                roles.push_back(s.role);
+    if (roles.empty())
+        return;
+    const auto here = std::find(roles.begin(), roles.end(), m_selection.role());
+    find({m_selection.device(), here == roles.end() || here + 1 == roles.end() ? roles.front() : *(here + 1), {}});
+}
+
 void BenchPlace::keyPressEvent(QKeyEvent* e)
 {
+    if (e->key() == Qt::Key_Q && e->modifiers() == Qt::NoModifier)
+        return goToNextElement();
     const bool takesOut = e->key() == Qt::Key_Delete;
     const bool isPlain = !(e->modifiers() & (Qt::ControlModifier | Qt::AltModifier | Qt::MetaModifier));
     for (const offers::Offer& offer : m_inspector->offers()) {

@@ -70,6 +70,7 @@ private:
     void pickNet(const TerminalRef& net);
     void openMenu(QPoint global);
     void movePath(int number, int before);
+    void goToNextElement();
     offers::Target target() const { return {m_selection.device(), m_selection.role(), m_selection.wire()}; }
     void updateHead();
     void describeSelection();

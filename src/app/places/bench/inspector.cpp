@@ -2,6 +2,7 @@
 
 #include "app/places/bench/device_state.h"
 #include "app/places/bench/offer_row_button.h"
+#include "core/edit/device_edits.h"
 #include "core/library/registry.h"
 #include "wording/event_text.h"
 #include "wording/wording.h"
@@ -129,6 +130,7 @@ void Inspector::addDevice(int index)
     m_list->addWidget(labelled(kind, m_theme.body(), this));
     if (device.kind == "motor")
         addMotorPlate(device);
+    addContacts();
     m_state = labelled(QString(), m_theme.body(), this);
     m_state->setObjectName("inspector.state");
     m_list->addWidget(m_state);
@@ -136,6 +138,22 @@ void Inspector::addDevice(int index)
     addActions(index);
     addKnobs(index);
     addFaults(index);
+}
+
+/// What it has to switch control circuits with, and what of that is left.
+void Inspector::addContacts()
+{
+    const auto budget = edit::contactBudget(circuit(), m_target.device);
+    if (!budget || budget->contacts.empty())
+        return;
+    QStringList free;
+    for (const edit::ContactUse& use : budget->contacts)
+        if (!use.isUsed)
+            free << QString::fromStdString(use.role);
+    QString text = tr("%1 contacts, ").arg(budget->contacts.size()) + (free.isEmpty() ? tr("none free") : tr("free: %1").arg(free.join(QStringLiteral(", "))));
+    if (free.isEmpty() && budget->takesBlocks)
+        text += tr("; takes a block (K)");
+    m_list->addWidget(labelled(text, m_theme.body(), this));
 }
 
 void Inspector::addMotorPlate(const Device& device)

@@ -33,6 +33,7 @@ private:
     void addNothing();
     void addDevice(int device);
     void addMotorPlate(const Device& device);
+    void addContacts();
     void addWire(const Wire& wire);
     void addOffers();
     void addActions(int device);

@@ -14,7 +14,7 @@
 
 namespace ts::app {
 namespace {
-constexpr double kLargestFit = 1.25, kSmallestZoom = 0.2, kLargestZoom = 4.0, kPinReach = 7.0, kConductorReach = 5.0;
+constexpr double kLargestFit = 1.25, kSmallestZoom = 0.2, kLargestZoom = 4.0, kPinReach = 7.0, kConductorReach = 5.0, kFitTop = 6.0;
 
 bool isRung(const diagram::DrawnPath& path)
 {
@@ -92,8 +92,8 @@ void PathsView::fit()
 {
     if (m_scene.width <= 0 || m_scene.height <= 0)
         return;
-    m_zoom = std::clamp(std::min(width() / m_scene.width, height() / m_scene.height), kSmallestZoom, kLargestFit);
-    m_shift = {std::max(0.0, (width() - m_scene.width * m_zoom) / 2), 0};
+    m_zoom = std::clamp(std::min(width() / m_scene.width, (height() - kFitTop) / m_scene.height), kSmallestZoom, kLargestFit);
+    m_shift = {std::max(0.0, (width() - m_scene.width * m_zoom) / 2), kFitTop};
     m_isFitted = true;
     update();
 }
@@ -310,8 +310,30 @@ void PathsView::stepSelection(int by)
     emit symbolPicked(list[static_cast<std::size_t>(index)]->device, list[static_cast<std::size_t>(index)]->role);
 }
 
+/// The path on which the selected symbol stands, one place on or back.
+void PathsView::moveSelectedPath(int by)
+{
+    const auto symbol = std::find_if(m_scene.symbols.begin(), m_scene.symbols.end(), [this](const auto& s) { return s.device == m_device && m_device && (m_role.empty() || s.role == m_role); });
+    if (symbol == m_scene.symbols.end() || m_isPreview)
+        return;
+    for (std::size_t k = 0; k < m_paths.size(); ++k) {
+        const diagram::DrawnPath& path = m_paths[k];
+        const bool isIn = isRung(path) ? path.top.y == symbol->top.y && symbol->top.x >= path.top.x && symbol->top.x <= path.bottom.x
+                                       : path.top.x == symbol->top.x && symbol->top.y >= path.top.y && symbol->top.y <= path.bottom.y;
+        if (!isIn)
+            continue;
+        if (by < 0 && k > 0)
+            emit pathDropped(path.number, m_paths[k - 1].number);
+        else if (by > 0 && k + 1 < m_paths.size())
+            emit pathDropped(path.number, k + 2 < m_paths.size() ? m_paths[k + 2].number : m_paths.back().number + 1);
+        return;
+    }
+}
+
 void PathsView::keyPressEvent(QKeyEvent* e)
 {
+    if (e->modifiers() & Qt::ShiftModifier && (e->key() == Qt::Key_Left || e->key() == Qt::Key_Right))
+        return moveSelectedPath(e->key() == Qt::Key_Left ? -1 : 1);
     switch (e->key()) {
     case Qt::Key_Plus: zoomAt(QRectF(rect()).center(), 1.2); break;
     case Qt::Key_Minus: zoomAt(QRectF(rect()).center(), 1 / 1.2); break;
@@ -338,7 +360,7 @@ void PathsView::showTerminal(QHelpEvent& help)
     const diagram::Point at = inScene(help.pos());
     const auto* pin = m_scene.pinNear(at, kPinReach);
     if (!pin && pathNumberAt(at) > 0)
-        return QToolTip::showText(help.globalPos(), tr("Drag to move path %1").arg(pathNumberAt(at)), this);
+        return QToolTip::showText(help.globalPos(), tr("Drag to move path %1 (Shift and arrows)").arg(pathNumberAt(at)), this);
     if (!pin)
         return QToolTip::hideText();
     const Plant& plant = m_session.plant();

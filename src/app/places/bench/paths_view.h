@@ -67,6 +67,7 @@ private:
     void paintDrag(QPainter&) const;
     void showTerminal(QHelpEvent& help);
     void stepSelection(int by);
+    void moveSelectedPath(int by);
     void paintProbe(QPainter&, const TerminalRef&, const QString& letter, const QColor& fill, const QColor& text) const;
 
     BenchSession& m_session;
