@@ -5,6 +5,8 @@
 #include "core/diagram/power_layout.h"
 #include "core/io/dossier_file.h"
 #include "core/io/dossier_text.h"
+#include "core/offers/consequence.h"
+#include "core/offers/offer.h"
 #include "core/simulation/bench_run.h"
 
 #include <benchmark/benchmark.h>
@@ -100,6 +102,47 @@ void layout_machine(benchmark::State& state)
     }
 }
 BENCHMARK(layout_machine)->Unit(benchmark::kMillisecond);
+
+/// The demo with starters built again until it has so many devices.
+Circuit largerMachine(std::size_t devices)
+{
+    DossierFile file = machine();
+    while (file.dossier.circuit.devices.size() < devices)
+        file = *offers::carriedOut(file, {file.dossier.circuit.device(std::string_view("M3"))->id, "", {}}, "starter_again", {});
+    return file.dossier.circuit;
+}
+
+/// From the wiring to both drawings: what one edit costs before the new picture.
+void layout_of_devices(benchmark::State& state)
+{
+    const Circuit circuit = largerMachine(static_cast<std::size_t>(state.range(0)));
+    const auto school = state.range(1) == 0 ? diagram::School::CurrentPaths : diagram::School::Ladder;
+    for (auto _ : state) {
+        const auto graph = diagram::wiredGraph(circuit);
+        benchmark::DoNotOptimize(diagram::controlDrawing(*graph, school));
+        benchmark::DoNotOptimize(diagram::powerDrawing(*graph));
+    }
+}
+BENCHMARK(layout_of_devices)->Args({60, 0})->Args({60, 1})->Args({81, 0})->Unit(benchmark::kMillisecond);
+
+/// What is asked when something is selected, and what is worked out for every answer that is tried.
+void offers_for_a_coil(benchmark::State& state)
+{
+    const offers::Target target{machine().dossier.circuit.device(std::string_view("Q1"))->id, "coil", {}};
+    for (auto _ : state)
+        benchmark::DoNotOptimize(offers::offersFor(machine().dossier, target));
+}
+BENCHMARK(offers_for_a_coil)->Unit(benchmark::kMillisecond);
+
+void change_and_its_meaning(benchmark::State& state)
+{
+    const offers::Target target{machine().dossier.circuit.device(std::string_view("Q1"))->id, "coil", {}};
+    for (auto _ : state) {
+        const auto changed = offers::carriedOut(machine(), target, "series_before", {});
+        benchmark::DoNotOptimize(offers::meaningOf(machine().dossier.circuit, changed->dossier.circuit));
+    }
+}
+BENCHMARK(change_and_its_meaning)->Unit(benchmark::kMillisecond);
 
 void compile_demo(benchmark::State& state)
 {

@@ -14,7 +14,7 @@
 
 namespace ts::app {
 namespace {
-constexpr double kLargestFit = 1.25, kSmallestZoom = 0.2, kLargestZoom = 4.0, kPinReach = 7.0, kConductorReach = 5.0, kFitTop = 6.0;
+constexpr double kLargestFit = 1.25, kSmallestZoom = 0.2, kLargestZoom = 4.0, kPinReach = 7.0, kConductorReach = 5.0, kFitTop = 6.0, kInset = 16.0;
 
 bool isRung(const diagram::DrawnPath& path)
 {
@@ -65,7 +65,11 @@ bool PathsView::reveal(DeviceId device, const std::string& role)
             const QPointF middle((s.top.x + s.bottom.x) / 2, (s.top.y + s.bottom.y) / 2);
             if (!QRectF(rect()).adjusted(40, 40, -40, -40).contains(m_shift + middle * m_zoom) || m_zoom < 0.6) {
                 m_zoom = zoom;
-                m_shift = QRectF(rect()).center() - middle * m_zoom;
+                const auto kept = [](double shift, double view, double drawing) { // no more empty than needed
+                    return drawing <= view ? (view - drawing) / 2 : std::clamp(shift, view - drawing - kInset, kInset);
+                };
+                const QPointF wanted = QRectF(rect()).center() - middle * m_zoom;
+                m_shift = {kept(wanted.x(), width(), m_scene.width * m_zoom), kept(wanted.y(), height(), m_scene.height * m_zoom)};
                 m_isFitted = false;
             }
             update();
@@ -134,6 +138,11 @@ void PathsView::paintEvent(QPaintEvent*)
         p.setFont(m_theme.bold());
         p.setPen(m_theme.colours().caught);
         p.drawText(strip.adjusted(8, 0, -8, 0), Qt::AlignVCenter | Qt::AlignLeft, tr("As it would be: nothing is changed yet"));
+    }
+    if (!m_isPreview && m_zoom < kOverviewZoom) {
+        p.setFont(m_theme.small());
+        p.setPen(m_theme.colours().quiet);
+        p.drawText(rect().adjusted(8, 0, -10, -6), Qt::AlignBottom | Qt::AlignRight, tr("overview: F8 or + shows terminals and wire numbers"));
     }
     if (hasFocus())
         paintFocus(p, rect(), m_theme.colours().ink);
