@@ -115,25 +115,13 @@ private:
         return hasPole && sinks == std::set<DeviceId>{motor};
     }
 
-    /// Loads that current reaches through the element as it is drawn.
+    /// Devices of the loads that current reaches through the element as it is drawn.
     std::set<DeviceId> servedBy(const Sighted& element) const
     {
         std::set<DeviceId> served;
-        std::set<int> seen;
-        std::deque<Sighted> queue{element};
-        while (!queue.empty()) {
-            const Sighted e = queue.front();
-            queue.pop_front();
-            if (e.edge->isLoad()) {
+        for (const Sighted& e : m_sight.behind(element))
+            if (e.edge->isLoad())
                 served.insert(e.upper.device);
-                continue;
-            }
-            const int net = m_sight.netOf(e.lower);
-            if (m_sight.isRail(net) || !seen.insert(net).second)
-                continue;
-            for (const Sighted& next : m_sight.below(net))
-                queue.push_back(next);
-        }
         return served;
     }
 
@@ -141,19 +129,8 @@ private:
     std::set<DeviceId> feeders(const Sighted& element) const
     {
         std::set<DeviceId> found;
-        std::set<int> seen;
-        std::deque<int> queue{m_sight.netOf(element.upper)};
-        while (!queue.empty()) {
-            const int net = queue.front();
-            queue.pop_front();
-            if (m_sight.isRail(net) || !seen.insert(net).second)
-                continue;
-            for (const Sighted& e : m_sight.elements())
-                if (!e.edge->isLoad() && m_sight.netOf(e.lower) == net) {
-                    found.insert(e.upper.device);
-                    queue.push_back(m_sight.netOf(e.upper));
-                }
-        }
+        for (const Sighted& e : m_sight.ahead(element))
+            found.insert(e.upper.device);
         return found;
     }
 

@@ -2,9 +2,6 @@
 
 #include "core/offers/sight.h"
 
-#include <deque>
-#include <set>
-
 namespace ts::offers {
 namespace {
 
@@ -17,22 +14,11 @@ bool tellsAFault(const Sight& s, const Sighted& contact)
 LampMeaning meaningOf(const Sight& s, const Sighted& lamp)
 {
     bool runs = false, stopped = false;
-    std::set<int> seen;
-    std::deque<int> queue{s.netOf(lamp.upper)};
-    while (!queue.empty()) {
-        const int net = queue.front();
-        queue.pop_front();
-        if (s.isRail(net) || !seen.insert(net).second)
-            continue;
-        for (const Sighted& e : s.elements()) {
-            if (e.edge->isLoad() || s.netOf(e.lower) != net)
-                continue;
-            if (tellsAFault(s, e))
-                return LampMeaning::Fault;
-            if (e.edge->operated == diagram::Operated::ByCoil && s.coil(e.upper.device))
-                (e.edge->kind == diagram::SymbolKind::NormallyOpen ? runs : stopped) = true;
-            queue.push_back(s.netOf(e.upper));
-        }
+    for (const Sighted& e : s.ahead(lamp)) {
+        if (tellsAFault(s, e))
+            return LampMeaning::Fault;
+        if (e.edge->operated == diagram::Operated::ByCoil && s.coil(e.upper.device))
+            (e.edge->kind == diagram::SymbolKind::NormallyOpen ? runs : stopped) = true;
     }
     return runs ? LampMeaning::Runs : stopped ? LampMeaning::Stopped : LampMeaning::Other;
 }

@@ -73,6 +73,44 @@ std::vector<TerminalRef> Sight::upperEndsOn(int net) const
     return ends;
 }
 
+std::vector<Sighted> Sight::ahead(const Sighted& element) const
+{
+    std::vector<Sighted> found;
+    std::set<int> seen;
+    std::deque<int> queue{netOf(element.upper)};
+    while (!queue.empty()) {
+        const int net = queue.front();
+        queue.pop_front();
+        if (isRail(net) || !seen.insert(net).second)
+            continue;
+        for (const Sighted& e : m_elements)
+            if (!e.edge->isLoad() && netOf(e.lower) == net) {
+                found.push_back(e);
+                queue.push_back(netOf(e.upper));
+            }
+    }
+    return found;
+}
+
+std::vector<Sighted> Sight::behind(const Sighted& element) const
+{
+    std::vector<Sighted> found;
+    std::set<int> seen;
+    std::deque<Sighted> queue{element};
+    while (!queue.empty()) {
+        const Sighted e = queue.front();
+        queue.pop_front();
+        const int net = netOf(e.lower);
+        if (e.edge->isLoad() || isRail(net) || !seen.insert(net).second)
+            continue;
+        for (const Sighted& next : below(net)) {
+            found.push_back(next);
+            queue.push_back(next);
+        }
+    }
+    return found;
+}
+
 std::vector<Sighted> Sight::companions(const Sighted& element) const
 {
     std::set<int> nets;

@@ -42,6 +42,11 @@ public:
     /// The net's terminals at the upper and lower ends of elements.
     std::vector<TerminalRef> upperEndsOn(int net) const;
 
+    /// Contacts through which current reaches an element as it is drawn, the nearest first; rails end the search.
+    std::vector<Sighted> ahead(const Sighted& element) const;
+    /// Elements that current reaches through a contact, itself left out; loads end the search, so do rails.
+    std::vector<Sighted> behind(const Sighted& element) const;
+
     /// Control elements that hang together with one over nets that are no rails, loads included but not crossed.
     std::vector<Sighted> companions(const Sighted& element) const;
 

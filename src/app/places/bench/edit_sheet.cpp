@@ -1,5 +1,6 @@
 #include "app/places/bench/edit_sheet.h"
 
+#include "app/widgets/plain_text.h"
 #include "wording/wording.h"
 
 #include <QComboBox>
@@ -17,41 +18,6 @@ namespace {
 
 constexpr int kBoxTextWidth = 200;
 constexpr int kLongList = 24; ///< from here on one types instead of looking
-
-QLabel* label(const QString& text, const QFont& font, QWidget* parent)
-{
-    auto* l = new QLabel(text, parent);
-    l->setFont(font);
-    l->setWordWrap(true);
-    l->setTextFormat(Qt::PlainText);
-    return l;
-}
-
-/// A mark with a sentence beside it.
-class MarkedLine : public QWidget {
-public:
-    MarkedLine(Mark mark, const QString& text, const Theme& theme, QWidget* parent)
-        : QWidget(parent)
-        , m_mark(mark)
-        , m_theme(theme)
-    {
-        auto* row = new QVBoxLayout(this);
-        row->setContentsMargins(18, 0, 0, 2);
-        row->addWidget(label(text, theme.body(), this));
-        setAccessibleName(markWord(mark) + ": " + text);
-    }
-
-protected:
-    void paintEvent(QPaintEvent*) override
-    {
-        QPainter p(this);
-        paintMark(p, QRectF(2, 4, 9, 9), m_mark, m_theme.colours());
-    }
-
-private:
-    Mark m_mark;
-    const Theme& m_theme;
-};
 
 void clear(QVBoxLayout& column)
 {
@@ -101,16 +67,16 @@ void EditSheet::open(const offers::Target& target, const offers::Offer& offer)
     column->setSpacing(6);
     m_title = wording::word("do." + offer.id);
     m_title.remove(QStringLiteral(" ..."));
-    auto* title = label(m_title, m_theme.verdict(), inside);
+    auto* title = plainLabel(m_title, m_theme.verdict(), inside);
     title->setObjectName("change.title");
     column->addWidget(title);
     const QString name = targetName(m_document.dossier().circuit, target);
     if (!name.isEmpty())
-        column->addWidget(label(name, m_theme.body(), inside));
+        column->addWidget(plainLabel(name, m_theme.body(), inside));
     for (const offers::Question& q : offer.questions)
         addQuestion(*column, q);
     column->addSpacing(8);
-    column->addWidget(label(tr("What it would mean"), m_theme.bold(), inside));
+    column->addWidget(plainLabel(tr("What it would mean"), m_theme.bold(), inside));
     m_meaning = new QVBoxLayout;
     column->addLayout(m_meaning);
     m_runs = new QVBoxLayout;
@@ -134,7 +100,7 @@ void EditSheet::open(const offers::Target& target, const offers::Offer& offer)
 void EditSheet::addQuestion(QVBoxLayout& column, const offers::Question& q)
 {
     const QString words = wording::word("question." + q.id);
-    column.addWidget(label(words, m_theme.small(), this));
+    column.addWidget(plainLabel(words, m_theme.small(), this));
     if (q.choices.empty()) {
         auto* line = new QLineEdit(QString::fromStdString(q.preset), this);
         line->setObjectName("change." + QString::fromStdString(q.id));
@@ -159,7 +125,7 @@ void EditSheet::addQuestion(QVBoxLayout& column, const offers::Question& q)
     }
     box->setCurrentIndex(box->findData(QString::fromStdString(q.preset)));
     column.addWidget(box);
-    auto* whole = label(QString(), m_theme.small(), this); // what the box is too narrow for
+    auto* whole = plainLabel(QString(), m_theme.small(), this); // what the box is too narrow for
     column.addWidget(whole);
     const auto say = [box, whole] {
         whole->setText(box->currentText());

@@ -2,6 +2,7 @@
 
 #include "app/places/bench/device_state.h"
 #include "app/places/bench/offer_row_button.h"
+#include "app/widgets/plain_text.h"
 #include "core/edit/device_edits.h"
 #include "core/library/registry.h"
 #include "wording/event_text.h"
@@ -19,15 +20,6 @@ namespace {
 std::size_t at(int i)
 {
     return static_cast<std::size_t>(i);
-}
-
-QLabel* labelled(const QString& text, const QFont& font, QWidget* parent)
-{
-    auto* label = new QLabel(text, parent);
-    label->setFont(font);
-    label->setWordWrap(true);
-    label->setTextFormat(Qt::PlainText);
-    return label;
 }
 
 } // namespace
@@ -92,7 +84,7 @@ void Inspector::rebuild()
 QLabel* Inspector::addHeading(const QString& text)
 {
     m_list->addSpacing(6);
-    QLabel* label = labelled(text, m_theme.bold(), this);
+    QLabel* label = plainLabel(text, m_theme.bold(), this);
     m_list->addWidget(label);
     return label;
 }
@@ -101,8 +93,8 @@ void Inspector::addNothing()
 {
     if (!m_session.hasRun())
         return;
-    m_list->addWidget(labelled(tr("Nothing selected"), m_theme.bold(), this));
-    m_list->addWidget(labelled(tr("Press buttons on the door. Click a contact, coil or device to see its state, work it by hand or break it. "
+    m_list->addWidget(plainLabel(tr("Nothing selected"), m_theme.bold(), this));
+    m_list->addWidget(plainLabel(tr("Press buttons on the door. Click a contact, coil or device to see its state, work it by hand or break it. "
                                   "Click a terminal to put a probe on it."),
         m_theme.body(), this));
     addOffers();
@@ -121,17 +113,17 @@ void Inspector::addDevice(int index)
     QString title = QString::fromStdString(d.tag);
     if (!m_target.role.empty())
         title += ": " + wording::word("element." + m_target.role);
-    QLabel* heading = labelled(title, m_theme.verdict(), this);
+    QLabel* heading = plainLabel(title, m_theme.verdict(), this);
     heading->setObjectName("inspector.title");
     m_list->addWidget(heading);
     QString kind = wording::word("kind." + device.kind);
     if (!device.label.empty())
         kind += ", " + QString::fromStdString(device.label);
-    m_list->addWidget(labelled(kind, m_theme.body(), this));
+    m_list->addWidget(plainLabel(kind, m_theme.body(), this));
     if (device.kind == "motor")
         addMotorPlate(device);
     addContacts();
-    m_state = labelled(QString(), m_theme.body(), this);
+    m_state = plainLabel(QString(), m_theme.body(), this);
     m_state->setObjectName("inspector.state");
     m_list->addWidget(m_state);
     addOffers();
@@ -153,14 +145,14 @@ void Inspector::addContacts()
     QString text = tr("%1 contacts, ").arg(budget->contacts.size()) + (free.isEmpty() ? tr("none free") : tr("free: %1").arg(free.join(QStringLiteral(", "))));
     if (free.isEmpty() && budget->takesBlocks)
         text += tr("; takes a block (K)");
-    m_list->addWidget(labelled(text, m_theme.body(), this));
+    m_list->addWidget(plainLabel(text, m_theme.body(), this));
 }
 
 void Inspector::addMotorPlate(const Device& device)
 {
     const auto p = parametersOf(circuit(), device);
     if (p)
-        m_list->addWidget(labelled(tr("plate: %1, %2 V, %3 A, %4 /min")
+        m_list->addWidget(plainLabel(tr("plate: %1, %2 V, %3 A, %4 /min")
                                        .arg(wording::powerText(p->number("rated_power_w"), m_habits))
                                        .arg(p->number("voltage_v"))
                                        .arg(p->number("current_a"))
@@ -170,16 +162,16 @@ void Inspector::addMotorPlate(const Device& device)
 
 void Inspector::addWire(const Wire& wire)
 {
-    QLabel* title = labelled(tr("Wire %1").arg(QString::fromStdString(wire.number)), m_theme.verdict(), this);
+    QLabel* title = plainLabel(tr("Wire %1").arg(QString::fromStdString(wire.number)), m_theme.verdict(), this);
     title->setObjectName("inspector.title");
     m_list->addWidget(title);
-    m_list->addWidget(labelled(tr("%1 to %2").arg(QString::fromStdString(circuit().nameOf(wire.from)), QString::fromStdString(circuit().nameOf(wire.to))), m_theme.body(), this));
+    m_list->addWidget(plainLabel(tr("%1 to %2").arg(QString::fromStdString(circuit().nameOf(wire.from)), QString::fromStdString(circuit().nameOf(wire.to))), m_theme.body(), this));
     QStringList facts{wording::wireSizeText(wire.areaMm2, m_habits), tr("%1 m").arg(wire.lengthM)};
     if (!wire.colour.empty())
         facts << QString::fromStdString(wire.colour);
     if (const Route* route = circuit().route(wire.route))
         facts << QString::fromStdString(route->name);
-    m_list->addWidget(labelled(facts.join(QStringLiteral(", ")), m_theme.body(), this));
+    m_list->addWidget(plainLabel(facts.join(QStringLiteral(", ")), m_theme.body(), this));
     addOffers();
     addHeading(tr("Break"));
     if (const auto site = faultFrom(m_session.plant(), "wire/" + std::to_string(wire.id.value) + ":open"))

@@ -1,6 +1,6 @@
 #include "app/places/machine/machine_place.h"
 
-#include "app/widgets/marks.h"
+#include "app/widgets/plain_text.h"
 #include "core/library/motor_plate.h"
 #include "core/library/registry.h"
 #include "wording/event_text.h"
@@ -25,42 +25,6 @@ QString said(const std::string& id)
 {
     return wording::sentence(message(id));
 }
-
-QLabel* plain(const QString& text, const QFont& font, QWidget* parent)
-{
-    auto* label = new QLabel(text, parent);
-    label->setTextFormat(Qt::PlainText);
-    label->setWordWrap(true);
-    label->setFont(font);
-    return label;
-}
-
-/// One scenario with the mark and the words of its outcome.
-class OutcomeLine : public QWidget {
-public:
-    OutcomeLine(const QString& text, Mark mark, const Theme& theme, QWidget* parent)
-        : QWidget(parent)
-        , m_mark(mark)
-        , m_theme(theme)
-    {
-        auto* row = new QVBoxLayout(this);
-        row->setContentsMargins(24, 3, 0, 3);
-        row->addWidget(plain(text, theme.body(), this));
-        setAccessibleName(markWord(mark) + ": " + text);
-    }
-
-protected:
-    void paintEvent(QPaintEvent*) override
-    {
-        QPainter p(this);
-        p.setRenderHint(QPainter::Antialiasing);
-        paintMark(p, QRectF(4, 7, 11, 11), m_mark, m_theme.colours());
-    }
-
-private:
-    Mark m_mark;
-    const Theme& m_theme;
-};
 
 QString outcomeText(const ScenarioOutcome& o)
 {
@@ -111,7 +75,7 @@ QWidget* MachinePlace::choicesSide()
     grid->setContentsMargins(0, 0, 12, 0);
     grid->setVerticalSpacing(5);
     grid->setColumnStretch(1, 1);
-    grid->addWidget(plain(tr("A new starter"), m_theme.verdict(), inside), 0, 0, 1, 2);
+    grid->addWidget(plainLabel(tr("A new starter"), m_theme.verdict(), inside), 0, 0, 1, 2);
     int line = 1;
     // In the order in which people decide: machine and motor, power circuit, operation, stopping, protection, supply.
     for (const char* name : {"machine", "site", "motor", "load", "brake", "base", "operation", "interlock", "hold", "stop", "stops", "guard", "reset", "feedback",
@@ -126,7 +90,7 @@ void MachinePlace::addChoice(QGridLayout* grid, int row, const patterns::Choice&
 {
     QWidget* parent = grid->parentWidget();
     const std::string name(choice.name);
-    auto* label = plain(said("choice." + name), m_theme.body(), parent);
+    auto* label = plainLabel(said("choice." + name), m_theme.body(), parent);
     label->setMinimumWidth(200);
     grid->addWidget(label, row, 0);
     const auto words = patterns::wordsOf(choice);
@@ -183,8 +147,8 @@ QWidget* MachinePlace::consequenceSide()
     auto* side = new QWidget(this);
     auto* column = new QVBoxLayout(side);
     column->setContentsMargins(0, 0, 0, 0);
-    column->addWidget(plain(tr("What follows"), m_theme.verdict(), side));
-    m_summary = plain(QString(), m_theme.body(), side);
+    column->addWidget(plainLabel(tr("What follows"), m_theme.verdict(), side));
+    m_summary = plainLabel(QString(), m_theme.body(), side);
     m_summary->setObjectName("machine.summary");
     column->addWidget(m_summary);
     auto* lines = new QWidget(side);
@@ -200,8 +164,8 @@ QWidget* MachinePlace::consequenceSide()
     });
     column->addWidget(m_build, 0, Qt::AlignLeft);
     column->addSpacing(20);
-    column->addWidget(plain(tr("Motors of this dossier"), m_theme.bold(), side));
-    m_motors = plain(QString(), m_theme.body(), side);
+    column->addWidget(plainLabel(tr("Motors of this dossier"), m_theme.bold(), side));
+    m_motors = plainLabel(QString(), m_theme.body(), side);
     m_motors->setObjectName("machine.motors");
     column->addWidget(m_motors);
     column->addStretch(1);
@@ -265,7 +229,7 @@ void MachinePlace::takePreview()
     const Circuit& c = result->file->dossier.circuit;
     m_summary->setText(tr("%1 devices, %2 wires. Its scenarios, run just now:").arg(c.devices.size()).arg(c.wires.size()));
     for (const ScenarioOutcome& o : result->outcomes)
-        m_lines->addWidget(new OutcomeLine(outcomeText(o), o.isInOrder() ? Mark::InOrder : Mark::Wrong, m_theme, m_lines->parentWidget()));
+        m_lines->addWidget(new MarkedLine(o.isInOrder() ? Mark::InOrder : Mark::Wrong, outcomeText(o), m_theme, m_lines->parentWidget()));
 }
 
 void MachinePlace::takeDocument()
