@@ -210,5 +210,52 @@ TEST_F(Editing, ContactsLeftAreTold)
     EXPECT_TRUE(texts.join('\n').contains("contacts, ")) << texts.join('\n').toStdString();
 }
 
+/// A lamp that was added lies unwired until somebody says where its terminals go: typed, with Enter at the end.
+TEST_F(Editing, DeviceAndWireByTypingAlone)
+{
+    window.bench().find({});
+    paths().setFocus();
+    QTest::keyClick(&paths(), Qt::Key_C);
+    ASSERT_TRUE(window.bench().sheet().isOpen());
+    choose("kind", "lamp");
+    QTest::keyClick(find("change.label"), Qt::Key_Return);
+    const Device lamp = circuit().devices.back();
+    EXPECT_EQ(lamp.kind, "lamp");
+    const std::size_t wires = circuit().wires.size();
+    QTest::keyClick(&paths(), Qt::Key_W);
+    const std::string lead = lamp.tag + ":X1";
+    for (const auto& [field, terminal] : {std::pair{"change.from", "Q1:A1"}, {"change.to", lead.c_str()}}) {
+        auto* line = find<QComboBox>(field)->lineEdit();
+        line->selectAll();
+        QTest::keyClicks(line, terminal);
+    }
+    ASSERT_NE(window.bench().sheet().preview(), nullptr) << sheetText().toStdString();
+    find<QComboBox>("change.to")->lineEdit()->selectAll();
+    QTest::keyClicks(find<QComboBox>("change.to")->lineEdit(), "nowhere");
+    EXPECT_EQ(window.bench().sheet().preview(), nullptr);
+    EXPECT_TRUE(sheetText().contains("not among the answers")) << sheetText().toStdString();
+    find<QComboBox>("change.to")->lineEdit()->selectAll();
+    QTest::keyClicks(find<QComboBox>("change.to")->lineEdit(), lead.c_str());
+    QTest::keyClick(find<QComboBox>("change.to")->lineEdit(), Qt::Key_Return);
+    EXPECT_EQ(circuit().wires.size(), wires + 1);
+}
+
+/// With the last step of the history gone the sheet has nothing to stand on: it closes instead of showing what is not there.
+TEST_F(Editing, UndoWhileASheetIsOpenClosesIt)
+{
+    pick("S2", "13-14");
+    QTest::keyClick(&paths(), Qt::Key_L);
+    QTest::mouseClick(find("change.do"), Qt::LeftButton);
+    const std::string added = circuit().devices.back().tag;
+    window.bench().find({circuit().device(added)->id, "13-14", {}});
+    QTest::keyClick(&paths(), Qt::Key_X);
+    ASSERT_TRUE(window.bench().sheet().isOpen());
+    window.document().history().undo();
+    EXPECT_FALSE(window.bench().sheet().isOpen());
+    EXPECT_EQ(circuit().device(added), nullptr);
+    QTest::keyClick(&paths(), Qt::Key_B); // what is selected is gone: nothing happens, nothing breaks
+    session().advanceBy(0.1);
+}
+
 } // namespace
 } // namespace ts

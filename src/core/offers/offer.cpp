@@ -17,6 +17,11 @@ std::vector<const OfferRow*> allRows()
     return rows;
 }
 
+bool isThere(const Circuit& circuit, const Target& target)
+{
+    return (!target.device || circuit.device(target.device)) && (!target.wire || circuit.wire(target.wire));
+}
+
 } // namespace
 
 Question question(const char* id, std::vector<Choice> choices)
@@ -31,7 +36,7 @@ std::vector<Offer> offersFor(const Dossier& dossier, const Target& target)
 {
     std::vector<Offer> offers;
     const auto sight = Sight::of(dossier);
-    if (!sight)
+    if (!sight || !isThere(dossier.circuit, target))
         return offers;
     for (const OfferRow* row : allRows())
         if (auto questions = row->asked(*sight, target))
@@ -44,6 +49,8 @@ Expected<DossierFile> carriedOut(const DossierFile& file, const Target& target, 
     const auto sight = Sight::of(file.dossier);
     if (!sight)
         return Unexpected{sight.error()};
+    if (!isThere(file.dossier.circuit, target))
+        return failure(ErrorCode::NotFound, message("offer.unknown", {offer}));
     for (const OfferRow* row : allRows()) {
         if (row->id != offer)
             continue;

@@ -241,7 +241,9 @@ TEST(Offers, UnknownOnesAreRefused)
     const DossierFile file = built({"base=direct"});
     EXPECT_EQ(carriedOut(file, on(file, "Q1"), "paint", {}).error().message.id, "offer.unknown");
     EXPECT_EQ(carriedOut(file, on(file, "S1"), "hold_add", {}).error().message.id, "offer.unknown");
-    EXPECT_TRUE(offersFor(file.dossier, {{9999}, "", {}}).empty() || !isOffered(file, {{9999}, "", {}}, "take_away"));
+    EXPECT_TRUE(offersFor(file.dossier, {{9999}, "", {}}).empty()) << "such a device is not there";
+    EXPECT_TRUE(offersFor(file.dossier, {{}, "", {9999}}).empty());
+    EXPECT_EQ(carriedOut(file, {{9999}, "", {}}, "new_wire", {}).error().message.id, "offer.unknown");
 }
 
 /// Every target, every offer, its first answers and for each question its last one: the result is a whole circuit, and the

@@ -195,6 +195,8 @@ void BenchPlace::takeDocument()
     auto compiled = compile(circuit);
     const auto plant = compiled && !circuit.devices.empty() ? std::make_shared<const Plant>(std::move(*compiled)) : nullptr;
     another ? m_session.setPlant(plant) : m_session.changePlant(plant);
+    if ((m_selection.device() && !circuit.device(m_selection.device())) || (m_selection.wire() && !circuit.wire(m_selection.wire())))
+        m_selection.clear(); // what was selected is gone
     showDevices(m_document.snapshot());
     draw();
     takeSelection();
