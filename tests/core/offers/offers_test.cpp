@@ -4,11 +4,14 @@
 #include "core/offers/consequence.h"
 #include "core/offers/offer.h"
 
+#include "core/diagram/control_layout.h"
+#include "core/diagram/power_layout.h"
 #include "core/io/dossier_text.h"
 #include "core/library/registry.h"
 #include "core/patterns/starter.h"
 #include "tests/support/circuits.h"
 
+#include <random>
 #include <set>
 
 namespace ts::offers {
@@ -296,6 +299,65 @@ TEST(Offers, WhateverIsOfferedYieldsAWholeCircuit)
     expectAllOffersHold(built({"base=reversing", "stop=two_channel_relay"}));
     expectAllOffersHold(built({"base=direct", "control=phase_neutral"}));
 }
+
+/// Somebody who tries everything: thirty changes one upon the other, any of what is offered, with any answers. Whatever comes
+/// out is a circuit that compiles, reads back, and is drawn with every wired terminal.
+class AnyChange : public ::testing::TestWithParam<unsigned> {};
+TEST_P(AnyChange, LeavesAWholeCircuitEachTime)
+{
+    std::mt19937 random(GetParam());
+    const auto any = [&](std::size_t count) { return static_cast<std::size_t>(random() % count); };
+    DossierFile file = built(GetParam() % 2 ? Texts{"base=reversing", "stop=two_channel_relay"} : Texts{"base=star_delta", "motor=30kW", "control=phase_neutral"});
+    file.dossier.scenarios.clear(); // so that devices can go
+    std::string done;
+    int step = 0;
+    for (int tries = 0; step < 30 && tries < 300; ++tries) {
+        const Circuit& c = file.dossier.circuit;
+        Target target;
+        const Device& d = c.devices[any(c.devices.size())];
+        if (random() % 8 == 0) {
+            target.wire = c.wires[any(c.wires.size())].id;
+        } else {
+            target.device = d.id;
+            const auto body = bodyOf(c, d);
+            ASSERT_TRUE(body) << done;
+            if (!body->elements.empty())
+                target.role = body->elements[any(body->elements.size())].role;
+        }
+        const auto offers = offersFor(file.dossier, target);
+        if (offers.empty())
+            continue;
+        const Offer& offer = offers[any(offers.size())];
+        Answers answers = presetsOf(offer);
+        for (const Question& q : offer.questions)
+            if (!q.choices.empty())
+                answers[q.id] = q.choices[any(q.choices.size())].value;
+        if (offer.id == "starter_again" && c.devices.size() > 60)
+            continue;
+        const auto changed = carriedOut(file, target, offer.id, answers);
+        if (!changed)
+            continue;
+        done += " " + d.tag + ":" + offer.id;
+        file = *changed;
+        ++step;
+        const auto plant = compile(file.dossier.circuit);
+        ASSERT_TRUE(plant) << plant.error().message.id << done;
+        ASSERT_TRUE(meaningOf(c, file.dossier.circuit));
+        const auto back = io::parseDossier(io::printDossier(file));
+        ASSERT_TRUE(back) << back.error().message.id << done;
+        const auto graph = diagram::wiredGraph(file.dossier.circuit);
+        std::set<TerminalRef> drawn;
+        for (const diagram::Scene& scene : {diagram::controlDrawing(*graph).scene, diagram::powerDrawing(*graph)})
+            for (const auto& [ref, at] : scene.pins)
+                drawn.insert(ref);
+        for (const diagram::GraphTerminal& t : graph->terminals)
+            if (t.isWired)
+                EXPECT_TRUE(drawn.contains(t.ref)) << file.dossier.circuit.nameOf(t.ref) << " is not drawn after" << done;
+        ASSERT_FALSE(HasFailure());
+    }
+    EXPECT_EQ(step, 30) << done;
+}
+INSTANTIATE_TEST_SUITE_P(Seeds, AnyChange, ::testing::Range(1u, 13u));
 
 } // namespace
 } // namespace ts::offers
