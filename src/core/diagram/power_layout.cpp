@@ -10,6 +10,7 @@ namespace ts::diagram {
 namespace {
 
 constexpr double kPitch = 40, kDevice = 44, kFlat = 16, kChannel = 28, kTrack = 5, kLeft = 40, kTop = 30;
+constexpr double kBranchGap = kPitch * 0.8;
 
 std::size_t at(int i)
 {
@@ -253,45 +254,68 @@ private:
                 p.p.y = isSupply(graphDevice(d)) ? y(d.row) + 14 : p.isTop ? y(d.row) : y(d.row) + kDevice;
     }
 
-    /// Each device stands under what feeds it, or as near to it as there is room.
+    /// A branch takes the columns of all that hangs on it: each device stands at the left of its own, what it feeds below it
+    /// from left to right. Lines then run sideways only where a net feeds several branches.
     void findColumns()
     {
-        std::map<int, std::vector<PowerDevice*>> rows;
-        for (PowerDevice& d : m_devices)
-            rows[d.row].push_back(&d);
-        std::map<int, double> feedX; // net -> x of the pin that feeds it
-        for (auto& [unused, devices] : rows) {
-            for (PowerDevice* d : devices)
-                d->x = wantedX(*d, feedX);
-            std::stable_sort(devices.begin(), devices.end(), [](auto* a, auto* b) { return a->x < b->x; });
-            double free = kLeft;
-            for (PowerDevice* d : devices) {
-                if (d->x < free) // a branch: room beside the trunk, also for what is wider further down
-                    d->x = free == kLeft ? kLeft : free + kPitch * 2.4;
-                const double right = d->x + (d->slots - 1) * kPitch;
-                free = right + kPitch * 2.2;
-                placePins(*d, feedX);
-                m_scene.width = std::max(m_scene.width, right + 90);
-            }
+        std::vector<std::vector<std::size_t>> fed(m_devices.size());
+        std::vector<std::size_t> roots;
+        for (std::size_t i = 0; i < m_devices.size(); ++i) {
+            const auto feeder = feederOf(i);
+            (feeder ? fed[*feeder] : roots).push_back(i);
         }
+        double x = kLeft;
+        for (std::size_t root : roots)
+            x = placeBranch(root, x, fed) + kBranchGap;
+        std::stable_sort(m_devices.begin(), m_devices.end(), [](const PowerDevice& p, const PowerDevice& q) { return p.row < q.row; });
+        for (PowerDevice& d : m_devices)
+            placePins(d);
     }
 
-    double wantedX(const PowerDevice& d, const std::map<int, double>& feedX) const
+    /// The one device below which another is drawn: of those that feed it the lowest, of these the first.
+    std::optional<std::size_t> feederOf(std::size_t device) const
     {
-        for (const Pin& p : d.pins)
-            if (const auto feed = feedX.find(m_graph.netOf(p.terminal)); p.isTop && feed != feedX.end() && !netOf(p.terminal).isEarth)
-                return feed->second - p.slot * kPitch;
-        return kLeft;
+        std::optional<std::size_t> best;
+        for (std::size_t i = 0; i < m_devices.size(); ++i)
+            if (i != device && m_devices[i].row < m_devices[device].row && feeds(m_devices[i], m_devices[device]) && (!best || m_devices[i].row > m_devices[*best].row))
+                best = i;
+        return best;
     }
 
-    void placePins(PowerDevice& d, std::map<int, double>& feedX) const
+    /// Returns where the branch ends.
+    double placeBranch(std::size_t device, double x, const std::vector<std::vector<std::size_t>>& fed)
+    {
+        PowerDevice& d = m_devices[device];
+        d.x = x;
+        const double own = x + (d.slots - 1) * kPitch + kPitch * 1.2;
+        double end = own;
+        double next = x;
+        for (std::size_t child : fed[device]) {
+            const double pin = firstPinFrom(d, m_devices[child]);
+            next = std::max(next, x + pin * kPitch);
+            end = std::max(end, placeBranch(child, next, fed));
+            next = end + kBranchGap;
+        }
+        m_scene.width = std::max(m_scene.width, own + 50);
+        return end;
+    }
+
+    /// Slot of the feeder's first lower pin that leads to the other one's first upper pin, so that a single line is straight.
+    double firstPinFrom(const PowerDevice& feeder, const PowerDevice& d) const
+    {
+        for (const Pin& in : d.pins)
+            for (const Pin& out : feeder.pins)
+                if (in.isTop && m_graph.netOf(in.terminal) == m_graph.netOf(out.terminal) && !netOf(in.terminal).isEarth)
+                    return std::max(0, out.slot - in.slot);
+        return 0;
+    }
+
+    void placePins(PowerDevice& d) const
     {
         for (Pin& p : d.pins) {
             p.p = {d.x + p.slot * kPitch, p.isTop ? y(d.row) : y(d.row) + kDevice};
             if (isSupply(graphDevice(d)))
                 p.p.y = y(d.row) + 14;
-            if (!p.isTop || isBlock(d))
-                feedX.try_emplace(m_graph.netOf(p.terminal), p.p.x);
         }
     }
 
