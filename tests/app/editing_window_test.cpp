@@ -257,5 +257,90 @@ TEST_F(Editing, UndoWhileASheetIsOpenClosesIt)
     session().advanceBy(0.1);
 }
 
+TEST_F(Editing, LettersInTheWireListAreChanges)
+{
+    click("bench.wires");
+    auto& wires = window.bench().wires();
+    wires.setFocus();
+    QTest::keyClick(&wires, Qt::Key_Down);
+    QTest::keyClick(&wires, Qt::Key_M);
+    ASSERT_TRUE(window.bench().sheet().isOpen());
+    EXPECT_EQ(text("change.title"), "Move an end to");
+    QTest::keyClick(find("change.end"), Qt::Key_Escape);
+    EXPECT_FALSE(window.bench().sheet().isOpen());
+}
+
+/// Whatever is selected, every line of the inspector opens a sheet that says something and can be left; nothing is changed by looking.
+TEST_F(Editing, EverySheetOpensAndIsLeftUnchanged)
+{
+    const auto before = window.document().dossier();
+    int opened = 0;
+    for (const auto& [tag, role] : {std::pair{"Q1", "coil"}, {"Q1", ""}, {"S2", "13-14"}, {"M1", ""}, {"K1", ""}, {"P1", "lamp"}, {"F2", "95-96"}, {"", ""}}) {
+        const Device* device = circuit().device(std::string_view(tag));
+        window.bench().find({device ? device->id : DeviceId{}, role, {}});
+        for (const offers::Offer& offer : std::vector(window.bench().offers())) {
+            window.bench().openOffer(offer);
+            ASSERT_TRUE(window.bench().sheet().isOpen());
+            EXPECT_FALSE(text("change.title").isEmpty()) << offer.id;
+            EXPECT_FALSE(text("change.title").startsWith("do.")) << offer.id << " has no words";
+            const bool hasPreview = window.bench().sheet().preview() != nullptr;
+            EXPECT_EQ(find("change.do")->isEnabled(), hasPreview) << offer.id;
+            QTest::mouseClick(find("change.leave"), Qt::LeftButton);
+            ASSERT_FALSE(window.bench().sheet().isOpen());
+            ++opened;
+        }
+    }
+    EXPECT_GT(opened, 60);
+    EXPECT_EQ(window.document().dossier(), before);
+    EXPECT_FALSE(window.document().isModified());
+}
+
+/// Ten changes made in the window, each with its keys, all taken back and made again: the same circuits each time, and the
+/// bench runs on through all of it.
+TEST_F(Editing, ChangesUndoneAndRedoneAreTheSame)
+{
+    startMachine();
+    std::vector<Dossier> states{window.document().dossier()};
+    const auto change = [&](const char* tag, const char* role, const char* id) {
+        window.bench().find({circuit().device(std::string_view(tag))->id, role, {}});
+        for (const offers::Offer& offer : std::vector(window.bench().offers()))
+            if (offer.id == id) {
+                window.bench().openOffer(offer);
+                QTest::mouseClick(find("change.do"), Qt::LeftButton);
+            }
+        session().advanceBy(0.1);
+        states.push_back(window.document().dossier());
+        EXPECT_NE(states.back(), states[states.size() - 2]) << id << " changed nothing";
+    };
+    change("S2", "13-14", "parallel");
+    change("Q1", "coil", "lamp_add");
+    change("Q1", "coil", "series_before");
+    change("Q1", "coil", "block");
+    change("S1", "11-12", "series_after");
+    change("M1", "", "exchange");
+    change("Q2", "coil", "hold_remove");
+    change("M1", "", "starter_again");
+    QUndoStack& history = window.document().history();
+    for (std::size_t k = states.size() - 1; k-- > 0;) {
+        history.undo();
+        EXPECT_EQ(window.document().dossier(), states[k]);
+        session().advanceBy(0.05);
+    }
+    for (std::size_t k = 1; k < states.size(); ++k) {
+        history.redo();
+        EXPECT_EQ(window.document().dossier(), states[k]);
+        session().advanceBy(0.05);
+    }
+    while (history.canUndo())
+        history.undo();
+    session().advanceBy(0.5);
+    EXPECT_EQ(window.document().dossier(), states.front());
+    EXPECT_FALSE(window.document().isModified());
+    push("S3");
+    push("S2");
+    session().advanceBy(2.0);
+    EXPECT_TRUE(is("M1", "driven")) << "the bench is as good as new";
+}
+
 } // namespace
 } // namespace ts

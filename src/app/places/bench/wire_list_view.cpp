@@ -3,6 +3,7 @@
 #include "core/diagram/working_order.h"
 
 #include <QHeaderView>
+#include <QKeyEvent>
 
 namespace ts::app {
 
@@ -60,6 +61,16 @@ void WireListView::setSelected(WireId wire)
         setCurrentIndex(m_model->index(row, 0));
     selectRow(row);
     scrollTo(m_model->index(row, 0));
+}
+
+/// Letters mean what they mean at the Bench, not a row that begins with them.
+void WireListView::keyPressEvent(QKeyEvent* e)
+{
+    const bool isLetter = e->key() >= Qt::Key_A && e->key() <= Qt::Key_Z && !(e->modifiers() & (Qt::ControlModifier | Qt::AltModifier));
+    if (isLetter || e->key() == Qt::Key_Delete)
+        e->ignore();
+    else
+        QTableView::keyPressEvent(e);
 }
 
 void WireListView::currentChanged(const QModelIndex& current, const QModelIndex& previous)

@@ -23,6 +23,7 @@ signals:
     void wirePicked(ts::WireId wire);
 
 protected:
+    void keyPressEvent(QKeyEvent*) override;
     void currentChanged(const QModelIndex& current, const QModelIndex& previous) override;
 
 private:
