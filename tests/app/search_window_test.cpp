@@ -68,6 +68,17 @@ TEST_F(Search, FindsATerminalAWireAnActionAndAChange)
     EXPECT_TRUE(find("place.levels")->isVisible());
 }
 
+TEST_F(Search, CoilIsFoundByItsWordAndNothingSelectedIsNoPlaceToGo)
+{
+    type("Q1 coil");
+    enter();
+    EXPECT_EQ(text("inspector.title"), "Q1: coil");
+    const double zoom = window.bench().paths().onWidget({1, 0}).x() - window.bench().paths().onWidget({0, 0}).x();
+    window.bench().find({});
+    EXPECT_FALSE(window.bench().showsPower());
+    EXPECT_EQ(window.bench().paths().onWidget({1, 0}).x() - window.bench().paths().onWidget({0, 0}).x(), zoom) << "the drawing stays";
+}
+
 TEST_F(Search, EscapeAndNothingFound)
 {
     type("zzzz");

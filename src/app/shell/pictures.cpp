@@ -12,6 +12,8 @@
 #include <QApplication>
 #include <QComboBox>
 #include <QDir>
+#include <QKeyEvent>
+#include <QLineEdit>
 
 namespace ts::app {
 namespace {
@@ -112,6 +114,19 @@ bool grabWires(MainWindow& window, const QString& file)
     const bool ok = grab(window, file);
     window.bench().showWires(false);
     window.bench().find({});
+    window.bench().paths().fit();
+    return ok;
+}
+
+/// The search box with something half written.
+bool grabSearch(MainWindow& window, const QString& file)
+{
+    window.actionTable().action("search")->trigger();
+    auto* line = window.findChild<QLineEdit*>(QStringLiteral("search.line"));
+    line->setText(QStringLiteral("Q1"));
+    const bool ok = grab(window, file);
+    QKeyEvent escape(QEvent::KeyPress, Qt::Key_Escape, Qt::NoModifier);
+    QCoreApplication::sendEvent(line, &escape);
     return ok;
 }
 
@@ -146,6 +161,7 @@ bool writeShots(MainWindow& window, Theme& theme, const QString& folder)
     play(window, kRunningS);
     ok &= grabChange(window, dir.filePath("bench_change.png"));
     ok &= grabWires(window, dir.filePath("bench_wires.png"));
+    ok &= grabSearch(window, dir.filePath("search.png"));
     window.bench().showPower(true);
     play(window, kRunningS);
     ok &= grab(window, dir.filePath("bench_power.png"));

@@ -64,8 +64,7 @@ void SearchBox::open(std::vector<SearchItem> items)
 {
     m_items = std::move(items);
     m_before = window()->focusWidget();
-    const QSize room = parentWidget()->size();
-    setGeometry((room.width() - kWidth) / 2, 60, kWidth, std::min(kHeight, room.height() - 120));
+    move((parentWidget()->width() - kWidth) / 2, 60);
     m_line->clear();
     refill();
     show();
@@ -88,6 +87,8 @@ void SearchBox::refill()
     if (m_shown.empty())
         (new QListWidgetItem(tr("Nothing is called that"), m_list))->setFlags(Qt::NoItemFlags);
     m_list->setCurrentRow(m_shown.empty() ? -1 : 0);
+    const int wanted = m_line->sizeHint().height() + 44 + m_list->count() * std::max(18, m_list->sizeHintForRow(0));
+    resize(kWidth, std::min({wanted, kHeight, parentWidget()->height() - 120}));
 }
 
 void SearchBox::step(int by)

@@ -38,7 +38,9 @@ std::vector<SearchItem> circuitItems(const Circuit& circuit, const SearchTargets
         for (const diagram::GraphEdge& e : graph->edges)
             if (e.a == static_cast<int>(t) || e.b == static_cast<int>(t))
                 target.role = e.role;
-        items.push_back({tr("terminal"), text(circuit.nameOf(terminal.ref)), terminal.isWired ? tr("net %1").arg(text(graph->nets[static_cast<std::size_t>(terminal.net)].name)) : tr("free"),
+        const QString of = target.role.empty() ? QString() : wording::word("element." + target.role) + ", ";
+        const QString net = terminal.isWired ? tr("net %1").arg(text(graph->nets[static_cast<std::size_t>(terminal.net)].name)) : tr("free");
+        items.push_back({tr("terminal"), text(circuit.nameOf(terminal.ref)), of + net,
             [find = targets.find, target] { find(target); }});
     }
     return items;

@@ -380,6 +380,8 @@ void BenchPlace::movePath(int number, int before)
 
 void BenchPlace::find(const offers::Target& wanted)
 {
+    if (!wanted.device && !wanted.wire)
+        return m_selection.clear();
     if (wanted.wire) {
         m_selection.selectWire(wanted.wire);
         showWires(true);
