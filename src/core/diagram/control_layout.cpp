@@ -11,6 +11,7 @@ namespace ts::diagram {
 namespace {
 
 constexpr double kWorthARow = 1.15; ///< another row must make everything this much larger
+constexpr double kRowStep = 5; ///< columns
 constexpr double kLoosePort = 0.5; ///< cells between inputs that are joined by wires alone
 
 std::size_t at(int i)
@@ -116,43 +117,32 @@ private:
         return m_frame.footRoom(most);
     }
 
-    /// The lowest rows of at most so many columns, in the order of the groups; and how high and wide they are together.
+    /// Each row takes groups until it has so many columns; and how high and wide they are together.
     struct Rows {
         std::vector<Range> ranges;
         double along = 0, columns = 0;
     };
-    Rows lowestRows(double mostColumns) const
+    Rows rowsOf(double mostColumns) const
     {
-        const std::size_t n = m_needs.size();
-        std::vector<double> best(n + 1, 0);
-        std::vector<std::size_t> begin(n + 1, 0);
-        for (std::size_t end = 1; end <= n; ++end) {
-            double columns = 0;
-            best[end] = 1e18;
-            for (std::size_t first = end; first-- > 0;) {
-                columns += m_needs[first].columns;
-                if (columns > mostColumns && first + 1 < end)
-                    break;
-                const double along = best[first] + m_frame.top + cellsOf(first, end) * m_frame.cell + m_frame.foot + footRoom(first, end);
-                if (along < best[end] - 1e-9) {
-                    best[end] = along;
-                    begin[end] = first;
-                }
-            }
-        }
         Rows rows;
-        rows.along = best[n];
-        for (std::size_t end = n; end > 0; end = begin[end]) {
-            rows.ranges.insert(rows.ranges.begin(), {begin[end], end});
-            double columns = 0;
-            for (std::size_t k = begin[end]; k < end; ++k)
-                columns += m_needs[k].columns;
-            rows.columns = std::max(rows.columns, columns);
+        double used = 0;
+        for (std::size_t k = 0; k < m_needs.size(); ++k) {
+            const double columns = m_needs[k].columns;
+            if (rows.ranges.empty() || used + columns > mostColumns) {
+                rows.ranges.emplace_back(k, k);
+                used = 0;
+            }
+            used += columns;
+            rows.ranges.back().second = k + 1;
+            rows.columns = std::max(rows.columns, used);
         }
+        for (const auto& [first, last] : rows.ranges)
+            rows.along += m_frame.top + cellsOf(first, last) * m_frame.cell + m_frame.foot + footRoom(first, last);
         return rows;
     }
 
-    /// Groups in such rows as make the whole drawing largest in its place.
+    /// Groups in such rows as make the whole drawing largest in its place. Rows are measured in steps of several columns, so
+    /// that one path more seldom breaks them elsewhere.
     std::vector<Range> chosenRows() const
     {
         double total = 0, widest = 0;
@@ -162,9 +152,9 @@ private:
         }
         std::vector<Range> best;
         double bestScale = 0;
-        for (int count = 1; count <= 8; ++count) {
-            const Rows rows = lowestRows(std::max(widest, std::ceil(total / count)));
-            const double scale = std::min(m_frame.aspect / (m_frame.left + rows.columns * m_frame.column), 1.0 / rows.along);
+        for (double steps = std::ceil(total / kRowStep); steps > 0 && (best.empty() || steps * kRowStep >= widest); --steps) {
+            const Rows rows = rowsOf(std::max(widest, steps * kRowStep));
+            const double scale = std::min(m_frame.aspect / (m_frame.left + rows.columns * m_frame.column), 1.0 / std::max(1.0, rows.along));
             if (best.empty() || scale > bestScale * kWorthARow) {
                 best = rows.ranges;
                 bestScale = scale;

@@ -71,7 +71,8 @@ TEST(Transplant, MotorGoesOnTurningAndLosesWhatWasCut)
     EXPECT_EQ(faultId(*after, next.state().faults.front()), "Q1/main:welded");
     next.advanceTo(next.now() + timeNs(seconds(0.5)));
     EXPECT_TRUE(*isInState(*after, next.state(), "Q2", "out")) << "its coil has no wire any more";
-    EXPECT_TRUE(*isInState(*after, next.state(), "M1", "coasting"));
+    EXPECT_FALSE(*isInState(*after, next.state(), "M1", "driven"));
+    EXPECT_TRUE(*isInState(*after, next.state(), "M1", "turning")) << "it runs down";
 }
 
 } // namespace

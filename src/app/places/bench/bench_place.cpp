@@ -158,7 +158,7 @@ QWidget* BenchPlace::middle()
     splitter->addWidget(m_paths);
     splitter->addWidget(m_below);
     splitter->setStretchFactor(0, 1);
-    splitter->setSizes({500, 206});
+    splitter->setSizes({530, 176});
     splitter->setChildrenCollapsible(false);
     column->addWidget(splitter, 1);
     return middle;
