@@ -11,7 +11,7 @@ namespace ts::diagram {
 namespace {
 
 constexpr double kWorthARow = 1.15; ///< another row must make everything this much larger
-constexpr double kRowStep = 5; ///< columns
+constexpr double kRowStep = 2; ///< columns
 constexpr double kLoosePort = 0.5; ///< cells between inputs that are joined by wires alone
 
 std::size_t at(int i)
