@@ -11,7 +11,6 @@ namespace ts::diagram {
 namespace {
 
 constexpr double kWorthARow = 1.15; ///< another row must make everything this much larger
-constexpr double kRowStep = 2; ///< columns
 constexpr double kLoosePort = 0.5; ///< cells between inputs that are joined by wires alone
 
 std::size_t at(int i)
@@ -141,8 +140,7 @@ private:
         return rows;
     }
 
-    /// Groups in such rows as make the whole drawing largest in its place. Rows are measured in steps of several columns, so
-    /// that one path more seldom breaks them elsewhere.
+    /// Groups in such rows as make the whole drawing largest in its place; another row must be worth it.
     std::vector<Range> chosenRows() const
     {
         double total = 0, widest = 0;
@@ -150,16 +148,21 @@ private:
             total += need.columns;
             widest = std::max(widest, need.columns);
         }
+        std::map<std::size_t, std::pair<double, std::vector<Range>>> bestOf; // by number of rows
+        for (double most = std::ceil(total); most > 0 && (bestOf.empty() || most >= widest); --most) {
+            const Rows rows = rowsOf(std::max(widest, most));
+            const double scale = std::min(m_frame.aspect / (m_frame.left + rows.columns * m_frame.column), 1.0 / std::max(1.0, rows.along));
+            auto& known = bestOf[rows.ranges.size()];
+            if (scale > known.first)
+                known = {scale, rows.ranges};
+        }
         std::vector<Range> best;
         double bestScale = 0;
-        for (double steps = std::ceil(total / kRowStep); steps > 0 && (best.empty() || steps * kRowStep >= widest); --steps) {
-            const Rows rows = rowsOf(std::max(widest, steps * kRowStep));
-            const double scale = std::min(m_frame.aspect / (m_frame.left + rows.columns * m_frame.column), 1.0 / std::max(1.0, rows.along));
-            if (best.empty() || scale > bestScale * kWorthARow) {
-                best = rows.ranges;
-                bestScale = scale;
+        for (const auto& [count, found] : bestOf)
+            if (best.empty() || found.first > bestScale * kWorthARow) {
+                best = found.second;
+                bestScale = found.first;
             }
-        }
         return best;
     }
 
