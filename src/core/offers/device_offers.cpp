@@ -230,14 +230,14 @@ Expected<DossierFile> add(const DossierFile& file, const Sight& s, const Target&
 std::span<const OfferRow> deviceOffers()
 {
     static constexpr std::array kRows{
-        OfferRow{"exchange", 'E', askExchange, exchange},
-        OfferRow{"block", 'K', askBlock, block},
-        OfferRow{"part", 'R', askPart, part},
-        OfferRow{"value", 'V', askValue, value},
-        OfferRow{"label", 0, askLabel, label},
-        OfferRow{"tag", 0, askTag, tag},
-        OfferRow{"take_away", 0, askAway, away},
-        OfferRow{"new_device", 'C', askNew, add},
+        OfferRow{"exchange", 'E', askExchange, exchange, About::Device},
+        OfferRow{"block", 'K', askBlock, block, About::Device},
+        OfferRow{"part", 'R', askPart, part, About::Device},
+        OfferRow{"value", 'V', askValue, value, About::Device},
+        OfferRow{"label", 0, askLabel, label, About::Device},
+        OfferRow{"tag", 0, askTag, tag, About::Device},
+        OfferRow{"take_away", 0, askAway, away, About::Device, true},
+        OfferRow{"new_device", 'C', askNew, add, About::Device},
     };
     return kRows;
 }

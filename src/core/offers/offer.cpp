@@ -40,7 +40,7 @@ std::vector<Offer> offersFor(const Dossier& dossier, const Target& target)
         return offers;
     for (const OfferRow* row : allRows())
         if (auto questions = row->asked(*sight, target))
-            offers.push_back({row->id, row->key, std::move(*questions)});
+            offers.push_back({row->id, row->key, std::move(*questions), row->about, row->removes});
     return offers;
 }
 

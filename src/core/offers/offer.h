@@ -31,10 +31,15 @@ struct Question {
     std::string preset; ///< the answer that stands there first
 };
 
+/// What it is about, for lists that are shown in parts.
+enum class About { Path, Device };
+
 struct Offer {
     std::string id; ///< "series_before"
     char key = 0; ///< letter that opens it on the Bench; 0: none
     std::vector<Question> questions; ///< none: done as soon as it is confirmed
+    About about = About::Path;
+    bool removes = false; ///< what the Delete key means
 };
 
 using Answers = std::map<std::string, std::string>;

@@ -225,11 +225,11 @@ std::span<const OfferRow> pathOffers()
         OfferRow{"series_before", 'B', askSeriesBefore, seriesBefore},
         OfferRow{"series_after", 'A', askSeriesAfter, seriesAfter},
         OfferRow{"parallel", 'L', askParallel, parallel},
-        OfferRow{"take_out", 'X', askTakeOut, takeOut},
+        OfferRow{"take_out", 'X', askTakeOut, takeOut, About::Path, true},
         OfferRow{"series_here", 'B', askSeriesHere, seriesHere},
         OfferRow{"move_end", 'M', askMoveEnd, moveEnd},
-        OfferRow{"remove_wire", 'X', askRemoveWire, removeWire},
-        OfferRow{"new_wire", 'W', askNewWire, newWire},
+        OfferRow{"remove_wire", 'X', askRemoveWire, removeWire, About::Path, true},
+        OfferRow{"new_wire", 'W', askNewWire, newWire, About::Device},
     };
     return kRows;
 }

@@ -14,6 +14,8 @@ struct OfferRow {
     std::optional<std::vector<Question>> (*asked)(const Sight&, const Target&);
     /// Only with answers that were among the choices.
     Expected<DossierFile> (*done)(const DossierFile&, const Sight&, const Target&, const Answers&);
+    About about = About::Path;
+    bool removes = false;
 };
 
 std::span<const OfferRow> pathOffers(); ///< path_offers.cpp: series, parallel, taking out, wires

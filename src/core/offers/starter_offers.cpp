@@ -382,7 +382,7 @@ std::span<const OfferRow> starterOffers()
         OfferRow{"lamp_remove", 0, askNoLamp, removeLamp},
         OfferRow{"feedback_add", 'F', askFeedback, addFeedback},
         OfferRow{"feedback_remove", 0, askNoFeedback, removeFeedback},
-        OfferRow{"starter_again", 'D', askAgain, again},
+        OfferRow{"starter_again", 'D', askAgain, again, About::Device},
     };
     return kRows;
 }

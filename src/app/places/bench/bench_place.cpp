@@ -279,9 +279,8 @@ void BenchPlace::showPower(bool power)
     m_showsPower = power;
     m_control->setChecked(!power);
     m_power->setChecked(power);
-    m_paths->fit(); // another drawing is first seen whole
     draw();
-    m_paths->fit();
+    m_paths->fit(); // another drawing is first seen whole
 }
 
 void BenchPlace::draw()
@@ -420,11 +419,9 @@ void BenchPlace::keyPressEvent(QKeyEvent* e)
         return goToNextElement();
     const bool takesOut = e->key() == Qt::Key_Delete;
     const bool isPlain = !(e->modifiers() & (Qt::ControlModifier | Qt::AltModifier | Qt::MetaModifier));
-    for (const offers::Offer& offer : m_inspector->offers()) {
-        const bool isRemoval = offer.id == "take_out" || offer.id == "remove_wire" || offer.id == "take_away";
-        if (isPlain && ((offer.key && e->key() == offer.key) || (takesOut && isRemoval)))
+    for (const offers::Offer& offer : m_inspector->offers())
+        if (isPlain && ((offer.key && e->key() == offer.key) || (takesOut && offer.removes)))
             return openOffer(offer);
-    }
     QWidget::keyPressEvent(e);
 }
 

@@ -9,7 +9,6 @@
 #include <QKeyEvent>
 #include <QLabel>
 #include <QLineEdit>
-#include <QPainter>
 #include <QPushButton>
 #include <QVBoxLayout>
 
@@ -77,6 +76,7 @@ void EditSheet::open(const offers::Target& target, const offers::Offer& offer)
         addQuestion(*column, q);
     column->addSpacing(8);
     column->addWidget(plainLabel(tr("What it would mean"), m_theme.bold(), inside));
+    column->addWidget(plainLabel(tr("Read from the wiring, each contact open by itself and all others closed; then run."), m_theme.small(), inside));
     m_meaning = new QVBoxLayout;
     column->addLayout(m_meaning);
     m_runs = new QVBoxLayout;

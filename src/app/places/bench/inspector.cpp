@@ -184,15 +184,12 @@ void Inspector::addOffers()
     if (m_offers.empty())
         return;
     addHeading(tr("Do"));
-    const auto isOfDevice = [](const std::string& id) {
-        return id == "block" || id == "part" || id == "value" || id == "label" || id == "tag" || id == "take_away" || id == "exchange" || id == "new_wire" || id == "starter_again";
-    };
     bool hidden = false;
     auto* rows = new QVBoxLayout;
     rows->setSpacing(0);
     m_list->addLayout(rows);
     for (const offers::Offer& offer : m_offers) {
-        if (!m_showsAll && m_target.device && isOfDevice(offer.id)) {
+        if (!m_showsAll && m_target.device && offer.about == offers::About::Device) {
             hidden = true;
             continue;
         }
