@@ -99,7 +99,7 @@ Json circuitOf(const Circuit& c)
     }
     json["routes"] = Json::array();
     for (const Route* r : byId(c.routes))
-        json["routes"].push_back({{"id", r->id.value}, {"name", r->name}, {"kind", r->kind == RouteKind::Cable ? "cable" : "enclosure"}});
+        json["routes"].push_back({{"id", r->id.value}, {"name", r->name}, {"kind", routeWord(r->kind)}});
     json["wires"] = Json::array();
     for (const Wire* w : byId(c.wires)) {
         Json j{{"id", w->id.value}, {"number", w->number}, {"from", c.nameOf(w->from)}, {"to", c.nameOf(w->to)},
@@ -168,6 +168,8 @@ Json functionOf(const SafetyFunction& f)
     putText(json, "reset_rule", f.resetRule);
     if (f.demandScenario)
         json["demand_scenario"] = f.demandScenario.value;
+    for (ScenarioId id : f.operatingStates)
+        json["operating_states"].push_back(id.value);
     json["claim"] = Json::array();
     for (const ClaimedSubsystem& s : f.claim)
         json["claim"].push_back(subsystemOf(s));
@@ -206,6 +208,8 @@ std::string printDossier(const DossierFile& file)
     dossier["scenarios"] = Json::array();
     for (const Scenario* s : byId(d.scenarios))
         dossier["scenarios"].push_back(scenarioOf(*s));
+    for (const FaultExclusion& e : d.exclusions)
+        dossier["exclusions"].push_back({{"fault", e.fault}, {"reason", e.reason}});
     Json json{{"format", kFormat}, {"nextId", file.nextId}, {"dossier", dossier}, {"record", Json::array()}};
     for (const RecordEntry& e : file.record)
         json["record"].push_back({{"date", e.date}, {"who", e.who}, {"text", e.text}});

@@ -29,6 +29,7 @@ public:
         r.object("circuit", [&](ObjectReader& c) { readCircuit(c, d.circuit); });
         r.each("functions", 500, [&](ObjectReader& f) { readFunction(f, d); });
         r.each("scenarios", 500, [&](ObjectReader& s) { readScenario(s, d); });
+        r.each("exclusions", 2000, [&](ObjectReader& e) { d.exclusions.push_back({e.text("fault", true), e.text("reason", true)}); });
     }
     int largestId() const { return m_largestId; }
 
@@ -135,7 +136,7 @@ private:
             Route route;
             route.id = {freshId(o)};
             route.name = o.text("name");
-            route.kind = o.word("kind", {"enclosure", "cable"}, "enclosure") == "cable" ? RouteKind::Cable : RouteKind::Enclosure;
+            route.kind = routeNamed(o.word("kind", {"enclosure", "cable", "protected_cable", "shielded_cable", "moving_cable"}, "enclosure"));
             c.routes.push_back(std::move(route));
         });
         if (!m_trouble.any())
@@ -235,6 +236,8 @@ private:
         f.requiredLevelReason = r.text("required_level_reason");
         f.resetRule = r.text("reset_rule");
         f.demandScenario = {r.integer("demand_scenario", 0, kLargestId, 0)};
+        for (int id : r.integers("operating_states"))
+            f.operatingStates.push_back({id});
         r.each("claim", 50, [&](ObjectReader& s) { f.claim.push_back(readSubsystem(s)); });
         r.object("conditions", [&](ObjectReader& q) {
             f.conditions.basicPrinciples = q.flag("basic_principles", false);

@@ -157,10 +157,12 @@ Expected<DossierFile> withWires(DossierFile file, const List& list)
         w.lengthM = length->value_or(w.lengthM);
         w.colour = list.text(row, "colour");
         const std::string &route = list.text(row, "route"), &routeKind = list.text(row, "route_kind");
-        if (!routeKind.empty() && routeKind != "cable" && routeKind != "enclosure")
-            return failure(ErrorCode::Refused, message("file.unknown_word", {std::string("route_kind"), routeKind, std::string("cable, enclosure")}), list.place(row, "route_kind"));
+        if (!routeKind.empty() && routeWord(routeNamed(routeKind)) != routeKind)
+            return failure(ErrorCode::Refused,
+                message("file.unknown_word", {std::string("route_kind"), routeKind, std::string("enclosure, cable, protected_cable, shielded_cable, moving_cable")}),
+                list.place(row, "route_kind"));
         if (!route.empty()) {
-            file = edit::withRoute(file, route, routeKind == "cable" ? RouteKind::Cable : RouteKind::Enclosure);
+            file = edit::withRoute(file, route, routeNamed(routeKind));
             w.route = edit::routeNamed(file.dossier.circuit, route);
         }
         auto changed = edit::withWire(file, list.text(row, "from"), list.text(row, "to"), std::move(w));
@@ -274,7 +276,7 @@ std::string wireListCsv(const Circuit& circuit)
     for (const Wire* w : sorted(circuit.wires)) {
         const Route* route = circuit.route(w->route);
         text += line({circuit.nameOf(w->from), circuit.nameOf(w->to), w->number, shortestText(w->areaMm2), shortestText(w->lengthM), route ? route->name : "",
-            route ? (route->kind == RouteKind::Cable ? "cable" : "enclosure") : "", w->colour});
+            route ? std::string(routeWord(route->kind)) : "", w->colour});
     }
     return text;
 }

@@ -1,6 +1,7 @@
 #include "core/model/circuit.h"
 
 #include <algorithm>
+#include <array>
 
 namespace ts {
 namespace {
@@ -32,6 +33,22 @@ const Wire* Circuit::wire(WireId id) const
 const Route* Circuit::route(RouteId id) const
 {
     return pointerIf(routes, [id](const Route& r) { return r.id == id; });
+}
+
+namespace {
+constexpr std::array<std::pair<RouteKind, std::string_view>, 5> kRouteWords{{{RouteKind::Enclosure, "enclosure"}, {RouteKind::Cable, "cable"},
+    {RouteKind::ProtectedCable, "protected_cable"}, {RouteKind::ShieldedCable, "shielded_cable"}, {RouteKind::MovingCable, "moving_cable"}}};
+} // namespace
+
+std::string_view routeWord(RouteKind kind)
+{
+    return std::find_if(kRouteWords.begin(), kRouteWords.end(), [kind](const auto& w) { return w.first == kind; })->second;
+}
+
+RouteKind routeNamed(std::string_view word)
+{
+    const auto found = std::find_if(kRouteWords.begin(), kRouteWords.end(), [word](const auto& w) { return w.second == word; });
+    return found == kRouteWords.end() ? RouteKind::Enclosure : found->first;
 }
 
 const Part* Circuit::part(std::string_view id) const

@@ -77,7 +77,14 @@ struct Wire {
     bool operator==(const Wire&) const = default;
 };
 
-enum class RouteKind { Enclosure, Cable };
+/// Where wires run beside each other: decides whether a short between them may be excluded (ISO 13849-2 table D.4).
+enum class RouteKind {
+    Enclosure, ///< "enclosure": to EN 60204-1
+    Cable, ///< "cable": open to damage
+    ProtectedCable, ///< "protected_cable": laid fixed and protected, in a duct or armoured
+    ShieldedCable, ///< "shielded_cable": each core with an earthed shield of its own
+    MovingCable ///< "moving_cable": trailing or drag chain
+};
 
 struct Route {
     RouteId id;
@@ -85,6 +92,10 @@ struct Route {
     RouteKind kind = RouteKind::Enclosure;
     bool operator==(const Route&) const = default;
 };
+
+/// The word of a route's kind in files, and back; an unknown word is an enclosure.
+std::string_view routeWord(RouteKind kind);
+RouteKind routeNamed(std::string_view word);
 
 /// Two armatures of which only one can be in: a bound on the sum of their travels.
 struct MechanicalInterlock {

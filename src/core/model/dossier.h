@@ -33,12 +33,20 @@ struct ArithmeticChoice {
     bool operator==(const ArithmeticChoice&) const = default;
 };
 
+/// A fault that is not reckoned with, and why. Source: ISO 13849-2 tables D.1 to D.8.
+struct FaultExclusion {
+    std::string fault; ///< "S0/latch:does_not_hold", or "route/44:short" for all shorts between wires of one route
+    std::string reason; ///< in the verifier's words; the table is that of the failure mode
+    bool operator==(const FaultExclusion&) const = default;
+};
+
 struct Dossier {
     Machine machine;
     ArithmeticChoice arithmetic;
     Circuit circuit;
     std::vector<SafetyFunction> functions;
     std::vector<Scenario> scenarios;
+    std::vector<FaultExclusion> exclusions;
 
     const SafetyFunction* function(FunctionId id) const;
     const Scenario* scenario(std::string_view idOrName) const;

@@ -279,7 +279,7 @@ Expected<void> addWires(const Circuit& circuit, Plant& plant)
         PlantWire wire{w->id, w->number, plant.terminals[at(ends[0])].node, plant.terminals[at(ends[1])].node};
         const Route* route = circuit.route(w->route);
         const double ohm = wireOhm(*w);
-        const bool isResistance = ohm > 0.0 && (w->lengthM > kIdealWireLengthM || (route && route->kind == RouteKind::Cable));
+        const bool isResistance = ohm > 0.0 && (w->lengthM > kIdealWireLengthM || (route && route->kind != RouteKind::Enclosure));
         const int index = sizeOf(plant.wires);
         if (isResistance) {
             wire.impedance = sizeOf(plant.impedances);
@@ -331,7 +331,7 @@ void addCableCapacitance(const Circuit& circuit, Plant& plant)
     for (const PlantWire& w : plant.wires) {
         const Wire& wire = *circuit.wire(w.id);
         const Route* route = circuit.route(wire.route);
-        if (route && route->kind == RouteKind::Cable && wire.lengthM > kCapacitiveLengthM)
+        if (route && route->kind != RouteKind::Enclosure && wire.lengthM > kCapacitiveLengthM)
             cores[route->id.value].emplace_back(w.p, wire.lengthM);
     }
     for (const auto& [route, list] : cores)
