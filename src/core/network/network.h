@@ -6,6 +6,7 @@
 // current is counted into its terminal; plain SI doubles inside (ohm, V, A).
 
 #include <array>
+#include <cmath>
 #include <complex>
 #include <vector>
 
@@ -13,6 +14,12 @@ namespace ts::network {
 
 using Complex = std::complex<double>;
 constexpr int kReference = 0;
+
+/// The plain square root: volts and amperes are far from the limits for which std::abs takes its time.
+inline double magnitude(Complex z)
+{
+    return std::sqrt(std::norm(z));
+}
 
 /// Electromotive force in series with an impedance that must not be zero. V(p) - V(q) = emf when open.
 struct Source {

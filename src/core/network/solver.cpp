@@ -4,13 +4,10 @@
 #include "core/network/disjoint_sets.h"
 #include "core/network/motor_circuit.h"
 
-#include <Eigen/SparseCholesky>
 #include <Eigen/SparseLU>
 
 #include <algorithm>
 #include <cmath>
-#include <map>
-#include <memory>
 
 namespace ts::network {
 namespace {
@@ -44,6 +41,42 @@ Eigen::MatrixXcd motorAdmittance(const Motor& motor, double slip)
     return y;
 }
 
+/// b becomes a^-1 b by elimination with row pivots; a is used up. For the small dense systems of motors and islands, of
+/// which a run needs thousands: Eigen's own takes half of its time for magnitudes that are not wanted here. A singular
+/// matrix gives values that are not finite.
+template <class Right>
+void solveDense(Eigen::MatrixXcd& a, Right& b)
+{
+    const Eigen::Index n = a.rows();
+    for (Eigen::Index k = 0; k < n; ++k) {
+        Eigen::Index pivot = k;
+        for (Eigen::Index i = k + 1; i < n; ++i)
+            if (std::norm(a(i, k)) > std::norm(a(pivot, k)))
+                pivot = i;
+        if (pivot != k) {
+            a.row(k).swap(a.row(pivot));
+            b.row(k).swap(b.row(pivot));
+        }
+        const Complex inverse = 1.0 / a(k, k);
+        for (Eigen::Index i = k + 1; i < n; ++i)
+            a(i, k) *= inverse;
+        for (Eigen::Index j = k + 1; j < n; ++j)
+            if (const Complex f = a(k, j); f != Complex{})
+                for (Eigen::Index i = k + 1; i < n; ++i)
+                    a(i, j) -= a(i, k) * f;
+        for (Eigen::Index j = 0; j < b.cols(); ++j)
+            if (const Complex f = b(k, j); f != Complex{})
+                for (Eigen::Index i = k + 1; i < n; ++i)
+                    b(i, j) -= a(i, k) * f;
+    }
+    for (Eigen::Index j = 0; j < b.cols(); ++j)
+        for (Eigen::Index k = n - 1; k >= 0; --k) {
+            b(k, j) /= a(k, k);
+            for (Eigen::Index i = 0; i < k; ++i)
+                b(i, j) -= a(i, k) * b(k, j);
+        }
+}
+
 bool isFinite(Complex z)
 {
     return std::isfinite(z.real()) && std::isfinite(z.imag());
@@ -51,7 +84,7 @@ bool isFinite(Complex z)
 
 bool isUsable(Complex z)
 {
-    return isFinite(z) && std::abs(z) > 0.0;
+    return isFinite(z) && z != Complex{};
 }
 
 /// Calls visit(nodeA, nodeB, admittance) for the two-pole view and couple(...) for transformers.
@@ -156,8 +189,8 @@ void Prepared::findGalvanic(const Network& n)
         connect(t.s1, t.s2);
     }
     for (const Motor& m : n.motors)
-        for (int k = 1; k < terminalCount(m); ++k)
-            connect(m.terminals[0], m.terminals[at(k)]);
+        for (int k = 0; k < 3; ++k) // six ends: three windings that only their iron couples
+            connect(m.terminals[at(k)], m.terminals[at(m.sixTerminal ? k + 3 : (k + 1) % 3)]);
     std::vector<bool> grounded(at(m_superCount), false);
     for (int s = 1; s < m_superCount; ++s)
         if (touchesReference[at(s)])
@@ -304,7 +337,9 @@ Expected<void> Prepared::factor(const Network& n)
                 return failure(ErrorCode::NoSolution, message("network.singular"));
             x = lu.solve(rhs);
         } else if (ni > 0) {
-            x = w.y.topLeftCorner(ni, ni).partialPivLu().solve(rhs);
+            Eigen::MatrixXcd y = w.y.topLeftCorner(ni, ni);
+            x = rhs;
+            solveDense(y, x);
         }
         if (!x.allFinite())
             return failure(ErrorCode::NoSolution, message("network.singular"));
@@ -350,23 +385,30 @@ Expected<Prepared> Prepared::make(const Network& network)
     return p;
 }
 
+Eigen::VectorXcd Prepared::terminalVoltages(const Island& island, std::span<const double> slips) const
+{
+    Eigen::MatrixXcd y = island.reducedY;
+    for (int m : island.motors) {
+        const MotorStamp& stamp = m_motors[at(m)];
+        const Eigen::MatrixXcd ym = motorAdmittance(stamp.motor, slips[at(m)]);
+        const int count = terminalCount(stamp.motor);
+        for (int a = 0; a < count; ++a)
+            for (int b = 0; b < count; ++b)
+                if (stamp.boundaryIndex[at(a)] >= 0 && stamp.boundaryIndex[at(b)] >= 0)
+                    y(stamp.boundaryIndex[at(a)], stamp.boundaryIndex[at(b)]) += ym(a, b);
+    }
+    Eigen::VectorXcd boundary = island.reducedJ;
+    solveDense(y, boundary);
+    TS_CHECK(boundary.allFinite());
+    return boundary;
+}
+
 void Prepared::solve(std::span<const double> slips, Solution& solution) const
 {
     TS_CHECK(slips.size() == m_motors.size());
     solution.voltage = m_fixed;
     for (const Island& island : m_islands) {
-        Eigen::MatrixXcd y = island.reducedY;
-        for (int m : island.motors) {
-            const MotorStamp& stamp = m_motors[at(m)];
-            const Eigen::MatrixXcd ym = motorAdmittance(stamp.motor, slips[at(m)]);
-            const int count = terminalCount(stamp.motor);
-            for (int a = 0; a < count; ++a)
-                for (int b = 0; b < count; ++b)
-                    if (stamp.boundaryIndex[at(a)] >= 0 && stamp.boundaryIndex[at(b)] >= 0)
-                        y(stamp.boundaryIndex[at(a)], stamp.boundaryIndex[at(b)]) += ym(a, b);
-        }
-        const Eigen::VectorXcd boundary = y.partialPivLu().solve(island.reducedJ);
-        TS_CHECK(boundary.allFinite());
+        const Eigen::VectorXcd boundary = terminalVoltages(island, slips);
         const Eigen::VectorXcd interior = island.spread * boundary + island.interiorOpen;
         for (std::size_t i = 0; i < island.boundary.size(); ++i)
             solution.voltage[at(island.boundary[i])] = boundary(static_cast<Eigen::Index>(i));
@@ -375,10 +417,25 @@ void Prepared::solve(std::span<const double> slips, Solution& solution) const
     }
 }
 
-ElementCurrents elementCurrents(const Network& n, const Prepared& p, const Solution& s, std::span<const double> slips)
+void Prepared::solveTerminals(std::span<const double> slips, Solution& solution) const
+{
+    if (solution.voltage.empty())
+        solution.voltage = m_fixed; // of motors that nothing feeds
+    for (const Island& island : m_islands) {
+        const Eigen::VectorXcd boundary = terminalVoltages(island, slips);
+        for (std::size_t i = 0; i < island.boundary.size(); ++i)
+            solution.voltage[at(island.boundary[i])] = boundary(static_cast<Eigen::Index>(i));
+    }
+}
+
+void elementCurrents(const Network& n, const Prepared& p, const Solution& s, std::span<const double> slips, ElementCurrents& c)
 {
     const auto v = [&](int node) { return s.voltage[at(p.superNode(node))]; };
-    ElementCurrents c;
+    c.sources.clear();
+    c.currentSources.clear();
+    c.impedances.clear();
+    c.transformers.clear();
+    c.motors.clear();
     for (const Source& e : n.sources)
         c.sources.push_back((v(e.p) - v(e.q) - e.emf) / e.impedance);
     for (const CurrentSource& e : n.currentSources)
@@ -402,12 +459,11 @@ ElementCurrents elementCurrents(const Network& n, const Prepared& p, const Solut
             row[at(t)] = i(t);
         c.motors.push_back(row);
     }
-    return c;
 }
 
-std::vector<Complex> nodeInjections(const Network& n, const ElementCurrents& c)
+void nodeInjections(const Network& n, const ElementCurrents& c, std::vector<Complex>& injection)
 {
-    std::vector<Complex> injection(at(n.nodeCount), Complex{});
+    injection.assign(at(n.nodeCount), Complex{});
     const auto pair = [&](int p, int q, Complex intoP) {
         injection[at(p)] -= intoP;
         injection[at(q)] += intoP;
@@ -425,116 +481,6 @@ std::vector<Complex> nodeInjections(const Network& n, const ElementCurrents& c)
     for (std::size_t i = 0; i < n.motors.size(); ++i)
         for (int k = 0; k < terminalCount(n.motors[i]); ++k)
             injection[at(n.motors[i].terminals[at(k)])] -= c.motors[i][at(k)];
-    return injection;
-}
-
-namespace {
-
-/// The nodes and closed links inside one super-node, with the factored Laplacian of unit conductances.
-/// The first node is the zero of the potential: in the reference's super-node it takes the balance.
-struct Inside {
-    std::vector<int> nodes, links;
-    std::vector<int> local; ///< by node, -1 for the first one
-    std::unique_ptr<Eigen::SimplicialLDLT<Eigen::SparseMatrix<double>>> laplacian; ///< null for a single node
-};
-
-Inside insideOf(const Network& n, const Prepared& p, int super)
-{
-    Inside in;
-    in.local.assign(at(n.nodeCount), -1);
-    for (int node = 0; node < n.nodeCount; ++node)
-        if (p.superNode(node) == super) {
-            in.local[at(node)] = static_cast<int>(in.nodes.size()) - 1;
-            in.nodes.push_back(node);
-        }
-    const auto size = static_cast<Eigen::Index>(in.nodes.size()) - 1;
-    std::vector<Eigen::Triplet<double>> entries;
-    for (std::size_t i = 0; i < n.links.size(); ++i) {
-        const Link& l = n.links[i];
-        if (!l.closed || l.p == l.q || p.superNode(l.p) != super)
-            continue;
-        in.links.push_back(static_cast<int>(i));
-        const int a = in.local[at(l.p)], b = in.local[at(l.q)];
-        if (a >= 0)
-            entries.emplace_back(a, a, 1.0);
-        if (b >= 0)
-            entries.emplace_back(b, b, 1.0);
-        if (a >= 0 && b >= 0) {
-            entries.emplace_back(a, b, -1.0);
-            entries.emplace_back(b, a, -1.0);
-        }
-    }
-    if (size > 0) {
-        Eigen::SparseMatrix<double> m(size, size);
-        m.setFromTriplets(entries.begin(), entries.end());
-        in.laplacian = std::make_unique<Eigen::SimplicialLDLT<Eigen::SparseMatrix<double>>>(m);
-    }
-    return in;
-}
-
-} // namespace
-
-std::vector<std::vector<std::pair<int, double>>> linkCurrentRows(const Network& n, const Prepared& p, std::span<const int> links)
-{
-    std::vector<std::vector<std::pair<int, double>>> rows(links.size());
-    std::map<int, Inside> known; // poles of one device often lie in one super-node
-    for (std::size_t k = 0; k < links.size(); ++k) {
-        const Link& link = n.links[at(links[k])];
-        if (!link.closed || link.p == link.q)
-            continue;
-        const int super = p.superNode(link.p);
-        if (!known.contains(super))
-            known.emplace(super, insideOf(n, p, super));
-        const Inside& in = known.at(super);
-        // The Laplacian is symmetric: the row of phi(p) - phi(q) is one solve with +1 and -1.
-        Eigen::VectorXd rhs = Eigen::VectorXd::Zero(static_cast<Eigen::Index>(in.nodes.size()) - 1);
-        if (in.local[at(link.p)] >= 0)
-            rhs(in.local[at(link.p)]) += 1.0;
-        if (in.local[at(link.q)] >= 0)
-            rhs(in.local[at(link.q)]) -= 1.0;
-        const Eigen::VectorXd shares = in.laplacian->solve(rhs);
-        for (std::size_t i = 1; i < in.nodes.size(); ++i)
-            if (std::abs(shares(static_cast<Eigen::Index>(i) - 1)) > 1e-12)
-                rows[k].emplace_back(in.nodes[i], shares(static_cast<Eigen::Index>(i) - 1));
-    }
-    return rows;
-}
-
-std::vector<Complex> linkCurrents(const Network& n, const Prepared& p, const Solution&, const ElementCurrents& elements)
-{
-    std::vector<Complex> injection = nodeInjections(n, elements);
-    std::vector<Complex> current(n.links.size(), Complex{});
-    std::vector<bool> wanted(at(p.superNodeCount()), false);
-    for (const Link& l : n.links)
-        if (l.closed && l.p != l.q)
-            wanted[at(p.superNode(l.p))] = true;
-    for (int s = 0; s < p.superNodeCount(); ++s) {
-        if (!wanted[at(s)])
-            continue;
-        const Inside in = insideOf(n, p, s);
-        if (s != 0) { // what leaks away is spread equally
-            Complex sum{};
-            for (int node : in.nodes)
-                sum += injection[at(node)];
-            for (int node : in.nodes)
-                injection[at(node)] -= sum / static_cast<double>(in.nodes.size());
-        }
-        if (!in.laplacian)
-            continue;
-        Eigen::MatrixXd rhs(static_cast<Eigen::Index>(in.nodes.size()) - 1, 2);
-        for (std::size_t i = 1; i < in.nodes.size(); ++i) {
-            rhs(static_cast<Eigen::Index>(i) - 1, 0) = injection[at(in.nodes[i])].real();
-            rhs(static_cast<Eigen::Index>(i) - 1, 1) = injection[at(in.nodes[i])].imag();
-        }
-        const Eigen::MatrixXd potential = in.laplacian->solve(rhs);
-        const auto phi = [&](int node) {
-            const int i = in.local[at(node)];
-            return i < 0 ? Complex{} : Complex(potential(i, 0), potential(i, 1));
-        };
-        for (int l : in.links)
-            current[at(l)] = phi(n.links[at(l)].p) - phi(n.links[at(l)].q);
-    }
-    return current;
 }
 
 } // namespace ts::network

@@ -12,6 +12,7 @@
 #include <Eigen/LU>
 
 #include <span>
+#include <unordered_map>
 #include <utility>
 #include <vector>
 
@@ -40,6 +41,9 @@ public:
     /// All super-node voltages for the given slips (one per motor, 1 at standstill). The reference reads 0.
     /// Every value is finite; cost of a few small products if the topology has motors, else a copy.
     void solve(std::span<const double> slips, Solution& solution) const;
+    /// The same, but only the super-nodes of motor terminals are written: enough for their torques. The solution must be
+    /// empty or one of this network.
+    void solveTerminals(std::span<const double> slips, Solution& solution) const;
 
 private:
     struct Island {
@@ -56,6 +60,7 @@ private:
         std::array<int, 6> boundaryIndex{}; ///< -1: at the reference
     };
 
+    Eigen::VectorXcd terminalVoltages(const Island& island, std::span<const double> slips) const;
     static Expected<void> checkElements(const Network& network);
     void merge(const Network& network);
     void findGalvanic(const Network& network);
@@ -78,14 +83,23 @@ struct ElementCurrents {
     std::vector<std::array<Complex, 2>> transformers; ///< into p1 and s1
     std::vector<std::array<Complex, 6>> motors;
 };
-ElementCurrents elementCurrents(const Network&, const Prepared&, const Solution&, std::span<const double> slips);
+/// Overwrites `into`, whose memory is used again.
+void elementCurrents(const Network&, const Prepared&, const Solution&, std::span<const double> slips, ElementCurrents& into);
 
 /// Current each node gives into the links of its super-node: minus the sum of the element currents at it.
-std::vector<Complex> nodeInjections(const Network&, const ElementCurrents&);
+void nodeInjections(const Network&, const ElementCurrents&, std::vector<Complex>& into);
 
 /// Currents of a few links as sums over node injections (share per node), found once per topology:
 /// current = sum of share * injection. Open links and such that bridge one node have no terms.
-std::vector<std::vector<std::pair<int, double>>> linkCurrentRows(const Network&, const Prepared&, std::span<const int> links);
+using LinkCurrentRow = std::vector<std::pair<int, double>>;
+/// Rows found before, by the links inside the super-node: most topologies differ elsewhere. Changes speed only.
+struct RowMemory {
+    struct Hash {
+        std::size_t operator()(const std::vector<int>& key) const;
+    };
+    std::unordered_map<std::vector<int>, LinkCurrentRow, Hash> rows;
+};
+std::vector<LinkCurrentRow> linkCurrentRows(const Network&, const Prepared&, std::span<const int> links, RowMemory& memory);
 
 /// Currents from p to q of all closed links, recovered inside each super-node by Kirchhoff's law with equal
 /// sharing among parallel links. Open links read 0.

@@ -29,6 +29,7 @@ Run::Run(const Plant& plant, State& state, Trace& trace, Workspace& workspace)
 
 Pause Run::run(std::span<const Stimulus> stimuli, const Limits& limits)
 {
+    m_findsCauses = limits.findsCauses;
     if (m_state.isSettled && isAnyDriven())
         m_state.now = std::min(m_state.now, drivenSince()); // a pause within a step of speed: the step is done as a whole
     auto next = stimuli.begin();
@@ -104,7 +105,14 @@ void Run::solve()
 {
     m_slips = slipsAt(m_plant, m_state, m_state.now);
     m_instant = solveInstant(m_plant, m_state, m_overlay, m_slips, m_workspace);
-    m_poles = poleCurrents(m_plant, m_instant, m_slips);
+    fillPoleCurrents(m_plant, m_instant, m_slips, m_poles);
+}
+
+void Run::solveSpeeds()
+{
+    m_slips = slipsAt(m_plant, m_state, m_state.now);
+    m_instant.electrics->alternatingPrepared.solve(m_slips, m_instant.alternating);
+    fillPoleCurrents(m_plant, m_instant, m_slips, m_poles);
 }
 
 int Run::record(Why why, int device, int slot, int from, int to, int cause, int net, double si)

@@ -32,6 +32,9 @@ struct Limits {
     std::stop_token stop{};
     /// Called between instants; answers true to pause early (real time budget). May be empty.
     std::function<bool()> outOfBudget{};
+    /// Whether events say what they are because of. Finding that out solves the network again; without it causes are only
+    /// roughly right, and nothing else changes.
+    bool findsCauses = true;
 };
 
 enum class Pause : std::uint8_t { Reached, Chatter, OutOfBudget, Cancelled };
@@ -44,7 +47,7 @@ Pause advance(const Plant& plant, State& state, std::span<const Stimulus> stimul
 /// Arrivals of one mover within half a second, without an operator, that count as chatter.
 constexpr int kChatterMoves = 6;
 constexpr TimeNs kChatterWindowNs = 500'000'000;
-/// Largest step of a driven motor's speed.
-constexpr TimeNs kSpeedStepNs = 2'000'000;
+/// Step of a driven motor's speed: the longest one that is accurate, down to the shortest, which is always taken.
+constexpr TimeNs kShortestSpeedStepNs = 2'000'000, kLongestSpeedStepNs = 32'000'000;
 
 } // namespace ts

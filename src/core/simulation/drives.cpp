@@ -13,6 +13,8 @@ namespace ts {
 namespace {
 
 constexpr double kSettledPerS = 0.001; ///< share of synchronous speed per second that counts as steady
+constexpr double kSteepest = 0.5; ///< half the step times the slope of acceleration over speed; RK4 is stable below 1.39
+constexpr double kSpeedError = 2e-5; ///< of synchronous speed, in one step
 
 std::size_t at(int i)
 {
@@ -117,10 +119,10 @@ void Run::rebaseProtections()
     }
 }
 
-std::vector<double> Run::integrated(double h) const
+Run::Integrated Run::integrated(double h) const
 {
     const std::size_t count = m_plant.motors.size();
-    std::vector<double> start(count), speed(count);
+    std::vector<double> start(count);
     std::vector<ShaftTorque> shafts;
     for (const PlantMotor& m : m_plant.motors)
         shafts.push_back(shaftTorque(m_plant, m, m_state, m_overlay));
@@ -131,7 +133,7 @@ std::vector<double> Run::integrated(double h) const
     const auto accelerations = [&](const std::vector<double>& w) {
         for (std::size_t k = 0; k < count; ++k)
             slips[k] = 1.0 - w[k] / m_plant.motors[k].data.synchronousRadPerS;
-        m_instant.electrics->alternatingPrepared.solve(slips, solution);
+        m_instant.electrics->alternatingPrepared.solveTerminals(slips, solution);
         std::vector<double> a(count, 0.0);
         for (std::size_t k = 0; k < count; ++k) {
             const PlantMotor& m = m_plant.motors[k];
@@ -148,10 +150,16 @@ std::vector<double> Run::integrated(double h) const
     };
     const auto k1 = accelerations(start), k2 = accelerations(moved(k1, h / 2)), k3 = accelerations(moved(k2, h / 2)),
                k4 = accelerations(moved(k3, h));
-    for (std::size_t k = 0; k < count; ++k)
-        speed[k] = start[k] + h / 6.0 * (k1[k] + 2.0 * k2[k] + 2.0 * k3[k] + k4[k]);
+    Integrated result{start, true};
+    for (std::size_t k = 0; k < count; ++k) {
+        result.speed[k] = start[k] + h / 6.0 * (k1[k] + 2.0 * k2[k] + 2.0 * k3[k] + k4[k]);
+        // How fast the torque changes with speed against the step, and what the third order would have made of it.
+        const bool isStable = std::abs(k3[k] - k2[k]) <= kSteepest * std::abs(k2[k] - k1[k]);
+        const bool isSmooth = std::abs(k1[k] - k2[k] - k3[k] + k4[k]) * h / 6.0 <= kSpeedError * m_plant.motors[k].data.synchronousRadPerS;
+        result.isAccurate = result.isAccurate && isStable && isSmooth && start[k] * result.speed[k] >= 0.0;
+    }
     // What comes to zero within the step and would be held there stays there: friction changes its sign at zero.
-    std::vector<double> atZero = speed;
+    std::vector<double> atZero = result.speed;
     std::vector<bool> arrives(count, false);
     for (std::size_t k = 0; k < count; ++k)
         if (start[k] != 0.0 && start[k] * (start[k] + k1[k] * h) <= 0.0) {
@@ -159,12 +167,23 @@ std::vector<double> Run::integrated(double h) const
             atZero[k] = 0.0;
         }
     if (std::find(arrives.begin(), arrives.end(), true) != arrives.end()) {
+        result.isAccurate = false;
         const auto there = accelerations(atZero);
         for (std::size_t k = 0; k < count; ++k)
             if (arrives[k] && there[k] == 0.0)
-                speed[k] = 0.0;
+                result.speed[k] = 0.0;
     }
-    return speed;
+    return result;
+}
+
+Run::SpeedStep Run::speedStep(TimeNs event) const
+{
+    for (TimeNs longest = kLongestSpeedStepNs;; longest /= 2) {
+        const TimeNs gridEnd = (m_state.now / longest + 1) * longest, end = std::min(gridEnd, event);
+        Integrated result = integrated(secondsOf(end - m_state.now).si());
+        if (result.isAccurate || longest == kShortestSpeedStepNs)
+            return {end, std::move(result)};
+    }
 }
 
 std::vector<std::uint8_t> Run::zones() const
@@ -175,7 +194,7 @@ std::vector<std::uint8_t> Run::zones() const
         z.push_back(static_cast<std::uint8_t>((v >= c.data.dropOutV) + (v >= c.data.pickUpV)));
     }
     for (const PlantConverter& c : m_plant.converters)
-        z.push_back(std::abs(m_instant.alternatingV(c.inputP, c.inputQ)) >= c.data.lowestInputV);
+        z.push_back(network::magnitude(m_instant.alternatingV(c.inputP, c.inputQ)) >= c.data.lowestInputV);
     for (const PlantLamp& l : m_plant.lamps)
         z.push_back(lampCurrentA(l) >= l.data.visibleFrom * l.data.ratedA);
     for (std::size_t k = 0; k < m_plant.protections.size(); ++k)
@@ -195,34 +214,33 @@ std::vector<std::uint8_t> Run::zones() const
 
 bool Run::moveBy(TimeNs event, TimeNs until)
 {
-    const TimeNs gridEnd = (m_state.now / kSpeedStepNs + 1) * kSpeedStepNs;
-    const TimeNs end = std::min(gridEnd, event);
-    if (end > until) {
+    SpeedStep step = speedStep(event);
+    if (step.end > until) {
         m_state.now = until; // the speeds stay where they were at the step's beginning
         return true;
     }
     const std::vector<std::uint8_t> before = zones();
-    const State saved = m_state;
-    TimeNs step = end - m_state.now;
+    m_saved = m_state; // a member: its memory is used again
     while (true) {
-        const bool steady = stepSpeeds(step);
-        solve();
+        const TimeNs length = step.end - m_saved.now;
+        const bool steady = takeSpeeds(step.end, step.result.speed);
+        solveSpeeds();
         rebaseProtections();
         if (zones() == before)
             return !steady;
-        if (step <= kGridNs)
+        if (length <= kGridNs)
             return false;
-        m_state = saved;
-        solve();
-        step = std::max(kGridNs, step / 2 / kGridNs * kGridNs);
+        m_state = m_saved;
+        solveSpeeds();
+        step.end = m_state.now + std::max(kGridNs, length / 2 / kGridNs * kGridNs);
+        step.result = integrated(secondsOf(step.end - m_state.now).si());
     }
 }
 
-bool Run::stepSpeeds(TimeNs step)
+bool Run::takeSpeeds(TimeNs now, const std::vector<double>& speed)
 {
-    const double stepS = secondsOf(step).si();
-    const std::vector<double> speed = integrated(stepS);
-    m_state.now += step;
+    const double stepS = secondsOf(now - m_state.now).si();
+    m_state.now = now;
     bool steady = true;
     for (std::size_t k = 0; k < speed.size(); ++k) {
         const PlantMotor& m = m_plant.motors[k];

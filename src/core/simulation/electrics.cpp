@@ -133,6 +133,7 @@ void addConverters(const Plant& plant, const State& state, const Overlay& overla
         case ConverterMode::Limit:
         case ConverterMode::HoldUpLimit:
             dc.currentSources.push_back({converter.plus, converter.minus, data.limitA});
+            dc.impedances.push_back({converter.plus, converter.minus, kOpenOhm}); // its own leak, where nothing else takes the current
             break;
         }
     }
@@ -247,6 +248,14 @@ std::vector<std::uint8_t> fedTerminals(const Plant& plant, const State& state, c
     return fed;
 }
 
+Complex sumOf(const Electrics::PoleRow& row, const std::vector<Complex>& injections)
+{
+    Complex total{};
+    for (const auto& [node, share] : row.terms)
+        total += share * injections[at(node)];
+    return total;
+}
+
 } // namespace
 
 bool isClosed(const PlantLink& link, std::size_t index, const State& state, const Overlay& overlay)
@@ -298,20 +307,35 @@ std::shared_ptr<const Electrics> Workspace::electrics(const Plant& plant, const 
     e->alternatingPrepared = std::move(*acPrepared);
     e->directPrepared = std::move(*dcPrepared);
     e->directPrepared.solve({}, e->directSolution);
-    e->directCurrents = network::elementCurrents(dc, e->directPrepared, e->directSolution, {});
+    network::elementCurrents(dc, e->directPrepared, e->directSolution, {}, e->directCurrents);
     e->motorFed = fedTerminals(plant, state, overlay, *e);
     e->driveFeeds = driveFeeds(plant, *e);
-    const auto rowsOf = [&](const std::vector<int>& poles) {
+    std::vector<int> poles;
+    for (const PlantProtection& p : plant.protections)
+        poles.insert(poles.end(), p.data.poles.begin(), p.data.poles.end());
+    for (const PlantLogic& l : plant.logics)
+        if (const auto* monitor = std::get_if<PhaseMonitorLogic>(&l.data))
+            poles.insert(poles.end(), monitor->poles.begin(), monitor->poles.end());
+    auto rows = network::linkCurrentRows(ac, e->alternatingPrepared, poles, m_rows);
+    auto next = rows.begin();
+    const auto taken = [&next](std::size_t count) {
         std::vector<Electrics::PoleRow> list;
-        for (const auto& row : network::linkCurrentRows(ac, e->alternatingPrepared, poles))
-            list.push_back({row});
+        for (; count > 0; --count)
+            list.push_back({std::move(*next++)});
         return list;
     };
     for (const PlantProtection& p : plant.protections)
-        e->poleRows.push_back(rowsOf(p.data.poles));
+        e->poleRows.push_back(taken(p.data.poles.size()));
+    std::vector<Complex> direct;
+    network::nodeInjections(dc, e->directCurrents, direct);
+    for (const auto& list : e->poleRows) {
+        e->polesDirectA2.emplace_back();
+        for (const Electrics::PoleRow& row : list)
+            e->polesDirectA2.back().push_back(std::norm(sumOf(row, direct)));
+    }
     for (const PlantLogic& l : plant.logics) {
         const auto* monitor = std::get_if<PhaseMonitorLogic>(&l.data);
-        e->logicRows.push_back(monitor ? rowsOf(monitor->poles) : std::vector<Electrics::PoleRow>{});
+        e->logicRows.push_back(taken(monitor ? monitor->poles.size() : 0));
     }
     m_known.emplace(std::move(key), e);
     return e;
@@ -338,34 +362,26 @@ Instant solveInstant(const Plant& plant, const State& state, const Overlay& over
     return instant;
 }
 
-PoleCurrents poleCurrents(const Plant& plant, const Instant& instant, std::span<const double> slips)
+void fillPoleCurrents(const Plant& plant, const Instant& instant, std::span<const double> slips, PoleCurrents& result)
 {
     const Electrics& e = *instant.electrics;
-    const auto currents = network::elementCurrents(e.alternating, e.alternatingPrepared, instant.alternating, slips);
-    const auto ac = network::nodeInjections(e.alternating, currents);
-    const auto dc = network::nodeInjections(e.direct, e.directCurrents);
-    const auto sum = [](const Electrics::PoleRow& row, const std::vector<Complex>& injections) {
-        Complex total{};
-        for (const auto& [node, share] : row.terms)
-            total += share * injections[at(node)];
-        return total;
-    };
-    PoleCurrents result;
+    network::elementCurrents(e.alternating, e.alternatingPrepared, instant.alternating, slips, result.elements);
+    network::nodeInjections(e.alternating, result.elements, result.injections);
+    result.protections.resize(plant.protections.size());
     for (std::size_t p = 0; p < plant.protections.size(); ++p) {
-        std::vector<double> poles;
-        for (const Electrics::PoleRow& row : e.poleRows[p])
-            poles.push_back(std::sqrt(std::norm(sum(row, ac)) + std::norm(sum(row, dc))));
+        std::vector<double>& poles = result.protections[p];
+        poles.clear();
+        for (std::size_t k = 0; k < e.poleRows[p].size(); ++k)
+            poles.push_back(std::sqrt(std::norm(sumOf(e.poleRows[p][k], result.injections)) + e.polesDirectA2[p][k]));
         if (const int z = plant.protections[p].data.winding; z >= 0)
-            poles.push_back(std::hypot(std::abs(currents.impedances[at(z)]), std::abs(e.directCurrents.impedances[e.directFirst + at(z)])));
-        result.protections.push_back(std::move(poles));
+            poles.push_back(std::sqrt(std::norm(result.elements.impedances[at(z)]) + std::norm(e.directCurrents.impedances[e.directFirst + at(z)])));
     }
-    for (const auto& rows : e.logicRows) {
-        std::vector<Complex> poles;
-        for (const Electrics::PoleRow& row : rows)
-            poles.push_back(sum(row, ac));
-        result.logics.push_back(std::move(poles));
+    result.logics.resize(e.logicRows.size());
+    for (std::size_t l = 0; l < e.logicRows.size(); ++l) {
+        result.logics[l].clear();
+        for (const Electrics::PoleRow& row : e.logicRows[l])
+            result.logics[l].push_back(sumOf(row, result.injections));
     }
-    return result;
 }
 
 } // namespace ts

@@ -31,6 +31,7 @@ struct Electrics {
         std::vector<std::pair<int, double>> terms; ///< node, share
     };
     std::vector<std::vector<PoleRow>> poleRows; ///< by protection, by pole
+    std::vector<std::vector<double>> polesDirectA2; ///< square of the direct current in the same poles
     std::vector<std::vector<PoleRow>> logicRows; ///< by logic, by pole in line
     std::vector<DriveFeed> driveFeeds; ///< by motor
     std::size_t directFirst = 0; ///< where the plant's impedances begin in `direct`
@@ -46,6 +47,7 @@ private:
         std::size_t operator()(const std::vector<std::uint64_t>& key) const;
     };
     std::unordered_map<std::vector<std::uint64_t>, std::shared_ptr<const Electrics>, KeyHash> m_known;
+    network::RowMemory m_rows;
 };
 
 /// Value of a flow at a time not before its `since`. Pure.
@@ -64,11 +66,14 @@ struct Instant {
 };
 Instant solveInstant(const Plant& plant, const State& state, const Overlay& overlay, std::span<const double> slips, Workspace& workspace);
 
+/// Written again and again: its memory is used again.
 struct PoleCurrents {
     std::vector<std::vector<double>> protections; ///< RMS, alternating and direct part together, by pole or winding
     std::vector<std::vector<Complex>> logics; ///< alternating part, through the poles that a logic watches
+    network::ElementCurrents elements; ///< alternating part
+    std::vector<Complex> injections; ///< by node, alternating part
 };
-PoleCurrents poleCurrents(const Plant& plant, const Instant& instant, std::span<const double> slips);
+void fillPoleCurrents(const Plant& plant, const Instant& instant, std::span<const double> slips, PoleCurrents& result);
 
 /// True if the contact or wire is closed in this state with its faults.
 bool isClosed(const PlantLink& link, std::size_t index, const State& state, const Overlay& overlay);

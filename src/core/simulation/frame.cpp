@@ -129,7 +129,8 @@ Frame observe(const Plant& plant, const State& state, Workspace& workspace)
     }
     frame.nets = looksOf(plant, instant, frame.nodes);
 
-    const auto ac = network::elementCurrents(e.alternating, e.alternatingPrepared, instant.alternating, slips);
+    network::ElementCurrents ac;
+    network::elementCurrents(e.alternating, e.alternatingPrepared, instant.alternating, slips, ac);
     const auto acLinks = network::linkCurrents(e.alternating, e.alternatingPrepared, instant.alternating, ac);
     const auto dcLinks = network::linkCurrents(e.direct, e.directPrepared, e.directSolution, e.directCurrents);
     for (std::size_t l = 0; l < plant.links.size(); ++l)

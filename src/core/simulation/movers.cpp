@@ -84,7 +84,7 @@ void Run::scheduleMove(int m, int target)
 
 int Run::causeOf(const std::function<bool(const Instant&)>& isSo) const
 {
-    if (m_applied.size() < 2)
+    if (m_applied.size() < 2 || !m_findsCauses)
         return m_state.lastEvent;
     const auto holds = [&](const State& s) { return isSo(solveInstant(m_plant, s, m_overlay, m_slips, m_workspace)); };
     State before = m_state;
@@ -114,7 +114,7 @@ int Run::causeOfMove(int m) const
             const double limit = m_state.travel[at(m)] == 2 ? c.data.dropOutV : c.data.pickUpV;
             const bool attracted = coilVoltage(c) >= limit;
             return causeOf([&](const Instant& i) {
-                const double v = c.data.direct ? std::abs(i.directV(z.p, z.q)) : std::abs(i.alternatingV(z.p, z.q));
+                const double v = c.data.direct ? std::abs(i.directV(z.p, z.q)) : network::magnitude(i.alternatingV(z.p, z.q));
                 return (v >= limit) == attracted;
             });
         }

@@ -24,7 +24,7 @@ double Run::coilVoltage(const PlantCoil& c) const
     const PlantImpedance& z = m_plant.impedances[at(c.impedance)];
     if (m_overlay.impedance[at(c.impedance)] != 0 || (c.data.burnt >= 0 && m_state.travel[at(c.data.burnt)] == 2))
         return 0.0; // a broken or shorted winding pulls nothing
-    return c.data.direct ? std::abs(m_instant.directV(z.p, z.q)) : std::abs(m_instant.alternatingV(z.p, z.q));
+    return c.data.direct ? std::abs(m_instant.directV(z.p, z.q)) : network::magnitude(m_instant.alternatingV(z.p, z.q));
 }
 
 void Run::reactCoils()
@@ -40,7 +40,7 @@ bool Run::reactSupplies()
     bool changed = false;
     for (std::size_t k = 0; k < m_plant.converters.size(); ++k) {
         const PlantConverter& c = m_plant.converters[k];
-        const bool input = std::abs(m_instant.alternatingV(c.inputP, c.inputQ)) >= c.data.lowestInputV;
+        const bool input = network::magnitude(m_instant.alternatingV(c.inputP, c.inputQ)) >= c.data.lowestInputV;
         const double outputV = m_instant.directV(c.plus, c.minus);
         const ConverterMode before = m_state.converters[k];
         const bool limiting = before == ConverterMode::Limit || before == ConverterMode::HoldUpLimit;
@@ -148,7 +148,8 @@ double Run::anyV(int impedance) const
     if (impedance < 0)
         return 0.0;
     const PlantImpedance& z = m_plant.impedances[at(impedance)];
-    return std::hypot(m_instant.directV(z.p, z.q), std::abs(m_instant.alternatingV(z.p, z.q)));
+    const double direct = m_instant.directV(z.p, z.q);
+    return std::sqrt(direct * direct + std::norm(m_instant.alternatingV(z.p, z.q)));
 }
 
 LogicInputs Run::inputsOf(std::size_t k) const
@@ -260,7 +261,7 @@ double Run::lampCurrentA(const PlantLamp& lamp) const
     if (m_overlay.impedance[at(lamp.impedance)] != 0)
         return 0.0;
     const PlantImpedance& z = m_plant.impedances[at(lamp.impedance)];
-    const double direct = m_instant.directV(z.p, z.q), alternating = std::abs(m_instant.alternatingV(z.p, z.q));
+    const double direct = m_instant.directV(z.p, z.q), alternating = network::magnitude(m_instant.alternatingV(z.p, z.q));
     return std::hypot(direct, alternating) / lamp.data.ohm;
 }
 

@@ -22,6 +22,8 @@ private:
     bool settleWith(StimulusIt& next, StimulusIt end);
     bool settle();
     void solve();
+    /// Only speeds have changed: the topology is the one at hand.
+    void solveSpeeds();
     int record(Why why, int device, int slot, int from, int to, int cause, int net = -1, double si = 0.0);
     void apply(const Stimulus& s);
     /// A replaced fuse is new; a reset overload relay stays warm.
@@ -73,7 +75,17 @@ private:
     bool exceedsMagnetic(std::size_t k) const;
     void rebaseProtections();
     /// Speeds after h by RK4; only motors under the law Driven are integrated.
-    std::vector<double> integrated(double h) const;
+    struct Integrated {
+        std::vector<double> speed;
+        bool isAccurate = true;
+    };
+    Integrated integrated(double h) const;
+    /// A step from now: to an event, or to the next instant of the grid that it can reach accurately.
+    struct SpeedStep {
+        TimeNs end = 0;
+        Integrated result;
+    };
+    SpeedStep speedStep(TimeNs event) const;
     /// What would make a device react, as one comparable value; it must not change within a step of speed.
     std::vector<std::uint8_t> zones() const;
     /// Integrates driven motors towards the next event, one step at most; steps end on a fixed grid of time. A pause
@@ -81,11 +93,12 @@ private:
     /// device must react.
     bool moveBy(TimeNs event, TimeNs until);
     /// True if no driven motor changed its speed any more.
-    bool stepSpeeds(TimeNs step);
+    bool takeSpeeds(TimeNs now, const std::vector<double>& speeds);
     void markMotors();
 
     const Plant& m_plant;
     State& m_state;
+    State m_saved;
     Trace& m_trace;
     Workspace& m_workspace;
     Overlay m_overlay;
@@ -100,6 +113,7 @@ private:
     std::vector<Applied> m_applied;
     std::vector<int> m_reasonOf; ///< by mover: the event of its own logic that drives it, in this round; -1: none
     bool m_chatter = false;
+    bool m_findsCauses = true;
 };
 
 } // namespace ts

@@ -95,7 +95,8 @@ TEST(Solver, CurrentsAtEveryNodeAddUpToZero)
         ASSERT_TRUE(p) << "seed " << seed;
         Solution s;
         p->solve({}, s);
-        const ElementCurrents c = elementCurrents(n, *p, s, {});
+        ElementCurrents c;
+        elementCurrents(n, *p, s, {}, c);
         const auto links = linkCurrents(n, *p, s, c);
         std::vector<Complex> sum(24);
         const auto add = [&](int a, int b, Complex i) {
@@ -171,7 +172,9 @@ TEST(LinkCurrents, RunThroughALongRowOfContacts)
     ASSERT_TRUE(p);
     Solution s;
     p->solve({}, s);
-    const auto currents = linkCurrents(n, *p, s, elementCurrents(n, *p, s, {}));
+    ElementCurrents elements;
+    elementCurrents(n, *p, s, {}, elements);
+    const auto currents = linkCurrents(n, *p, s, elements);
     EXPECT_NEAR(currents[0].real(), 2.0, 1e-9);
     EXPECT_NEAR(currents[148].real(), 2.0, 1e-9);
     EXPECT_NEAR(currents[149].real(), 1.0, 1e-9);

@@ -1,0 +1,158 @@
+// Currents through ideal links, recovered inside each super-node: Kirchhoff's law with equal sharing.
+
+#include "core/network/solver.h"
+
+#include <Eigen/SparseCholesky>
+
+#include <cmath>
+#include <memory>
+
+namespace ts::network {
+namespace {
+
+std::size_t at(int i)
+{
+    return static_cast<std::size_t>(i);
+}
+
+} // namespace
+
+namespace {
+
+/// The nodes and closed links inside one super-node, with the factored Laplacian of unit conductances.
+/// The first node is the zero of the potential: in the reference's super-node it takes the balance.
+struct Inside {
+    std::vector<int> nodes, links;
+    std::vector<int> local; ///< by node, -1 for the first one
+    std::unique_ptr<Eigen::SimplicialLDLT<Eigen::SparseMatrix<double>>> laplacian; ///< null for a single node
+};
+
+Inside insideOf(const Network& n, const Prepared& p, int super)
+{
+    Inside in;
+    in.local.assign(at(n.nodeCount), -1);
+    for (int node = 0; node < n.nodeCount; ++node)
+        if (p.superNode(node) == super) {
+            in.local[at(node)] = static_cast<int>(in.nodes.size()) - 1;
+            in.nodes.push_back(node);
+        }
+    const auto size = static_cast<Eigen::Index>(in.nodes.size()) - 1;
+    std::vector<Eigen::Triplet<double>> entries;
+    for (std::size_t i = 0; i < n.links.size(); ++i) {
+        const Link& l = n.links[i];
+        if (!l.closed || l.p == l.q || p.superNode(l.p) != super)
+            continue;
+        in.links.push_back(static_cast<int>(i));
+        const int a = in.local[at(l.p)], b = in.local[at(l.q)];
+        if (a >= 0)
+            entries.emplace_back(a, a, 1.0);
+        if (b >= 0)
+            entries.emplace_back(b, b, 1.0);
+        if (a >= 0 && b >= 0) {
+            entries.emplace_back(a, b, -1.0);
+            entries.emplace_back(b, a, -1.0);
+        }
+    }
+    if (size > 0) {
+        Eigen::SparseMatrix<double> m(size, size);
+        m.setFromTriplets(entries.begin(), entries.end());
+        in.laplacian = std::make_unique<Eigen::SimplicialLDLT<Eigen::SparseMatrix<double>>>(m);
+    }
+    return in;
+}
+
+} // namespace
+
+namespace {
+
+constexpr std::size_t kMostRows = 20'000; ///< then the memory starts afresh
+
+LinkCurrentRow rowOf(const Network& n, const Prepared& p, const Link& link)
+{
+    const Inside in = insideOf(n, p, p.superNode(link.p));
+    // The Laplacian is symmetric: the row of phi(p) - phi(q) is one solve with +1 and -1.
+    Eigen::VectorXd rhs = Eigen::VectorXd::Zero(static_cast<Eigen::Index>(in.nodes.size()) - 1);
+    if (in.local[at(link.p)] >= 0)
+        rhs(in.local[at(link.p)]) += 1.0;
+    if (in.local[at(link.q)] >= 0)
+        rhs(in.local[at(link.q)]) -= 1.0;
+    const Eigen::VectorXd shares = in.laplacian->solve(rhs);
+    LinkCurrentRow row;
+    for (std::size_t i = 1; i < in.nodes.size(); ++i)
+        if (std::abs(shares(static_cast<Eigen::Index>(i) - 1)) > 1e-12)
+            row.emplace_back(in.nodes[i], shares(static_cast<Eigen::Index>(i) - 1));
+    return row;
+}
+
+} // namespace
+
+std::size_t RowMemory::Hash::operator()(const std::vector<int>& key) const
+{
+    std::size_t h = 0x9E3779B97F4A7C15ull;
+    for (int k : key)
+        h = (h ^ static_cast<std::size_t>(k)) * 0xBF58476D1CE4E5B9ull ^ (h >> 29);
+    return h;
+}
+
+std::vector<LinkCurrentRow> linkCurrentRows(const Network& n, const Prepared& p, std::span<const int> links, RowMemory& memory)
+{
+    std::vector<std::vector<int>> ends(at(p.superNodeCount())); // of the closed links in each super-node, in their order
+    for (const Link& l : n.links)
+        if (l.closed && l.p != l.q)
+            ends[at(p.superNode(l.p))].insert(ends[at(p.superNode(l.p))].end(), {l.p, l.q});
+    if (memory.rows.size() > kMostRows)
+        memory.rows.clear();
+    std::vector<LinkCurrentRow> rows(links.size());
+    for (std::size_t k = 0; k < links.size(); ++k) {
+        const Link& link = n.links[at(links[k])];
+        if (!link.closed || link.p == link.q)
+            continue;
+        std::vector<int> key = ends[at(p.superNode(link.p))];
+        key.insert(key.end(), {link.p, link.q});
+        auto known = memory.rows.find(key);
+        if (known == memory.rows.end())
+            known = memory.rows.emplace(std::move(key), rowOf(n, p, link)).first;
+        rows[k] = known->second;
+    }
+    return rows;
+}
+
+std::vector<Complex> linkCurrents(const Network& n, const Prepared& p, const Solution&, const ElementCurrents& elements)
+{
+    std::vector<Complex> injection;
+    nodeInjections(n, elements, injection);
+    std::vector<Complex> current(n.links.size(), Complex{});
+    std::vector<bool> wanted(at(p.superNodeCount()), false);
+    for (const Link& l : n.links)
+        if (l.closed && l.p != l.q)
+            wanted[at(p.superNode(l.p))] = true;
+    for (int s = 0; s < p.superNodeCount(); ++s) {
+        if (!wanted[at(s)])
+            continue;
+        const Inside in = insideOf(n, p, s);
+        if (s != 0) { // what leaks away is spread equally
+            Complex sum{};
+            for (int node : in.nodes)
+                sum += injection[at(node)];
+            for (int node : in.nodes)
+                injection[at(node)] -= sum / static_cast<double>(in.nodes.size());
+        }
+        if (!in.laplacian)
+            continue;
+        Eigen::MatrixXd rhs(static_cast<Eigen::Index>(in.nodes.size()) - 1, 2);
+        for (std::size_t i = 1; i < in.nodes.size(); ++i) {
+            rhs(static_cast<Eigen::Index>(i) - 1, 0) = injection[at(in.nodes[i])].real();
+            rhs(static_cast<Eigen::Index>(i) - 1, 1) = injection[at(in.nodes[i])].imag();
+        }
+        const Eigen::MatrixXd potential = in.laplacian->solve(rhs);
+        const auto phi = [&](int node) {
+            const int i = in.local[at(node)];
+            return i < 0 ? Complex{} : Complex(potential(i, 0), potential(i, 1));
+        };
+        for (int l : in.links)
+            current[at(l)] = phi(n.links[at(l)].p) - phi(n.links[at(l)].q);
+    }
+    return current;
+}
+
+} // namespace ts::network
