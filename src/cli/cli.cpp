@@ -62,6 +62,15 @@ int run(std::span<const std::string> arguments, std::ostream& out, std::ostream&
     sim->add_option("--scenario", request.scenario, "id or name; the first if left out");
     sim->add_option("--until", request.untilS, "end in simulated seconds")->check(CLI::Range(0.001, 3600.0));
     sim->add_option("--fault", request.faults, "SITE:MODE, present from the start; may be given more than once");
+    CLI::App* swept = add("sweep", "every fault at every moment, then second faults; structure and coverage as built", sweep);
+    json(swept);
+    swept->add_flag("--csv", request.csv, "a line for each fault and moment");
+    swept->add_option("--function", request.function, "id or name of the safety function; the first if left out");
+    swept->add_flag("--single", request.singlesOnly, "no second faults");
+    swept->add_flag("--no-excluded", request.withoutExcluded, "excluded faults are not run");
+    swept->add_option("--threads", request.threads, "0: as many as the machine has")->check(CLI::Range(0, 256));
+    swept->add_option("--shard", request.shard, "n/m: of the second faults only the n-th of m parts; with --json, to be merged");
+    swept->add_option("--merge", request.merge, "JSON results of all parts, put together");
     CLI::App* rep = add("report", "self-contained HTML", report);
     rep->add_option("-o,--output", request.output, "file to write; standard output if left out");
     CLI::App* drawing = add("draw", "the control circuit as SVG, fonts inside", draw);

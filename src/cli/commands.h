@@ -25,6 +25,11 @@ struct Request {
     std::vector<std::string> with; ///< new, change: NAME=WORD
     std::string devices, wires, parts; ///< lists to read or write
     std::string at, what; ///< change: target and offer
+    std::string function; ///< sweep: id or name; empty: the first
+    std::string shard; ///< sweep: "2/5"
+    std::vector<std::string> merge; ///< sweep: JSON of all shards
+    int threads = 0; ///< sweep; 0: as many as the machine has
+    bool csv = false, singlesOnly = false, withoutExcluded = false; ///< sweep
     bool power = false, ladder = false; ///< draw: which circuit, and how the control circuit is drawn
 };
 
@@ -37,6 +42,7 @@ struct Session {
 int check(const Request&, Session&);
 int levels(const Request&, Session&);
 int simulate(const Request&, Session&);
+int sweep(const Request&, Session&);
 int report(const Request&, Session&);
 int draw(const Request&, Session&);
 int change(const Request&, Session&);

@@ -1,0 +1,296 @@
+// sweep FILE: every fault at every moment, then second faults; what the wiring really is, held against the claim.
+
+#include "cli/commands.h"
+#include "core/analysis/fault_analysis.h"
+#include "core/io/dossier_file.h"
+#include "wording/fault_texts.h"
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include <charconv>
+#include <fstream>
+
+namespace ts::cli {
+namespace {
+
+using namespace faults;
+using Json = nlohmann::ordered_json;
+
+std::size_t at(int i)
+{
+    return static_cast<std::size_t>(i);
+}
+
+std::string wordOf(std::string_view before, std::string_view name)
+{
+    return wording::word(std::string(before) + std::string(name)).toStdString();
+}
+
+Expected<const SafetyFunction*> chosen(const Dossier& d, const std::string& name)
+{
+    if (d.functions.empty())
+        return failure(ErrorCode::NotFound, message("sweep.none"));
+    std::string known;
+    for (const SafetyFunction& f : d.functions) {
+        if (name.empty() || f.name == name || std::to_string(f.id.value) == name)
+            return &f;
+        known += fmt::format("{}{} ({})", known.empty() ? "" : ", ", f.id.value, f.name);
+    }
+    return failure(ErrorCode::NotFound, message("sweep.no_function", {name, known}));
+}
+
+/// "2/5": the second of five.
+Expected<void> readShard(const std::string& text, SweepOptions& options)
+{
+    if (text.empty())
+        return {};
+    const std::size_t slash = text.find('/');
+    int n = 0, of = 0;
+    const char *begin = text.data(), *end = begin + text.size();
+    if (slash != std::string::npos) {
+        std::from_chars(begin, begin + slash, n);
+        const auto read = std::from_chars(begin + slash + 1, end, of);
+        if (read.ptr != end)
+            of = 0;
+    }
+    if (n < 1 || of < n || of > 1000)
+        return failure(ErrorCode::Refused, message("sweep.bad_shard", {text}));
+    options.shard = n - 1;
+    options.shards = of;
+    return {};
+}
+
+Json jsonOf(const RunResult& r, Outcome outcome, const Plant& plant)
+{
+    Json j{{"outcome", nameOf(outcome)}, {"loss", nameOf(r.loss)}};
+    if (r.loss != Loss::None)
+        j["lost"] = plant.devices[at(r.lostMotor)].tag;
+    j["noticed"] = nameOf(r.notice.when);
+    j["grade"] = nameOf(r.notice.grade);
+    if (r.notice.device >= 0)
+        j["by"] = plant.devices[at(r.notice.device)].tag;
+    j["blocks_restart"] = r.blocks;
+    return j;
+}
+
+Json jsonOf(const Sweep& s, const Plant& plant)
+{
+    Json list = Json::array();
+    for (std::size_t k = 0; k < s.faults.size(); ++k) {
+        const SweptFault& f = s.faults[k];
+        const FaultOutcome& o = s.outcomes[k];
+        Json j{{"fault", f.id}, {"group", f.group}, {"outcome", nameOf(o.overall)}, {"excluded", f.isExcluded}, {"may_be_excluded_under", f.table}};
+        if (o.isRun)
+            for (Moment m : kMoments)
+                j["moments"][std::string(nameOf(m))] = jsonOf(o.runs[static_cast<std::size_t>(m)], o.outcomes[static_cast<std::size_t>(m)], plant);
+        if (o.mate >= 0)
+            j["counts_with"] = s.faults[at(o.mate)].id;
+        if (o.hides >= 0)
+            j["hides"] = s.faults[at(o.hides)].id;
+        if (!o.forgottenBy.empty())
+            j["forgotten_by"] = o.forgottenBy;
+        list.push_back(std::move(j));
+    }
+    return list;
+}
+
+Json pairsOf(const Sweep& s, const Plant& plant)
+{
+    Json list = Json::array();
+    for (const FaultPair& p : s.pairs)
+        list.push_back({{"first", s.faults[at(p.first)].id}, {"second", s.faults[at(p.second)].id}, {"moment", nameOf(p.moment)}, {"first_is_hidden", p.firstIsHidden},
+            {"loss", nameOf(p.run.loss)}, {"lost", plant.devices[at(p.run.lostMotor)].tag}});
+    return list;
+}
+
+Json builtOf(const FaultAnalysis& a, const Circuit& circuit)
+{
+    Json list = Json::array();
+    for (const SubsystemBuilt& b : a.built.subsystems) {
+        Json parts = Json::array();
+        for (const auto& channel : b.channels)
+            for (const PartCoverage& p : channel)
+                parts.push_back({{"device", circuit.device(p.device) ? circuit.device(p.device)->tag : "?"}, {"role", p.role}, {"claimed", p.claimed},
+                    {"built", p.built ? Json(*p.built) : Json()}});
+        list.push_back({{"name", b.name}, {"structure", nameOf(b.verdict.structure)}, {"without_exclusions", nameOf(b.withoutExclusions)}, {"parts", parts}});
+    }
+    return list;
+}
+
+void printJson(const FaultAnalysis& a, const Plant& plant, const Circuit& circuit, const SweepOptions& options, Session& s)
+{
+    Json compared = Json::array();
+    for (const ComparedSubsystem& c : a.compared)
+        compared.push_back({{"name", c.name}, {"dc_avg_as_built", c.coverage ? Json(*c.coverage) : Json()}, {"pfhd_markov_per_hour", c.pfhdPerHour ? Json(*c.pfhdPerHour) : Json()}});
+    Json findings = Json::array();
+    for (const Finding& f : a.findings)
+        findings.push_back(wording::sentence(f.what).toStdString());
+    print({{"format", "sweep-1"}, {"function", a.sweep.function.value}, {"shard", options.shard + 1}, {"shards", options.shards}, {"runs", a.sweep.runCount},
+              {"pair_runs", a.sweep.pairRunCount}, {"has_pairs", a.sweep.hasPairs}, {"run_down_s", a.sweep.runDownS}, {"worst_rest_s", a.sweep.worstRestS},
+              {"skipped_in_pairs", a.sweep.skippedCount}, {"checked_of_skipped", a.sweep.checkedCount}, {"not_running", a.sweep.notRunning},
+              {"subsystems", builtOf(a, circuit)}, {"structure", nameOf(a.built.whole.structure)}, {"structure_without_exclusions", nameOf(a.built.wholeWithoutExclusions)},
+              {"comparison", compared}, {"findings", findings}, {"faults", jsonOf(a.sweep, plant)}, {"pairs", pairsOf(a.sweep, plant)}},
+        s);
+}
+
+/// A cell that a spreadsheet would take for a formula gets an apostrophe; quotes are doubled.
+std::string cell(std::string text)
+{
+    if (!text.empty() && std::string_view("=+-@").find(text.front()) != std::string_view::npos)
+        text.insert(text.begin(), '\'');
+    for (std::size_t k = text.find('"'); k != std::string::npos; k = text.find('"', k + 2))
+        text.insert(k, 1, '"');
+    return '"' + text + '"';
+}
+
+void printCsv(const FaultAnalysis& a, const Plant& plant, const Circuit& circuit, Session& s)
+{
+    s.out << "fault,words,group,moment,outcome,what,excluded\n";
+    for (std::size_t k = 0; k < a.sweep.faults.size(); ++k)
+        for (Moment m : kMoments) {
+            const SweptFault& f = a.sweep.faults[k];
+            const FaultOutcome& o = a.sweep.outcomes[k];
+            const auto i = static_cast<std::size_t>(m);
+            s.out << cell(f.id) << ',' << cell(wording::sweptFaultText(f, circuit).toStdString()) << ',' << cell(f.group) << ',' << nameOf(m) << ','
+                  << nameOf(o.outcomes[i]) << ',' << cell(o.isRun ? wording::runText(o.runs[i], plant).toStdString() : "") << ',' << (f.isExcluded ? "yes" : "no") << '\n';
+        }
+}
+
+void printText(const FaultAnalysis& a, const SafetyFunction& function, const Plant& plant, Session& s)
+{
+    s.out << function.name << '\n';
+    for (Outcome o : {Outcome::Lost, Outcome::Undecided, Outcome::Hidden, Outcome::Caught, Outcome::Safe, Outcome::NotRun})
+        s.out << fmt::format("  {:<10} {}\n", wordOf("outcome.", nameOf(o)), a.sweep.count(o, false));
+    s.out << fmt::format("  {:<10} {}\n", "excluded", std::count_if(a.sweep.faults.begin(), a.sweep.faults.end(), [](const SweptFault& f) { return f.isExcluded; }));
+    for (Outcome o : {Outcome::Lost, Outcome::Undecided, Outcome::Hidden, Outcome::Caught})
+        for (std::size_t k = 0; k < a.sweep.faults.size(); ++k) {
+            const FaultOutcome& x = a.sweep.outcomes[k];
+            if (x.overall != o || a.sweep.faults[k].isExcluded)
+                continue;
+            const auto worst = static_cast<std::size_t>(std::find(x.outcomes.begin(), x.outcomes.end(), o) - x.outcomes.begin());
+            s.out << fmt::format("{}: {}  ({}): {}", wordOf("outcome.", nameOf(o)), a.sweep.faults[k].id, wordOf("moment.", nameOf(kMoments[worst])),
+                wording::runText(x.runs[worst], plant).toStdString());
+            if (x.mate >= 0)
+                s.out << "; counts with " << a.sweep.faults[at(x.mate)].id;
+            if (!x.forgottenBy.empty())
+                s.out << "; forgotten by: " << x.forgottenBy;
+            s.out << '\n';
+        }
+    s.out << '\n';
+    for (const SubsystemBuilt& b : a.built.subsystems)
+        s.out << fmt::format("{}: {} (nothing excluded: {})\n", b.name, wordOf("structure.", nameOf(b.verdict.structure)), wordOf("structure.", nameOf(b.withoutExclusions)));
+    for (const ComparedSubsystem& c : a.compared)
+        if (c.pfhdPerHour)
+            s.out << fmt::format("{}: DCavg {} as built, PFHd {} by the Markov model (for comparison, not the result of ISO 13849-1)\n", c.name,
+                wording::number(*c.coverage, "%").toStdString(), wording::number(*c.pfhdPerHour, "1/h").toStdString());
+    for (const Finding& f : a.findings)
+        s.out << '\n' << wording::sentence(f.what).toStdString() << '\n' << "  what to do: " << wording::sentence(f.mend).toStdString() << '\n';
+    s.out << fmt::format("\n{} runs with one fault, {} with two\n", a.sweep.runCount, a.sweep.pairRunCount) << wording::word("caution.text").toStdString() << '\n';
+}
+
+Unexpected badPart(const std::string& path, const std::string& why)
+{
+    return failure(ErrorCode::Refused, message("sweep.bad_part", {path, why}));
+}
+
+/// The second faults of one shard's JSON output.
+Expected<void> addPart(const std::string& path, const Sweep& sweep, std::vector<bool>& seen, SecondFaults& found)
+{
+    std::ifstream file(path);
+    const Json json = Json::parse(file, nullptr, false);
+    if (!file.is_open() || json.is_discarded() || !json.is_object() || json.value("format", Json()) != "sweep-1")
+        return badPart(path, "sweep-1");
+    const auto number = [&json](const char* key) { return json.contains(key) && json[key].is_number_integer() ? json[key].get<long long>() : -1; };
+    if (number("function") != sweep.function.value || !json.contains("faults") || !json["faults"].is_array() || json["faults"].size() != sweep.faults.size()
+        || !json.contains("pairs") || !json["pairs"].is_array())
+        return badPart(path, "function, faults, pairs");
+    const long long shard = number("shard"), shards = number("shards");
+    if (shards < 1 || shards > 1000 || shard < 1 || shard > shards || (!seen.empty() && static_cast<long long>(seen.size()) != shards))
+        return badPart(path, "shard");
+    seen.resize(static_cast<std::size_t>(shards));
+    seen[static_cast<std::size_t>(shard) - 1] = true;
+    const auto place = [&](const Json& id) {
+        const SweptFault* f = id.is_string() ? faultNamed(sweep.faults, id.get<std::string>()) : nullptr;
+        return f ? static_cast<int>(f - sweep.faults.data()) : -1;
+    };
+    const auto plantName = [&](const Json& j, const char* key) { return j.contains(key) && j[key].is_string() ? j[key].get<std::string>() : std::string(); };
+    for (const Json& p : json["pairs"]) {
+        FaultPair pair{p.is_object() ? place(p.value("first", Json())) : -1, p.is_object() ? place(p.value("second", Json())) : -1};
+        if (pair.first < 0 || pair.second < 0)
+            return badPart(path, "pairs");
+        for (Moment m : kMoments)
+            if (nameOf(m) == plantName(p, "moment"))
+                pair.moment = m;
+        pair.firstIsHidden = p.value("first_is_hidden", false);
+        for (int l = 0; l <= static_cast<int>(Loss::StartsAlone); ++l)
+            if (nameOf(static_cast<Loss>(l)) == plantName(p, "loss"))
+                pair.run.loss = static_cast<Loss>(l);
+        pair.run.lostMotor = 0;
+        found.pairs.push_back(pair);
+    }
+    for (const Json& f : json["faults"])
+        if (f.is_object() && f.contains("hides")) {
+            const int fault = place(f.value("fault", Json())), other = place(f["hides"]);
+            if (fault < 0 || other < 0)
+                return badPart(path, "hides");
+            found.hides.emplace_back(fault, other);
+        }
+    found.runCount += static_cast<std::size_t>(std::max(0LL, number("pair_runs")));
+    return {};
+}
+
+Expected<Sweep> merged(const std::vector<std::string>& parts, Sweep sweep)
+{
+    SecondFaults found;
+    std::vector<bool> seen;
+    for (const std::string& path : parts)
+        if (auto ok = addPart(path, sweep, seen, found); !ok)
+            return Unexpected{ok.error()};
+    for (std::size_t k = 0; k < seen.size(); ++k)
+        if (!seen[k])
+            return failure(ErrorCode::Refused, message("sweep.missing_part", {static_cast<long long>(k + 1), static_cast<long long>(seen.size())}));
+    return withSecondFaults(std::move(sweep), found);
+}
+
+} // namespace
+
+int sweep(const Request& r, Session& s)
+{
+    const auto file = io::loadDossier(r.file);
+    if (!file)
+        return fail(file.error(), s);
+    const auto function = chosen(file->dossier, r.function);
+    if (!function)
+        return fail(function.error(), s);
+    SweepOptions options;
+    options.threads = r.threads;
+    options.withPairs = !r.singlesOnly && r.merge.empty();
+    options.withExcluded = !r.withoutExcluded;
+    if (auto ok = readShard(r.shard, options); !ok)
+        return fail(ok.error(), s);
+    std::size_t told = 0;
+    const auto listener = [&](const SweepProgress& p) {
+        const std::size_t percent = p.total ? 100 * p.done / p.total : 100;
+        if (percent / 10 != told || p.done == p.total) {
+            told = percent / 10;
+            s.err << (p.stage == SweepProgress::Stage::Single ? "single faults: " : "second faults: ") << percent << " %\n";
+        }
+    };
+    auto swept = faults::sweep(file->dossier, **function, options, listener, s.stop);
+    if (swept && !r.merge.empty())
+        swept = merged(r.merge, std::move(*swept));
+    if (!swept)
+        return fail(swept.error(), s);
+    const FaultAnalysis analysis = analysedSweep(file->dossier, **function, std::move(*swept));
+    const Plant plant = *compile(file->dossier.circuit);
+    if (r.json)
+        printJson(analysis, plant, file->dossier.circuit, options, s);
+    else if (r.csv)
+        printCsv(analysis, plant, file->dossier.circuit, s);
+    else
+        printText(analysis, **function, plant, s);
+    return analysis.findings.empty() ? kInOrder : kFindings;
+}
+
+} // namespace ts::cli

@@ -1,0 +1,183 @@
+#include "core/faults/cycle.h"
+
+#include "core/simulation/scenario_run.h"
+
+#include <algorithm>
+
+namespace ts::faults {
+namespace {
+
+std::size_t at(int i)
+{
+    return static_cast<std::size_t>(i);
+}
+
+constexpr TimeNs kMs = 1'000'000, kS = 1000 * kMs;
+constexpr TimeNs kLongestRunDown = 600 * kS;
+constexpr TimeNs kBeforeDemand = 10 * kMs; ///< "just before": so short that nothing but the fault itself can act
+constexpr TimeNs kSettling = 2 * kS; ///< "running": so long before the demand that a device can notice
+constexpr TimeNs kBeforeStart = kS / 2;
+
+Unexpected refused(const char* id)
+{
+    return failure(ErrorCode::Refused, message(id));
+}
+
+struct Trigger {
+    Stimulus operate, back;
+};
+
+Expected<Trigger> triggerOf(const Plant& plant, const Dossier& dossier, const SafetyFunction& function)
+{
+    const Device* device = dossier.circuit.device(function.trigger.device);
+    if (!device)
+        return refused("stop.no_demand");
+    const auto operate = stimulusFor(plant, device->tag, function.trigger.action, 0);
+    if (!operate)
+        return Unexpected{operate.error()};
+    Trigger t{*operate, *operate};
+    const MoverSpec& mover = plant.movers[at(operate->slot)].spec;
+    for (const auto& [word, what] : plant.devices[at(plant.deviceIndex(device->tag))].actions)
+        if (what.first == operate->slot && what.second == mover.initial && (t.back.target != mover.initial || word != "release")) {
+            t.back.target = what.second;
+            t.back.letGo = word == "release";
+        }
+    if (t.back.target == t.operate.target)
+        return refused("sweep.no_way_back");
+    return t;
+}
+
+bool isAtRest(const State& state, const std::vector<int>& motors)
+{
+    return std::all_of(motors.begin(), motors.end(), [&](int m) { return state.motorMode[at(m)] == MotorMode::AtRest; });
+}
+
+struct Healthy {
+    TimeNs runDown = 0, firstStart = 0;
+};
+
+/// How long the healthy circuit needs from the demand to the rest of all motors, and what starts the first one.
+Expected<Healthy> healthyRun(const Plant& plant, const Cycle& cycle, Workspace& workspace, std::stop_token stop)
+{
+    State state = initialState(plant);
+    Trace trace;
+    const TimeNs demand = cycle.goes[0].demand;
+    for (TimeNs until = demand; until <= demand + kLongestRunDown; until += until == demand ? kS : 10 * kS) {
+        const auto rest = std::find_if(cycle.stimuli.begin(), cycle.stimuli.end(),
+            [&](const Stimulus& s) { return s.at > state.now || (!state.isSettled && s.at == state.now); });
+        const Pause pause = advance(plant, state, {rest, cycle.stimuli.end()}, {until, stop, {}, false}, trace, workspace);
+        if (pause == Pause::Cancelled)
+            return failure(ErrorCode::Cancelled, message("run.cancelled"));
+        if (pause == Pause::Chatter)
+            return refused("stop.chatter");
+        if (until > demand && isAtRest(state, cycle.motors)) {
+            TimeNs last = demand, turns = demand;
+            for (const Event& e : trace.events) {
+                if (std::find(cycle.motors.begin(), cycle.motors.end(), e.slot) == cycle.motors.end())
+                    continue;
+                if (e.why == Why::AtRest && e.at > demand)
+                    last = e.at;
+                if (e.why == Why::Turning)
+                    turns = std::min(turns, e.at);
+            }
+            const auto starts = std::find_if(cycle.startUp.rbegin(), cycle.startUp.rend(), [turns](TimeNs t) { return t <= turns; });
+            return Healthy{last - demand, starts == cycle.startUp.rend() ? demand : *starts};
+        }
+    }
+    return refused("sweep.never_rests");
+}
+
+void addStartUp(std::vector<Stimulus>& all, const std::vector<Stimulus>& startUp, TimeNs later)
+{
+    for (Stimulus s : startUp) {
+        s.at += later;
+        all.push_back(s);
+    }
+}
+
+void addAt(std::vector<Stimulus>& all, Stimulus s, TimeNs when)
+{
+    s.at = when;
+    all.push_back(s);
+}
+
+} // namespace
+
+std::string_view nameOf(Moment moment)
+{
+    constexpr std::array<std::string_view, 5> names{"at_rest", "running", "just_before", "with_demand", "at_reset"};
+    return names[static_cast<std::size_t>(moment)];
+}
+
+TimeNs Cycle::at(Moment moment) const
+{
+    switch (moment) {
+    case Moment::AtRest: return atRest;
+    case Moment::Running: return running;
+    case Moment::JustBefore: return justBefore;
+    case Moment::WithDemand: return goes[0].demand;
+    case Moment::AtReset: break;
+    }
+    return goes[1].begins;
+}
+
+Expected<Cycle> cycleOf(const Plant& plant, const Dossier& dossier, const SafetyFunction& function, ScenarioId scenarioId, Workspace& workspace,
+    std::stop_token stop)
+{
+    const Scenario* scenario = dossier.scenario(std::to_string(scenarioId.value));
+    if (!scenario)
+        return refused("stop.no_scenario");
+    const auto trigger = triggerOf(plant, dossier, function);
+    if (!trigger)
+        return Unexpected{trigger.error()};
+    auto steps = stimuliOf(plant, *scenario);
+    if (!steps)
+        return Unexpected{steps.error()};
+    const auto demand = std::find_if(steps->begin(), steps->end(), [&](const Stimulus& s) {
+        return s.kind == Stimulus::Kind::Drive && s.slot == trigger->operate.slot && s.target == trigger->operate.target;
+    });
+    if (demand == steps->end())
+        return refused("stop.no_demand");
+    std::vector<Stimulus> startUp(steps->begin(), demand);
+    const TimeNs shift = startUp.empty() || startUp.front().at >= kBeforeStart ? 0 : kBeforeStart; // the supply comes up first
+    for (Stimulus& s : startUp)
+        s.at += shift;
+
+    Cycle cycle;
+    for (DeviceId id : function.mustRest)
+        for (std::size_t m = 0; m < plant.motors.size(); ++m)
+            if (plant.devices[at(plant.motors[m].device)].id == id)
+                cycle.motors.push_back(static_cast<int>(m));
+    if (cycle.motors.empty())
+        return refused("stop.no_motor");
+    const TimeNs lastStart = startUp.empty() ? 0 : startUp.back().at;
+    const TimeNs first = std::max(demand->at + shift, lastStart + kBeforeStart);
+    cycle.goes[0].demand = first;
+    for (const Stimulus& s : startUp)
+        cycle.startUp.push_back(s.at);
+    cycle.atRest = startUp.empty() ? kBeforeStart / 2 : startUp.front().at - kBeforeStart / 2;
+    cycle.justBefore = first - kBeforeDemand;
+    cycle.running = std::min(cycle.justBefore, first - std::min(kSettling, (first - lastStart) / 2));
+
+    addStartUp(cycle.stimuli, startUp, 0);
+    addAt(cycle.stimuli, trigger->operate, first);
+    const auto healthy = healthyRun(plant, cycle, workspace, stop);
+    if (!healthy)
+        return Unexpected{healthy.error()};
+    cycle.runDown = healthy->runDown;
+    cycle.firstStart = healthy->firstStart;
+    const TimeNs watch = (2 * cycle.runDown + 10 * kS) / kMs * kMs;
+    cycle.goes[0].released = first + watch;
+    addAt(cycle.stimuli, trigger->back, cycle.goes[0].released);
+    const TimeNs again = (cycle.goes[0].released + 2 * kS - (startUp.empty() ? 0 : startUp.front().at - kBeforeStart)) / kMs * kMs; // added to every time of the first go
+    cycle.goes[1] = {cycle.goes[0].released + kS, first + again, first + again + watch};
+    addStartUp(cycle.stimuli, startUp, again);
+    addAt(cycle.stimuli, trigger->operate, cycle.goes[1].demand);
+    addAt(cycle.stimuli, trigger->back, cycle.goes[1].released);
+    cycle.restarts = cycle.goes[1].released + kS;
+    addStartUp(cycle.stimuli, startUp, 2 * again);
+    cycle.end = lastStart + 2 * again + kS;
+    return cycle;
+}
+
+} // namespace ts::faults

@@ -1,0 +1,42 @@
+#pragma once
+// Every fault that is put into a circuit, one line each, with its variants and whether it may be left out. What one
+// fault does to a circuit is in simulation/fault.h; what comes of it is in sweep.h.
+
+#include "core/model/dossier.h"
+#include "core/simulation/plant.h"
+#include "core/simulation/state.h"
+
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace ts::faults {
+
+enum class Family { Part, Wire, Short };
+
+struct SweptFault {
+    std::string id; ///< "Q1/main:welded", "wire/46:open", "Q1:A1+Q9:A1:short"
+    std::string group; ///< what it is listed under: a device's tag, or the route of a short
+    std::string element, mode; ///< words: "11-12", "does_not_open"; for a short "Q1:A1+Q9:A1", "short"
+    Family family = Family::Part;
+    std::vector<DeviceId> devices; ///< the part, or all whose terminals are on the wire or nets
+    std::vector<std::vector<Fault>> variants; ///< ways in which it can happen; the worst one counts
+    std::vector<RouteId> routes; ///< of a short: where the two nets lie beside each other
+    std::string table; ///< of ISO 13849-2, under which it may be excluded; empty: never
+    std::string condition; ///< that must hold for that, a row of failure_modes.csv
+    bool isExcluded = false;
+    std::string reason; ///< of the exclusion
+};
+
+/// All faults of the kinds on all devices, every wire open, and every short between two nets, or a net and earth, that
+/// share a route; in order of devices, wires, nets. Exclusions of the dossier are marked, not removed; a broken mirror
+/// or linked contact is marked by itself. Source: ISO 13849-2 tables D.1 to D.8, failure_modes.csv.
+std::vector<SweptFault> faultList(const Plant& plant, const Dossier& dossier);
+
+/// The fault of this id, or null.
+const SweptFault* faultNamed(const std::vector<SweptFault>& list, std::string_view id);
+
+/// Exclusions of the dossier that name no fault and no route of the circuit.
+std::vector<std::string> emptyExclusions(const std::vector<SweptFault>& list, const Dossier& dossier);
+
+} // namespace ts::faults

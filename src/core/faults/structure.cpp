@@ -1,0 +1,180 @@
+#include "core/faults/structure.h"
+
+#include "core/library/table.h"
+
+#include <algorithm>
+#include <set>
+
+namespace ts::faults {
+namespace {
+
+constexpr double kBestCoverage = 0.99; ///< ISO 13849-1 annex E: no measure has more
+
+bool losesStopAlone(const FaultOutcome& o)
+{
+    return std::any_of(o.runs.begin(), o.runs.end(), [](const RunResult& r) { return isStopLost(r.loss); });
+}
+
+bool isUndecided(const FaultOutcome& o)
+{
+    return std::any_of(o.runs.begin(), o.runs.end(), [](const RunResult& r) { return r.isUndecided; });
+}
+
+/// Faults that make a loss of the stop together with another one.
+std::set<int> stopMates(const Sweep& s)
+{
+    std::set<int> mates;
+    for (const FaultPair& p : s.pairs)
+        if (isStopLost(p.run.loss))
+            mates.insert({p.first, p.second});
+    for (std::size_t k = 0; k < s.outcomes.size(); ++k)
+        if (const int other = s.outcomes[k].hides; other >= 0 && mates.contains(other))
+            mates.insert(static_cast<int>(k));
+    return mates;
+}
+
+/// At no moment anything that blocks, or it can be forgotten.
+bool staysHidden(const FaultOutcome& o)
+{
+    return o.overall == Outcome::Hidden;
+}
+
+template <class Belongs>
+StructureVerdict verdictOf(const Sweep& s, const std::set<int>& mates, bool withExcluded, const Belongs& belongs)
+{
+    StructureVerdict v;
+    bool isUnknown = !s.hasPairs;
+    for (std::size_t k = 0; k < s.faults.size(); ++k) {
+        const FaultOutcome& o = s.outcomes[k];
+        const bool excluded = s.faults[k].isExcluded;
+        if ((excluded && !withExcluded) || !belongs(s.faults[k]))
+            continue;
+        const int place = static_cast<int>(k);
+        if (!o.isRun || isUndecided(o))
+            isUnknown = true;
+        else if (losesStopAlone(o))
+            v.alone.push_back(place);
+        else if (staysHidden(o) && (excluded || mates.contains(place))) // what is excluded is not tried in pairs: the worst is taken
+            v.hidden.push_back(place);
+    }
+    v.structure = !v.alone.empty() ? Structure::OneChannel
+        : !v.hidden.empty()        ? Structure::SingleFaultTolerated
+        : isUnknown                ? Structure::Unknown
+                                   : Structure::AccumulationTolerated;
+    return v;
+}
+
+/// "contact 11-12" is the part's element 11-12; what moves all contacts counts for each.
+bool isOfRole(const SweptFault& fault, const std::string& role)
+{
+    const bool isContact = fault.element.find('-') != std::string::npos;
+    if (role.find('-') == std::string::npos)
+        return !isContact; // "main poles": everything but the auxiliary contacts
+    return !isContact || role.find(fault.element) != std::string::npos;
+}
+
+double annexLimit(const std::string& measure)
+{
+    const Table& t = dcMeasuresTable();
+    for (std::size_t row = 0; row < t.rowCount(); ++row)
+        if (std::string(t.cell(row, "stage")) + "|" + std::string(t.cell(row, "measure")) == measure)
+            return std::min(kBestCoverage, t.number(row, "dc_max").value_or(0.0));
+    return kBestCoverage;
+}
+
+PartCoverage coverageOf(const Sweep& s, const std::set<int>& mates, const ClaimedPart& part)
+{
+    PartCoverage c{part.device, part.role, part.dc, {}, {}};
+    bool isDangerous = false;
+    for (std::size_t k = 0; k < s.faults.size(); ++k) {
+        const SweptFault& f = s.faults[k];
+        if (f.family != Family::Part || f.isExcluded || f.devices.front() != part.device || !isOfRole(f, part.role))
+            continue;
+        const FaultOutcome& o = s.outcomes[k];
+        const bool lost = losesStopAlone(o);
+        if (!lost && !mates.contains(static_cast<int>(k)))
+            continue;
+        isDangerous = true;
+        // Forgotten with the supply only, it is noticed anew at every demand: that is what coverage counts.
+        const bool isNoticedAgain = o.forgottenBy.empty() || o.forgottenBy == kForgottenBySupply;
+        const bool covered = !lost && isNoticedAgain && std::all_of(o.runs.begin(), o.runs.end(), [](const RunResult& r) { return r.blocks; })
+            && std::all_of(o.runs.begin(), o.runs.end(), [](const RunResult& r) { return r.notice.grade == Grade::Automatic; });
+        if (!covered)
+            c.uncovered.push_back(static_cast<int>(k));
+    }
+    // Shares of the modes have no source (failure_modes.csv): one dangerous mode that is not covered counts as all of them.
+    if (isDangerous && s.hasPairs)
+        c.built = c.uncovered.empty() ? annexLimit(part.measure) : 0.0;
+    return c;
+}
+
+std::set<DeviceId> devicesOf(const ClaimedSubsystem& subsystem)
+{
+    std::set<DeviceId> devices;
+    if (subsystem.encapsulated)
+        devices.insert(subsystem.encapsulated);
+    for (const ClaimedChannel& channel : subsystem.channels)
+        for (const ClaimedPart& part : channel.parts)
+            devices.insert(part.device);
+    return devices;
+}
+
+bool touches(const SweptFault& fault, const std::set<DeviceId>& devices)
+{
+    return std::any_of(fault.devices.begin(), fault.devices.end(), [&](DeviceId d) { return devices.contains(d); });
+}
+
+} // namespace
+
+std::string_view nameOf(Structure structure)
+{
+    constexpr std::array<std::string_view, 4> names{"unknown", "one_channel", "single_fault_tolerated", "accumulation_tolerated"};
+    return names[static_cast<std::size_t>(structure)];
+}
+
+bool isStopLost(Loss loss)
+{
+    return loss == Loss::RunsOn || loss == Loss::TooLate || loss == Loss::MovesAgain || loss == Loss::StartsOnRelease;
+}
+
+AsBuilt asBuilt(const Sweep& sweep, const SafetyFunction& function)
+{
+    AsBuilt built;
+    const std::set<int> mates = stopMates(sweep);
+    std::set<DeviceId> claimed, encapsulated;
+    for (const ClaimedSubsystem& subsystem : function.claim)
+        for (DeviceId d : devicesOf(subsystem))
+            (subsystem.encapsulated ? encapsulated : claimed).insert(d);
+    for (const ClaimedSubsystem& subsystem : function.claim) {
+        SubsystemBuilt b;
+        b.name = subsystem.name;
+        const std::set<DeviceId> devices = devicesOf(subsystem);
+        // A wire between an encapsulated device and a part of another subsystem is that one's.
+        const auto belongs = [&](const SweptFault& f) { return touches(f, devices) && (!subsystem.encapsulated || !touches(f, claimed)); };
+        b.verdict = verdictOf(sweep, mates, false, belongs);
+        b.withoutExclusions = verdictOf(sweep, mates, true, belongs).structure;
+        for (const ClaimedChannel& channel : subsystem.channels) {
+            b.channels.emplace_back();
+            for (const ClaimedPart& part : channel.parts)
+                b.channels.back().push_back(coverageOf(sweep, mates, part));
+        }
+        built.subsystems.push_back(std::move(b));
+    }
+    const auto isOutside = [&](const SweptFault& f) { return !touches(f, claimed) && !touches(f, encapsulated); };
+    const auto any = [](const SweptFault&) { return true; };
+    built.outside = verdictOf(sweep, mates, false, isOutside);
+    built.whole = verdictOf(sweep, mates, false, any);
+    built.wholeWithoutExclusions = verdictOf(sweep, mates, true, any).structure;
+    for (std::size_t k = 0; k < sweep.faults.size(); ++k) {
+        const FaultOutcome& o = sweep.outcomes[k];
+        if (sweep.faults[k].isExcluded) {
+            if (o.overall == Outcome::Lost || o.overall == Outcome::Hidden)
+                built.exclusionsUsed.push_back(static_cast<int>(k));
+        } else if (o.overall == Outcome::Lost && !losesStopAlone(o)) {
+            built.restarts.push_back(static_cast<int>(k));
+        }
+    }
+    return built;
+}
+
+} // namespace ts::faults

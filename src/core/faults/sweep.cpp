@@ -1,0 +1,167 @@
+#include "core/faults/sweep.h"
+
+#include "core/faults/parallel.h"
+#include "core/faults/second_faults.h"
+
+#include <algorithm>
+#include <atomic>
+#include <mutex>
+
+namespace ts::faults {
+namespace {
+
+std::size_t at(int i)
+{
+    return static_cast<std::size_t>(i);
+}
+
+/// Order of gravity of one run.
+int gravity(const RunResult& r)
+{
+    return r.loss != Loss::None ? 3 : r.isUndecided ? 2 : r.blocks ? 0 : 1;
+}
+
+/// The moments of one fault, each with its worst variant.
+FaultOutcome singleOutcome(const Context& c, const SweptFault& fault, Workspace& workspace, std::stop_token stop)
+{
+    FaultOutcome o;
+    o.isRun = true;
+    for (std::size_t v = 0; v < fault.variants.size() && !stop.stop_requested(); ++v) {
+        std::vector<Passage> kept;
+        kept.reserve(kMoments.size());
+        for (Moment moment : kMoments) {
+            const auto m = static_cast<std::size_t>(moment);
+            Passage passage;
+            const RunResult run = judgedRun(c.course, c.base, c.healthy, {fault.variants[v], moment, false, kept}, workspace, stop, &passage);
+            kept.push_back(std::move(passage));
+            if (v == 0 || gravity(run) > gravity(o.runs[m])) {
+                o.runs[m] = run;
+                o.variant[m] = static_cast<std::uint8_t>(v);
+            }
+        }
+    }
+    return o;
+}
+
+std::vector<std::string> notRunning(const Context& c)
+{
+    std::vector<std::string> tags;
+    const auto frame = std::find_if(c.times.begin(), c.times.end(), [](const FrameTime& t) { return t.look == Look::BeforeDemand; });
+    for (int m : c.cycle.motors)
+        if (c.base.frames[static_cast<std::size_t>(frame - c.times.begin())]->motorMode[at(m)] == MotorMode::AtRest)
+            tags.push_back(c.plant.devices[at(c.plant.motors[at(m)].device)].tag);
+    return tags;
+}
+
+Expected<std::unique_ptr<Context>> contextOf(const Dossier& dossier, const SafetyFunction& function, std::stop_token stop)
+{
+    auto plant = compile(dossier.circuit);
+    if (!plant)
+        return Unexpected{plant.error()};
+    Workspace workspace;
+    auto cycle = cycleOf(*plant, dossier, function, function.demandScenario, workspace, stop);
+    if (!cycle)
+        return Unexpected{cycle.error()};
+    auto context = std::make_unique<Context>(std::move(*plant), std::move(*cycle));
+    context->base = wholePassage(context->course, workspace, stop);
+    if (context->base.pause == Pause::Cancelled)
+        return failure(ErrorCode::Cancelled, message("run.cancelled"));
+    if (context->base.pause == Pause::Chatter)
+        return failure(ErrorCode::Refused, message("stop.chatter"));
+    context->healthy = healthyOf(context->course, context->base, function.allowedTimeS);
+    Verdict verdict(context->course, context->base, context->healthy);
+    for (std::size_t k = 1; k < context->times.size(); ++k)
+        if (!verdict(k, *context->base.stretches[k - 1], *context->base.frames[k]))
+            return failure(ErrorCode::Refused,
+                message("sweep.healthy_loses", {function.name, context->plant.devices[at(verdict.result().lostMotor)].tag, "@loss." + std::string(nameOf(verdict.result().loss))}));
+    return context;
+}
+
+} // namespace
+
+Context::Context(Plant p, Cycle c)
+    : plant(std::move(p))
+    , cycle(std::move(c))
+    , times(frameTimes(cycle))
+    , course{plant, cycle, times}
+{
+}
+
+Ticker::Ticker(const SweepListener& listener, SweepProgress::Stage stage, std::size_t total)
+    : m_listener(listener)
+    , m_progress{stage, 0, total}
+{
+}
+
+void Ticker::add(std::size_t runs)
+{
+    if (!m_listener)
+        return;
+    const std::scoped_lock lock(m_mutex);
+    m_progress.done += runs;
+    m_listener(m_progress);
+}
+
+std::string_view nameOf(Outcome outcome)
+{
+    constexpr std::array<std::string_view, 6> names{"not_run", "safe", "caught", "hidden", "lost", "undecided"};
+    return names[static_cast<std::size_t>(outcome)];
+}
+
+std::size_t Sweep::count(Outcome outcome, bool withExcluded) const
+{
+    std::size_t n = 0;
+    for (std::size_t k = 0; k < faults.size(); ++k)
+        n += outcomes[k].overall == outcome && (withExcluded || !faults[k].isExcluded);
+    return n;
+}
+
+bool Sweep::operator==(const Sweep& other) const
+{
+    return outcomes == other.outcomes && pairs == other.pairs && hasPairs == other.hasPairs && faults.size() == other.faults.size()
+        && worstRestS == other.worstRestS;
+}
+
+Expected<Sweep> sweep(const Dossier& dossier, const SafetyFunction& function, const SweepOptions& options, const SweepListener& listener, std::stop_token stop)
+{
+    const auto made = contextOf(dossier, function, stop);
+    if (!made)
+        return Unexpected{made.error()};
+    const Context& c = **made;
+    Sweep s;
+    s.function = function.id;
+    s.runDownS = secondsOf(c.cycle.runDown).si();
+    s.watchS = secondsOf(c.cycle.goes[0].released - c.cycle.goes[0].demand).si();
+    s.notRunning = notRunning(c);
+    s.faults = faultList(c.plant, dossier);
+    s.outcomes.resize(s.faults.size());
+    std::vector<std::size_t> order; // what is not excluded first: pairs need nothing else
+    for (const bool excluded : {false, true})
+        for (std::size_t k = 0; k < s.faults.size(); ++k)
+            if (s.faults[k].isExcluded == excluded && (!excluded || options.withExcluded)) {
+                order.push_back(k);
+                s.runCount += s.faults[k].variants.size() * kMoments.size();
+            }
+
+    Ticker ticker(listener, SweepProgress::Stage::Single, s.runCount);
+    const std::vector<Stimulus> ways = otherDemands(c);
+    const auto single = [&](std::size_t place, Workspace& workspace) {
+        const std::size_t k = order[place];
+        s.outcomes[k] = singleOutcome(c, s.faults[k], workspace, stop);
+        s.outcomes[k].forgottenBy = forgottenBy(c, ways, s.faults[k], s.outcomes[k], workspace, stop);
+        ticker.add(s.faults[k].variants.size() * kMoments.size());
+    };
+    if (!forEachIndex(order.size(), options.threads, single, stop))
+        return failure(ErrorCode::Cancelled, message("run.cancelled"));
+    if (options.withPairs && !addSecondFaults(c, s, options, listener, stop))
+        return failure(ErrorCode::Cancelled, message("run.cancelled"));
+    if (!options.withPairs)
+        decide(s);
+    for (const FaultOutcome& o : s.outcomes)
+        for (const RunResult& r : o.runs)
+            if (r.loss == Loss::None)
+                s.worstRestS = std::max(s.worstRestS, secondsOf(r.longestRest).si());
+    return s;
+}
+
+} // namespace ts::faults

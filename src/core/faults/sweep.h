@@ -1,0 +1,93 @@
+#pragma once
+// The sweep: every fault at every moment of the cycle, then every fault together with every second one. Results by index,
+// the same bytes on any number of threads. What it says about structure and coverage: structure.h.
+
+#include "core/faults/fault_list.h"
+#include "core/faults/verdict.h"
+
+#include <array>
+#include <functional>
+#include <memory>
+#include <stop_token>
+
+namespace ts::faults {
+
+/// What a fault comes to.
+enum class Outcome : std::uint8_t {
+    NotRun,
+    Safe, ///< takes nothing from the function: no second fault, run together with it, makes a loss of it
+    Caught, ///< would count together with a second fault, but is noticed and the machine cannot be started again
+    Hidden, ///< would count together with a second fault, and the machine goes on running
+    Lost, ///< defeats the function alone
+    Undecided ///< the circuit chatters
+};
+std::string_view nameOf(Outcome); ///< "not_run", "safe" ...
+
+/// FaultOutcome::forgottenBy, where switching the supply off and on is what it takes.
+constexpr std::string_view kForgottenBySupply = "supply off and on";
+
+struct FaultOutcome {
+    bool isRun = false;
+    std::array<RunResult, kMoments.size()> runs; ///< by moment, of the worst variant
+    std::array<Outcome, kMoments.size()> outcomes{};
+    Outcome overall = Outcome::NotRun; ///< the worst moment's
+    std::array<std::uint8_t, kMoments.size()> variant{}; ///< the worst one, by moment
+    int mate = -1; ///< first fault that makes a loss together with this one; -1: none
+    int hides = -1; ///< first fault that would be noticed, but not with this one present; -1: none
+    std::string forgottenBy; ///< what makes the machine forget that it had noticed: "operate S10", "supply off and on"; empty: nothing does
+    bool operator==(const FaultOutcome&) const = default;
+};
+
+/// Two faults that lose the function together and not alone.
+struct FaultPair {
+    int first = 0, second = 0; ///< places in Sweep::faults
+    Moment moment = Moment::JustBefore;
+    bool firstIsHidden = false; ///< the first one was there, unnoticed, before the second came
+    RunResult run;
+    bool operator==(const FaultPair&) const = default;
+};
+
+struct SweepOptions {
+    int threads = 0; ///< 0: as many as the machine has
+    bool withPairs = true;
+    bool withExcluded = true; ///< excluded faults too, alone: what the verdict would be without the exclusions
+    int shard = 0, shards = 1; ///< of the second faults, runs only those of every `shards`-th first one; see withSecondFaults()
+};
+
+struct SweepProgress {
+    enum class Stage : std::uint8_t { Single, Pairs };
+    Stage stage = Stage::Single;
+    std::size_t done = 0, total = 0; ///< runs of this stage
+};
+/// Told now and then, from any thread but never two at once.
+using SweepListener = std::function<void(const SweepProgress&)>;
+
+struct Sweep {
+    FunctionId function;
+    std::vector<SweptFault> faults;
+    std::vector<FaultOutcome> outcomes; ///< by fault
+    std::vector<FaultPair> pairs; ///< in order of (first, second)
+    bool hasPairs = false;
+    std::size_t runCount = 0, pairRunCount = 0;
+    int skippedCount = 0, checkedCount = 0; ///< faults without a pair because they stop the machine; of these run all the same
+    double runDownS = 0, watchS = 0; ///< of the healthy circuit; of each demand
+    double worstRestS = 0; ///< latest rest of any motor in any run with one fault that is not lost
+    std::vector<std::string> notRunning; ///< motors that must rest, but do not run at the demand: nothing was shown of them
+    std::size_t count(Outcome outcome, bool withExcluded) const;
+    bool operator==(const Sweep& other) const;
+};
+
+/// What shards found, put together: the sweep without pairs, and the pairs and "hides" of all shards. Pure.
+struct SecondFaults {
+    std::vector<FaultPair> pairs;
+    std::vector<std::pair<int, int>> hides; ///< fault, and what it hides
+    std::size_t runCount = 0;
+};
+SecondFaults secondFaultsOf(const Sweep& sweep);
+Sweep withSecondFaults(Sweep sweep, const SecondFaults& found);
+
+/// Fails as cycleOf does, with Refused if the healthy circuit already loses the function, and with Cancelled.
+Expected<Sweep> sweep(const Dossier& dossier, const SafetyFunction& function, const SweepOptions& options, const SweepListener& listener = {},
+    std::stop_token stop = {});
+
+} // namespace ts::faults

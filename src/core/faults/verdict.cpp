@@ -1,0 +1,221 @@
+#include "core/faults/verdict.h"
+
+#include "core/simulation/logic.h"
+
+#include <algorithm>
+#include <limits>
+
+namespace ts::faults {
+namespace {
+
+std::size_t at(int i)
+{
+    return static_cast<std::size_t>(i);
+}
+
+constexpr TimeNs kNever = std::numeric_limits<TimeNs>::max();
+
+/// Which go a time belongs to: the second begins when the first one's watch ends.
+int goAt(const Cycle& cycle, TimeNs t)
+{
+    return t < cycle.goes[0].released ? 0 : t < cycle.goes[1].released ? 1 : 2;
+}
+
+/// The plant device that tells the two situations apart, by who it is.
+struct Difference {
+    int protection = -1, relay = -1, monitor = -1, motor = -1, input = -1, lamp = -1;
+    int automatic() const { return protection >= 0 ? protection : relay >= 0 ? relay : monitor; }
+    bool any() const { return automatic() >= 0 || motor >= 0 || input >= 0 || lamp >= 0; }
+};
+
+void note(int& into, int device)
+{
+    if (into < 0)
+        into = device;
+}
+
+Difference differenceOf(const Plant& plant, const State& a, const State& healthy)
+{
+    Difference d;
+    for (const PlantProtection& p : plant.protections) {
+        const std::size_t m = at(p.data.mover);
+        if (a.travel[m] != healthy.travel[m] && a.travel[m] == p.data.trippedTravel)
+            note(d.protection, p.device);
+    }
+    for (std::size_t r = 0; r < plant.relays.size(); ++r)
+        if (a.relays[r].outputs != healthy.relays[r].outputs || a.relays[r].lockedOut != healthy.relays[r].lockedOut)
+            note(d.relay, plant.relays[r].device);
+    for (std::size_t l = 0; l < plant.logics.size(); ++l)
+        if (std::holds_alternative<PhaseMonitorLogic>(plant.logics[l].data) && a.logics[l].mode != healthy.logics[l].mode)
+            note(d.monitor, plant.logics[l].device);
+    for (std::size_t m = 0; m < plant.motors.size(); ++m)
+        if ((a.motorMode[m] == MotorMode::Driven) != (healthy.motorMode[m] == MotorMode::Driven))
+            note(d.motor, plant.motors[m].device);
+    for (std::size_t l = 0; l < plant.lamps.size(); ++l)
+        if (a.lampLit[l] != healthy.lampLit[l])
+            note(plant.lamps[l].data.shows == LampElement::Shows::Input ? d.input : d.lamp, plant.lamps[l].device);
+    return d;
+}
+
+NoticedWhen whenOf(const FrameTime& t)
+{
+    switch (t.look) {
+    case Look::Started:
+    case Look::BeforeDemand: return t.go == 0 ? NoticedWhen::BeforeDemand : NoticedWhen::OnRestart;
+    case Look::Released: return t.go == 0 ? NoticedWhen::OnDemand : NoticedWhen::OnNextDemand;
+    case Look::BeforeStart: return t.go == 0 ? NoticedWhen::BeforeDemand : t.go == 1 ? NoticedWhen::OnReset : NoticedWhen::OnNextRestart;
+    case Look::Restart: return t.go == 1 ? NoticedWhen::OnDemand : NoticedWhen::OnNextDemand;
+    case Look::End: return NoticedWhen::OnNextRestart;
+    case Look::Between: break;
+    }
+    return NoticedWhen::Never;
+}
+
+} // namespace
+
+std::string_view nameOf(Loss loss)
+{
+    constexpr std::array<std::string_view, 7> names{"none", "runs_on", "too_late", "moves_again", "starts_on_release", "starts_on_reset", "starts_alone"};
+    return names[static_cast<std::size_t>(loss)];
+}
+
+std::string_view nameOf(Grade grade)
+{
+    constexpr std::array<std::string_view, 5> names{"", "A", "B", "C", "D"};
+    return names[static_cast<std::size_t>(grade)];
+}
+
+std::string_view nameOf(NoticedWhen when)
+{
+    constexpr std::array<std::string_view, 7> names{"never", "before_demand", "on_demand", "on_reset", "on_restart", "on_next_demand", "on_next_restart"};
+    return names[static_cast<std::size_t>(when)];
+}
+
+Healthy healthyOf(const Course& course, const Passage& base, double allowedTimeS)
+{
+    Healthy h;
+    h.allowed = timeNs(seconds(allowedTimeS));
+    for (auto& list : h.mayMoveFrom)
+        list.assign(course.cycle.motors.size(), kNever);
+    for (const auto& stretch : base.stretches) {
+        if (!stretch)
+            continue;
+        for (const Event& e : stretch->events)
+            for (std::size_t m = 0; m < course.cycle.motors.size(); ++m)
+                if (e.why == Why::Turning && e.slot == course.cycle.motors[m]) {
+                    TimeNs& from = h.mayMoveFrom[at(goAt(course.cycle, e.at))][m];
+                    if (from != kNever)
+                        continue;
+                    for (const Stimulus& s : course.cycle.stimuli) // the last action before it
+                        if (s.at <= e.at)
+                            from = s.at;
+                }
+    }
+    return h;
+}
+
+Verdict::Verdict(const Course& course, const Passage& base, const Healthy& healthy)
+    : m_course(course)
+    , m_base(base)
+    , m_healthy(healthy)
+{
+}
+
+void Verdict::lose(Loss loss, int motor, TimeNs when)
+{
+    if (m_result.loss != Loss::None)
+        return;
+    m_result.loss = loss;
+    m_result.lostMotor = m_course.plant.motors[at(motor)].device;
+    m_result.lostAt = when;
+}
+
+void Verdict::readMotion(const Event& e)
+{
+    const auto& motors = m_course.cycle.motors;
+    const auto found = std::find(motors.begin(), motors.end(), e.slot);
+    if (found == motors.end() || (e.why != Why::Turning && e.why != Why::AtRest))
+        return;
+    if (e.why == Why::Turning && static_cast<MotorMode>(e.from) != MotorMode::AtRest)
+        return; // it had not stood still: whether it comes to rest is what counts
+    const Cycle& cycle = m_course.cycle;
+    const int go = goAt(cycle, e.at);
+    const bool isAfterDemand = go < 2 && e.at > cycle.goes[at(go)].demand;
+    if (e.why == Why::AtRest) {
+        if (!isAfterDemand)
+            return;
+        const TimeNs needed = e.at - cycle.goes[at(go)].demand;
+        m_result.longestRest = std::max(m_result.longestRest, needed);
+        if (m_healthy.allowed > 0 && needed > m_healthy.allowed)
+            lose(Loss::TooLate, e.slot, e.at);
+        return;
+    }
+    const TimeNs mayFrom = m_healthy.mayMoveFrom[at(go)][static_cast<std::size_t>(found - motors.begin())];
+    if (isAfterDemand)
+        lose(Loss::MovesAgain, e.slot, e.at);
+    else if (e.at < mayFrom)
+        lose(go == 0 ? Loss::StartsAlone : e.at < (go == 1 ? cycle.goes[1].begins : cycle.restarts) ? Loss::StartsOnRelease : Loss::StartsOnReset, e.slot, e.at);
+}
+
+void Verdict::look(const FrameTime& time, const State& state, const State& base)
+{
+    if (time.look == Look::Released)
+        for (int m : m_course.cycle.motors)
+            if (state.motorMode[at(m)] != MotorMode::AtRest)
+                lose(state.motorMode[at(m)] == MotorMode::Driven ? Loss::RunsOn : Loss::TooLate, m, m_course.cycle.goes[at(time.go)].demand);
+    const Difference d = differenceOf(m_course.plant, state, base);
+    if (!d.any())
+        return;
+    for (int m : m_course.cycle.motors)
+        if (base.motorMode[at(m)] == MotorMode::Driven && state.motorMode[at(m)] != MotorMode::Driven)
+            m_result.blocks = true;
+    Notice& n = m_result.notice;
+    const auto improve = [&](Grade grade, int device) {
+        if (device >= 0 && (n.grade == Grade::None || grade < n.grade)) {
+            n.grade = grade;
+            n.device = device;
+            n.when = whenOf(time);
+        }
+    };
+    improve(Grade::Automatic, d.automatic());
+    improve(Grade::Warning, d.input);
+    improve(Grade::Process, d.motor);
+    improve(Grade::LampOnly, d.lamp);
+}
+
+bool Verdict::operator()(std::size_t frame, const Stretch& stretch, const State& state)
+{
+    for (const Event& e : stretch.events)
+        readMotion(e);
+    if (m_course.times[frame].look != Look::Between && m_base.frames[frame])
+        look(m_course.times[frame], state, *m_base.frames[frame]);
+    return m_result.loss == Loss::None;
+}
+
+RunResult judged(const Verdict& verdict, const Passage& passage)
+{
+    RunResult result = verdict.result();
+    result.isUndecided = passage.pause == Pause::Chatter && result.loss == Loss::None;
+    // A device that merely shows something else while all that should run runs has warned, no more.
+    if (!result.blocks && result.notice.grade == Grade::Automatic)
+        result.notice.grade = Grade::Warning;
+    return result;
+}
+
+RunResult judgedRun(const Course& course, const Passage& base, const Healthy& healthy, const Fork& fork, Workspace& workspace, std::stop_token stop,
+    Passage* kept)
+{
+    Verdict verdict(course, base, healthy);
+    // What comes at a reset is looked for at the reset after the next demand; everything else has shown itself before.
+    const TimeNs end = fork.moment == Moment::AtReset ? course.cycle.end : course.cycle.goes[1].released;
+    const auto watcher = [&](std::size_t frame, const Stretch& stretch, const State& state) {
+        return verdict(frame, stretch, state) && course.times[frame].at < end - 1'000'000;
+    };
+    Passage passage = forkedPassage(course, base, fork, watcher, workspace, std::move(stop));
+    const RunResult result = judged(verdict, passage);
+    if (kept)
+        *kept = std::move(passage);
+    return result;
+}
+
+} // namespace ts::faults

@@ -1,0 +1,130 @@
+#include "wording/fault_texts.h"
+
+#include <QtGlobal>
+
+namespace ts::wording {
+namespace {
+
+#define TS_TEXT(id, text) Entry{id, QT_TRANSLATE_NOOP("wording", text)}
+
+QString said(const char* id, std::vector<Argument> arguments)
+{
+    return sentence(message(id, std::move(arguments)));
+}
+
+std::string tagOf(const Plant& plant, int device)
+{
+    return device < 0 ? std::string("?") : plant.devices[static_cast<std::size_t>(device)].tag;
+}
+
+std::string wordOf(std::string_view before, std::string_view name)
+{
+    return word(std::string(before) + std::string(name)).toStdString();
+}
+
+} // namespace
+
+std::span<const Entry> faultEntries()
+{
+    static const Entry kEntries[] = {
+        TS_TEXT("outcome.not_run", "not run"),
+        TS_TEXT("outcome.safe", "safe"),
+        TS_TEXT("outcome.caught", "caught"),
+        TS_TEXT("outcome.hidden", "hidden"),
+        TS_TEXT("outcome.lost", "lost"),
+        TS_TEXT("outcome.undecided", "undecided"),
+        TS_TEXT("moment.at_rest", "at rest"),
+        TS_TEXT("moment.running", "running"),
+        TS_TEXT("moment.just_before", "just before the demand"),
+        TS_TEXT("moment.with_demand", "with the demand"),
+        TS_TEXT("moment.at_reset", "at the reset"),
+        TS_TEXT("loss.none", "not lost"),
+        TS_TEXT("loss.runs_on", "runs on"),
+        TS_TEXT("loss.too_late", "comes to rest too late"),
+        TS_TEXT("loss.moves_again", "starts again while the demand lasts"),
+        TS_TEXT("loss.starts_on_release", "starts when the demand ends"),
+        TS_TEXT("loss.starts_on_reset", "starts at the reset, before it is started"),
+        TS_TEXT("loss.starts_alone", "starts before it is started"),
+        TS_TEXT("noticed.never", "never"),
+        TS_TEXT("noticed.before_demand", "before the demand"),
+        TS_TEXT("noticed.on_demand", "at the demand"),
+        TS_TEXT("noticed.on_reset", "at the reset"),
+        TS_TEXT("noticed.on_restart", "at the restart"),
+        TS_TEXT("noticed.on_next_demand", "at the next demand"),
+        TS_TEXT("noticed.on_next_restart", "at the restart after the next demand"),
+        TS_TEXT("grade.A", "A: automatic, no restart"),
+        TS_TEXT("grade.B", "B: a warning"),
+        TS_TEXT("grade.C", "C: only the process shows it"),
+        TS_TEXT("grade.D", "D: only a lamp shows it"),
+        TS_TEXT("structure.unknown", "not known"),
+        TS_TEXT("structure.one_channel", "one channel"),
+        TS_TEXT("structure.single_fault_tolerated", "single fault tolerated"),
+        TS_TEXT("structure.accumulation_tolerated", "accumulation tolerated"),
+        TS_TEXT("run.lost", "%1 %2"),
+        TS_TEXT("run.noticed", "noticed %1 by %2 (%3)"),
+        TS_TEXT("run.unnoticed", "nobody notices"),
+        TS_TEXT("run.chatters", "the circuit chatters"),
+        TS_TEXT("sweep.no_way_back", "the trigger has no action that brings it back: the machine could not be started a second time"),
+        TS_TEXT("sweep.never_rests", "without any fault something still moves ten minutes after the demand"),
+        TS_TEXT("sweep.healthy_loses", "%1: without any fault %2 %3. Faults are tried once the circuit without them does what it should"),
+        TS_TEXT("sweep.no_function", "there is no safety function \"%1\". Known: %2"),
+        TS_TEXT("sweep.none", "the dossier has no safety function to try faults on"),
+        TS_TEXT("sweep.bad_shard", "\"%1\" is no shard: write n/m with 1 <= n <= m <= 1000"),
+        TS_TEXT("sweep.bad_part", "%1 is no result of a part of this sweep: %2"),
+        TS_TEXT("sweep.missing_part", "part %1 of %2 is missing"),
+        TS_TEXT("markov.out_of_range", "MTTFd above zero, coverage and beta from 0 to 1, a check interval from 1/100 000 of the mission time to all of it"),
+        TS_TEXT("finding.as_built.one_channel", "%1, %2: one channel as built. These faults alone lose the stop: %3"),
+        TS_TEXT("finding.as_built.accumulates", "%1, %2: category 4 is claimed, but these faults stay hidden or are forgotten and count with a second one: %3"),
+        TS_TEXT("finding.as_built.unknown", "%1, %2: the structure could not be decided"),
+        TS_TEXT("finding.as_built.coverage", "%1, %2: coverage %3 as built, %4 claimed. Nothing automatic notices: %5"),
+        TS_TEXT("finding.as_built.outside", "%1: parts that the claim does not name can lose the stop alone: %2"),
+        TS_TEXT("finding.as_built.restart", "%1: the stop holds, but a single fault starts the machine at the reset: %2"),
+        TS_TEXT("finding.as_built.not_running", "%1: %2 does not run at the demand of the scenario; nothing is shown about it"),
+        TS_TEXT("consequence.as_built", "The category's conditions are not met by the wiring as it is: a person may rely on a stop that one fault takes away."),
+        TS_TEXT("mend.as_built.one_channel", "Give the function a second way to stop, or exclude the fault with its table of ISO 13849-2 and a reason."),
+        TS_TEXT("mend.as_built.accumulates", "Let the fault be noticed before the machine can start again, and not be forgotten."),
+        TS_TEXT("mend.as_built.unknown", "Try second faults too, and look at the faults that are undecided."),
+        TS_TEXT("mend.as_built.coverage", "Bring a mirror or linked contact of it into the feedback loop, or claim no coverage."),
+        TS_TEXT("mend.as_built.outside", "Name the part in the claim, or exclude the fault with its table of ISO 13849-2 and a reason."),
+        TS_TEXT("mend.as_built.restart", "Start by a rising edge or a monitored start, or state in the risk assessment why nobody is in danger at the reset."),
+        TS_TEXT("mend.as_built.not_running", "Add an operating state in which it runs, with its own demand."),
+        TS_TEXT("evidence.sweep", "%1 runs with %2 faults"),
+    };
+    return kEntries;
+}
+
+QString sweptFaultLabel(const faults::SweptFault& fault, const Circuit& circuit)
+{
+    if (fault.family == faults::Family::Wire) {
+        const Wire* wire = circuit.wire({std::stoi(fault.id.substr(5))});
+        return said("fault.wire", {wire->number, circuit.nameOf(wire->from), circuit.nameOf(wire->to), wordOf("mode.", fault.mode)});
+    }
+    if (fault.family == faults::Family::Short) {
+        const std::size_t plus = fault.element.find('+');
+        return plus == std::string::npos ? said("fault.to_earth", {fault.element})
+                                         : said("fault.touch", {fault.element.substr(0, plus), fault.element.substr(plus + 1)});
+    }
+    return said("fault.mode", {wordOf("element.", fault.element), wordOf("mode.", fault.mode)});
+}
+
+QString sweptFaultText(const faults::SweptFault& fault, const Circuit& circuit)
+{
+    const QString label = sweptFaultLabel(fault, circuit);
+    return fault.family == faults::Family::Part ? QString::fromStdString(fault.group) + ' ' + label : label;
+}
+
+QString runText(const faults::RunResult& run, const Plant& plant)
+{
+    using namespace faults;
+    if (run.loss != Loss::None)
+        return said("run.lost", {tagOf(plant, run.lostMotor), wordOf("loss.", nameOf(run.loss))});
+    if (run.isUndecided)
+        return said("run.chatters", {});
+    if (run.notice.grade == Grade::None)
+        return said("run.unnoticed", {});
+    return said("run.noticed", {wordOf("noticed.", nameOf(run.notice.when)), tagOf(plant, run.notice.device), wordOf("grade.", nameOf(run.notice.grade))});
+}
+
+#undef TS_TEXT
+
+} // namespace ts::wording

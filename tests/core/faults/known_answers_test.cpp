@@ -1,0 +1,204 @@
+// What practitioners know about these circuits, found by breaking them: no case here is known to the program.
+
+#include "core/faults/structure.h"
+#include "tests/core/faults/stop_circuits.h"
+
+namespace ts::faults {
+namespace {
+
+using namespace test;
+
+const RunResult& at(const FaultOutcome& o, Moment m)
+{
+    return o.runs[static_cast<std::size_t>(m)];
+}
+
+AsBuilt builtOf(Dossier& d, const Sweep& s)
+{
+    d.functions.front().claim = {claimedPair(d.circuit, "Q1", "Q2", "4", 0.99)};
+    return asBuilt(s, d.functions.front());
+}
+
+TEST(TwoChannelsWithFullFeedback, TolerateAnAccumulation)
+{
+    Dossier d = stopping(twoChannels().circuit());
+    const Sweep s = swept(d);
+    EXPECT_EQ(outcomeOf(s, "Q1/main:welded").overall, Outcome::Caught);
+    EXPECT_EQ(outcomeOf(s, "Q2/armature:stuck_in").overall, Outcome::Caught);
+    EXPECT_EQ(outcomeOf(s, "Q1/main:welded").runs[2].notice.grade, Grade::Automatic);
+    const AsBuilt b = builtOf(d, s);
+    EXPECT_EQ(b.subsystems[0].verdict.structure, Structure::AccumulationTolerated);
+    for (const auto& channel : b.subsystems[0].channels) {
+        EXPECT_EQ(channel[0].built, 0.99);
+        for (int k : channel[0].uncovered)
+            ADD_FAILURE() << s.faults[static_cast<std::size_t>(k)].id << nameOf(s.outcomes[static_cast<std::size_t>(k)].overall);
+    }
+}
+
+TEST(TwoChannelsWithoutOneFeedbackContact, TolerateASingleFaultAndHaveNoCoverageThere)
+{
+    Dossier d = stopping(twoChannels(false).circuit());
+    const Sweep s = swept(d);
+    EXPECT_EQ(outcomeOf(s, "Q1/main:welded").overall, Outcome::Caught);
+    EXPECT_EQ(outcomeOf(s, "Q2/main:welded").overall, Outcome::Hidden);
+    const AsBuilt b = builtOf(d, s);
+    EXPECT_EQ(b.subsystems[0].verdict.structure, Structure::SingleFaultTolerated);
+    EXPECT_EQ(b.subsystems[0].channels[0][0].built, 0.99);
+    EXPECT_EQ(b.subsystems[0].channels[1][0].built, 0.0); // (0.99 + 0) / 2 = 49.5 %: see the analysis test
+}
+
+TEST(ContactorsWithoutFeedback, WeldHidden)
+{
+    const Sweep s = swept(stopping(twoChannels(false, false).circuit()));
+    EXPECT_EQ(outcomeOf(s, "Q1/main:welded").overall, Outcome::Hidden);
+    EXPECT_EQ(outcomeOf(s, "Q2/main:welded").overall, Outcome::Hidden);
+}
+
+TEST(ContactorsWithoutMirrorContacts, WeldHiddenThoughTheyAreInTheLoop)
+{
+    const Sweep s = swept(stopping(twoChannels(true, true, false).circuit()));
+    EXPECT_EQ(outcomeOf(s, "Q1/main:welded").overall, Outcome::Hidden);
+}
+
+TEST(AnOpenCoil, IsSafeNotCaught)
+{
+    const Sweep s = swept(stopping(twoChannels().circuit()));
+    EXPECT_EQ(outcomeOf(s, "Q1/coil:open").overall, Outcome::Safe);
+    EXPECT_TRUE(at(outcomeOf(s, "Q1/coil:open"), Moment::Running).blocks);
+}
+
+TEST(ABridgedFeedbackLoop, IsHiddenBecauseItHidesAWeld)
+{
+    CircuitBuilder b = twoChannels();
+    Dossier d = stopping(b.circuit());
+    const RouteId route{9500};
+    d.circuit.routes = {{route, "cable", RouteKind::Cable}};
+    for (Wire& w : d.circuit.wires) // the two ends of Q1's contact run beside each other
+        if (d.circuit.nameOf(w.to) == "Q1:21" || d.circuit.nameOf(w.from) == "Q1:22")
+            w.route = route;
+    const Sweep s = swept(d);
+    const FaultOutcome& bridge = outcomeOf(s, "S3:14+Q1:22:short");
+    EXPECT_EQ(bridge.overall, Outcome::Hidden);
+    ASSERT_GE(bridge.hides, 0);
+    EXPECT_EQ(s.faults[static_cast<std::size_t>(bridge.hides)].id, "Q1/main:welded");
+}
+
+TEST(AStopStraightInTheCoilCircuitOfOneContactor, IsOneChannel)
+{
+    CircuitBuilder b = motorBehind({"Q1"});
+    b.device("S0", "emergency_stop", {{"contacts", Words{"11-12"}}}, "door").device("S3", "push_button", {{"contacts", Words{"13-14"}}}, "door");
+    b.wire("G1:+", "S0:11").wire("S0:12", "S3:13").wire("S3:14", "Q1:A1").wire("S3:13", "Q1:13").wire("Q1:14", "Q1:A1").wire("Q1:A2", "G1:-");
+    const Dossier d = stopping(b.circuit());
+    const Sweep s = swept(d);
+    EXPECT_EQ(outcomeOf(s, "Q1/main:welded").overall, Outcome::Lost);
+    EXPECT_EQ(outcomeOf(s, "S0/11-12:welded").overall, Outcome::Lost);
+    EXPECT_EQ(asBuilt(s, d.functions.front()).whole.structure, Structure::OneChannel);
+}
+
+TEST(AStopInTheSupplyOfARelayThatSwitchesOneContactor, LosesByAWeldedContactor)
+{
+    CircuitBuilder b = motorBehind({"Q1"});
+    b.device("S0", "emergency_stop", {{"contacts", Words{"11-12"}}}, "door").device("S3", "push_button", {{"contacts", Words{"13-14"}}}, "door");
+    b.device("K1", "safety_relay", {{"channels", Words{"S11-S12"}}, {"channel_polarity", Words{"positive"}}, {"reset", word("monitored")}});
+    b.wire("G1:+", "S0:11").wire("S0:12", "K1:A1").wire("K1:A2", "G1:-").wire("K1:S11", "K1:S12");
+    b.wire("K1:S33", "S3:13").wire("S3:14", "Q1:21").wire("Q1:22", "K1:S34").wire("G1:+", "K1:13").wire("K1:14", "Q1:A1").wire("Q1:A2", "G1:-");
+    const Sweep s = swept(stopping(b.circuit()), false);
+    EXPECT_EQ(outcomeOf(s, "Q1/main:welded").overall, Outcome::Lost);
+    EXPECT_EQ(at(outcomeOf(s, "Q1/main:welded"), Moment::JustBefore).loss, Loss::RunsOn);
+}
+
+TEST(AnOrdinaryRelayThatBreaksTwoCircuits, LosesByItsStuckArmature)
+{
+    CircuitBuilder b = motorBehind({"Q1", "Q2"});
+    b.device("S0", "emergency_stop", {{"contacts", Words{"11-12"}}}, "door").device("S3", "push_button", {{"contacts", Words{"13-14"}}}, "door");
+    b.device("K5", "plug_in_relay", {{"coil_voltage_v", 24.0}, {"coil_current", word("dc")}, {"contacts", Words{"11-12-14", "21-22-24", "31-32-34"}}});
+    b.wire("G1:+", "S0:11").wire("S0:12", "S3:13").wire("S3:14", "K5:A1").wire("S3:13", "K5:31").wire("K5:34", "K5:A1").wire("K5:A2", "G1:-");
+    b.wire("G1:+", "K5:11").wire("K5:14", "Q1:A1").wire("Q1:A2", "G1:-").wire("K5:11", "K5:21").wire("K5:24", "Q2:A1").wire("Q2:A2", "G1:-");
+    const Sweep s = swept(stopping(b.circuit()), false);
+    EXPECT_EQ(outcomeOf(s, "K5/armature:stuck_in").overall, Outcome::Lost);
+    EXPECT_NE(outcomeOf(s, "Q1/main:welded").overall, Outcome::Lost);
+}
+
+/// Both coils on one output; its wire runs in a cable beside +24 V.
+Dossier bothOnOneOutput(RouteKind kind)
+{
+    CircuitBuilder b = motorBehind({"Q1", "Q2"});
+    b.device("S0", "emergency_stop", {{"contacts", Words{"11-12", "21-22"}}}, "door").device("S3", "push_button", {{"contacts", Words{"13-14"}}}, "door");
+    b.device("K1", "safety_relay", {{"reset", word("monitored")}});
+    b.wire("G1:+", "K1:A1").wire("K1:A2", "G1:-").wire("K1:S11", "S0:11").wire("S0:12", "K1:S12").wire("K1:S21", "S0:21").wire("S0:22", "K1:S22");
+    b.wire("K1:S33", "S3:13").wire("S3:14", "Q1:21").wire("Q1:22", "Q2:21").wire("Q2:22", "K1:S34");
+    b.wire("G1:+", "K1:13").wire("K1:14", "Q1:A1").wire("Q1:A1", "Q2:A1").wire("Q1:A2", "G1:-").wire("Q2:A2", "G1:-");
+    Dossier d = stopping(b.circuit());
+    d.circuit.routes = {{{9500}, "W7", kind}};
+    for (Wire& w : d.circuit.wires)
+        if (d.circuit.nameOf(w.to) == "K1:13" || d.circuit.nameOf(w.from) == "K1:14")
+            w.route = {9500};
+    return d;
+}
+
+TEST(BothContactorsOnOneOutputBesideItsSupply, AreLostUnlessTheShortIsExcluded)
+{
+    Dossier d = bothOnOneOutput(RouteKind::Enclosure);
+    const Sweep s = swept(d, false);
+    EXPECT_EQ(outcomeOf(s, "G1:++K1:14:short").overall, Outcome::Lost);
+    EXPECT_EQ(asBuilt(s, d.functions.front()).whole.structure, Structure::OneChannel);
+    d.exclusions = {{"route/9500:short", "enclosure to EN 60204-1"}};
+    const Sweep without = swept(d);
+    EXPECT_TRUE(faultNamed(without.faults, "G1:++K1:14:short")->isExcluded);
+    const AsBuilt b = asBuilt(without, d.functions.front());
+    EXPECT_TRUE(std::none_of(b.whole.alone.begin(), b.whole.alone.end(), [&](int k) { return without.faults[static_cast<std::size_t>(k)].family == Family::Short; }));
+    EXPECT_EQ(b.wholeWithoutExclusions, Structure::OneChannel);
+}
+
+TEST(AShortInAnOpenCable, CannotBeExcluded)
+{
+    Dossier d = bothOnOneOutput(RouteKind::Cable);
+    d.exclusions = {{"route/9500:short", "it will not happen"}};
+    const Plant plant = *compile(d.circuit);
+    const auto list = faultList(plant, d);
+    EXPECT_FALSE(faultNamed(list, "G1:++K1:14:short")->isExcluded);
+}
+
+TEST(AHoldFromOneContactorOnly, RestartsTheMotorWhenStopIsReleased)
+{
+    // Q1 and Q2 in parallel on the stop line; only Q1 holds. Q1 welded keeps the hold closed.
+    CircuitBuilder b = motorBehind({"Q2"});
+    b.device("Q1", "contactor", contactor24(false)).device("S0", "push_button", {{"contacts", Words{"11-12"}}}, "door");
+    b.device("S3", "push_button", {{"contacts", Words{"13-14"}}}, "door");
+    b.wire("G1:+", "S0:11").wire("S0:12", "S3:13").wire("S3:13", "Q1:13").wire("S3:14", "Q1:14").wire("S3:14", "Q1:A1").wire("S3:14", "Q2:A1");
+    b.wire("Q1:A2", "G1:-").wire("Q2:A2", "G1:-");
+    const Sweep s = swept(stopping(b.circuit()), false);
+    EXPECT_EQ(at(outcomeOf(s, "Q1/armature:stuck_in"), Moment::JustBefore).loss, Loss::StartsOnRelease);
+    EXPECT_EQ(at(outcomeOf(s, "Q1/13-14:welded"), Moment::JustBefore).loss, Loss::StartsOnRelease);
+}
+
+TEST(StopsInSeries, MaskAndClearALockOut)
+{
+    // Two devices in series on both channels: the welded contact of S0 is noticed, and forgotten when S9 is operated.
+    CircuitBuilder b = motorBehind({"Q1", "Q2"});
+    b.device("S0", "emergency_stop", {{"contacts", Words{"11-12", "21-22"}}}, "door").device("S9", "emergency_stop", {{"contacts", Words{"11-12", "21-22"}}}, "door");
+    b.device("S3", "push_button", {{"contacts", Words{"13-14"}}}, "door").device("K1", "safety_relay", {{"reset", word("monitored")}});
+    b.wire("G1:+", "K1:A1").wire("K1:A2", "G1:-").wire("K1:S11", "S0:11").wire("S0:12", "S9:11").wire("S9:12", "K1:S12");
+    b.wire("K1:S21", "S0:21").wire("S0:22", "S9:21").wire("S9:22", "K1:S22");
+    b.wire("K1:S33", "S3:13").wire("S3:14", "Q1:21").wire("Q1:22", "Q2:21").wire("Q2:22", "K1:S34");
+    b.wire("G1:+", "K1:13").wire("K1:14", "Q1:A1").wire("Q1:A2", "G1:-").wire("G1:+", "K1:23").wire("K1:24", "Q2:A1").wire("Q2:A2", "G1:-");
+    const Sweep s = swept(stopping(b.circuit()));
+    const FaultOutcome& welded = outcomeOf(s, "S0/11-12:welded");
+    EXPECT_EQ(at(welded, Moment::JustBefore).notice.when, NoticedWhen::OnDemand);
+    EXPECT_EQ(welded.forgottenBy, "operate S9");
+    EXPECT_EQ(welded.overall, Outcome::Hidden);
+}
+
+TEST(AMirrorContactThatDoesNotOpen, IsShownAsExcluded)
+{
+    const Dossier d = stopping(twoChannels().circuit());
+    const auto list = faultList(*compile(d.circuit), d);
+    const SweptFault* f = faultNamed(list, "Q1/21-22:welded");
+    ASSERT_NE(f, nullptr);
+    EXPECT_EQ(f->mode, "does_not_open");
+    EXPECT_TRUE(f->isExcluded);
+    EXPECT_EQ(f->table, "D.8");
+}
+
+} // namespace
+} // namespace ts::faults
