@@ -219,6 +219,8 @@ std::span<const Entry> editEntries()
         TS_TEXT("parameter.undervoltage_x", "undervoltage, times nominal"),
         TS_TEXT("parameter.voltage_v", "voltage in V"),
         TS_TEXT("parameter.watches_sequence", "watches the phase sequence"),
+        TS_TEXT("edit.no_reason", "a fault is left out only with a reason (%1)"),
+        TS_TEXT("edit.not_excluded", "%1 is not excluded"),
     };
     return kEntries;
 }

@@ -14,7 +14,7 @@ protected:
     void SetUp() override
     {
         WindowTest::SetUp();
-        QTest::keyClick(&window, Qt::Key_3, Qt::ControlModifier);
+        QTest::keyClick(&window, Qt::Key_4, Qt::ControlModifier);
     }
     double pfhd() { return window.levels().level().explanation[window.levels().level().pfhd].si; }
     app::ValueButton* button(int card, std::string_view what)

@@ -286,5 +286,12 @@ TEST(Draw, WritesBothCircuitsInBothSchools)
     EXPECT_NE(run({"draw", demo, "-o", "no/such/folder/x.svg"}).code, 0);
 }
 
+TEST(Sweep, JsonFollowsItsSchema)
+{
+    const Said s = run({"sweep", test::demoPath(), "--single", "--json"});
+    EXPECT_EQ(s.code, cli::kFindings);
+    EXPECT_EQ(trouble("docs/formats/sweep.schema.json", s.out), "");
+}
+
 } // namespace
 } // namespace ts

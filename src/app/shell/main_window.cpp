@@ -2,6 +2,7 @@
 
 #include "app/places/bench/bench_place.h"
 #include "app/places/bench/edit_sheet.h"
+#include "app/places/faults/faults_place.h"
 #include "app/places/levels/levels_place.h"
 #include "app/places/machine/machine_place.h"
 #include "app/shell/course.h"
@@ -47,10 +48,12 @@ MainWindow::MainWindow(Theme& theme, Settings settings, io::FileOps& files, QWid
     column->addWidget(topLine());
     m_places = new QStackedWidget(inside);
     m_bench = new BenchPlace(m_document, m_selection, theme, m_places);
+    m_faults = new FaultsPlace(m_document, theme, m_places);
     m_levels = new LevelsPlace(m_document, m_analyst, theme, m_places);
     m_machine = new MachinePlace(m_document, theme, m_places);
     m_places->addWidget(m_machine);
     m_places->addWidget(m_bench);
+    m_places->addWidget(m_faults);
     m_places->addWidget(m_levels);
     column->addWidget(m_places, 1);
     m_ledge = new Ledge(theme, inside);
@@ -83,6 +86,11 @@ MainWindow::MainWindow(Theme& theme, Settings settings, io::FileOps& files, QWid
         m_document.startWith(file);
         goTo(kBench);
     });
+    connect(m_faults, &FaultsPlace::playWanted, this, [this](const std::vector<Stimulus>& script, TimeNs until) {
+        goTo(kBench);
+        m_bench->session().play(script, until);
+    });
+    connect(m_faults, &FaultsPlace::finished, this, &MainWindow::takeResults);
     m_bench->setHabits(m_settings.habits);
     goTo(kBench);
     updateActions();
@@ -121,6 +129,7 @@ QWidget* MainWindow::topLine()
     m_course = new Course(m_theme, line);
     m_course->add(QStringLiteral("machine"), tr("Machine"));
     m_course->add(QStringLiteral("bench"), tr("Bench"));
+    m_course->add(QStringLiteral("faults"), tr("Faults"));
     m_course->add(QStringLiteral("levels"), tr("Levels"));
     row->addWidget(m_course);
     row->addStretch(1);
@@ -208,7 +217,12 @@ std::vector<ActionSpec> MainWindow::actionSpecs()
     all.push_back({"view.theme", tr("Dark"), QKeySequence(Qt::CTRL | Qt::Key_D), false, always, [this] { toggleTheme(); }});
     all.push_back({"place.machine", tr("Go to Machine"), QKeySequence(Qt::CTRL | Qt::Key_1), false, always, [this] { goTo(kMachine); }});
     all.push_back({"place.bench", tr("Go to Bench"), QKeySequence(Qt::CTRL | Qt::Key_2), false, always, [this] { goTo(kBench); }});
-    all.push_back({"place.levels", tr("Go to Levels"), QKeySequence(Qt::CTRL | Qt::Key_3), false, always, [this] { goTo(kLevels); }});
+    all.push_back({"place.levels", tr("Go to Levels"), QKeySequence(Qt::CTRL | Qt::Key_4), false, always, [this] { goTo(kLevels); }});
+    all.push_back({"place.faults", tr("Go to Faults"), QKeySequence(Qt::CTRL | Qt::Key_3), false, always, [this] { goTo(kFaults); }});
+    all.push_back({"faults.start", tr("Break everything, or cancel"), QKeySequence(Qt::Key_F9), false, [](const AppState& s) { return s.hasDossier; }, [this] {
+        goTo(kFaults);
+        m_faults->startOrCancel();
+    }});
     return all;
 }
 
@@ -311,6 +325,10 @@ void MainWindow::takeResults()
     };
     m_course->button(kBench)->setMark(markFor("bench"));
     m_course->button(kLevels)->setMark(markFor("levels"));
+    const FaultAnalysis* swept = m_faults->analysis();
+    m_course->button(kFaults)->setMark(!swept ? Mark::Untouched : swept->findings.empty() ? Mark::InOrder : Mark::Wrong);
+    if (swept)
+        findings.insert(findings.end(), swept->findings.begin(), swept->findings.end());
     m_ledge->setFindings(std::move(findings), busy, m_document.dossier().functions.empty());
 }
 

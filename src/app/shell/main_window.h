@@ -23,6 +23,7 @@ namespace ts::app {
 
 class BenchPlace;
 class Course;
+class FaultsPlace;
 class Ledge;
 class LevelsPlace;
 class MachinePlace;
@@ -41,11 +42,12 @@ public:
     bool writeReport(const QString& path);
     /// The drawing that the Bench shows as SVG, or both drawings as PDF, by the name's end.
     bool exportDrawing(const QString& path);
-    enum PlaceIndex { kMachine, kBench, kLevels };
+    enum PlaceIndex { kMachine, kBench, kFaults, kLevels };
     void goTo(int place);
     Document& document() { return m_document; }
     Analyst& analyst() { return m_analyst; }
     BenchPlace& bench() { return *m_bench; }
+    FaultsPlace& faults() { return *m_faults; }
     LevelsPlace& levels() { return *m_levels; }
     MachinePlace& machine() { return *m_machine; }
     const ActionTable& actionTable() const { return *m_actions; }
@@ -85,6 +87,7 @@ private:
     Course* m_course = nullptr;
     QStackedWidget* m_places = nullptr;
     BenchPlace* m_bench = nullptr;
+    FaultsPlace* m_faults = nullptr;
     LevelsPlace* m_levels = nullptr;
     MachinePlace* m_machine = nullptr;
     Ledge* m_ledge = nullptr;

@@ -5,6 +5,8 @@
 #include "app/places/bench/meter_panel.h"
 #include "app/places/bench/paths_view.h"
 #include "app/places/bench/wire_list_view.h"
+#include "app/places/faults/fault_wall.h"
+#include "app/places/faults/faults_place.h"
 #include "app/places/levels/levels_place.h"
 #include "app/places/machine/machine_place.h"
 #include "app/shell/main_window.h"
@@ -118,6 +120,26 @@ bool grabWires(MainWindow& window, const QString& file)
     return ok;
 }
 
+/// The wall of the first function, second faults included, with the story of a welded contactor.
+bool grabFaults(MainWindow& window, const QString& file)
+{
+    FaultsPlace& place = window.faults();
+    window.goTo(MainWindow::kFaults);
+    place.startOrCancel();
+    while (place.isBusy())
+        QCoreApplication::processEvents(QEventLoop::AllEvents, 50);
+    if (!place.analysis())
+        return false;
+    const faults::Sweep& sweep = place.analysis()->sweep;
+    if (const faults::SweptFault* welded = faults::faultNamed(sweep.faults, "Q1/main:welded"))
+        place.wall().select(static_cast<int>(welded - sweep.faults.data()), faults::Moment::JustBefore);
+    QElapsedTimer limit;
+    limit.start();
+    while (!place.hasStory() && limit.elapsed() < 20000)
+        QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
+    return grab(window, file);
+}
+
 /// The search box with something half written.
 bool grabSearch(MainWindow& window, const QString& file)
 {
@@ -171,6 +193,7 @@ bool writeShots(MainWindow& window, Theme& theme, const QString& folder)
     ok &= grab(window, dir.filePath("bench_ladder.png"));
     window.bench().setLarge(false);
     window.actionTable().action("habit.current_paths")->trigger();
+    ok &= grabFaults(window, dir.filePath("faults.png"));
     window.goTo(MainWindow::kLevels);
     window.levels().ask(window.levels().level().pfhd);
     ok &= grab(window, dir.filePath("levels.png"));

@@ -20,6 +20,9 @@ struct Context {
     Healthy healthy;
 };
 
+/// Compiled, with the cycle run once without any fault. Fails as sweep() does.
+Expected<std::unique_ptr<Context>> contextOf(const Dossier& dossier, const SafetyFunction& function, std::stop_token stop);
+
 /// Counts runs and tells the listener, one thread at a time.
 class Ticker {
 public:

@@ -134,7 +134,7 @@ std::string_view nameOf(Structure structure)
 
 bool isStopLost(Loss loss)
 {
-    return loss == Loss::RunsOn || loss == Loss::TooLate || loss == Loss::MovesAgain || loss == Loss::StartsOnRelease;
+    return loss == Loss::RunsOn || loss == Loss::TooLate || loss == Loss::MovesAgain || loss == Loss::StartsOnRelease || loss == Loss::StartsAlone;
 }
 
 AsBuilt asBuilt(const Sweep& sweep, const SafetyFunction& function)

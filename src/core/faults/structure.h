@@ -15,7 +15,8 @@ enum class Structure : std::uint8_t {
 };
 std::string_view nameOf(Structure);
 
-/// The stop is lost; the other losses are of the prevention of restart, which is judged by itself.
+/// The stop is lost, also where nothing needs to be operated for the machine to run. A start at the reset, before its start action,
+/// is a loss of the prevention of restart, which is judged by itself.
 bool isStopLost(Loss loss);
 
 /// Coverage of one part as built.

@@ -53,30 +53,6 @@ std::vector<std::string> notRunning(const Context& c)
     return tags;
 }
 
-Expected<std::unique_ptr<Context>> contextOf(const Dossier& dossier, const SafetyFunction& function, std::stop_token stop)
-{
-    auto plant = compile(dossier.circuit);
-    if (!plant)
-        return Unexpected{plant.error()};
-    Workspace workspace;
-    auto cycle = cycleOf(*plant, dossier, function, function.demandScenario, workspace, stop);
-    if (!cycle)
-        return Unexpected{cycle.error()};
-    auto context = std::make_unique<Context>(std::move(*plant), std::move(*cycle));
-    context->base = wholePassage(context->course, workspace, stop);
-    if (context->base.pause == Pause::Cancelled)
-        return failure(ErrorCode::Cancelled, message("run.cancelled"));
-    if (context->base.pause == Pause::Chatter)
-        return failure(ErrorCode::Refused, message("stop.chatter"));
-    context->healthy = healthyOf(context->course, context->base, function.allowedTimeS);
-    Verdict verdict(context->course, context->base, context->healthy);
-    for (std::size_t k = 1; k < context->times.size(); ++k)
-        if (!verdict(k, *context->base.stretches[k - 1], *context->base.frames[k]))
-            return failure(ErrorCode::Refused,
-                message("sweep.healthy_loses", {function.name, context->plant.devices[at(verdict.result().lostMotor)].tag, "@loss." + std::string(nameOf(verdict.result().loss))}));
-    return context;
-}
-
 } // namespace
 
 Context::Context(Plant p, Cycle c)
@@ -100,6 +76,30 @@ void Ticker::add(std::size_t runs)
     const std::scoped_lock lock(m_mutex);
     m_progress.done += runs;
     m_listener(m_progress);
+}
+
+Expected<std::unique_ptr<Context>> contextOf(const Dossier& dossier, const SafetyFunction& function, std::stop_token stop)
+{
+    auto plant = compile(dossier.circuit);
+    if (!plant)
+        return Unexpected{plant.error()};
+    Workspace workspace;
+    auto cycle = cycleOf(*plant, dossier, function, function.demandScenario, workspace, stop);
+    if (!cycle)
+        return Unexpected{cycle.error()};
+    auto context = std::make_unique<Context>(std::move(*plant), std::move(*cycle));
+    context->base = wholePassage(context->course, workspace, stop);
+    if (context->base.pause == Pause::Cancelled)
+        return failure(ErrorCode::Cancelled, message("run.cancelled"));
+    if (context->base.pause == Pause::Chatter)
+        return failure(ErrorCode::Refused, message("stop.chatter"));
+    context->healthy = healthyOf(context->course, context->base, function.allowedTimeS);
+    Verdict verdict(context->course, context->base, context->healthy);
+    for (std::size_t k = 1; k < context->times.size(); ++k)
+        if (!verdict(k, *context->base.stretches[k - 1], *context->base.frames[k]))
+            return failure(ErrorCode::Refused,
+                message("sweep.healthy_loses", {function.name, context->plant.devices[at(verdict.result().lostMotor)].tag, "@loss." + std::string(nameOf(verdict.result().loss))}));
+    return context;
 }
 
 std::string_view nameOf(Outcome outcome)

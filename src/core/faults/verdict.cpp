@@ -154,7 +154,7 @@ void Verdict::readMotion(const Event& e)
     if (isAfterDemand)
         lose(Loss::MovesAgain, e.slot, e.at);
     else if (e.at < mayFrom)
-        lose(go == 0 ? Loss::StartsAlone : e.at < (go == 1 ? cycle.goes[1].begins : cycle.restarts) ? Loss::StartsOnRelease : Loss::StartsOnReset, e.slot, e.at);
+        lose(go == 0 ? (cycle.startUp.empty() || e.at < cycle.startUp.front() ? Loss::StartsAlone : Loss::StartsOnReset) : e.at < (go == 1 ? cycle.goes[1].begins : cycle.restarts) ? Loss::StartsOnRelease : Loss::StartsOnReset, e.slot, e.at);
 }
 
 void Verdict::look(const FrameTime& time, const State& state, const State& base)

@@ -15,7 +15,7 @@ enum class Loss : std::uint8_t {
     MovesAgain, ///< came to rest and was driven again
     StartsOnRelease, ///< when the trigger was brought back
     StartsOnReset, ///< before the action that starts it
-    StartsAlone ///< before anything was started
+    StartsAlone ///< before anything was operated
 };
 std::string_view nameOf(Loss);
 

@@ -11,7 +11,7 @@ namespace {
 
 using namespace test;
 
-std::unique_ptr<Context> contextOf(const Dossier& d)
+std::unique_ptr<Context> healthyContext(const Dossier& d)
 {
     auto plant = compile(d.circuit);
     Workspace workspace;
@@ -54,7 +54,7 @@ RunResult plainRun(const Context& c, const std::vector<Fault>& faults, Moment mo
 TEST(Sweep, SaysTheSameAsPlainRuns)
 {
     const Dossier d = stopping(twoChannels(false).circuit());
-    const auto c = contextOf(d);
+    const auto c = healthyContext(d);
     const Sweep s = swept(d, false);
     int compared = 0;
     for (std::size_t k = 0; k < s.faults.size(); k += 2)

@@ -151,6 +151,22 @@ void BenchSession::restart()
     look();
 }
 
+void BenchSession::play(const std::vector<Stimulus>& script, TimeNs until)
+{
+    if (!m_run)
+        return;
+    setRunning(false);
+    restart();
+    for (const Stimulus& s : script) {
+        if (s.at > until)
+            break;
+        advanceTo(s.at, {});
+        m_run->act(s);
+    }
+    advanceTo(until, {});
+    look();
+}
+
 void BenchSession::advanceBy(double s)
 {
     if (!m_run)

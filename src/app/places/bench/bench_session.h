@@ -35,6 +35,8 @@ public:
 
     bool isRunning() const { return m_running; }
     void setRunning(bool running);
+    /// From rest through a script of actions and faults to a time, and pauses there.
+    void play(const std::vector<Stimulus>& script, TimeNs until);
     void stepForward();
     void stepBack();
     void restart();

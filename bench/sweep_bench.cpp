@@ -1,0 +1,45 @@
+// The fault sweep: mean time of one run over all faults and moments, and what two threads gain. Counters say how many of what.
+
+#include "core/faults/sweep.h"
+#include "core/io/dossier_file.h"
+
+#include <benchmark/benchmark.h>
+
+namespace {
+
+using namespace ts;
+
+DossierFile demo(const char* name)
+{
+    DossierFile file = *io::loadDossier(std::string(TS_SOURCE_DIR) + "/data/demo/" + name);
+    for (const Route& r : file.dossier.circuit.routes) // shorts inside enclosures left out, as in practice
+        if (r.kind == RouteKind::Enclosure)
+            file.dossier.exclusions.push_back({"route/" + std::to_string(r.id.value) + ":short", "enclosure to EN 60204-1"});
+    return file;
+}
+
+/// Arguments: threads, second faults or not.
+void sweepOf(benchmark::State& state, const char* name)
+{
+    const DossierFile file = demo(name);
+    faults::SweepOptions options;
+    options.threads = static_cast<int>(state.range(0));
+    options.withPairs = state.range(1) != 0;
+    options.withExcluded = false;
+    std::size_t runs = 0, faults = 0;
+    for (auto _ : state) {
+        const auto s = faults::sweep(file.dossier, file.dossier.functions.front(), options);
+        runs = s->runCount + s->pairRunCount;
+        faults = s->faults.size() - static_cast<std::size_t>(std::count_if(s->faults.begin(), s->faults.end(), [](const auto& f) { return f.isExcluded; }));
+        benchmark::DoNotOptimize(s);
+    }
+    state.counters["faults"] = static_cast<double>(faults);
+    state.counters["runs"] = static_cast<double>(runs);
+    state.counters["s_per_run"] = benchmark::Counter(static_cast<double>(runs), benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
+}
+BENCHMARK_CAPTURE(sweepOf, blower, "larkspur_db2_chip_blower.sentry")->Args({1, 0})->Args({2, 0})->Args({2, 1})->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK_CAPTURE(sweepOf, whole_machine, "larkspur_db2.sentry")->Args({1, 0})->Args({2, 0})->Args({2, 1})->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(1);
+
+} // namespace
+
+BENCHMARK_MAIN();

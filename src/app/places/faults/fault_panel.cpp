@@ -1,0 +1,184 @@
+#include "app/places/faults/fault_panel.h"
+
+#include "app/places/faults/outcome_mark.h"
+#include "app/places/faults/scene_strip.h"
+#include "app/widgets/plain_text.h"
+#include "wording/fault_texts.h"
+
+#include <QHBoxLayout>
+#include <QLineEdit>
+#include <QPainter>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+namespace ts::app {
+namespace {
+
+QString wordOf(const char* before, std::string_view name)
+{
+    return wording::word(std::string(before) + std::string(name));
+}
+
+QString shareText(double share)
+{
+    return wording::number(share, "%");
+}
+
+} // namespace
+
+FaultPanel::FaultPanel(const Theme& theme, QWidget* parent)
+    : QWidget(parent)
+    , m_theme(theme)
+{
+    setObjectName("faults.panel");
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(16, 12, 16, 12);
+    column->setSpacing(8);
+    const auto text = [&](const char* name, const QFont& font) {
+        QLabel* label = plainLabel({}, font, this);
+        label->setObjectName(name);
+        column->addWidget(label);
+        return label;
+    };
+    m_title = text("faults.title", theme.verdict());
+    m_outcomeWord = text("faults.outcome", theme.bold());
+    m_outcomeWord->setIndent(18);
+    m_what = text("faults.what", theme.body());
+    m_scenes = new SceneStrip(theme, this);
+    column->addWidget(m_scenes);
+    m_more = text("faults.more", theme.body());
+    m_excluded = text("faults.excluded", theme.body());
+    auto* line = new QHBoxLayout;
+    const auto button = [&](const char* name, const QString& label) {
+        auto* b = new QPushButton(label, this);
+        b->setObjectName(name);
+        line->addWidget(b);
+        return b;
+    };
+    m_bench = button("faults.bench", tr("Show this moment on the Bench"));
+    m_exclude = button("faults.exclude", tr("Exclude ..."));
+    m_include = button("faults.include", tr("Take the exclusion back"));
+    line->addStretch(1);
+    column->addLayout(line);
+    m_reason = new QLineEdit(this);
+    m_reason->setObjectName("faults.reason");
+    m_reason->setPlaceholderText(tr("Reason for leaving this fault out, then Enter"));
+    m_reason->setAccessibleName(tr("Reason of the exclusion"));
+    m_reason->hide();
+    column->addWidget(m_reason);
+    m_built = text("faults.built", theme.body());
+    m_built->setTextFormat(Qt::RichText); // a table of our own words and numbers, escaped
+    m_findings = text("faults.findings", theme.body());
+    column->addStretch(1);
+    connect(m_bench, &QPushButton::clicked, this, &FaultPanel::benchWanted);
+    connect(m_exclude, &QPushButton::clicked, this, &FaultPanel::askForReason);
+    connect(m_include, &QPushButton::clicked, this, &FaultPanel::exclusionUnwanted);
+    connect(m_reason, &QLineEdit::returnPressed, this, [this] { emit exclusionWanted(m_reason->text()); });
+    clear();
+}
+
+void FaultPanel::askForReason()
+{
+    m_reason->clear();
+    m_reason->show();
+    m_reason->setFocus();
+}
+
+void FaultPanel::clear()
+{
+    for (QLabel* l : {m_title, m_outcomeWord, m_what, m_more, m_excluded, m_built, m_findings})
+        l->clear();
+    for (QWidget* w : std::initializer_list<QWidget*>{m_bench, m_exclude, m_include, m_reason, m_outcomeWord})
+        w->hide();
+    m_scenes->show(nullptr, nullptr);
+}
+
+void FaultPanel::showFault(const FaultAnalysis& analysis, const Dossier& dossier, const Plant& plant, int place, faults::Moment moment)
+{
+    m_reason->hide();
+    m_bench->setVisible(place >= 0);
+    m_outcomeWord->setVisible(place >= 0);
+    if (place < 0) {
+        m_title->setText(tr("Nothing of this kind"));
+        for (QLabel* l : {m_what, m_more, m_excluded})
+            l->clear();
+        m_exclude->hide();
+        m_include->hide();
+        m_scenes->show(nullptr, nullptr);
+        return;
+    }
+    const auto k = static_cast<std::size_t>(place), m = static_cast<std::size_t>(moment);
+    const faults::SweptFault& f = analysis.sweep.faults[k];
+    const faults::FaultOutcome& o = analysis.sweep.outcomes[k];
+    m_outcome = o.outcomes[m];
+    m_title->setText(wording::sweptFaultText(f, dossier.circuit));
+    m_outcomeWord->setText(wordOf("outcome.", faults::nameOf(m_outcome)) + tr(", if it comes ") + wordOf("moment.", faults::nameOf(moment)));
+    m_what->setText(o.isRun ? wording::runText(o.runs[m], plant) : tr("Excluded faults were not run."));
+    QStringList more;
+    const auto named = [&](int other) { return wording::sweptFaultText(analysis.sweep.faults[static_cast<std::size_t>(other)], dossier.circuit); };
+    if (o.mate >= 0)
+        more << tr("Counts together with: %1").arg(named(o.mate));
+    if (o.hides >= 0)
+        more << tr("With it, nobody notices: %1").arg(named(o.hides));
+    if (!o.forgottenBy.empty())
+        more << tr("Noticed, but forgotten by: %1").arg(QString::fromStdString(o.forgottenBy));
+    m_more->setText(more.join('\n'));
+    m_more->setVisible(!more.isEmpty());
+    m_excluded->setText(f.isExcluded ? tr("Excluded under ISO 13849-2 table %1: %2").arg(QString::fromStdString(f.table), QString::fromStdString(f.reason))
+            : f.table.empty()        ? QString()
+                                     : tr("May be excluded under ISO 13849-2 table %1, if: %2").arg(QString::fromStdString(f.table), QString::fromStdString(f.condition)));
+    m_excluded->setVisible(!m_excluded->text().isEmpty());
+    const bool isOurs = std::any_of(dossier.exclusions.begin(), dossier.exclusions.end(), [&](const FaultExclusion& e) { return e.fault == f.id; });
+    m_exclude->setVisible(!f.isExcluded && !f.table.empty());
+    m_include->setVisible(isOurs);
+    update();
+}
+
+void FaultPanel::showStory(std::shared_ptr<const faults::Story> story, std::shared_ptr<const Plant> plant)
+{
+    m_scenes->show(std::move(story), std::move(plant));
+}
+
+void FaultPanel::showBuilt(const FaultAnalysis& analysis, const SafetyFunction& function, const Circuit& circuit)
+{
+    QString html = "<table cellspacing='0' cellpadding='2' width='100%'><tr><td><b>" + tr("Claimed and built") + "</b></td><td align='right'>" + tr("claimed")
+        + "</td><td align='right'>" + tr("as built") + "</td></tr>";
+    const auto row = [&](const QString& what, const QString& claimed, const QString& built, bool isLess) {
+        html += "<tr><td>" + what.toHtmlEscaped() + "</td><td align='right'>" + claimed.toHtmlEscaped() + "</td><td align='right'>" + (isLess ? "<b>" : "")
+            + built.toHtmlEscaped() + (isLess ? " !</b>" : "") + "</td></tr>";
+    };
+    for (std::size_t k = 0; k < analysis.built.subsystems.size(); ++k) {
+        const faults::SubsystemBuilt& b = analysis.built.subsystems[k];
+        const std::string& category = function.claim[k].category;
+        const bool isDesigned = !function.claim[k].encapsulated;
+        row(QString::fromStdString(b.name), isDesigned ? tr("category %1").arg(QString::fromStdString(category)) : tr("by its maker"),
+            wordOf("structure.", faults::nameOf(b.verdict.structure)), isDesigned && !checks::isEnoughFor(b.verdict.structure, category));
+        for (const auto& channel : b.channels)
+            for (const faults::PartCoverage& p : channel) {
+                const Device* d = circuit.device(p.device);
+                row(tr("    coverage of %1 %2").arg(QString::fromStdString(d ? d->tag : "?"), QString::fromStdString(p.role)), shareText(p.claimed),
+                    p.built ? shareText(*p.built) : tr("no mode counts"), p.built && *p.built < p.claimed - 1e-9);
+            }
+    }
+    html += "</table>";
+    m_built->setText(html);
+    QStringList lines;
+    for (const Finding& f : analysis.findings)
+        lines << wording::sentence(f.what);
+    lines << tr("%1 runs with one fault, %2 with two. Structure with nothing excluded: %3. This is analysis: which faults were tried on the real machine is for the record.")
+                 .arg(analysis.sweep.runCount)
+                 .arg(analysis.sweep.pairRunCount)
+                 .arg(wordOf("structure.", faults::nameOf(analysis.built.wholeWithoutExclusions)));
+    m_findings->setText(lines.join("\n\n"));
+}
+
+void FaultPanel::paintEvent(QPaintEvent*)
+{
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    paintPanel(p, QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5), m_theme.colours().panel, m_theme.colours().line);
+    if (m_outcomeWord->isVisible())
+        paintOutcome(p, QRectF(m_outcomeWord->x(), m_outcomeWord->y() + (m_outcomeWord->height() - 11) / 2.0, 11, 11), m_outcome, m_theme.colours());
+}
+
+} // namespace ts::app

@@ -1,0 +1,49 @@
+#pragma once
+// What is to be said about one fault: outcome, who notices, with which second fault it counts, three scenes, and what can be
+// done: show it on the Bench, exclude it with a reason. Below: claimed against built.
+
+#include "app/widgets/theme.h"
+#include "core/analysis/fault_analysis.h"
+#include "core/faults/story.h"
+
+#include <QWidget>
+
+class QLabel;
+class QLineEdit;
+class QPushButton;
+class QVBoxLayout;
+
+namespace ts::app {
+
+class SceneStrip;
+
+class FaultPanel : public QWidget {
+    Q_OBJECT
+public:
+    FaultPanel(const Theme& theme, QWidget* parent);
+    /// Place -1: none is selected.
+    void showFault(const FaultAnalysis& analysis, const Dossier& dossier, const Plant& plant, int place, faults::Moment moment);
+    void showStory(std::shared_ptr<const faults::Story> story, std::shared_ptr<const Plant> plant);
+    void showBuilt(const FaultAnalysis& analysis, const SafetyFunction& function, const Circuit& circuit);
+    void clear();
+
+signals:
+    void benchWanted();
+    void exclusionWanted(const QString& reason);
+    void exclusionUnwanted();
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+
+private:
+    void askForReason();
+
+    const Theme& m_theme;
+    faults::Outcome m_outcome = faults::Outcome::NotRun;
+    QLabel *m_title = nullptr, *m_outcomeWord = nullptr, *m_what = nullptr, *m_more = nullptr, *m_excluded = nullptr, *m_built = nullptr, *m_findings = nullptr;
+    SceneStrip* m_scenes = nullptr;
+    QPushButton *m_bench = nullptr, *m_exclude = nullptr, *m_include = nullptr;
+    QLineEdit* m_reason = nullptr;
+};
+
+} // namespace ts::app
