@@ -186,7 +186,9 @@ void printText(const FaultAnalysis& a, const SafetyFunction& function, const Pla
                 wording::number(*c.coverage, "%").toStdString(), wording::number(*c.pfhdPerHour, "1/h").toStdString());
     for (const Finding& f : a.findings)
         s.out << '\n' << wording::sentence(f.what).toStdString() << '\n' << "  what to do: " << wording::sentence(f.mend).toStdString() << '\n';
-    s.out << fmt::format("\n{} runs with one fault, {} with two\n", a.sweep.runCount, a.sweep.pairRunCount) << wording::word("caution.text").toStdString() << '\n';
+    s.out << fmt::format("\nlatest rest after a demand in any run with one fault that is not lost: {}; without a fault: {}\n",
+        wording::number(a.sweep.worstRestS, "s").toStdString(), wording::number(a.sweep.runDownS, "s").toStdString());
+    s.out << fmt::format("{} runs with one fault, {} with two\n", a.sweep.runCount, a.sweep.pairRunCount) << wording::word("caution.text").toStdString() << '\n';
 }
 
 Unexpected badPart(const std::string& path, const std::string& why)

@@ -14,7 +14,7 @@ QString stateWord(const faults::StoryRow& row, bool on)
 {
     using What = faults::StoryRow::What;
     switch (row.what) {
-    case What::Trigger: return on ? QWidget::tr("operated") : QWidget::tr("untouched");
+    case What::Trigger: return on ? QWidget::tr("operated") : QWidget::tr("at rest");
     case What::Outputs: return on ? QWidget::tr("on") : QWidget::tr("off");
     case What::Armature: return on ? QWidget::tr("in") : QWidget::tr("out");
     case What::Motor: break;
