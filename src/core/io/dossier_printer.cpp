@@ -168,8 +168,6 @@ Json functionOf(const SafetyFunction& f)
     putText(json, "reset_rule", f.resetRule);
     if (f.demandScenario)
         json["demand_scenario"] = f.demandScenario.value;
-    for (ScenarioId id : f.operatingStates)
-        json["operating_states"].push_back(id.value);
     json["claim"] = Json::array();
     for (const ClaimedSubsystem& s : f.claim)
         json["claim"].push_back(subsystemOf(s));

@@ -236,8 +236,6 @@ private:
         f.requiredLevelReason = r.text("required_level_reason");
         f.resetRule = r.text("reset_rule");
         f.demandScenario = {r.integer("demand_scenario", 0, kLargestId, 0)};
-        for (int id : r.integers("operating_states"))
-            f.operatingStates.push_back({id});
         r.each("claim", 50, [&](ObjectReader& s) { f.claim.push_back(readSubsystem(s)); });
         r.object("conditions", [&](ObjectReader& q) {
             f.conditions.basicPrinciples = q.flag("basic_principles", false);

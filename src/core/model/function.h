@@ -67,7 +67,6 @@ struct SafetyFunction {
     std::string requiredLevelReason;
     std::string resetRule; ///< in words
     ScenarioId demandScenario; ///< the run from which the stop is read
-    std::vector<ScenarioId> operatingStates; ///< further runs, each with the demand in another state of the machine
     std::vector<ClaimedSubsystem> claim;
     Conditions conditions;
     bool operator==(const SafetyFunction&) const = default;
