@@ -285,6 +285,8 @@ int sweep(const Request& r, Session& s)
     if (!swept)
         return fail(swept.error(), s);
     const FaultAnalysis analysis = analysedSweep(file->dossier, **function, std::move(*swept));
+    for (const std::string& exclusion : emptyExclusions(analysis.sweep.faults, file->dossier))
+        s.err << wording::sentence(message("sweep.empty_exclusion", {exclusion})).toStdString() << '\n';
     const Plant plant = *compile(file->dossier.circuit);
     if (r.json)
         printJson(analysis, plant, file->dossier.circuit, options, s);

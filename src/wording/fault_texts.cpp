@@ -76,6 +76,7 @@ std::span<const Entry> faultEntries()
         TS_TEXT("sweep.healthy_loses", "%1: without any fault %2 %3. Faults are tried once the circuit without them does what it should"),
         TS_TEXT("sweep.no_function", "there is no safety function \"%1\". Known: %2"),
         TS_TEXT("sweep.none", "the dossier has no safety function to try faults on"),
+        TS_TEXT("sweep.empty_exclusion", "the exclusion \"%1\" names no fault of this circuit and has no effect"),
         TS_TEXT("sweep.bad_shard", "\"%1\" is no shard: write n/m with 1 <= n <= m <= 1000"),
         TS_TEXT("sweep.bad_part", "%1 is no result of a part of this sweep: %2"),
         TS_TEXT("sweep.missing_part", "part %1 of %2 is missing"),
