@@ -182,12 +182,14 @@ void printText(const FaultAnalysis& a, const SafetyFunction& function, const Pla
         s.out << fmt::format("{}: {} (nothing excluded: {})\n", b.name, wordOf("structure.", nameOf(b.verdict.structure)), wordOf("structure.", nameOf(b.withoutExclusions)));
     for (const ComparedSubsystem& c : a.compared)
         if (c.pfhdPerHour)
-            s.out << fmt::format("{}: DCavg {} as built, PFHd {} by the Markov model (for comparison, not the result of ISO 13849-1)\n", c.name,
-                wording::number(*c.coverage, "%").toStdString(), wording::number(*c.pfhdPerHour, "1/h").toStdString());
+            s.out << fmt::format("{}: DCavg {} as built, PFHd {} by the Markov model (beta 2 %, 20 years, checked {}; for comparison, not the result of ISO 13849-1)\n", c.name,
+                wording::number(*c.coverage, "%").toStdString(), wording::number(*c.pfhdPerHour, "1/h").toStdString(), a.checkIntervalS > 0.0 ? "at every demand" : "once a year, as demands are not known");
     for (const Finding& f : a.findings)
         s.out << '\n' << wording::sentence(f.what).toStdString() << '\n' << "  what to do: " << wording::sentence(f.mend).toStdString() << '\n';
     s.out << fmt::format("\nlatest rest after a demand in any run with one fault that is not lost: {}; without a fault: {}\n",
         wording::number(a.sweep.worstRestS, "s").toStdString(), wording::number(a.sweep.runDownS, "s").toStdString());
+    if (!a.sweep.hasPairs)
+        s.out << "second faults were not tried: what is called hidden or caught may be safe\n";
     s.out << fmt::format("{} runs with one fault, {} with two\n", a.sweep.runCount, a.sweep.pairRunCount) << wording::word("caution.text").toStdString() << '\n';
 }
 
