@@ -1,7 +1,9 @@
 // The fault sweep: mean time of one run over all faults and moments, and what two threads gain. Counters say how many of what.
 
+#include "core/exploration/explore.h"
 #include "core/faults/sweep.h"
 #include "core/io/dossier_file.h"
+#include "core/patterns/starter.h"
 
 #include <benchmark/benchmark.h>
 
@@ -39,6 +41,25 @@ void sweepOf(benchmark::State& state, const char* name)
 }
 BENCHMARK_CAPTURE(sweepOf, blower, "larkspur_db2_chip_blower.sentry")->Args({1, 0})->Args({2, 0})->Args({2, 1})->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK_CAPTURE(sweepOf, whole_machine, "larkspur_db2.sentry")->Args({1, 0})->Args({2, 0})->Args({2, 1})->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(1);
+
+/// A reversing starter of the patterns: every order of operation, without and with hands on armatures. Argument: threads.
+void exploreReversing(benchmark::State& state)
+{
+    const std::vector<std::string> with{"base=reversing"};
+    const Dossier dossier = patterns::starter(*patterns::Plan::from(with))->dossier;
+    exploration::Request request;
+    request.withFaults = request.withInterlocks = false;
+    request.options.threads = static_cast<int>(state.range(0));
+    std::size_t states = 0, transitions = 0;
+    for (auto _ : state) {
+        const auto e = exploration::explore(dossier, request);
+        states = e->motors.front().healthy.states + e->motors.front().byHand->states;
+        transitions = e->motors.front().healthy.transitions + e->motors.front().byHand->transitions;
+    }
+    state.counters["states"] = static_cast<double>(states);
+    state.counters["transitions"] = static_cast<double>(transitions);
+}
+BENCHMARK(exploreReversing)->Arg(1)->Arg(2)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 } // namespace
 

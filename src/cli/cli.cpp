@@ -20,6 +20,15 @@ void print(const nlohmann::ordered_json& json, Session& s)
     s.out << json.dump(2) << '\n';
 }
 
+std::string csvCell(std::string text)
+{
+    if (!text.empty() && std::string_view("=+-@").find(text.front()) != std::string_view::npos)
+        text.insert(text.begin(), '\'');
+    for (std::size_t k = text.find('"'); k != std::string::npos; k = text.find('"', k + 2))
+        text.insert(k, 1, '"');
+    return '"' + text + '"';
+}
+
 int fail(const Error& error, Session& s)
 {
     s.err << wording::sentence(error).toStdString() << '\n';
@@ -71,6 +80,13 @@ int run(std::span<const std::string> arguments, std::ostream& out, std::ostream&
     swept->add_option("--threads", request.threads, "0: as many as the machine has")->check(CLI::Range(0, 256));
     swept->add_option("--shard", request.shard, "n/m: of the second faults only the n-th of m parts; with --json, to be merged");
     swept->add_option("--merge", request.merge, "JSON results of all parts, put together");
+    CLI::App* explored = add("explore", "every order of operation of every motor, with every single fault, and each interlock alone", explore);
+    json(explored);
+    explored->add_flag("--csv", request.csv, "a line for each claim");
+    explored->add_option("--motor", request.motor, "tag; all motors if left out");
+    explored->add_flag("--no-faults", request.withoutFaults, "only the circuit without faults, and its interlocks");
+    explored->add_option("--bound", request.bound, "settled states after which a search gives up")->check(CLI::Range(1, 1'000'000));
+    explored->add_option("--threads", request.threads, "0: as many as the machine has")->check(CLI::Range(0, 256));
     CLI::App* rep = add("report", "self-contained HTML", report);
     rep->add_option("-o,--output", request.output, "file to write; standard output if left out");
     CLI::App* drawing = add("draw", "the control circuit as SVG, fonts inside", draw);

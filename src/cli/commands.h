@@ -28,8 +28,11 @@ struct Request {
     std::string function; ///< sweep: id or name; empty: the first
     std::string shard; ///< sweep: "2/5"
     std::vector<std::string> merge; ///< sweep: JSON of all shards
-    int threads = 0; ///< sweep; 0: as many as the machine has
-    bool csv = false, singlesOnly = false, withoutExcluded = false; ///< sweep
+    int threads = 0; ///< sweep, explore; 0: as many as the machine has
+    bool csv = false, singlesOnly = false, withoutExcluded = false; ///< sweep; csv: explore too
+    std::string motor; ///< explore: tag; empty: all
+    std::size_t bound = 20'000; ///< explore: settled states
+    bool withoutFaults = false; ///< explore
     bool power = false, ladder = false; ///< draw: which circuit, and how the control circuit is drawn
 };
 
@@ -43,6 +46,7 @@ int check(const Request&, Session&);
 int levels(const Request&, Session&);
 int simulate(const Request&, Session&);
 int sweep(const Request&, Session&);
+int explore(const Request&, Session&);
 int report(const Request&, Session&);
 int draw(const Request&, Session&);
 int change(const Request&, Session&);
@@ -67,6 +71,9 @@ bool printRun(const Plant& plant, const Scenario& scenario, const ScenarioRun& r
 
 /// "0.021500000": seconds with all nanoseconds, so that equal runs give equal bytes.
 std::string exactSeconds(long long nanoseconds);
+
+/// A cell of a table. What a spreadsheet would take for a formula gets an apostrophe; quotes are doubled.
+std::string csvCell(std::string text);
 
 void print(const nlohmann::ordered_json&, Session&);
 

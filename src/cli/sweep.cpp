@@ -134,16 +134,6 @@ void printJson(const FaultAnalysis& a, const Plant& plant, const Circuit& circui
         s);
 }
 
-/// A cell that a spreadsheet would take for a formula gets an apostrophe; quotes are doubled.
-std::string cell(std::string text)
-{
-    if (!text.empty() && std::string_view("=+-@").find(text.front()) != std::string_view::npos)
-        text.insert(text.begin(), '\'');
-    for (std::size_t k = text.find('"'); k != std::string::npos; k = text.find('"', k + 2))
-        text.insert(k, 1, '"');
-    return '"' + text + '"';
-}
-
 void printCsv(const FaultAnalysis& a, const Plant& plant, const Circuit& circuit, Session& s)
 {
     s.out << "fault,words,group,moment,outcome,what,excluded\n";
@@ -152,8 +142,8 @@ void printCsv(const FaultAnalysis& a, const Plant& plant, const Circuit& circuit
             const SweptFault& f = a.sweep.faults[k];
             const FaultOutcome& o = a.sweep.outcomes[k];
             const auto i = static_cast<std::size_t>(m);
-            s.out << cell(f.id) << ',' << cell(wording::sweptFaultText(f, circuit).toStdString()) << ',' << cell(f.group) << ',' << nameOf(m) << ','
-                  << nameOf(o.outcomes[i]) << ',' << cell(o.isRun ? wording::runText(o.runs[i], plant).toStdString() : "") << ',' << (f.isExcluded ? "yes" : "no") << '\n';
+            s.out << csvCell(f.id) << ',' << csvCell(wording::sweptFaultText(f, circuit).toStdString()) << ',' << csvCell(f.group) << ',' << nameOf(m) << ','
+                  << nameOf(o.outcomes[i]) << ',' << csvCell(o.isRun ? wording::runText(o.runs[i], plant).toStdString() : "") << ',' << (f.isExcluded ? "yes" : "no") << '\n';
         }
 }
 

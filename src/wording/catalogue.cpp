@@ -2,6 +2,7 @@
 
 #include "wording/choice_texts.h"
 #include "wording/edit_texts.h"
+#include "wording/exploration_texts.h"
 #include "wording/fault_texts.h"
 #include "wording/wording.h"
 
@@ -480,7 +481,7 @@ std::span<const Entry> catalogue()
 {
     static const std::vector<Entry> sorted = [] {
         std::vector<Entry> all(std::begin(kEntries), std::end(kEntries));
-        for (const auto& more : {choiceEntries(), editEntries(), faultEntries()})
+        for (const auto& more : {choiceEntries(), editEntries(), faultEntries(), explorationEntries()})
             all.insert(all.end(), more.begin(), more.end());
         std::sort(all.begin(), all.end(), [](const Entry& a, const Entry& b) { return std::string_view(a.id) < b.id; });
         return all;

@@ -1,0 +1,101 @@
+#include "wording/exploration_texts.h"
+
+#include "wording/event_text.h"
+
+#include <QtGlobal>
+
+#include <algorithm>
+
+namespace ts::wording {
+namespace {
+
+using namespace exploration;
+
+#define TS_TEXT(id, text) Entry{id, QT_TRANSLATE_NOOP("wording", text)}
+
+QString said(const char* id, std::vector<Argument> arguments)
+{
+    return sentence(message(id, std::move(arguments)));
+}
+
+QString stimulusText(const Plant& plant, const Stimulus& s)
+{
+    if (s.kind == Stimulus::Kind::SetKnob) {
+        const std::string& knob = plant.knobs[static_cast<std::size_t>(s.slot)].name;
+        return said(s.value > 0.0 ? "operation.phase_back" : "operation.phase_lost", {knob.substr(knob.find('.') + 1)});
+    }
+    const PlantDevice& device = plant.devices[static_cast<std::size_t>(plant.movers[static_cast<std::size_t>(s.slot)].device)];
+    const auto action = std::find_if(device.actions.begin(), device.actions.end(), [&s](const auto& a) { return a.second == std::pair{s.slot, s.target}; });
+    return said("operation.hand", {device.tag, action == device.actions.end() ? std::string("?") : actionWord(action->first).toStdString()});
+}
+
+} // namespace
+
+std::span<const Entry> explorationEntries()
+{
+    static const Entry kEntries[] = {
+        TS_TEXT("operation.hand", "%1 %2"),
+        TS_TEXT("operation.at_once", "%1 and %2, both at once"),
+        TS_TEXT("operation.supply_lost", "supply lost"),
+        TS_TEXT("operation.supply_back", "supply back"),
+        TS_TEXT("operation.phase_lost", "%1 lost"),
+        TS_TEXT("operation.phase_back", "%1 back"),
+        TS_TEXT("operation.wait", "wait until something happens by itself"),
+        TS_TEXT("claim.never_joined", "%1: no contactors ever join two live lines"),
+        TS_TEXT("claim.pause_outlasts_arc", "%1: between one contactor and the other there is always a pause longer than an arc can last"),
+        TS_TEXT("claim.stays_stopped", "%1 is not driven while %2 is operated (%3)"),
+        TS_TEXT("claim.no_start_unasked", "%1 starts from rest only when a hand gives a start"),
+        TS_TEXT("claim.can_start", "%1 can always be started again, whatever was operated before"),
+        TS_TEXT("claim.no_forbidden_rest", "%1: opposed contactors are never both in by themselves, even after armatures were pushed by hand"),
+        TS_TEXT("claim.not_even_by_hand", "%1: not even an armature pushed in by hand joins two live lines"),
+        TS_TEXT("answer.proved", "proved"),
+        TS_TEXT("answer.counter_example", "shown wrong"),
+        TS_TEXT("answer.bounded", "not decided"),
+        TS_TEXT("answered.proved", "proved in every order"),
+        TS_TEXT("answered.counter_example", "shown wrong by %1 operations"),
+        TS_TEXT("answered.at_once", "shown wrong as soon as the supply comes on"),
+        TS_TEXT("answered.one", "shown wrong by one operation"),
+        TS_TEXT("answered.at_limits", "%1, with times at their limits only"),
+        TS_TEXT("answered.bounded", "nothing found, but the search ended at its bound"),
+        TS_TEXT("interlock.mechanical", "lever between the armatures"),
+        TS_TEXT("interlock.contactor_contacts", "opening contacts of the contactors"),
+        TS_TEXT("interlock.button_contacts", "opening contacts of the buttons"),
+        TS_TEXT("explore.no_motor", "there is no motor \"%1\" to explore"),
+    };
+    return kEntries;
+}
+
+QString operationText(const Plant& plant, const Operation& o)
+{
+    switch (o.kind) {
+    case Operation::Kind::SupplyLost: return word("operation.supply_lost");
+    case Operation::Kind::SupplyBack: return word("operation.supply_back");
+    case Operation::Kind::Wait: return word("operation.wait");
+    case Operation::Kind::TwoHands:
+        return said("operation.at_once", {stimulusText(plant, o.stimuli[0]).toStdString(), stimulusText(plant, o.stimuli[1]).toStdString()});
+    case Operation::Kind::Hand:
+    case Operation::Kind::PhaseLost:
+    case Operation::Kind::PhaseBack: break;
+    }
+    return stimulusText(plant, o.stimuli.front());
+}
+
+QString claimText(const Proof& proof, DeviceId motor, const Dossier& dossier)
+{
+    const Device* device = dossier.circuit.device(motor);
+    const SafetyFunction* f = dossier.function(proof.function);
+    const Device* trigger = f ? dossier.circuit.device(f->trigger.device) : nullptr;
+    const auto tagOf = [](const Device* d) { return d ? d->tag : std::string("?"); };
+    return sentence(message("claim." + std::string(nameOf(proof.claim)), {tagOf(device), tagOf(trigger), f ? f->name : std::string()}));
+}
+
+QString answerText(const Proof& proof)
+{
+    if (!proof.counter)
+        return word(proof.answer == Answer::Proved ? "answered.proved" : "answered.bounded");
+    const auto count = static_cast<long long>(proof.counter->order.size());
+    const QString text = count == 0 ? word("answered.at_once") : count == 1 ? word("answered.one") : said("answered.counter_example", {count});
+    return proof.counter->onlyAtLimits ? said("answered.at_limits", {text.toStdString()}) : text;
+}
+
+} // namespace ts::wording

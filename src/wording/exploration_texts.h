@@ -1,0 +1,22 @@
+#pragma once
+// Texts of the exploration: what is claimed, how it was answered, what was done in which order.
+
+#include "core/exploration/explore.h"
+#include "wording/wording.h"
+
+#include <span>
+
+namespace ts::wording {
+
+std::span<const Entry> explorationEntries();
+
+/// "S1 pressed", "S1 pressed and S2 pressed at once", "supply lost", "L2 lost", "wait".
+QString operationText(const Plant& plant, const exploration::Operation& operation);
+
+/// What was to be shown, as a statement: "M1 stays stopped while S0 is operated (Emergency stop)".
+QString claimText(const exploration::Proof& proof, DeviceId motor, const Dossier& dossier);
+
+/// "proved", "shown wrong by 3 operations", "nothing found, but the search ended at its bound".
+QString answerText(const exploration::Proof& proof);
+
+} // namespace ts::wording
