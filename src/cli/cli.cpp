@@ -29,6 +29,19 @@ std::string csvCell(std::string text)
     return '"' + text + '"';
 }
 
+Expected<const SafetyFunction*> functionNamed(const Dossier& d, const std::string& name)
+{
+    if (d.functions.empty())
+        return failure(ErrorCode::NotFound, message("sweep.none"));
+    std::string known;
+    for (const SafetyFunction& f : d.functions) {
+        if (name.empty() || f.name == name || std::to_string(f.id.value) == name)
+            return &f;
+        known += fmt::format("{}{} ({})", known.empty() ? "" : ", ", f.id.value, f.name);
+    }
+    return failure(ErrorCode::NotFound, message("sweep.no_function", {name, known}));
+}
+
 int fail(const Error& error, Session& s)
 {
     s.err << wording::sentence(error).toStdString() << '\n';
@@ -80,6 +93,11 @@ int run(std::span<const std::string> arguments, std::ostream& out, std::ostream&
     swept->add_option("--threads", request.threads, "0: as many as the machine has")->check(CLI::Range(0, 256));
     swept->add_option("--shard", request.shard, "n/m: of the second faults only the n-th of m parts; with --json, to be merged");
     swept->add_option("--merge", request.merge, "JSON results of all parts, put together");
+    CLI::App* stopped = add("stop", "the stop of each motor in every operating state, at the limits of times and voltage, and with each single fault", stopCategory);
+    json(stopped);
+    stopped->add_option("--function", request.function, "id or name of the safety function; the first if left out");
+    stopped->add_flag("--no-faults", request.withoutFaults, "only the circuit without faults");
+    stopped->add_option("--threads", request.threads, "0: as many as the machine has")->check(CLI::Range(0, 256));
     CLI::App* explored = add("explore", "every order of operation of every motor, with every single fault, and each interlock alone", explore);
     json(explored);
     explored->add_flag("--csv", request.csv, "a line for each claim");

@@ -25,14 +25,14 @@ struct Request {
     std::vector<std::string> with; ///< new, change: NAME=WORD
     std::string devices, wires, parts; ///< lists to read or write
     std::string at, what; ///< change: target and offer
-    std::string function; ///< sweep: id or name; empty: the first
+    std::string function; ///< sweep, stop: id or name; empty: the first
     std::string shard; ///< sweep: "2/5"
     std::vector<std::string> merge; ///< sweep: JSON of all shards
-    int threads = 0; ///< sweep, explore; 0: as many as the machine has
+    int threads = 0; ///< sweep, explore, stop; 0: as many as the machine has
     bool csv = false, singlesOnly = false, withoutExcluded = false; ///< sweep; csv: explore too
     std::string motor; ///< explore: tag; empty: all
     std::size_t bound = 20'000; ///< explore: settled states
-    bool withoutFaults = false; ///< explore
+    bool withoutFaults = false; ///< explore, stop
     bool power = false, ladder = false; ///< draw: which circuit, and how the control circuit is drawn
 };
 
@@ -47,6 +47,7 @@ int levels(const Request&, Session&);
 int simulate(const Request&, Session&);
 int sweep(const Request&, Session&);
 int explore(const Request&, Session&);
+int stopCategory(const Request&, Session&);
 int report(const Request&, Session&);
 int draw(const Request&, Session&);
 int change(const Request&, Session&);
@@ -71,6 +72,9 @@ bool printRun(const Plant& plant, const Scenario& scenario, const ScenarioRun& r
 
 /// "0.021500000": seconds with all nanoseconds, so that equal runs give equal bytes.
 std::string exactSeconds(long long nanoseconds);
+
+/// The function of this id or name, the first for none. Fails with NotFound, listing what is known.
+Expected<const SafetyFunction*> functionNamed(const Dossier& dossier, const std::string& name);
 
 /// A cell of a table. What a spreadsheet would take for a formula gets an apostrophe; quotes are doubled.
 std::string csvCell(std::string text);

@@ -27,19 +27,6 @@ std::string wordOf(std::string_view before, std::string_view name)
     return wording::word(std::string(before) + std::string(name)).toStdString();
 }
 
-Expected<const SafetyFunction*> chosen(const Dossier& d, const std::string& name)
-{
-    if (d.functions.empty())
-        return failure(ErrorCode::NotFound, message("sweep.none"));
-    std::string known;
-    for (const SafetyFunction& f : d.functions) {
-        if (name.empty() || f.name == name || std::to_string(f.id.value) == name)
-            return &f;
-        known += fmt::format("{}{} ({})", known.empty() ? "" : ", ", f.id.value, f.name);
-    }
-    return failure(ErrorCode::NotFound, message("sweep.no_function", {name, known}));
-}
-
 /// "2/5": the second of five.
 Expected<void> readShard(const std::string& text, SweepOptions& options)
 {
@@ -254,7 +241,7 @@ int sweep(const Request& r, Session& s)
     const auto file = io::loadDossier(r.file);
     if (!file)
         return fail(file.error(), s);
-    const auto function = chosen(file->dossier, r.function);
+    const auto function = functionNamed(file->dossier, r.function);
     if (!function)
         return fail(function.error(), s);
     SweepOptions options;

@@ -420,6 +420,7 @@ const Entry kEntries[] = {
     TS_TEXT("finding.stop.not_allowed", "%1: an emergency stop is stop category 0 or 1, %2 is chosen"),
     TS_TEXT("finding.stop.no_stop", "%1: %2 is not stopped"),
     TS_TEXT("finding.stop.late", "%1: %2 is at rest after %3, allowed are %4"),
+    TS_TEXT("finding.stop.worst_case", "%1: in its worst case %2 is at rest after %3, allowed are %4"),
     TS_TEXT("finding.stop.unread", "%1: the stop could not be read from a run"),
     TS_TEXT("finding.claim.device", "%1: subsystem \"%2\" refers to a device that is not in the circuit"),
     TS_TEXT("finding.claim.trigger", "%1: the trigger is not in the circuit"),

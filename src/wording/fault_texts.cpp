@@ -1,6 +1,9 @@
 #include "wording/fault_texts.h"
 
+#include <QStringList>
 #include <QtGlobal>
+
+#include <algorithm>
 
 namespace ts::wording {
 namespace {
@@ -67,6 +70,16 @@ std::span<const Entry> faultEntries()
         TS_TEXT("structure.one_channel", "one channel"),
         TS_TEXT("structure.single_fault_tolerated", "single fault tolerated"),
         TS_TEXT("structure.accumulation_tolerated", "accumulation tolerated"),
+        TS_TEXT("case.nominal", "times and voltage as rated"),
+        TS_TEXT("case.fast_times", "all devices at their fast limit"),
+        TS_TEXT("case.slow_times", "all devices at their slow limit"),
+        TS_TEXT("case.low_voltage", "supply at 0.9 of its voltage"),
+        TS_TEXT("case.high_voltage", "supply at 1.1 of its voltage"),
+        TS_TEXT("case.supply_lost", "supply lost with the demand"),
+        TS_TEXT("mend.line", "%1 at %2 (%3): then %4; %5"),
+        TS_TEXT("case.with", "with %1"),
+        TS_TEXT("case.in", "%2 (%1)"),
+        TS_TEXT("case.not_the_same", "not a stop, or not the same stop category, in every case without a fault"),
         TS_TEXT("run.lost", "%1 %2"),
         TS_TEXT("run.noticed", "noticed %1 by %2 (%3)"),
         TS_TEXT("run.unnoticed", "nobody notices"),
@@ -75,6 +88,7 @@ std::span<const Entry> faultEntries()
         TS_TEXT("sweep.never_rests", "without any fault something still moves ten minutes after the demand"),
         TS_TEXT("sweep.healthy_loses", "%1: without any fault %2 %3. Faults are tried once the circuit without them does what it should"),
         TS_TEXT("sweep.no_function", "there is no safety function \"%1\". Known: %2"),
+        TS_TEXT("sweep.no_fault", "the circuit has no fault \"%1\""),
         TS_TEXT("sweep.none", "the dossier has no safety function to try faults on"),
         TS_TEXT("sweep.empty_exclusion", "the exclusion \"%1\" names no fault of this circuit and has no effect"),
         TS_TEXT("sweep.bad_shard", "\"%1\" is no shard: write n/m with 1 <= n <= m <= 1000"),
@@ -87,6 +101,11 @@ std::span<const Entry> faultEntries()
         TS_TEXT("finding.as_built.coverage", "%1, %2: coverage %3 as built, %4 claimed. Nothing automatic notices: %5"),
         TS_TEXT("finding.as_built.outside", "%1: parts that the claim does not name can lose the stop alone: %2"),
         TS_TEXT("finding.as_built.restart", "%1: the stop holds, but a single fault starts the machine at the reset: %2"),
+        TS_TEXT("finding.as_built.common_cause", "%1: one cause that breaks several things at once defeats it: %2"),
+        TS_TEXT("mend.as_built.common_cause", "Answer for it among the common cause measures: separate or protected cables, short-circuit protection that lets no contactor weld (coordination type 2)."),
+        TS_TEXT("fault.cut", "all cores cut"),
+        TS_TEXT("fault.crushed", "crushed, all cores touch"),
+        TS_TEXT("fault.welded_together", "%1 welded together by one short behind them"),
         TS_TEXT("finding.as_built.not_running", "%1: %2 does not run at the demand of the scenario; nothing is shown about it"),
         TS_TEXT("consequence.as_built", "The category's conditions are not met by the wiring as it is: a person may rely on a stop that one fault takes away."),
         TS_TEXT("mend.as_built.one_channel", "Give the function a second way to stop, or exclude the fault with its table of ISO 13849-2 and a reason."),
@@ -107,6 +126,8 @@ QString sweptFaultLabel(const faults::SweptFault& fault, const Circuit& circuit)
         const Wire* wire = circuit.wire({std::stoi(fault.id.substr(5))});
         return said("fault.wire", {wire->number, circuit.nameOf(wire->from), circuit.nameOf(wire->to), wordOf("mode.", fault.mode)});
     }
+    if (fault.family == faults::Family::CommonCause)
+        return fault.mode == "welded_together" ? said("fault.welded_together", {fault.element}) : word("fault." + fault.mode);
     if (fault.family == faults::Family::Short) {
         const std::size_t plus = fault.element.find('+');
         return plus == std::string::npos ? said("fault.to_earth", {fault.element})
@@ -118,7 +139,7 @@ QString sweptFaultLabel(const faults::SweptFault& fault, const Circuit& circuit)
 QString sweptFaultText(const faults::SweptFault& fault, const Circuit& circuit)
 {
     const QString label = sweptFaultLabel(fault, circuit);
-    return fault.family == faults::Family::Part ? QString::fromStdString(fault.group) + ' ' + label : label;
+    return fault.family == faults::Family::Part || (fault.family == faults::Family::CommonCause && fault.element.starts_with("route/")) ? QString::fromStdString(fault.group) + ' ' + label : label;
 }
 
 QString runText(const faults::RunResult& run, const Plant& plant)
@@ -134,5 +155,35 @@ QString runText(const faults::RunResult& run, const Plant& plant)
 }
 
 #undef TS_TEXT
+
+QString stopCaseText(const StopCase& c, const std::vector<faults::SweptFault>& faults, const Dossier& dossier)
+{
+    const Scenario* state = dossier.scenario(std::to_string(c.state.value));
+    const faults::SweptFault* fault = c.fault.empty() ? nullptr : faults::faultNamed(faults, c.fault);
+    const QString circumstance = fault ? said("case.with", {sweptFaultText(*fault, dossier.circuit).toStdString()}) : word("case." + std::string(nameOf(c.kind)));
+    return said("case.in", {state ? state->name : std::string("?"), circumstance.toStdString()});
+}
+
+QString stopCategoryText(const ActuatorStudy& actuator)
+{
+    return actuator.category ? said("stop.category", {std::to_string(*actuator.category)}) : word(actuator.cases.empty() ? "stop.not_running" : "case.not_the_same");
+}
+
+QString mendText(const mending::Mend& m, const Dossier& dossier, const Plant& plant)
+{
+    QString what = word("do." + m.offer);
+    if (what.endsWith(" ..."))
+        what.chop(4);
+    QStringList answers;
+    for (const offers::Offer& o : offers::offersFor(dossier, m.target))
+        for (const offers::Question& q : o.id == m.offer ? o.questions : std::vector<offers::Question>{})
+            for (const offers::Choice& c : q.choices)
+                if (const auto given = m.answers.find(q.id); given != m.answers.end() && given->second == c.value)
+                    answers << sentence(c.text);
+    const Device* device = dossier.circuit.device(m.target.device);
+    const auto worst = static_cast<std::size_t>(std::find(m.outcome.outcomes.begin(), m.outcome.outcomes.end(), m.outcome.overall) - m.outcome.outcomes.begin());
+    const std::string at = (device ? device->tag : std::string("?")) + (m.target.role.empty() ? "" : " " + m.target.role);
+    return said("mend.line", {what.toStdString(), at, answers.join(", ").toStdString(), wordOf("outcome.", faults::nameOf(m.outcome.overall)), runText(m.outcome.runs[worst], plant).toStdString()});
+}
 
 } // namespace ts::wording

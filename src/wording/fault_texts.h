@@ -1,7 +1,9 @@
 #pragma once
 // Texts of the fault sweep: outcomes, losses, who noticed, structure, findings; and a swept fault in words.
 
+#include "core/analysis/stop_study.h"
 #include "core/faults/sweep.h"
+#include "core/mending/mend.h"
 #include "wording/wording.h"
 
 #include <span>
@@ -17,5 +19,13 @@ QString sweptFaultLabel(const faults::SweptFault& fault, const Circuit& circuit)
 
 /// One line on what a run came to: "lost: M1 runs on", "noticed at the reset by K0 (grade A)".
 QString runText(const faults::RunResult& run, const Plant& plant);
+
+/// "Add feedback at Q2: K1 -> caught, noticed at the reset by K1". `plant`: of the circuit before the change.
+QString mendText(const mending::Mend& mend, const Dossier& dossier, const Plant& plant);
+
+/// The circumstances of one case of a stop: "Clearing a jam, with Q1 main poles: welded". `faults`: the fault list.
+QString stopCaseText(const StopCase& c, const std::vector<faults::SweptFault>& faults, const Dossier& dossier);
+/// "stop category 0", or that it is not the same in every case.
+QString stopCategoryText(const ActuatorStudy& actuator);
 
 } // namespace ts::wording

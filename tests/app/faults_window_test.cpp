@@ -2,12 +2,19 @@
 
 #include "app/places/faults/fault_wall.h"
 #include "app/places/faults/faults_place.h"
+#include "app/places/faults/orders_page.h"
 #include "app/places/faults/outcome_mark.h"
+#include "app/places/faults/stop_page.h"
+#include "app/places/faults/sweep_page.h"
+#include "core/patterns/starter.h"
+#include "tests/core/faults/stop_circuits.h"
 #include "tests/support/window_rig.h"
 
+#include <QCheckBox>
 #include <QComboBox>
 #include <QLabel>
 #include <QLineEdit>
+#include <QListWidget>
 #include <QPushButton>
 
 namespace ts {
@@ -25,12 +32,12 @@ protected:
         QTest::keyClick(&window, Qt::Key_3, Qt::ControlModifier);
         place().setWithPairs(false);
     }
-    FaultsPlace& place() { return window.faults(); }
+    SweepPage& place() { return window.faults().sweep(); }
     FaultWall& wall() { return place().wall(); }
     void breakEverything()
     {
         QTest::mouseClick(place().findChild<QPushButton*>("faults.start"), Qt::LeftButton);
-        ASSERT_TRUE(QTest::qWaitFor([this] { return place().analysis() != nullptr; }, 60000));
+        ASSERT_TRUE(QTest::qWaitFor([this] { return !place().isBusy() && place().analysis() != nullptr; }, 60000));
     }
     int placeOf(std::string_view id)
     {
@@ -67,6 +74,28 @@ TEST_F(FaultsWindow, IsWalkedByArrowKeysAndMouse)
     QTest::mouseClick(&wall(), Qt::LeftButton, {}, wall().cellRect(first, Moment::AtRest).center());
     EXPECT_EQ(wall().moment(), Moment::AtRest);
     EXPECT_TRUE(wall().accessibleDescription().contains("at rest"));
+}
+
+TEST_F(FaultsWindow, TheBenchSaysBesideEachFaultWhatCameOfIt)
+{
+    breakEverything();
+    window.goTo(MainWindow::kBench);
+    window.bench().find({window.document().dossier().circuit.device("S0")->id, {}, {}});
+    EXPECT_TRUE(find<QCheckBox>("fault.S0/block:fallen_off")->text().endsWith("- lost")) << find<QCheckBox>("fault.S0/block:fallen_off")->text().toStdString();
+}
+
+TEST_F(FaultsWindow, UndoneToWhatItWasTheResultHoldsAgain)
+{
+    breakEverything();
+    wall().select(placeOf("S0/block:fallen_off"), Moment::JustBefore);
+    window.document().edit("rename", [](const Dossier& d) {
+        Dossier changed = d;
+        changed.machine.name += " 2";
+        return changed;
+    });
+    EXPECT_TRUE(place().isStale());
+    QTest::keyClick(&window, Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_FALSE(place().isStale());
 }
 
 TEST_F(FaultsWindow, FiltersByOutcome)
@@ -112,6 +141,30 @@ TEST_F(FaultsWindow, ShowsTheMomentOnTheBench)
     EXPECT_EQ(session.run().state().motorMode.front(), MotorMode::Driven) << "long after the demand";
 }
 
+TEST_F(FaultsWindow, FindsWhatMendsAFaultAndCarriesItOut)
+{
+    DossierFile file;
+    file.nextId = 20'000;
+    file.dossier = test::stopping(test::twoChannels(false).circuit()); // Q2 is not in the reset loop
+    window.document().startWith(file);
+    window.goTo(MainWindow::kFaults);
+    breakEverything();
+    wall().select(placeOf("Q2/main:welded"), Moment::JustBefore);
+    EXPECT_TRUE(text("faults.outcome").startsWith("hidden"));
+    QTest::mouseClick(find<QPushButton>("faults.mend"), Qt::LeftButton);
+    ASSERT_TRUE(QTest::qWaitFor([this] { return place().hasMends(); }, 60000));
+    auto* list = find<QListWidget>("faults.mends");
+    ASSERT_GT(list->count(), 0);
+    EXPECT_TRUE(list->item(0)->text().contains("Add feedback at Q2")) << list->item(0)->text().toStdString();
+    EXPECT_TRUE(list->item(0)->text().contains("then caught"));
+    list->setFocus();
+    list->setCurrentRow(0);
+    QTest::keyClick(list, Qt::Key_Return);
+    EXPECT_NE(window.document().dossier().circuit, file.dossier.circuit);
+    breakEverything();
+    EXPECT_EQ(place().analysis()->sweep.outcomes[static_cast<std::size_t>(placeOf("Q2/main:welded"))].overall, Outcome::Caught);
+}
+
 TEST_F(FaultsWindow, CanBeCancelled)
 {
     QTest::mouseClick(place().findChild<QPushButton*>("faults.start"), Qt::LeftButton);
@@ -121,6 +174,77 @@ TEST_F(FaultsWindow, CanBeCancelled)
     EXPECT_FALSE(place().isBusy());
     EXPECT_EQ(place().findChild<QPushButton*>("faults.start")->text(), "Break everything");
     EXPECT_EQ(place().analysis(), nullptr);
+}
+
+/// The two other pages, by mouse and keyboard.
+class OrdersWindow : public test::WindowTest {
+protected:
+    void SetUp() override
+    {
+        WindowTest::SetUp();
+        QTest::keyClick(&window, Qt::Key_3, Qt::ControlModifier);
+    }
+};
+
+TEST_F(OrdersWindow, PlaysEveryOrderAndTellsWhatHolds)
+{
+    QTest::mouseClick(find<QPushButton>("faults.tab.orders"), Qt::LeftButton);
+    EXPECT_TRUE(text("orders.state").contains("in every order"));
+    QTest::mouseClick(find<QPushButton>("orders.start"), Qt::LeftButton);
+    EXPECT_EQ(find<QPushButton>("orders.start")->text(), "Cancel");
+    OrdersPage& page = window.faults().orders();
+    ASSERT_TRUE(QTest::qWaitFor([&] { return page.hasResult(); }, 120000));
+    QTreeWidgetItem* healthy = page.list().topLevelItem(0);
+    ASSERT_GE(healthy->childCount(), 5);
+    bool isProved = false;
+    for (int k = 0; k < healthy->childCount(); ++k)
+        isProved |= healthy->child(k)->text(0).contains("is not driven while S0 is operated") && healthy->child(k)->text(1).contains("proved");
+    EXPECT_TRUE(isProved);
+    EXPECT_TRUE(text("orders.scope").contains("Operated: "));
+}
+
+TEST_F(OrdersWindow, ShowsAnOrderOnTheBench)
+{
+    const auto with = std::vector<std::string>{"base=reversing", "interlock=none"};
+    window.document().startWith(*patterns::starter(*patterns::Plan::from(with)));
+    window.goTo(MainWindow::kFaults);
+    window.faults().show(FaultsPlace::Orders);
+    QTest::keyClick(&window, Qt::Key_F9);
+    OrdersPage& page = window.faults().orders();
+    ASSERT_TRUE(QTest::qWaitFor([&] { return page.hasResult(); }, 120000));
+    QTreeWidgetItem* joined = page.list().topLevelItem(0)->child(0);
+    ASSERT_TRUE(joined->text(1).contains("shown wrong")) << joined->text(1).toStdString();
+    page.list().setFocus();
+    page.list().setCurrentItem(joined);
+    EXPECT_TRUE(text("orders.order").contains("pressed"));
+    QTest::keyClick(&page.list(), Qt::Key_Return);
+    EXPECT_TRUE(window.findChild<QWidget*>("place.bench")->isVisible());
+    EXPECT_FALSE(window.bench().session().run().script().empty());
+}
+
+TEST_F(OrdersWindow, IsCancelledByTheSameButton)
+{
+    window.faults().show(FaultsPlace::Orders);
+    window.faults().orders().setWithFaults(true);
+    QTest::keyClick(&window, Qt::Key_F9);
+    EXPECT_TRUE(window.faults().orders().isBusy());
+    QTest::keyClick(&window, Qt::Key_F9);
+    EXPECT_FALSE(window.faults().orders().isBusy());
+    EXPECT_FALSE(window.faults().orders().hasResult());
+}
+
+TEST_F(OrdersWindow, StopsItInEveryCase)
+{
+    QTest::mouseClick(find<QPushButton>("faults.tab.stop"), Qt::LeftButton);
+    QTest::mouseClick(find<QPushButton>("worst.start"), Qt::LeftButton);
+    StopPage& page = window.faults().stop();
+    ASSERT_TRUE(QTest::qWaitFor([&] { return page.hasResult(); }, 60000));
+    QTreeWidgetItem* motor = page.list().topLevelItem(0);
+    EXPECT_TRUE(motor->text(0).contains("M1: stop category 0")) << motor->text(0).toStdString();
+    EXPECT_TRUE(motor->child(0)->text(1).contains("no stop")) << "the worst first";
+    EXPECT_TRUE(motor->child(0)->text(0).contains("S0 contact block")) << motor->child(0)->text(0).toStdString();
+    EXPECT_TRUE(find<QWidget>("worst.strip")->accessibleName().contains("M1 at rest after"));
+    EXPECT_TRUE(text("worst.state").contains("single faults"));
 }
 
 } // namespace

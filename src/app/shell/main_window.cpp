@@ -219,7 +219,7 @@ std::vector<ActionSpec> MainWindow::actionSpecs()
     all.push_back({"place.bench", tr("Go to Bench"), QKeySequence(Qt::CTRL | Qt::Key_2), false, always, [this] { goTo(kBench); }});
     all.push_back({"place.levels", tr("Go to Levels"), QKeySequence(Qt::CTRL | Qt::Key_4), false, always, [this] { goTo(kLevels); }});
     all.push_back({"place.faults", tr("Go to Faults"), QKeySequence(Qt::CTRL | Qt::Key_3), false, always, [this] { goTo(kFaults); }});
-    all.push_back({"faults.start", tr("Break everything, or cancel"), QKeySequence(Qt::Key_F9), false, [](const AppState& s) { return s.hasDossier; }, [this] {
+    all.push_back({"faults.start", tr("Break everything, play every order or stop in every case (the page in view), or cancel"), QKeySequence(Qt::Key_F9), false, [](const AppState& s) { return s.hasDossier; }, [this] {
         goTo(kFaults);
         m_faults->startOrCancel();
     }});
@@ -325,11 +325,12 @@ void MainWindow::takeResults()
     };
     m_course->button(kBench)->setMark(markFor("bench"));
     m_course->button(kLevels)->setMark(markFor("levels"));
-    const FaultAnalysis* swept = m_faults->analysis();
-    m_course->button(kFaults)->setMark(!swept ? Mark::Untouched : swept->findings.empty() ? Mark::InOrder : Mark::Wrong);
-    if (swept)
-        findings.insert(findings.end(), swept->findings.begin(), swept->findings.end());
-    m_ledge->setFindings(std::move(findings), busy, m_document.dossier().functions.empty());
+    const std::vector<Finding> tried = m_faults->findings();
+    m_course->button(kFaults)->setMark(!m_faults->hasResults() ? Mark::Untouched : tried.empty() ? Mark::InOrder : Mark::Wrong);
+    findings.insert(findings.end(), tried.begin(), tried.end());
+    m_bench->setOutcomes(m_faults->outcomes());
+    const bool nothingChecked = m_document.dossier().functions.empty() && findings.empty();
+    m_ledge->setFindings(std::move(findings), busy, nothingChecked);
 }
 
 bool MainWindow::open(const QString& path)

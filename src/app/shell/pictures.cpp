@@ -7,9 +7,13 @@
 #include "app/places/bench/wire_list_view.h"
 #include "app/places/faults/fault_wall.h"
 #include "app/places/faults/faults_place.h"
+#include "app/places/faults/orders_page.h"
+#include "app/places/faults/stop_page.h"
+#include "app/places/faults/sweep_page.h"
 #include "app/places/levels/levels_place.h"
 #include "app/places/machine/machine_place.h"
 #include "app/shell/main_window.h"
+#include "core/patterns/starter.h"
 
 #include <QApplication>
 #include <QComboBox>
@@ -123,8 +127,9 @@ bool grabWires(MainWindow& window, const QString& file)
 /// The wall of the first function, second faults included, with the story of a welded contactor.
 bool grabFaults(MainWindow& window, const QString& file)
 {
-    FaultsPlace& place = window.faults();
+    SweepPage& place = window.faults().sweep();
     window.goTo(MainWindow::kFaults);
+    window.faults().show(FaultsPlace::Sweep);
     place.startOrCancel();
     while (place.isBusy())
         QCoreApplication::processEvents(QEventLoop::AllEvents, 50);
@@ -137,6 +142,35 @@ bool grabFaults(MainWindow& window, const QString& file)
     limit.start();
     while (!place.hasStory() && limit.elapsed() < 20000)
         QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
+    return grab(window, file);
+}
+
+/// The stop of the first function in its worst case.
+bool grabStop(MainWindow& window, const QString& file)
+{
+    window.goTo(MainWindow::kFaults);
+    window.faults().show(FaultsPlace::Stop);
+    window.faults().startOrCancel();
+    while (window.faults().stop().isBusy())
+        QCoreApplication::processEvents(QEventLoop::AllEvents, 50);
+    return window.faults().stop().hasResult() && grab(window, file);
+}
+
+/// Every order of operation of a reversing starter whose hold joins behind the interlock, and the order that shows it.
+bool grabOrders(MainWindow& window, const QString& file)
+{
+    const std::vector<std::string> with{"base=reversing", "interlock=auxiliary", "hold=behind_interlock", "machine=Bark conveyor BC-1"};
+    window.document().startWith(*patterns::starter(*patterns::Plan::from(with)));
+    window.goTo(MainWindow::kFaults);
+    window.faults().show(FaultsPlace::Orders);
+    window.faults().startOrCancel();
+    OrdersPage& page = window.faults().orders();
+    while (page.isBusy())
+        QCoreApplication::processEvents(QEventLoop::AllEvents, 50);
+    if (!page.hasResult())
+        return false;
+    QTreeWidgetItem* first = page.list().topLevelItem(0);
+    page.list().setCurrentItem(first->child(first->childCount() - 1));
     return grab(window, file);
 }
 
@@ -194,6 +228,7 @@ bool writeShots(MainWindow& window, Theme& theme, const QString& folder)
     window.bench().setLarge(false);
     window.actionTable().action("habit.current_paths")->trigger();
     ok &= grabFaults(window, dir.filePath("faults.png"));
+    ok &= grabStop(window, dir.filePath("faults_stop.png"));
     window.goTo(MainWindow::kLevels);
     window.levels().ask(window.levels().level().pfhd);
     ok &= grab(window, dir.filePath("levels.png"));
@@ -202,6 +237,8 @@ bool writeShots(MainWindow& window, Theme& theme, const QString& folder)
     window.goTo(MainWindow::kBench);
     theme.setDark(true);
     ok &= grab(window, dir.filePath("bench_dark.png"));
+    theme.setDark(false);
+    ok &= grabOrders(window, dir.filePath("faults_orders.png"));
     return ok;
 }
 

@@ -55,16 +55,11 @@ std::optional<TimeNs> demandTime(const Plant& plant, const Trace& trace, std::st
     return std::nullopt;
 }
 
-namespace {
-
-/// The drive logic that ramps this motor in the wiring of a state, or -1.
 int driveLogicOf(const Plant& plant, const State& state, int motor, Workspace& workspace)
 {
     const int drive = workspace.electrics(plant, state, overlayOf(plant, state.faults))->driveFeeds[at(motor)].drive;
     return drive < 0 ? -1 : plant.devices[at(plant.drives[at(drive)].device)].logics.front();
 }
-
-} // namespace
 
 safety::ActuatorHistory actuatorHistory(const Plant& plant, const Trace& trace, int motor, int driveLogic, TimeNs demand)
 {

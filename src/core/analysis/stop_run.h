@@ -22,6 +22,9 @@ Expected<StopRun> stopRun(const Dossier& dossier, const SafetyFunction& function
 /// or -1.
 safety::ActuatorHistory actuatorHistory(const Plant& plant, const Trace& trace, int motor, int driveLogic, TimeNs demand);
 
+/// The drive logic that ramps this motor in the wiring of a state, or -1.
+int driveLogicOf(const Plant& plant, const State& state, int motor, Workspace& workspace);
+
 /// When the trigger's action is first taken in a trace; nothing if never.
 std::optional<TimeNs> demandTime(const Plant& plant, const Trace& trace, std::string_view tag, std::string_view action);
 

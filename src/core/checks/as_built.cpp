@@ -32,6 +32,8 @@ public:
             add(Severity::Stop, m_built.outside.alone, message("finding.as_built.outside", {m_function.name, named(m_built.outside.alone)}), "mend.as_built.outside");
         if (!m_built.restarts.empty())
             add(Severity::Fix, m_built.restarts, message("finding.as_built.restart", {m_function.name, named(m_built.restarts)}), "mend.as_built.restart");
+        if (!m_built.commonCauses.empty())
+            add(Severity::Note, m_built.commonCauses, message("finding.as_built.common_cause", {m_function.name, named(m_built.commonCauses)}), "mend.as_built.common_cause");
         if (!m_sweep.notRunning.empty())
             add(Severity::Fix, {}, message("finding.as_built.not_running", {m_function.name, joined(m_sweep.notRunning)}), "mend.as_built.not_running");
         return std::move(m_findings);

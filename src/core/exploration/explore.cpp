@@ -53,7 +53,7 @@ Task taskOf(const Plant& plant, const Dossier& dossier, int motor, const std::ve
     for (int m : task.cone.movers)
         devices.insert(plant.devices[at(plant.movers[at(m)].device)].id);
     for (const faults::SweptFault& f : list)
-        if (!f.isExcluded && std::any_of(f.devices.begin(), f.devices.end(), [&](DeviceId d) { return devices.contains(d); }))
+        if (!f.isExcluded && f.family != faults::Family::CommonCause && std::any_of(f.devices.begin(), f.devices.end(), [&](DeviceId d) { return devices.contains(d); }))
             task.faults.push_back(&f);
     return task;
 }

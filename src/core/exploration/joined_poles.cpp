@@ -59,6 +59,9 @@ template <class Closed> bool joinsPoles(const Plant& plant, const std::vector<do
     for (std::size_t l = 0; l < plant.links.size(); ++l)
         if (closed(l))
             sets.join(plant.links[l].p, plant.links[l].q);
+    for (const PlantImpedance& z : plant.impedances) // a long wire
+        if (z.kind == PlantImpedance::Kind::Wire)
+            sets.join(z.p, z.q);
     for (const PlantVariable& v : plant.variables)
         sets.join(v.p, v.q);
     std::map<int, int> poles; // set -> the pole that is in it

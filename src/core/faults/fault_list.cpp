@@ -1,5 +1,6 @@
 #include "core/faults/fault_list.h"
 
+#include "core/faults/common_cause.h"
 #include "core/faults/exclusion.h"
 #include "core/simulation/fault.h"
 
@@ -56,6 +57,8 @@ public:
             else
                 addPart(site);
         addShorts();
+        for (SweptFault& fault : commonCauses(m_plant, m_circuit))
+            m_list.push_back(std::move(fault));
         return std::move(m_list);
     }
 

@@ -12,7 +12,7 @@
 
 namespace ts::faults {
 
-enum class Family { Part, Wire, Short };
+enum class Family { Part, Wire, Short, CommonCause };
 
 struct SweptFault {
     std::string id; ///< "Q1/main:welded", "wire/46:open", "Q1:A1+Q9:A1:short"
@@ -29,7 +29,7 @@ struct SweptFault {
 };
 
 /// All faults of the kinds on all devices, every wire open, and every short between two nets, or a net and earth, that
-/// share a route; in order of devices, wires, nets. Exclusions of the dossier are marked, not removed; a broken mirror
+/// share a route; in order of devices, wires, nets; then common causes ("route/44:cut", "Q1+Q9:welded_together"), which are no single faults. Exclusions of the dossier are marked, not removed; a broken mirror
 /// or linked contact is marked by itself. Source: ISO 13849-2 tables D.1 to D.8, failure_modes.csv.
 std::vector<SweptFault> faultList(const Plant& plant, const Dossier& dossier);
 

@@ -93,7 +93,7 @@ public:
         , m_stop(std::move(stop))
     {
         for (std::size_t k = 0; k < s.faults.size(); ++k)
-            if (!s.faults[k].isExcluded && !isLostAlone(s.outcomes[k])) {
+            if (!s.faults[k].isExcluded && s.faults[k].family != Family::CommonCause && !isLostAlone(s.outcomes[k])) {
                 const bool isSkipped = stopsAlways(k), isChecked = isSkipped && checkHash(s.faults[k].id) % kCheckedShare == 0;
                 m_skipped += isSkipped;
                 m_checked += isChecked;
@@ -339,7 +339,8 @@ void decide(Sweep& s)
         if (!o.isRun)
             continue;
         const bool hidesHarm = o.hides >= 0 && s.outcomes[at(o.hides)].mate >= 0; // hiding what would do no harm is no harm
-        const bool counts = !s.hasPairs || s.faults[k].isExcluded || o.mate >= 0 || hidesHarm;
+        const bool isCommon = s.faults[k].family == Family::CommonCause; // alone by itself: what is not lost and not noticed is safe
+        const bool counts = isCommon ? o.runs.front().blocks : !s.hasPairs || s.faults[k].isExcluded || o.mate >= 0 || hidesHarm;
         for (std::size_t m = 0; m < o.runs.size(); ++m) {
             const RunResult& r = o.runs[m];
             const bool caught = r.blocks && o.forgottenBy.empty() && r.notice.grade != Grade::LampOnly;

@@ -47,7 +47,7 @@ StructureVerdict verdictOf(const Sweep& s, const std::set<int>& mates, bool with
     for (std::size_t k = 0; k < s.faults.size(); ++k) {
         const FaultOutcome& o = s.outcomes[k];
         const bool excluded = s.faults[k].isExcluded;
-        if ((excluded && !withExcluded) || !belongs(s.faults[k]))
+        if ((excluded && !withExcluded) || s.faults[k].family == Family::CommonCause || !belongs(s.faults[k]))
             continue;
         const int place = static_cast<int>(k);
         if (!o.isRun || isUndecided(o))
@@ -167,7 +167,10 @@ AsBuilt asBuilt(const Sweep& sweep, const SafetyFunction& function)
     built.wholeWithoutExclusions = verdictOf(sweep, mates, true, any).structure;
     for (std::size_t k = 0; k < sweep.faults.size(); ++k) {
         const FaultOutcome& o = sweep.outcomes[k];
-        if (sweep.faults[k].isExcluded) {
+        if (sweep.faults[k].family == Family::CommonCause) {
+            if (o.overall == Outcome::Lost && !sweep.faults[k].isExcluded)
+                built.commonCauses.push_back(static_cast<int>(k));
+        } else if (sweep.faults[k].isExcluded) {
             if (o.overall == Outcome::Lost || o.overall == Outcome::Hidden)
                 built.exclusionsUsed.push_back(static_cast<int>(k));
         } else if (o.overall == Outcome::Lost && !losesStopAlone(o)) {

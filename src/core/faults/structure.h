@@ -47,6 +47,7 @@ struct AsBuilt {
     StructureVerdict whole;
     Structure wholeWithoutExclusions = Structure::Unknown;
     std::vector<int> restarts; ///< single faults that defeat only the prevention of restart
+    std::vector<int> commonCauses; ///< causes that break several things at once and defeat the function; no single faults
     std::vector<int> exclusionsUsed; ///< excluded faults that would be lost or hidden
 };
 

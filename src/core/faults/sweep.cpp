@@ -164,4 +164,25 @@ Expected<Sweep> sweep(const Dossier& dossier, const SafetyFunction& function, co
     return s;
 }
 
+Expected<TriedFault> tryFault(const Dossier& dossier, const SafetyFunction& function, std::string_view id, std::stop_token stop)
+{
+    const auto made = contextOf(dossier, function, stop);
+    if (!made)
+        return Unexpected{made.error()};
+    const Context& c = **made;
+    const std::vector<SweptFault> list = faultList(c.plant, dossier);
+    const SweptFault* fault = faultNamed(list, id);
+    if (!fault)
+        return failure(ErrorCode::NotFound, message("sweep.no_fault", {std::string(id)}));
+    Sweep s;
+    s.faults = {*fault};
+    Workspace workspace;
+    s.outcomes = {singleOutcome(c, *fault, workspace, stop)};
+    s.outcomes.front().forgottenBy = forgottenBy(c, otherDemands(c), *fault, s.outcomes.front(), workspace, stop);
+    if (stop.stop_requested())
+        return failure(ErrorCode::Cancelled, message("run.cancelled"));
+    decide(s);
+    return TriedFault{*fault, std::move(s.outcomes.front()), notRunning(c)};
+}
+
 } // namespace ts::faults

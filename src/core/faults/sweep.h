@@ -90,4 +90,13 @@ Sweep withSecondFaults(Sweep sweep, const SecondFaults& found);
 Expected<Sweep> sweep(const Dossier& dossier, const SafetyFunction& function, const SweepOptions& options, const SweepListener& listener = {},
     std::stop_token stop = {});
 
+/// One fault by itself: without second ones what is noticed counts as caught, and what is not as hidden.
+struct TriedFault {
+    SweptFault fault;
+    FaultOutcome outcome;
+    std::vector<std::string> notRunning; ///< as in Sweep
+};
+/// Fails as sweep() does, and with NotFound if the circuit has no such fault.
+Expected<TriedFault> tryFault(const Dossier& dossier, const SafetyFunction& function, std::string_view id, std::stop_token stop = {});
+
 } // namespace ts::faults

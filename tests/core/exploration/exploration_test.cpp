@@ -155,6 +155,17 @@ TEST(Reversing, WithoutInterlockNeedsOneOperationWithTwoHands)
     EXPECT_EQ(proofOf(m.healthy, Claim::NeverJoined).counter->contactors.size(), 2u);
 }
 
+TEST(Reversing, IsSeenThroughLongCablesToo)
+{
+    Circuit c = reversing({.contacts = false});
+    for (Wire& w : c.wires)
+        if (w.from.device == c.device("M1")->id || w.to.device == c.device("M1")->id)
+            w.lengthM = 40.0; // no longer an ideal connection
+    const Dossier d = stoppedBy(c);
+    EXPECT_EQ(opposedContactors(*compile(c)).size(), 1u);
+    EXPECT_EQ(answerOf(d, explored(d).motors.at(0).healthy, Claim::NeverJoined), "press S1+press S2");
+}
+
 TEST(Reversing, HoldBehindTheInterlockHasAForbiddenStateOfRest)
 {
     const Dossier d = stoppedBy(reversing({.hold = Hold::BehindInterlock}));

@@ -200,5 +200,34 @@ TEST(AMirrorContactThatDoesNotOpen, IsShownAsExcluded)
     EXPECT_EQ(f->table, "D.8");
 }
 
+TEST(CommonCause, OneShortThatWeldsBothContactorsLosesTheStopAndIsNoSingleFault)
+{
+    Dossier d = test::stopping(test::twoChannels().circuit());
+    const Sweep s = test::swept(d);
+    EXPECT_EQ(test::outcomeOf(s, "Q1+Q2:welded_together").overall, Outcome::Lost);
+    const AsBuilt built = asBuilt(s, d.functions.front());
+    ASSERT_EQ(built.commonCauses.size(), 1u);
+    EXPECT_EQ(s.faults[static_cast<std::size_t>(built.commonCauses.front())].id, "Q1+Q2:welded_together");
+    for (int k : built.whole.alone)
+        EXPECT_NE(s.faults[static_cast<std::size_t>(k)].family, Family::CommonCause);
+    for (const FaultPair& p : s.pairs)
+        EXPECT_NE(s.faults[static_cast<std::size_t>(p.second)].family, Family::CommonCause);
+}
+
+TEST(CommonCause, ACutCableStopsAndACrushedOneIsTried)
+{
+    test::CircuitBuilder b = test::twoChannels();
+    Dossier d = test::stopping(b.circuit());
+    Circuit& c = d.circuit;
+    c.routes.push_back({{9900}, "cable to S0", RouteKind::Cable});
+    for (Wire& w : c.wires)
+        if (w.from.device == c.device("S0")->id || w.to.device == c.device("S0")->id)
+            w.route = {9900};
+    const Sweep s = test::swept(d);
+    EXPECT_EQ(test::outcomeOf(s, "route/9900:cut").overall, Outcome::Caught) << "both channels open: it cannot be reset";
+    EXPECT_TRUE(test::outcomeOf(s, "route/9900:crushed").isRun);
+    EXPECT_EQ(test::outcomeOf(s, "route/9900:crushed").runs.size(), kMoments.size());
+}
+
 } // namespace
 } // namespace ts::faults

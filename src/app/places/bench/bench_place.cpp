@@ -440,4 +440,9 @@ void BenchPlace::updateHead()
     m_time->setText(text);
 }
 
+void BenchPlace::setOutcomes(std::map<std::string, faults::Outcome> outcomes)
+{
+    m_inspector->setOutcomes(std::move(outcomes));
+}
+
 } // namespace ts::app

@@ -6,6 +6,7 @@
 #include "app/document/selection.h"
 #include "app/places/bench/bench_session.h"
 #include "app/widgets/theme.h"
+#include "core/faults/sweep.h"
 #include "core/offers/offer.h"
 #include "wording/habits.h"
 
@@ -46,6 +47,8 @@ public:
     /// The drawing takes the room of door, plate and trace, or gives it back.
     void setLarge(bool large);
     bool isLarge() const { return m_isLarge; }
+    /// What the last fault sweep said of each fault, by its id.
+    void setOutcomes(std::map<std::string, faults::Outcome> outcomes);
     /// What can be meant with what is selected, and opening one of them.
     const std::vector<offers::Offer>& offers() const;
     void openOffer(const offers::Offer& offer);

@@ -287,13 +287,23 @@ void Inspector::addFault(const FaultSite& site, const QString& text)
 {
     if (std::any_of(m_faults.begin(), m_faults.end(), [&](const auto& f) { return f.first == site.fault; }))
         return;
-    auto* box = new QCheckBox(text, this);
+    const auto outcome = m_outcomes.find(site.text());
+    const QString label = outcome == m_outcomes.end() ? text : tr("%1 - %2").arg(text, wording::word("outcome." + std::string(faults::nameOf(outcome->second))));
+    auto* box = new QCheckBox(label, this);
     box->setObjectName("fault." + QString::fromStdString(site.text()));
-    box->setToolTip(text);
+    box->setToolTip(label);
     box->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
     connect(box, &QCheckBox::clicked, this, [this, fault = site.fault](bool on) { m_session.setFault(fault, on); });
     m_list->addWidget(box);
     m_faults.emplace_back(site.fault, box);
+}
+
+void Inspector::setOutcomes(std::map<std::string, faults::Outcome> outcomes)
+{
+    if (m_outcomes == outcomes)
+        return;
+    m_outcomes = std::move(outcomes);
+    rebuild();
 }
 
 void Inspector::refresh()

@@ -4,6 +4,7 @@
 
 #include "app/places/bench/bench_session.h"
 #include "app/widgets/theme.h"
+#include "core/faults/sweep.h"
 #include "core/model/dossier.h"
 #include "core/offers/offer.h"
 #include "wording/habits.h"
@@ -23,6 +24,8 @@ public:
     /// Null: nothing is open.
     void setDossier(Snapshot dossier, const wording::Habits& habits);
     void show(const offers::Target& target);
+    /// What the last fault sweep said of each fault, by its id; shown beside the fault.
+    void setOutcomes(std::map<std::string, faults::Outcome> outcomes);
     const std::vector<offers::Offer>& offers() const { return m_offers; }
 
 signals:
@@ -49,6 +52,7 @@ private:
     Snapshot m_dossier = std::make_shared<const Dossier>();
     wording::Habits m_habits;
     offers::Target m_target;
+    std::map<std::string, faults::Outcome> m_outcomes;
     std::vector<offers::Offer> m_offers;
     bool m_showsAll = false; ///< also what concerns the device as a whole
     QVBoxLayout* m_list = nullptr;

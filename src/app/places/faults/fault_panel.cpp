@@ -7,6 +7,7 @@
 
 #include <QHBoxLayout>
 #include <QLineEdit>
+#include <QListWidget>
 #include <QPainter>
 #include <QPushButton>
 #include <QVBoxLayout>
@@ -56,6 +57,7 @@ FaultPanel::FaultPanel(const Theme& theme, QWidget* parent)
         return b;
     };
     m_bench = button("faults.bench", tr("Show this moment on the Bench"));
+    m_mend = button("faults.mend", tr("What would mend it?"));
     m_exclude = button("faults.exclude", tr("Exclude ..."));
     m_include = button("faults.include", tr("Take the exclusion back"));
     line->addStretch(1);
@@ -66,11 +68,22 @@ FaultPanel::FaultPanel(const Theme& theme, QWidget* parent)
     m_reason->setAccessibleName(tr("Reason of the exclusion"));
     m_reason->hide();
     column->addWidget(m_reason);
+    m_mending = text("faults.mending", theme.body());
+    m_mends = new QListWidget(this);
+    m_mends->setObjectName("faults.mends");
+    m_mends->setAccessibleName(tr("Changes that mend it; Enter carries one out"));
+    m_mends->setWordWrap(true);
+    m_mends->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    m_mends->setSizeAdjustPolicy(QAbstractScrollArea::AdjustToContents);
+    m_mends->setMaximumHeight(132);
+    column->addWidget(m_mends);
     m_built = text("faults.built", theme.body());
     m_built->setTextFormat(Qt::RichText); // a table of our own words and numbers, escaped
     m_findings = text("faults.findings", theme.body());
     column->addStretch(1);
     connect(m_bench, &QPushButton::clicked, this, &FaultPanel::benchWanted);
+    connect(m_mend, &QPushButton::clicked, this, &FaultPanel::mendsWanted);
+    connect(m_mends, &QListWidget::itemActivated, this, [this] { emit mendChosen(m_mends->currentRow()); });
     connect(m_exclude, &QPushButton::clicked, this, &FaultPanel::askForReason);
     connect(m_include, &QPushButton::clicked, this, &FaultPanel::exclusionUnwanted);
     connect(m_reason, &QLineEdit::returnPressed, this, [this] { emit exclusionWanted(m_reason->text()); });
@@ -88,7 +101,7 @@ void FaultPanel::clear()
 {
     for (QLabel* l : {m_title, m_outcomeWord, m_what, m_more, m_excluded, m_built, m_findings})
         l->clear();
-    for (QWidget* w : std::initializer_list<QWidget*>{m_bench, m_exclude, m_include, m_reason, m_outcomeWord})
+    for (QWidget* w : std::initializer_list<QWidget*>{m_bench, m_mend, m_exclude, m_include, m_reason, m_outcomeWord, m_mending, m_mends})
         w->hide();
     m_scenes->show(nullptr, nullptr);
 }
@@ -96,6 +109,9 @@ void FaultPanel::clear()
 void FaultPanel::showFault(const FaultAnalysis& analysis, const Dossier& dossier, const Plant& plant, int place, faults::Moment moment)
 {
     m_reason->hide();
+    m_mending->hide();
+    m_mends->hide();
+    m_mend->hide();
     m_bench->setVisible(place >= 0);
     m_outcomeWord->setVisible(place >= 0);
     if (place < 0) {
@@ -112,6 +128,7 @@ void FaultPanel::showFault(const FaultAnalysis& analysis, const Dossier& dossier
     const faults::FaultOutcome& o = analysis.sweep.outcomes[k];
     m_outcome = o.outcomes[m];
     m_title->setText(wording::sweptFaultText(f, dossier.circuit));
+    m_mend->setVisible(o.overall == faults::Outcome::Lost || o.overall == faults::Outcome::Hidden);
     m_outcomeWord->setText(wordOf("outcome.", faults::nameOf(m_outcome)) + tr(", if it comes ") + wordOf("moment.", faults::nameOf(moment)));
     m_what->setText(o.isRun ? wording::runText(o.runs[m], plant) : tr("Excluded faults were not run."));
     QStringList more;
@@ -139,6 +156,23 @@ void FaultPanel::showStory(std::shared_ptr<const faults::Story> story, std::shar
     m_scenes->show(std::move(story), std::move(plant));
 }
 
+void FaultPanel::tellMending(const QString& text)
+{
+    m_mends->hide();
+    m_mending->setText(text);
+    m_mending->show();
+}
+
+void FaultPanel::showMends(const mending::Tried& tried, const Dossier& dossier, const Plant& plant)
+{
+    tellMending(tried.mends.empty() ? tr("%1 changes were carried out and run: none of them mends it.").arg(tried.changeCount)
+                                    : tr("%1 changes were carried out and run; these make it better. Enter carries one out.").arg(tried.changeCount));
+    m_mends->clear();
+    for (const mending::Mend& m : tried.mends)
+        m_mends->addItem(wording::mendText(m, dossier, plant));
+    m_mends->setVisible(!tried.mends.empty());
+}
+
 void FaultPanel::showBuilt(const FaultAnalysis& analysis, const SafetyFunction& function, const Circuit& circuit)
 {
     QString html = "<table cellspacing='0' cellpadding='2' width='100%'><tr><td><b>" + tr("Claimed and built") + "</b></td><td align='right'>" + tr("claimed")
@@ -160,6 +194,11 @@ void FaultPanel::showBuilt(const FaultAnalysis& analysis, const SafetyFunction& 
                     p.built ? shareText(*p.built) : tr("no mode counts"), p.built && *p.built < p.claimed - 1e-9);
             }
     }
+    for (const ComparedSubsystem& c : analysis.compared)
+        if (c.pfhdPerHour)
+            row(tr("PFHd of %1 by the Markov model, checked %2, for comparison only")
+                    .arg(QString::fromStdString(c.name), analysis.checkIntervalS > 0.0 ? tr("at every demand") : tr("once a year")),
+                {}, wording::number(*c.pfhdPerHour, "1/h"), false);
     html += "</table>";
     m_built->setText(html);
     QStringList lines;

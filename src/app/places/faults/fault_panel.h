@@ -5,11 +5,13 @@
 #include "app/widgets/theme.h"
 #include "core/analysis/fault_analysis.h"
 #include "core/faults/story.h"
+#include "core/mending/mend.h"
 
 #include <QWidget>
 
 class QLabel;
 class QLineEdit;
+class QListWidget;
 class QPushButton;
 class QVBoxLayout;
 
@@ -27,8 +29,13 @@ public:
     void showBuilt(const FaultAnalysis& analysis, const SafetyFunction& function, const Circuit& circuit);
     void clear();
 
+    void tellMending(const QString& text);
+    void showMends(const mending::Tried& tried, const Dossier& dossier, const Plant& plant);
+
 signals:
     void benchWanted();
+    void mendsWanted();
+    void mendChosen(int place);
     void exclusionWanted(const QString& reason);
     void exclusionUnwanted();
 
@@ -42,7 +49,9 @@ private:
     faults::Outcome m_outcome = faults::Outcome::NotRun;
     QLabel *m_title = nullptr, *m_outcomeWord = nullptr, *m_what = nullptr, *m_more = nullptr, *m_excluded = nullptr, *m_built = nullptr, *m_findings = nullptr;
     SceneStrip* m_scenes = nullptr;
-    QPushButton *m_bench = nullptr, *m_exclude = nullptr, *m_include = nullptr;
+    QLabel* m_mending = nullptr;
+    QListWidget* m_mends = nullptr;
+    QPushButton *m_mend = nullptr, *m_bench = nullptr, *m_exclude = nullptr, *m_include = nullptr;
     QLineEdit* m_reason = nullptr;
 };
 

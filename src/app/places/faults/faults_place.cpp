@@ -1,297 +1,96 @@
 #include "app/places/faults/faults_place.h"
 
-#include "app/places/faults/fault_panel.h"
-#include "app/places/faults/fault_wall.h"
-#include "app/places/faults/outcome_mark.h"
-#include "app/widgets/plain_text.h"
-#include "core/edit/exclusion_edits.h"
-#include "wording/fault_texts.h"
+#include "app/places/faults/orders_page.h"
+#include "app/places/faults/stop_page.h"
+#include "app/places/faults/sweep_page.h"
 
-#include <QComboBox>
+#include <QButtonGroup>
 #include <QHBoxLayout>
 #include <QPushButton>
-#include <QScrollArea>
+#include <QStackedWidget>
 #include <QVBoxLayout>
 
 namespace ts::app {
 
-using faults::SweepProgress;
-
 FaultsPlace::FaultsPlace(Document& document, const Theme& theme, QWidget* parent)
     : QWidget(parent)
-    , m_document(document)
-    , m_theme(theme)
-    , m_work(this)
-    , m_telling(this)
 {
     setObjectName("place.faults");
-    auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(0, 12, 16, 12);
-    row->setSpacing(12);
-    auto* column = new QVBoxLayout;
-    column->setSpacing(8);
-    row->addLayout(column, 1);
-    column->addWidget(head());
-    const auto scrolled = [&](QWidget* inside) {
-        auto* scroll = new QScrollArea(this);
-        scroll->setWidgetResizable(true);
-        scroll->setFrameShape(QFrame::NoFrame);
-        scroll->setFocusPolicy(Qt::NoFocus);
-        scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-        scroll->setWidget(inside);
-        return scroll;
-    };
-    m_wall = new FaultWall(theme, this);
-    auto* wallScroll = scrolled(m_wall);
-    column->addWidget(wallScroll, 1);
-    m_panel = new FaultPanel(theme, this);
-    auto* panelScroll = scrolled(m_panel);
-    panelScroll->setFixedWidth(496);
-    row->addWidget(panelScroll);
-
-    m_tick.setInterval(150);
-    connect(&m_tick, &QTimer::timeout, this, &FaultsPlace::tellProgress);
-    connect(&document, &Document::changed, this, &FaultsPlace::takeDocument);
-    connect(&document, &Document::loaded, this, [this] {
-        m_work.drop();
-        m_results.clear();
-        m_trouble.clear();
-        takeFunction();
-    });
-    connect(m_wall, &FaultWall::selectionChanged, this, [this, wallScroll] {
-        if (m_wall->selected() >= 0) {
-            const QRect cell = m_wall->cellRect(m_wall->selected(), m_wall->moment());
-            wallScroll->ensureVisible(cell.left() - 200, cell.center().y(), 0, 40);
-        }
-        takeSelection();
-    });
-    const auto play = [this] {
-        if (m_story && current()->of->circuit == m_document.dossier().circuit)
-            emit playWanted(m_story->script, m_story->showAt);
-    };
-    connect(m_wall, &FaultWall::opened, this, play);
-    connect(m_panel, &FaultPanel::benchWanted, this, play);
-    connect(m_panel, &FaultPanel::exclusionWanted, this, &FaultsPlace::exclude);
-    connect(m_panel, &FaultPanel::exclusionUnwanted, this, &FaultsPlace::include);
-    takeDocument();
-}
-
-QWidget* FaultsPlace::head()
-{
-    auto* head = new QWidget(this);
-    auto* column = new QVBoxLayout(head);
-    column->setContentsMargins(16, 0, 0, 0);
-    column->setSpacing(6);
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 8, 0, 0);
+    column->setSpacing(4);
     auto* line = new QHBoxLayout;
-    const auto box = [&](const char* name, const QString& accessible) {
-        auto* b = new QComboBox(head);
+    line->setContentsMargins(16, 0, 16, 0);
+    line->setSpacing(4);
+    m_tabs = new QButtonGroup(this);
+    const auto tab = [&](Page page, const char* name, const QString& text) {
+        auto* b = new QPushButton(text, this);
         b->setObjectName(name);
-        b->setAccessibleName(accessible);
+        b->setCheckable(true);
+        m_tabs->addButton(b, page);
         line->addWidget(b);
-        return b;
     };
-    m_functions = box("faults.functions", tr("Safety function"));
-    m_functions->setMinimumWidth(190);
-    m_filter = box("faults.filter", tr("Which faults are shown"));
-    for (const QString& text : {tr("What counts"), tr("Lost"), tr("Hidden"), tr("Caught"), tr("Safe"), tr("Excluded"), tr("All but excluded")})
-        m_filter->addItem(text);
-    m_order = box("faults.order", tr("Order"));
-    m_order->addItems({tr("By device"), tr("Worst first")});
-    m_start = new QPushButton(head);
-    m_start->setObjectName("faults.start");
-    line->addWidget(m_start);
+    tab(Sweep, "faults.tab.sweep", tr("Every fault"));
+    tab(Orders, "faults.tab.orders", tr("Every order of operation"));
+    tab(Stop, "faults.tab.stop", tr("Stop in its worst case"));
     line->addStretch(1);
     column->addLayout(line);
-    m_counts = new OutcomeCounts(m_theme, head);
-    column->addWidget(m_counts);
-    m_state = plainLabel({}, m_theme.body(), head);
-    m_state->setObjectName("faults.state");
-    column->addWidget(m_state);
-    connect(m_functions, &QComboBox::activated, this, [this](int i) {
-        m_function = {m_functions->itemData(i).toInt()};
-        takeFunction();
-    });
-    connect(m_filter, &QComboBox::activated, this, &FaultsPlace::fill);
-    connect(m_order, &QComboBox::activated, this, &FaultsPlace::fill);
-    connect(m_start, &QPushButton::clicked, this, &FaultsPlace::startOrCancel);
-    return head;
+    m_pages = new QStackedWidget(this);
+    m_sweep = new SweepPage(document, theme, m_pages);
+    m_orders = new OrdersPage(document, theme, m_pages);
+    m_stop = new StopPage(document, theme, m_pages);
+    for (QWidget* page : std::initializer_list<QWidget*>{m_sweep, m_orders, m_stop})
+        m_pages->addWidget(page);
+    column->addWidget(m_pages, 1);
+    connect(m_tabs, &QButtonGroup::idClicked, this, [this](int page) { show(static_cast<Page>(page)); });
+    connect(m_sweep, &SweepPage::finished, this, &FaultsPlace::finished);
+    connect(m_orders, &OrdersPage::finished, this, &FaultsPlace::finished);
+    connect(m_stop, &StopPage::finished, this, &FaultsPlace::finished);
+    connect(m_sweep, &SweepPage::playWanted, this, &FaultsPlace::playWanted);
+    connect(m_orders, &OrdersPage::playWanted, this, &FaultsPlace::playWanted);
+    show(Sweep);
 }
 
-std::shared_ptr<const FaultsPlace::Result> FaultsPlace::current() const
+void FaultsPlace::show(Page page)
 {
-    const auto found = m_results.find(m_function);
-    return found == m_results.end() ? nullptr : found->second;
-}
-
-const FaultAnalysis* FaultsPlace::analysis() const
-{
-    const auto result = current();
-    return result ? &*result->analysis : nullptr;
+    m_tabs->button(page)->setChecked(true);
+    m_pages->setCurrentIndex(page);
 }
 
 void FaultsPlace::startOrCancel()
 {
-    if (m_work.isBusy()) {
-        m_work.drop();
-        m_tick.stop();
-        tellState();
-        return;
+    switch (static_cast<Page>(m_pages->currentIndex())) {
+    case Sweep: m_sweep->startOrCancel(); break;
+    case Orders: m_orders->startOrCancel(); break;
+    case Stop: m_stop->startOrCancel(); break;
     }
-    const Snapshot snapshot = m_document.snapshot();
-    const SafetyFunction* function = snapshot->function(m_function);
-    if (!function)
-        return;
-    m_trouble.clear();
-    m_progress = std::make_shared<Progress>();
-    m_stage = -1;
-    m_work.run(
-        [snapshot, function, progress = m_progress, withPairs = m_withPairs](std::stop_token stop) -> std::optional<Result> {
-            faults::SweepOptions options;
-            options.withPairs = withPairs;
-            options.withExcluded = false;
-            const auto listener = [&](const SweepProgress& p) {
-                progress->stage = static_cast<int>(p.stage);
-                progress->total = p.total;
-                progress->done = p.done;
-            };
-            Result r{faultAnalysis(*snapshot, *function, options, listener, stop), snapshot, nullptr};
-            if (stop.stop_requested())
-                return std::nullopt;
-            if (r.analysis)
-                r.plant = std::make_shared<const Plant>(*compile(snapshot->circuit));
-            return r;
-        },
-        [this, id = m_function](std::shared_ptr<const Result> result) { takeResult(id, std::move(result)); });
-    m_clock.start();
-    m_tick.start();
-    tellProgress();
 }
 
-void FaultsPlace::takeResult(FunctionId function, std::shared_ptr<const Result> result)
+bool FaultsPlace::hasResults() const
 {
-    m_tick.stop();
-    if (result->analysis)
-        m_results[function] = std::move(result);
-    else
-        m_trouble = wording::sentence(result->analysis.error());
-    takeFunction();
-    emit finished();
+    return m_sweep->analysis() || m_orders->hasResult() || m_stop->hasResult();
 }
 
-void FaultsPlace::tellProgress()
+std::map<std::string, faults::Outcome> FaultsPlace::outcomes() const
 {
-    m_start->setText(tr("Cancel"));
-    const int stage = m_progress->stage;
-    if (stage != m_stage) {
-        m_stage = stage;
-        m_clock.restart();
-    }
-    const double done = static_cast<double>(m_progress->done), total = static_cast<double>(m_progress->total);
-    const QString what = stage == static_cast<int>(SweepProgress::Stage::Single) ? tr("One fault at a time") : tr("Second faults");
-    if (total <= 0.0 || done <= 0.0) {
-        m_state->setText(tr("%1 ...").arg(what));
-        return;
-    }
-    const double left = static_cast<double>(m_clock.elapsed()) / 1000.0 * (total - done) / done;
-    m_state->setText(tr("%1: %2 %, about %3 s left").arg(what).arg(100.0 * done / total, 0, 'f', 0).arg(left, 0, 'f', 0));
+    std::map<std::string, faults::Outcome> outcomes;
+    if (!m_sweep->analysis() || m_sweep->isStale())
+        return outcomes;
+    const faults::Sweep& sweep = m_sweep->analysis()->sweep;
+    for (std::size_t k = 0; k < sweep.faults.size(); ++k)
+        if (sweep.outcomes[k].isRun)
+            outcomes.emplace(sweep.faults[k].id, sweep.outcomes[k].overall);
+    return outcomes;
 }
 
-void FaultsPlace::takeDocument()
+std::vector<Finding> FaultsPlace::findings() const
 {
-    const auto& functions = m_document.dossier().functions;
-    m_functions->clear();
-    for (const SafetyFunction& f : functions)
-        m_functions->addItem(QString::fromStdString(f.name), f.id.value);
-    if (!m_document.dossier().function(m_function))
-        m_function = functions.empty() ? FunctionId{} : functions.front().id;
-    m_functions->setCurrentIndex(m_functions->findData(m_function.value));
-    m_start->setEnabled(!functions.empty());
-    takeFunction();
-}
-
-void FaultsPlace::tellState()
-{
-    m_start->setText(tr("Break everything"));
-    const auto result = current();
-    m_counts->show(result ? &result->analysis->sweep : nullptr);
-    QString state = m_trouble;
-    if (state.isEmpty() && m_document.dossier().functions.empty())
-        state = tr("The dossier has no safety function to try faults on.");
-    else if (state.isEmpty() && !result)
-        state = tr("Puts every fault into the circuit at every moment, and then every second one: at rest, running, before and with the demand, at the reset.");
-    else if (state.isEmpty() && result->of != m_document.snapshot())
-        state = tr("The dossier was changed since: this is about the circuit as it was.");
-    else if (state.isEmpty())
-        state = tr("Moments across: at rest, running, just before, with the demand, at the reset. Arrow keys go from cell to cell.");
-    m_state->setText(state);
-}
-
-void FaultsPlace::takeFunction()
-{
-    if (m_work.isBusy())
-        return; // the progress line stays
-    tellState();
-    fill();
-}
-
-void FaultsPlace::fill()
-{
-    const auto result = current();
-    m_filter->setEnabled(result != nullptr);
-    m_order->setEnabled(result != nullptr);
-    if (!result) {
-        m_wall->show(nullptr, {});
-        m_panel->clear();
-        return;
-    }
-    const std::shared_ptr<const faults::Sweep> sweep(result, &result->analysis->sweep);
-    m_wall->show(sweep, wallGroups(*sweep, result->of->circuit, static_cast<WallFilter>(m_filter->currentIndex()), static_cast<WallOrder>(m_order->currentIndex())));
-    if (const SafetyFunction* f = result->of->function(m_function))
-        m_panel->showBuilt(*result->analysis, *f, result->of->circuit);
-    takeSelection();
-}
-
-void FaultsPlace::takeSelection()
-{
-    const auto result = current();
-    m_story = nullptr;
-    m_telling.drop();
-    if (!result)
-        return;
-    const int place = m_wall->selected();
-    m_panel->showFault(*result->analysis, *result->of, *result->plant, place, m_wall->moment());
-    m_panel->showStory(nullptr, nullptr);
-    if (place < 0 || !result->analysis->sweep.outcomes[static_cast<std::size_t>(place)].isRun)
-        return;
-    m_telling.run(
-        [result, place, moment = m_wall->moment(), id = m_function](std::stop_token stop) -> std::optional<Expected<faults::Story>> {
-            return faults::storyOf(*result->of, *result->of->function(id), result->analysis->sweep, place, moment, stop);
-        },
-        [this, result](std::shared_ptr<const Expected<faults::Story>> story) {
-            if (!*story)
-                return;
-            m_story = std::shared_ptr<const faults::Story>(story, &**story);
-            m_panel->showStory(m_story, result->plant);
-            emit storyReady();
-        });
-}
-
-void FaultsPlace::exclude(const QString& reason)
-{
-    const auto result = current();
-    if (!result || m_wall->selected() < 0)
-        return;
-    const std::string id = result->analysis->sweep.faults[static_cast<std::size_t>(m_wall->selected())].id;
-    m_document.edit(tr("Exclude a fault"), [&](const Dossier& d) { return edit::withExclusion(d, {id, reason.trimmed().toStdString()}); });
-}
-
-void FaultsPlace::include()
-{
-    const auto result = current();
-    if (!result || m_wall->selected() < 0)
-        return;
-    const std::string id = result->analysis->sweep.faults[static_cast<std::size_t>(m_wall->selected())].id;
-    m_document.edit(tr("Take an exclusion back"), [&](const Dossier& d) { return edit::withoutExclusion(d, id); });
+    std::vector<Finding> all;
+    if (m_sweep->analysis())
+        all = m_sweep->analysis()->findings;
+    for (const auto& more : {m_orders->findings(), m_stop->findings()})
+        all.insert(all.end(), more.begin(), more.end());
+    return all;
 }
 
 } // namespace ts::app

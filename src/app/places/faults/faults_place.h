@@ -1,91 +1,54 @@
 #pragma once
-// The Faults place: the wall of all faults of one function, the story of the one selected, claimed against built. The sweep runs
-// in the background with progress and can be cancelled; what it said of another circuit is shown as stale.
+// The Faults place: what happens when something breaks, when things are done in another order, and when the stop has its worst
+// case. Three pages, each with its own work in the background.
 
 #include "app/document/document.h"
-#include "app/document/latest.h"
 #include "app/widgets/theme.h"
-#include "core/analysis/fault_analysis.h"
-#include "core/faults/story.h"
+#include "core/faults/sweep.h"
+#include "core/model/finding.h"
+#include "core/simulation/advance.h"
 
-#include <QElapsedTimer>
-#include <QTimer>
 #include <QWidget>
 
-#include <atomic>
 #include <map>
 
-class QComboBox;
-class QLabel;
-class QPushButton;
+class QButtonGroup;
+class QStackedWidget;
 
 namespace ts::app {
 
-class FaultPanel;
-class FaultWall;
-class OutcomeCounts;
+class OrdersPage;
+class StopPage;
+class SweepPage;
 
 class FaultsPlace : public QWidget {
     Q_OBJECT
 public:
+    enum Page { Sweep, Orders, Stop };
     FaultsPlace(Document& document, const Theme& theme, QWidget* parent);
-    /// Starts the sweep of the chosen function, or cancels the one that runs.
+    void show(Page page);
+    /// Starts the work of the page in view, or cancels it.
     void startOrCancel();
-    bool isBusy() const { return m_work.isBusy(); }
-    /// Without second faults: for tests and quick looks.
-    void setWithPairs(bool withPairs) { m_withPairs = withPairs; }
-    /// Null before the first one of this function.
-    const FaultAnalysis* analysis() const;
-    FaultWall& wall() { return *m_wall; }
-    bool hasStory() const { return m_story != nullptr; }
+    SweepPage& sweep() { return *m_sweep; }
+    OrdersPage& orders() { return *m_orders; }
+    StopPage& stop() { return *m_stop; }
+    /// Of all that has been worked out so far.
+    std::vector<Finding> findings() const;
+    bool hasResults() const;
+    /// What the sweep in view says of each fault of the circuit as it is, by id; empty if it was changed since.
+    std::map<std::string, faults::Outcome> outcomes() const;
 
 signals:
     void finished();
-    void storyReady();
     /// Play this on the Bench up to a time.
     void playWanted(const std::vector<ts::Stimulus>& script, ts::TimeNs until);
 
 private:
-    struct Result {
-        Expected<FaultAnalysis> analysis = failure(ErrorCode::Cancelled, message("run.cancelled"));
-        Snapshot of;
-        std::shared_ptr<const Plant> plant;
-    };
-    struct Progress {
-        std::atomic<std::size_t> done{0}, total{0};
-        std::atomic<int> stage{0};
-    };
-    QWidget* head();
-    void takeDocument();
-    void takeResult(FunctionId function, std::shared_ptr<const Result> result);
-    void takeFunction();
-    void fill();
-    void takeSelection();
-    void tellProgress();
-    void tellState();
-    void exclude(const QString& reason);
-    void include();
-    std::shared_ptr<const Result> current() const;
-
-    Document& m_document;
-    const Theme& m_theme;
-    Latest<Result> m_work;
-    Latest<Expected<faults::Story>> m_telling;
-    std::map<FunctionId, std::shared_ptr<const Result>> m_results;
-    std::shared_ptr<Progress> m_progress;
-    std::shared_ptr<const faults::Story> m_story;
-    FunctionId m_function;
-    bool m_withPairs = true;
-    QString m_trouble;
-    QTimer m_tick;
-    QElapsedTimer m_clock;
-    int m_stage = -1;
-    QComboBox *m_functions = nullptr, *m_filter = nullptr, *m_order = nullptr;
-    OutcomeCounts* m_counts = nullptr;
-    QLabel* m_state = nullptr;
-    QPushButton* m_start = nullptr;
-    FaultWall* m_wall = nullptr;
-    FaultPanel* m_panel = nullptr;
+    QButtonGroup* m_tabs = nullptr;
+    QStackedWidget* m_pages = nullptr;
+    SweepPage* m_sweep = nullptr;
+    OrdersPage* m_orders = nullptr;
+    StopPage* m_stop = nullptr;
 };
 
 } // namespace ts::app

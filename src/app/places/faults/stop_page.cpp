@@ -1,0 +1,211 @@
+#include "app/places/faults/stop_page.h"
+
+#include "app/places/faults/spread_strip.h"
+#include "app/widgets/plain_text.h"
+#include "wording/fault_texts.h"
+
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+#include <algorithm>
+
+namespace ts::app {
+namespace {
+
+QString timeText(const std::optional<Seconds>& s)
+{
+    return s ? wording::number(s->si(), "s") : QString("-");
+}
+
+/// Cases that are no stop first, then by the time to rest, longest first.
+std::vector<int> worstFirst(const ActuatorStudy& a)
+{
+    std::vector<int> order;
+    for (int k = 0; k < static_cast<int>(a.cases.size()); ++k)
+        order.push_back(k);
+    const auto rank = [&](int k) {
+        const safety::ActuatorStop& s = a.cases[static_cast<std::size_t>(k)].stop;
+        return !s.category ? 1e9 : s.restAfter ? s.restAfter->si() : 0.0;
+    };
+    std::stable_sort(order.begin(), order.end(), [&](int x, int y) { return rank(x) > rank(y); });
+    return order;
+}
+
+} // namespace
+
+StopPage::StopPage(Document& document, const Theme& theme, QWidget* parent)
+    : QWidget(parent)
+    , m_document(document)
+    , m_work(this)
+{
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(16, 4, 16, 12);
+    column->setSpacing(8);
+    auto* line = new QHBoxLayout;
+    m_functions = new QComboBox(this);
+    m_functions->setObjectName("worst.functions");
+    m_functions->setAccessibleName(tr("Safety function"));
+    m_functions->setMinimumWidth(190);
+    m_start = new QPushButton(this);
+    m_start->setObjectName("worst.start");
+    line->addWidget(m_functions);
+    line->addWidget(m_start);
+    line->addStretch(1);
+    column->addLayout(line);
+    m_state = plainLabel({}, theme.body(), this);
+    m_state->setObjectName("worst.state");
+    column->addWidget(m_state);
+    m_strip = new SpreadStrip(theme, this);
+    m_strip->setObjectName("worst.strip");
+    column->addWidget(m_strip);
+    m_list = new ResultList({tr("Case"), tr("Stop category"), tr("Power removed after"), tr("At rest after")}, theme, this);
+    m_list->setObjectName("worst.list");
+    m_list->setAccessibleName(tr("Every case of the stop, the worst first"));
+    column->addWidget(m_list, 1);
+
+    m_tick.setInterval(150);
+    connect(&m_tick, &QTimer::timeout, this, &StopPage::tellProgress);
+    connect(&document, &Document::changed, this, &StopPage::takeDocument);
+    connect(&document, &Document::loaded, this, [this] {
+        m_work.drop();
+        m_tick.stop();
+        m_results.clear();
+        m_trouble.clear();
+        takeDocument();
+    });
+    connect(m_functions, &QComboBox::activated, this, [this](int i) {
+        m_function = {m_functions->itemData(i).toInt()};
+        fill();
+    });
+    connect(m_start, &QPushButton::clicked, this, &StopPage::startOrCancel);
+    takeDocument();
+}
+
+std::shared_ptr<const StopPage::Result> StopPage::current() const
+{
+    const auto found = m_results.find(m_function);
+    return found == m_results.end() ? nullptr : found->second;
+}
+
+std::vector<Finding> StopPage::findings() const
+{
+    std::vector<Finding> all;
+    for (const auto& [id, result] : m_results)
+        if (const SafetyFunction* f = result->of->function(id); f && *result->of == m_document.dossier())
+            for (Finding& finding : stopFindings(*f, *result->study))
+                all.push_back(std::move(finding));
+    return all;
+}
+
+void StopPage::takeDocument()
+{
+    const auto& functions = m_document.dossier().functions;
+    m_functions->clear();
+    for (const SafetyFunction& f : functions)
+        m_functions->addItem(QString::fromStdString(f.name), f.id.value);
+    if (!m_document.dossier().function(m_function))
+        m_function = functions.empty() ? FunctionId{} : functions.front().id;
+    m_functions->setCurrentIndex(m_functions->findData(m_function.value));
+    m_start->setEnabled(!functions.empty());
+    if (!m_work.isBusy())
+        fill();
+}
+
+void StopPage::startOrCancel()
+{
+    if (m_work.isBusy()) {
+        m_work.drop();
+        m_tick.stop();
+        tellState();
+        return;
+    }
+    const Snapshot snapshot = m_document.snapshot();
+    const SafetyFunction* function = snapshot->function(m_function);
+    if (!function)
+        return;
+    m_trouble.clear();
+    m_progress = std::make_shared<Progress>();
+    m_work.run(
+        [snapshot, function, progress = m_progress](std::stop_token stop) -> std::optional<Result> {
+            const auto listener = [&](std::size_t done, std::size_t total) {
+                progress->done = done;
+                progress->total = total;
+            };
+            Result r{stopStudy(*snapshot, *function, {}, listener, stop), snapshot, {}};
+            if (stop.stop_requested())
+                return std::nullopt;
+            if (r.study)
+                r.faults = faults::faultList(*compile(snapshot->circuit), *snapshot);
+            return r;
+        },
+        [this, id = m_function](std::shared_ptr<const Result> result) { takeResult(id, std::move(result)); });
+    m_tick.start();
+    tellProgress();
+}
+
+void StopPage::takeResult(FunctionId function, std::shared_ptr<const Result> result)
+{
+    m_tick.stop();
+    if (result->study)
+        m_results[function] = std::move(result);
+    else
+        m_trouble = wording::sentence(result->study.error());
+    fill();
+    emit finished();
+}
+
+void StopPage::tellProgress()
+{
+    m_start->setText(tr("Cancel"));
+    const std::size_t total = m_progress->total;
+    m_state->setText(total == 0 ? tr("Running the healthy machine ...") : tr("%1 of %2 runs").arg(m_progress->done).arg(total));
+}
+
+void StopPage::tellState()
+{
+    m_start->setText(tr("Stop it in every case"));
+    const auto result = current();
+    QString state = m_trouble;
+    if (state.isEmpty() && m_document.dossier().functions.empty())
+        state = tr("The dossier has no safety function whose stop could be read.");
+    else if (state.isEmpty() && !result)
+        state = tr("Reads each motor's stop in every operating state: times and voltage at their limits, supply lost, and with each single fault from just before the demand.");
+    else if (state.isEmpty() && *result->of != m_document.dossier())
+        state = tr("The dossier was changed since: this is about the circuit as it was.");
+    else if (state.isEmpty())
+        state = tr("%1 runs; operating states: %2, single faults: %3. Every line of the strip is one case; a stopping time that was measured on the machine counts more.")
+                    .arg(result->study->runCount)
+                    .arg(result->study->states.size())
+                    .arg(result->study->faultCount);
+    m_state->setText(state);
+}
+
+void StopPage::addActuator(const ActuatorStudy& a, const Result& result)
+{
+    QTreeWidgetItem* heading = m_list->heading(QString::fromStdString(a.tag) + ": " + wording::stopCategoryText(a));
+    for (int k : worstFirst(a)) {
+        const StopCase& c = a.cases[static_cast<std::size_t>(k)];
+        const bool isOther = c.stop.category && a.category && c.stop.category != a.category;
+        QString words = wording::stopCaseText(c, result.faults, *result.of);
+        if (!c.stop.category)
+            words += ": " + wording::sentence(c.stop.why);
+        m_list->add(heading, !c.stop.category ? Mark::Wrong : isOther ? Mark::Open : Mark::InOrder,
+            {words, c.stop.category ? QString::number(*c.stop.category) : tr("no stop"), timeText(c.stop.removedAfter), timeText(c.stop.restAfter)}, k);
+    }
+}
+
+void StopPage::fill()
+{
+    tellState();
+    m_list->clear();
+    const auto result = current();
+    const SafetyFunction* function = result ? result->of->function(m_function) : nullptr;
+    m_strip->show(result ? std::shared_ptr<const StopStudy>(result, &*result->study) : nullptr, function ? function->allowedTimeS : 0.0);
+    if (result)
+        for (const ActuatorStudy& a : result->study->actuators)
+            addActuator(a, *result);
+}
+
+} // namespace ts::app
