@@ -106,6 +106,7 @@ int run(std::span<const std::string> arguments, std::ostream& out, std::ostream&
     explored->add_option("--bound", request.bound, "settled states after which a search gives up")->check(CLI::Range(1, 1'000'000));
     explored->add_option("--threads", request.threads, "0: as many as the machine has")->check(CLI::Range(0, 256));
     CLI::App* rep = add("report", "self-contained HTML", report);
+    rep->add_option("--with", request.with, "sweep, orders, stop: run before, and reported too; may be given more than once")->check(CLI::IsMember({"sweep", "orders", "stop"}));
     rep->add_option("-o,--output", request.output, "file to write; standard output if left out");
     CLI::App* drawing = add("draw", "the control circuit as SVG, fonts inside", draw);
     drawing->add_flag("--power", request.power, "the power circuit instead");

@@ -5,14 +5,65 @@
 #include "core/report/report.h"
 #include "wording/speech.h"
 
+#include <algorithm>
+
 namespace ts::cli {
+namespace {
+
+/// What --with asks for, run before it is reported.
+struct Results {
+    std::vector<FaultAnalysis> sweeps;
+    std::vector<exploration::Explored> explored;
+    std::vector<StopStudy> stops;
+
+    report::Tried tried() const
+    {
+        report::Tried t;
+        for (const auto& x : sweeps)
+            t.sweeps.push_back(&x);
+        for (const auto& x : explored)
+            t.explored.push_back(&x);
+        for (const auto& x : stops)
+            t.stops.push_back(&x);
+        return t;
+    }
+};
+
+template <class T> Expected<void> take(Expected<T> found, std::vector<T>& into)
+{
+    if (!found)
+        return Unexpected{found.error()};
+    into.push_back(std::move(*found));
+    return {};
+}
+
+Expected<void> runAll(const Dossier& dossier, const Request& r, Session& s, Results& results)
+{
+    const auto wants = [&r](std::string_view what) { return std::find(r.with.begin(), r.with.end(), what) != r.with.end(); };
+    for (const SafetyFunction& f : dossier.functions) {
+        if (wants("sweep"))
+            if (auto ok = take(faultAnalysis(dossier, f, {.withExcluded = false}, {}, s.stop), results.sweeps); !ok)
+                return ok;
+        if (wants("stop"))
+            if (auto ok = take(stopStudy(dossier, f, {}, {}, s.stop), results.stops); !ok)
+                return ok;
+    }
+    exploration::Request request;
+    request.withFaults = false;
+    return wants("orders") ? take(exploration::explore(dossier, request, {}, s.stop), results.explored) : Expected<void>{};
+}
+
+} // namespace
 
 int report(const Request& r, Session& s)
 {
     const auto all = analysed(r, s);
     if (!all)
         return fail(all.error(), s);
-    const auto html = report::reportHtml(all->file.dossier, all->analysis, wording::speech());
+    Results results;
+    if (const auto ok = runAll(all->file.dossier, r, s, results); !ok)
+        return fail(ok.error(), s);
+    const auto html = report::reportHtml(all->file.dossier, all->analysis, wording::speech(), results.tried());
     if (!html)
         return fail(html.error(), s);
     if (r.output.empty()) {

@@ -76,6 +76,34 @@ TEST_F(ExploreCommand, CsvHasALineForEachClaim)
     EXPECT_NE(s.out.find("\"M1\",\"\",can_start,\"\",proved,,\"\"\n"), std::string::npos) << s.out;
 }
 
+TEST_F(ExploreCommand, TheReportHoldsWhatWasTried)
+{
+    std::ostringstream out, err;
+    cli::run(std::vector<std::string>{"report", path, "--with", "sweep", "--with", "orders", "--with", "stop"}, out, err, {});
+    const std::string html = out.str();
+    for (const char* text : {"Every fault: Emergency stop", "S0 contact block: fallen off", "counts together with", "Every order of operation: M1", "proved in every order",
+             "The stop in its worst case: Emergency stop", "latest rest"})
+        EXPECT_NE(html.find(text), std::string::npos) << text;
+    std::ostringstream bare;
+    cli::run(std::vector<std::string>{"report", path}, bare, err, {});
+    EXPECT_NE(bare.str().find("No faults, orders of operation or worst cases"), std::string::npos);
+}
+
+TEST_F(ExploreCommand, TheStopOnTheCommandLine)
+{
+    std::ostringstream out, err;
+    EXPECT_EQ(cli::run(std::vector<std::string>{"stop", path, "--json"}, out, err, {}), cli::kFindings) << "a fallen contact block is no stop";
+    const auto j = nlohmann::json::parse(out.str());
+    EXPECT_EQ(j["format"], "stop-1");
+    EXPECT_EQ(j["actuators"][0]["motor"], "M1");
+    EXPECT_EQ(j["actuators"][0]["category"], 0);
+    EXPECT_GT(j["actuators"][0]["no_stop"].size(), 0u);
+    std::ostringstream words;
+    cli::run(std::vector<std::string>{"stop", path}, words, err, {});
+    EXPECT_NE(words.str().find("M1: stop category 0"), std::string::npos) << words.str();
+    EXPECT_NE(words.str().find("no stop: with S0 contact block: fallen off"), std::string::npos) << words.str();
+}
+
 TEST_F(ExploreCommand, RefusesAMotorThatIsNotThere)
 {
     const Said s = run({"--motor", "M7"});

@@ -3,6 +3,7 @@
 
 #include "app/places/bench/bench_place.h"
 #include "app/places/bench/habit_looks.h"
+#include "app/places/faults/faults_place.h"
 #include "app/shell/ledge.h"
 #include "app/shell/main_window.h"
 #include "core/diagram/control_layout.h"
@@ -56,7 +57,7 @@ bool MainWindow::writeReport(const QString& path)
 {
     // The newest snapshot is analysed here and now: a report must not carry an older result.
     const auto analysis = analyse(m_document.dossier());
-    const auto html = analysis ? report::reportHtml(m_document.dossier(), *analysis, wording::speech()) : Expected<std::string>(Unexpected{analysis.error()});
+    const auto html = analysis ? report::reportHtml(m_document.dossier(), *analysis, wording::speech(), m_faults->tried()) : Expected<std::string>(Unexpected{analysis.error()});
     const auto saved = html ? io::saveText(path.toStdString(), *html) : Expected<void>(Unexpected{html.error()});
     if (!saved) {
         m_asker->tell(wording::sentence(saved.error()));

@@ -28,10 +28,11 @@ svg{max-width:100%;height:auto;margin:8px 0}
 
 class Writer {
 public:
-    Writer(const Dossier& d, const Analysis& a, const Speech& say)
+    Writer(const Dossier& d, const Analysis& a, const Speech& say, const Tried& tried)
         : m_dossier(d)
         , m_analysis(a)
         , m_say(say)
+        , m_tried(tried)
     {
     }
 
@@ -44,6 +45,10 @@ public:
         for (std::size_t i = 0; i < m_dossier.functions.size(); ++i)
             function(m_dossier.functions[i], m_analysis.functions[i]);
         findings();
+        const auto tried = triedHtml(m_dossier, m_tried, m_say);
+        if (!tried)
+            return Unexpected{tried.error()};
+        m_out += *tried;
         const auto control = diagram::controlDrawing(*graph);
         heading("report.control");
         m_out += sceneSvg(control.scene, word("report.control"));
@@ -235,15 +240,16 @@ private:
     const Dossier& m_dossier;
     const Analysis& m_analysis;
     const Speech& m_say;
+    const Tried& m_tried;
     std::string m_out;
     std::set<int> m_printed; ///< values of the function at hand
 };
 
 } // namespace
 
-Expected<std::string> reportHtml(const Dossier& dossier, const Analysis& analysis, const Speech& say)
+Expected<std::string> reportHtml(const Dossier& dossier, const Analysis& analysis, const Speech& say, const Tried& tried)
 {
-    return Writer(dossier, analysis, say).written();
+    return Writer(dossier, analysis, say, tried).written();
 }
 
 } // namespace ts::report

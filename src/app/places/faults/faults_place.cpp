@@ -71,6 +71,11 @@ bool FaultsPlace::hasResults() const
     return m_sweep->analysis() || m_orders->hasResult() || m_stop->hasResult();
 }
 
+report::Tried FaultsPlace::tried() const
+{
+    return {m_sweep->fresh(), m_orders->fresh(), m_stop->fresh()};
+}
+
 std::map<std::string, faults::Outcome> FaultsPlace::outcomes() const
 {
     std::map<std::string, faults::Outcome> outcomes;

@@ -6,6 +6,7 @@
 #include "app/widgets/theme.h"
 #include "core/faults/sweep.h"
 #include "core/model/finding.h"
+#include "core/report/tried.h"
 #include "core/simulation/advance.h"
 
 #include <QWidget>
@@ -35,6 +36,8 @@ public:
     /// Of all that has been worked out so far.
     std::vector<Finding> findings() const;
     bool hasResults() const;
+    /// Everything that was tried and holds for the dossier as it is.
+    report::Tried tried() const;
     /// What the sweep in view says of each fault of the circuit as it is, by id; empty if it was changed since.
     std::map<std::string, faults::Outcome> outcomes() const;
 

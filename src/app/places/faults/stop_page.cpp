@@ -92,10 +92,19 @@ std::shared_ptr<const StopPage::Result> StopPage::current() const
 std::vector<Finding> StopPage::findings() const
 {
     std::vector<Finding> all;
-    for (const auto& [id, result] : m_results)
-        if (const SafetyFunction* f = result->of->function(id); f && *result->of == m_document.dossier())
-            for (Finding& finding : stopFindings(*f, *result->study))
+    for (const StopStudy* study : fresh())
+        if (const SafetyFunction* f = m_document.dossier().function(study->function))
+            for (Finding& finding : stopFindings(*f, *study))
                 all.push_back(std::move(finding));
+    return all;
+}
+
+std::vector<const StopStudy*> StopPage::fresh() const
+{
+    std::vector<const StopStudy*> all;
+    for (const auto& [id, result] : m_results)
+        if (*result->of == m_document.dossier())
+            all.push_back(&*result->study);
     return all;
 }
 

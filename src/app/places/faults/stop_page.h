@@ -28,6 +28,8 @@ public:
     bool isBusy() const { return m_work.isBusy(); }
     bool hasResult() const { return !m_results.empty(); }
     std::vector<Finding> findings() const;
+    /// Of all functions, what holds for the dossier as it is.
+    std::vector<const StopStudy*> fresh() const;
     ResultList& list() { return *m_list; }
 
 signals:

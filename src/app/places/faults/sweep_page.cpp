@@ -4,7 +4,9 @@
 #include "app/places/faults/fault_wall.h"
 #include "app/places/faults/outcome_mark.h"
 #include "app/widgets/plain_text.h"
+#include "core/analysis/suggestion.h"
 #include "core/edit/exclusion_edits.h"
+#include "core/edit/function_edits.h"
 #include "wording/fault_texts.h"
 
 #include <QCheckBox>
@@ -25,6 +27,7 @@ SweepPage::SweepPage(Document& document, const Theme& theme, QWidget* parent)
     , m_work(this)
     , m_telling(this)
     , m_mending(this)
+    , m_suggesting(this)
 {
     setObjectName("faults.sweep_page");
     auto* row = new QHBoxLayout(this);
@@ -107,6 +110,10 @@ QWidget* SweepPage::head()
     m_start = new QPushButton(head);
     m_start->setObjectName("faults.start");
     line->addWidget(m_start);
+    m_suggest = new QPushButton(tr("Suggest functions from the circuit"), head);
+    m_suggest->setObjectName("faults.suggest");
+    m_suggest->setToolTip(tr("What the scenarios show: whatever stays operated and takes the power from motors"));
+    line->addWidget(m_suggest);
     line->addStretch(1);
     column->addLayout(line);
     m_counts = new OutcomeCounts(m_theme, head);
@@ -121,6 +128,7 @@ QWidget* SweepPage::head()
     connect(m_filter, &QComboBox::activated, this, &SweepPage::fill);
     connect(m_order, &QComboBox::activated, this, &SweepPage::fill);
     connect(m_start, &QPushButton::clicked, this, &SweepPage::startOrCancel);
+    connect(m_suggest, &QPushButton::clicked, this, &SweepPage::suggest);
     return head;
 }
 
@@ -134,6 +142,15 @@ const FaultAnalysis* SweepPage::analysis() const
 {
     const auto result = current();
     return result ? &*result->analysis : nullptr;
+}
+
+std::vector<const FaultAnalysis*> SweepPage::fresh() const
+{
+    std::vector<const FaultAnalysis*> all;
+    for (const auto& [id, result] : m_results)
+        if (*result->of == m_document.dossier())
+            all.push_back(&*result->analysis);
+    return all;
 }
 
 bool SweepPage::isStale() const
@@ -219,6 +236,7 @@ void SweepPage::takeDocument()
         m_function = functions.empty() ? FunctionId{} : functions.front().id;
     m_functions->setCurrentIndex(m_functions->findData(m_function.value));
     m_start->setEnabled(!functions.empty());
+    m_suggest->setVisible(functions.empty() && !m_document.dossier().scenarios.empty());
     takeFunction();
 }
 
@@ -288,6 +306,27 @@ void SweepPage::takeSelection()
             m_story = std::shared_ptr<const faults::Story>(story, &**story);
             m_panel->showStory(m_story, result->plant);
             emit storyReady();
+        });
+}
+
+void SweepPage::suggest()
+{
+    m_suggesting.run(
+        [snapshot = m_document.snapshot()](std::stop_token stop) -> std::optional<Expected<std::vector<SafetyFunction>>> { return suggestedFunctions(*snapshot, stop); },
+        [this](std::shared_ptr<const Expected<std::vector<SafetyFunction>>> found) {
+            if (!*found || (*found)->empty()) {
+                m_trouble = *found ? tr("No scenario operates something that stays operated and takes the power from a motor.") : wording::sentence(found->error());
+                tellState();
+                return;
+            }
+            std::vector<SafetyFunction> functions = **found;
+            for (SafetyFunction& f : functions) {
+                const Device* d = m_document.dossier().circuit.device(f.trigger.device);
+                const QString tag = QString::fromStdString(d ? d->tag : "?");
+                f.name = (f.emergencyStop ? tr("Emergency stop %1") : tr("Stop by %1")).arg(tag).toStdString();
+            }
+            m_trouble.clear();
+            m_document.editFile(tr("Suggest safety functions"), [&functions](const DossierFile& file) { return edit::withFunctions(file, functions); });
         });
 }
 

@@ -38,6 +38,8 @@ public:
     void setWithPairs(bool withPairs) { m_withPairs = withPairs; }
     /// Null before the first one of this function.
     const FaultAnalysis* analysis() const;
+    /// Of all functions, what holds for the dossier as it is.
+    std::vector<const FaultAnalysis*> fresh() const;
     /// The circuit, the function or an exclusion was changed since.
     bool isStale() const;
     FaultWall& wall() { return *m_wall; }
@@ -69,6 +71,7 @@ private:
     void takeSelection();
     void tellProgress();
     void tellState();
+    void suggest();
     void findMends();
     void mend(int place);
     void exclude(const QString& reason);
@@ -80,6 +83,7 @@ private:
     Latest<Result> m_work;
     Latest<Expected<faults::Story>> m_telling;
     Latest<Expected<mending::Tried>> m_mending;
+    Latest<Expected<std::vector<SafetyFunction>>> m_suggesting;
     std::map<FunctionId, std::shared_ptr<const Result>> m_results;
     std::shared_ptr<Progress> m_progress;
     std::shared_ptr<const faults::Story> m_story;
@@ -94,7 +98,7 @@ private:
     OutcomeCounts* m_counts = nullptr;
     QCheckBox* m_excluded = nullptr;
     QLabel* m_state = nullptr;
-    QPushButton* m_start = nullptr;
+    QPushButton *m_start = nullptr, *m_suggest = nullptr;
     FaultWall* m_wall = nullptr;
     FaultPanel* m_panel = nullptr;
 };

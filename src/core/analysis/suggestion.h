@@ -1,0 +1,18 @@
+#pragma once
+// Safety functions that the circuit's own scenarios show: something that stays operated stops motors that were running. A beginning
+// to be looked at by a person: no level, no claim and no allowed time are guessed.
+
+#include "core/base/expected.h"
+#include "core/model/dossier.h"
+
+#include <stop_token>
+
+namespace ts {
+
+/// One for each device that a scenario operates and leaves operated, by which motors lose their power within a second; not
+/// those that a function of the dossier has for its trigger. Name and id are left to the caller; the operating state with most
+/// motors is its scenario, the stop category the one read there. Emergency stop: what latches by itself when pressed.
+/// Fails as compile() does, and with Cancelled.
+Expected<std::vector<SafetyFunction>> suggestedFunctions(const Dossier& dossier, std::stop_token stop = {});
+
+} // namespace ts
