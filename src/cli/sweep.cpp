@@ -71,6 +71,8 @@ Json jsonOf(const Sweep& s, const Plant& plant)
         if (o.isRun)
             for (Moment m : kMoments)
                 j["moments"][std::string(nameOf(m))] = jsonOf(o.runs[static_cast<std::size_t>(m)], o.outcomes[static_cast<std::size_t>(m)], plant);
+        if (o.limit != Limit::None)
+            j["only_at"] = nameOf(o.limit);
         if (o.mate >= 0)
             j["counts_with"] = s.faults[at(o.mate)].id;
         if (o.hides >= 0)
@@ -114,7 +116,7 @@ void printJson(const FaultAnalysis& a, const Plant& plant, const Circuit& circui
     for (const Finding& f : a.findings)
         findings.push_back(wording::sentence(f.what).toStdString());
     print({{"format", "sweep-1"}, {"function", a.sweep.function.value}, {"shard", options.shard + 1}, {"shards", options.shards}, {"runs", a.sweep.runCount},
-              {"pair_runs", a.sweep.pairRunCount}, {"has_pairs", a.sweep.hasPairs}, {"run_down_s", a.sweep.runDownS}, {"worst_rest_s", a.sweep.worstRestS},
+              {"limit_runs", a.sweep.limitRunCount}, {"pair_runs", a.sweep.pairRunCount}, {"has_pairs", a.sweep.hasPairs}, {"run_down_s", a.sweep.runDownS}, {"worst_rest_s", a.sweep.worstRestS},
               {"skipped_in_pairs", a.sweep.skippedCount}, {"checked_of_skipped", a.sweep.checkedCount}, {"not_running", a.sweep.notRunning},
               {"subsystems", builtOf(a, circuit)}, {"structure", nameOf(a.built.whole.structure)}, {"structure_without_exclusions", nameOf(a.built.wholeWithoutExclusions)},
               {"comparison", compared}, {"findings", findings}, {"faults", jsonOf(a.sweep, plant)}, {"pairs", pairsOf(a.sweep, plant)}},
@@ -148,6 +150,8 @@ void printText(const FaultAnalysis& a, const SafetyFunction& function, const Pla
             const auto worst = static_cast<std::size_t>(std::find(x.outcomes.begin(), x.outcomes.end(), o) - x.outcomes.begin());
             s.out << fmt::format("{}: {}  ({}): {}", wordOf("outcome.", nameOf(o)), a.sweep.faults[k].id, wordOf("moment.", nameOf(kMoments[worst])),
                 wording::runText(x.runs[worst], plant).toStdString());
+            if (x.limit != Limit::None)
+                s.out << "; just before the demand only with " << wordOf("case.", nameOf(x.limit));
             if (x.mate >= 0)
                 s.out << "; counts with " << a.sweep.faults[at(x.mate)].id;
             if (!x.forgottenBy.empty())
@@ -167,7 +171,9 @@ void printText(const FaultAnalysis& a, const SafetyFunction& function, const Pla
         wording::number(a.sweep.worstRestS, "s").toStdString(), wording::number(a.sweep.runDownS, "s").toStdString());
     if (!a.sweep.hasPairs)
         s.out << "second faults were not tried: what is called hidden or caught may be safe\n";
-    s.out << fmt::format("{} runs with one fault, {} with two\n", a.sweep.runCount, a.sweep.pairRunCount) << wording::word("caution.text").toStdString() << '\n';
+    for (const auto& [limit, why] : a.sweep.limitTrouble)
+        s.out << wordOf("case.", nameOf(limit)) << ": " << wording::sentence(why).toStdString() << '\n';
+    s.out << fmt::format("{} runs with one fault, {} at the limits of times and voltage, {} with two\n", a.sweep.runCount, a.sweep.limitRunCount, a.sweep.pairRunCount) << wording::word("caution.text").toStdString() << '\n';
 }
 
 Unexpected badPart(const std::string& path, const std::string& why)
@@ -255,7 +261,7 @@ int sweep(const Request& r, Session& s)
         const std::size_t percent = p.total ? 100 * p.done / p.total : 100;
         if (percent / 10 != told || p.done == p.total) {
             told = percent / 10;
-            s.err << (p.stage == SweepProgress::Stage::Single ? "single faults: " : "second faults: ") << percent << " %\n";
+            s.err << (p.stage == SweepProgress::Stage::Single ? "single faults: " : p.stage == SweepProgress::Stage::Limits ? "at the limits: " : "second faults: ") << percent << " %\n";
         }
     };
     auto swept = faults::sweep(file->dossier, **function, options, listener, s.stop);

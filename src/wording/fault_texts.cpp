@@ -101,10 +101,12 @@ std::span<const Entry> faultEntries()
         TS_TEXT("finding.as_built.coverage", "%1, %2: coverage %3 as built, %4 claimed. Nothing automatic notices: %5"),
         TS_TEXT("finding.as_built.outside", "%1: parts that the claim does not name can lose the stop alone: %2"),
         TS_TEXT("finding.as_built.restart", "%1: the stop holds, but a single fault starts the machine at the reset: %2"),
+        TS_TEXT("finding.as_built.limit", "%1: without any fault it does not do what it should, or could not be run, with %2"),
+        TS_TEXT("mend.as_built.limit", "Look at the stop in its worst case: which device is too slow, or does not hold, there."),
         TS_TEXT("finding.as_built.common_cause", "%1: one cause that breaks several things at once defeats it: %2"),
         TS_TEXT("mend.as_built.common_cause", "Answer for it among the common cause measures: separate or protected cables, short-circuit protection that lets no contactor weld (coordination type 2)."),
-        TS_TEXT("fault.cut", "all cores cut"),
-        TS_TEXT("fault.crushed", "crushed, all cores touch"),
+        TS_TEXT("fault.cut", "%1: all cores cut"),
+        TS_TEXT("fault.crushed", "%1: crushed, all cores touch"),
         TS_TEXT("fault.welded_together", "%1 welded together by one short behind them"),
         TS_TEXT("finding.as_built.not_running", "%1: %2 does not run at the demand of the scenario; nothing is shown about it"),
         TS_TEXT("consequence.as_built", "The category's conditions are not met by the wiring as it is: a person may rely on a stop that one fault takes away."),
@@ -127,7 +129,7 @@ QString sweptFaultLabel(const faults::SweptFault& fault, const Circuit& circuit)
         return said("fault.wire", {wire->number, circuit.nameOf(wire->from), circuit.nameOf(wire->to), wordOf("mode.", fault.mode)});
     }
     if (fault.family == faults::Family::CommonCause)
-        return fault.mode == "welded_together" ? said("fault.welded_together", {fault.element}) : word("fault." + fault.mode);
+        return fault.mode == "welded_together" ? said("fault.welded_together", {fault.element}) : said(fault.mode == "cut" ? "fault.cut" : "fault.crushed", {fault.group});
     if (fault.family == faults::Family::Short) {
         const std::size_t plus = fault.element.find('+');
         return plus == std::string::npos ? said("fault.to_earth", {fault.element})
@@ -139,7 +141,7 @@ QString sweptFaultLabel(const faults::SweptFault& fault, const Circuit& circuit)
 QString sweptFaultText(const faults::SweptFault& fault, const Circuit& circuit)
 {
     const QString label = sweptFaultLabel(fault, circuit);
-    return fault.family == faults::Family::Part || (fault.family == faults::Family::CommonCause && fault.element.starts_with("route/")) ? QString::fromStdString(fault.group) + ' ' + label : label;
+    return fault.family == faults::Family::Part ? QString::fromStdString(fault.group) + ' ' + label : label;
 }
 
 QString runText(const faults::RunResult& run, const Plant& plant)

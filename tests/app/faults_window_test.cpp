@@ -165,6 +165,39 @@ TEST_F(FaultsWindow, FindsWhatMendsAFaultAndCarriesItOut)
     EXPECT_EQ(place().analysis()->sweep.outcomes[static_cast<std::size_t>(placeOf("Q2/main:welded"))].overall, Outcome::Caught);
 }
 
+TEST_F(FaultsWindow, GoesFromAFaultToTheOneItCountsWith)
+{
+    DossierFile file;
+    file.nextId = 20'000;
+    file.dossier = test::stopping(test::twoChannels().circuit());
+    window.document().startWith(file);
+    window.goTo(MainWindow::kFaults);
+    place().setWithPairs(true);
+    breakEverything();
+    wall().select(placeOf("Q1/main:welded"), Moment::JustBefore);
+    auto* pairs = find<QListWidget>("faults.pairs");
+    ASSERT_GT(pairs->count(), 0);
+    const auto hits = pairs->findItems("Q2 main poles: welded", Qt::MatchStartsWith);
+    ASSERT_EQ(hits.size(), 1);
+    pairs->setFocus();
+    pairs->setCurrentItem(hits.front());
+    QTest::keyClick(pairs, Qt::Key_Return);
+    EXPECT_EQ(wall().selected(), placeOf("Q2/main:welded"));
+}
+
+TEST_F(FaultsWindow, SuggestsFunctionsWhereThereAreNone)
+{
+    const auto with = std::vector<std::string>{"base=direct", "stop=two_channel_relay"};
+    window.document().startWith(*patterns::starter(*patterns::Plan::from(with)));
+    window.goTo(MainWindow::kFaults);
+    EXPECT_FALSE(find<QPushButton>("faults.start")->isVisible());
+    QTest::mouseClick(find<QPushButton>("faults.suggest"), Qt::LeftButton);
+    ASSERT_TRUE(QTest::qWaitFor([this] { return window.document().dossier().functions.size() == 1; }, 20000));
+    EXPECT_EQ(window.document().dossier().functions.front().name, "Emergency stop S0");
+    EXPECT_TRUE(find<QPushButton>("faults.start")->isVisible());
+    EXPECT_FALSE(find<QPushButton>("faults.suggest")->isVisible());
+}
+
 TEST_F(FaultsWindow, CanBeCancelled)
 {
     QTest::mouseClick(place().findChild<QPushButton*>("faults.start"), Qt::LeftButton);

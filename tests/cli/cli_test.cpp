@@ -97,6 +97,18 @@ TEST(Check, FindingsGiveExitCodeOne)
     EXPECT_EQ(trouble("docs/formats/check.schema.json", json.out), "");
 }
 
+TEST(Tried, JsonOfOrdersAndStopFollowsItsSchema)
+{
+    const Said orders = run({"explore", "--json", "--no-faults", kPump});
+    EXPECT_EQ(orders.code, 0) << orders.err;
+    EXPECT_EQ(trouble("docs/formats/explore.schema.json", orders.out), "");
+    const Said bounded = run({"explore", "--json", "--no-faults", "--bound", "5", kPump});
+    EXPECT_EQ(bounded.code, 1) << "not decided is not in order";
+    EXPECT_EQ(trouble("docs/formats/explore.schema.json", bounded.out), "");
+    EXPECT_EQ(trouble("docs/formats/stop.schema.json", run({"stop", "--json", kPump}).out), "");
+    EXPECT_NE(trouble("docs/formats/stop.schema.json", R"({"format":"stop-1"})"), "");
+}
+
 TEST(Levels, TextAndJson)
 {
     const Said said = run({"levels", test::demoPath()});

@@ -34,6 +34,8 @@ public:
             add(Severity::Fix, m_built.restarts, message("finding.as_built.restart", {m_function.name, named(m_built.restarts)}), "mend.as_built.restart");
         if (!m_built.commonCauses.empty())
             add(Severity::Note, m_built.commonCauses, message("finding.as_built.common_cause", {m_function.name, named(m_built.commonCauses)}), "mend.as_built.common_cause");
+        for (const auto& [limit, why] : m_sweep.limitTrouble)
+            add(Severity::Stop, {}, message("finding.as_built.limit", {m_function.name, "@case." + std::string(nameOf(limit))}), "mend.as_built.limit");
         if (!m_sweep.notRunning.empty())
             add(Severity::Fix, {}, message("finding.as_built.not_running", {m_function.name, joined(m_sweep.notRunning)}), "mend.as_built.not_running");
         return std::move(m_findings);

@@ -21,7 +21,7 @@ struct Context {
 };
 
 /// Compiled, with the cycle run once without any fault. Fails as sweep() does.
-Expected<std::unique_ptr<Context>> contextOf(const Dossier& dossier, const SafetyFunction& function, std::stop_token stop);
+Expected<std::unique_ptr<Context>> contextOf(const Dossier& dossier, const SafetyFunction& function, std::stop_token stop, Limit limit = Limit::None);
 
 /// Counts runs and tells the listener, one thread at a time.
 class Ticker {

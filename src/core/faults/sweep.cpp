@@ -43,6 +43,64 @@ FaultOutcome singleOutcome(const Context& c, const SweptFault& fault, Workspace&
     return o;
 }
 
+/// All supplies at a share of their voltage from the beginning.
+void setVoltage(const Plant& plant, Cycle& cycle, double share)
+{
+    for (int k = 0; k < static_cast<int>(plant.knobs.size()); ++k) {
+        Stimulus s;
+        s.kind = Stimulus::Kind::SetKnob;
+        s.slot = k;
+        s.value = plant.knobs[at(k)].initial * share;
+        cycle.stimuli.insert(cycle.stimuli.begin(), s);
+    }
+}
+
+/// What comes just before the demand, at one limit: takes the place of the nominal run where it is worse.
+bool addAtLimit(const Context& c, Limit limit, Sweep& s, const std::vector<std::size_t>& which, int threads, Ticker& ticker, const std::stop_token& stop)
+{
+    const auto m = static_cast<std::size_t>(Moment::JustBefore);
+    const auto job = [&](std::size_t place, Workspace& workspace) {
+        const std::size_t k = which[place];
+        FaultOutcome& o = s.outcomes[k];
+        for (std::size_t v = 0; v < s.faults[k].variants.size() && !stop.stop_requested(); ++v) {
+            const RunResult run = judgedRun(c.course, c.base, c.healthy, {s.faults[k].variants[v], Moment::JustBefore}, workspace, stop);
+            if (gravity(run) > std::max(1, gravity(o.runs[m]))) { // lost, or undecided
+                o.runs[m] = run;
+                o.variant[m] = static_cast<std::uint8_t>(v);
+                o.limit = limit;
+            }
+        }
+        ticker.add(s.faults[k].variants.size());
+    };
+    return forEachIndex(which.size(), threads, job, stop);
+}
+
+/// At every limit, all faults that are not excluded and not lost already. False if cancelled.
+bool addLimits(const Dossier& dossier, const SafetyFunction& function, Sweep& s, const SweepOptions& options, const SweepListener& listener, const std::stop_token& stop)
+{
+    std::vector<std::size_t> which;
+    std::size_t variants = 0;
+    for (std::size_t k = 0; k < s.faults.size(); ++k)
+        if (s.outcomes[k].isRun && !s.faults[k].isExcluded && s.outcomes[k].runs[static_cast<std::size_t>(Moment::JustBefore)].loss == Loss::None) {
+            which.push_back(k);
+            variants += s.faults[k].variants.size();
+        }
+    Ticker ticker(listener, SweepProgress::Stage::Limits, variants * kLimits.size());
+    for (Limit limit : kLimits) {
+        const auto c = contextOf(dossier, function, stop, limit);
+        if (stop.stop_requested())
+            return false;
+        if (!c) {
+            s.limitTrouble.emplace_back(limit, c.error().message);
+            continue;
+        }
+        if (!addAtLimit(**c, limit, s, which, options.threads, ticker, stop))
+            return false;
+        s.limitRunCount += variants;
+    }
+    return true;
+}
+
 std::vector<std::string> notRunning(const Context& c)
 {
     std::vector<std::string> tags;
@@ -78,15 +136,17 @@ void Ticker::add(std::size_t runs)
     m_listener(m_progress);
 }
 
-Expected<std::unique_ptr<Context>> contextOf(const Dossier& dossier, const SafetyFunction& function, std::stop_token stop)
+Expected<std::unique_ptr<Context>> contextOf(const Dossier& dossier, const SafetyFunction& function, std::stop_token stop, Limit limit)
 {
-    auto plant = compile(dossier.circuit);
+    auto plant = compile(dossier.circuit, limit == Limit::FastTimes ? Timing::Fast : limit == Limit::SlowTimes ? Timing::Slow : Timing::Nominal);
     if (!plant)
         return Unexpected{plant.error()};
     Workspace workspace;
     auto cycle = cycleOf(*plant, dossier, function, function.demandScenario, workspace, stop);
     if (!cycle)
         return Unexpected{cycle.error()};
+    if (limit == Limit::LowVoltage || limit == Limit::HighVoltage)
+        setVoltage(*plant, *cycle, limit == Limit::LowVoltage ? 0.9 : 1.1);
     auto context = std::make_unique<Context>(std::move(*plant), std::move(*cycle));
     context->base = wholePassage(context->course, workspace, stop);
     if (context->base.pause == Pause::Cancelled)
@@ -108,11 +168,17 @@ std::string_view nameOf(Outcome outcome)
     return names[static_cast<std::size_t>(outcome)];
 }
 
+std::string_view nameOf(Limit limit)
+{
+    constexpr std::array<std::string_view, 5> names{"none", "fast_times", "slow_times", "low_voltage", "high_voltage"};
+    return names[static_cast<std::size_t>(limit)];
+}
+
 std::size_t Sweep::count(Outcome outcome, bool withExcluded) const
 {
     std::size_t n = 0;
     for (std::size_t k = 0; k < faults.size(); ++k)
-        n += outcomes[k].overall == outcome && (withExcluded || !faults[k].isExcluded);
+        n += outcomes[k].overall == outcome && faults[k].family != Family::CommonCause && (withExcluded || !faults[k].isExcluded);
     return n;
 }
 
@@ -152,6 +218,8 @@ Expected<Sweep> sweep(const Dossier& dossier, const SafetyFunction& function, co
         ticker.add(s.faults[k].variants.size() * kMoments.size());
     };
     if (!forEachIndex(order.size(), options.threads, single, stop))
+        return failure(ErrorCode::Cancelled, message("run.cancelled"));
+    if (options.withLimits && !addLimits(dossier, function, s, options, listener, stop))
         return failure(ErrorCode::Cancelled, message("run.cancelled"));
     if (options.withPairs && !addSecondFaults(c, s, options, listener, stop))
         return failure(ErrorCode::Cancelled, message("run.cancelled"));

@@ -26,12 +26,19 @@ std::string_view nameOf(Outcome); ///< "not_run", "safe" ...
 /// FaultOutcome::forgottenBy, where switching the supply off and on is what it takes.
 constexpr std::string_view kForgottenBySupply = "supply off and on";
 
+/// Circumstances beside the nominal ones: all devices at a limit of their times, or the supply at a limit of its voltage.
+/// Source: EN 60204-1 clause 4.3.2 (0.9 to 1.1).
+enum class Limit : std::uint8_t { None, FastTimes, SlowTimes, LowVoltage, HighVoltage };
+inline constexpr std::array kLimits{Limit::FastTimes, Limit::SlowTimes, Limit::LowVoltage, Limit::HighVoltage};
+std::string_view nameOf(Limit); ///< "none", "fast_times" ...
+
 struct FaultOutcome {
     bool isRun = false;
     std::array<RunResult, kMoments.size()> runs; ///< by moment, of the worst variant
     std::array<Outcome, kMoments.size()> outcomes{};
     Outcome overall = Outcome::NotRun; ///< the worst moment's
     std::array<std::uint8_t, kMoments.size()> variant{}; ///< the worst one, by moment
+    Limit limit = Limit::None; ///< what comes just before the demand is worse there than nominally: that run stands for the moment
     int mate = -1; ///< first fault that makes a loss together with this one; -1: none
     int hides = -1; ///< first fault that would be noticed, but not with this one present; -1: none
     std::string forgottenBy; ///< what makes the machine forget that it had noticed: "operate S10", "supply off and on"; empty: nothing does
@@ -50,12 +57,13 @@ struct FaultPair {
 struct SweepOptions {
     int threads = 0; ///< 0: as many as the machine has
     bool withPairs = true;
+    bool withLimits = true; ///< what comes just before the demand also at the limits of times and voltage
     bool withExcluded = true; ///< excluded faults too, alone: what the verdict would be without the exclusions
     int shard = 0, shards = 1; ///< of the second faults, runs only those of every `shards`-th first one; see withSecondFaults()
 };
 
 struct SweepProgress {
-    enum class Stage : std::uint8_t { Single, Pairs };
+    enum class Stage : std::uint8_t { Single, Limits, Pairs };
     Stage stage = Stage::Single;
     std::size_t done = 0, total = 0; ///< runs of this stage
 };
@@ -72,8 +80,10 @@ struct Sweep {
     int skippedCount = 0, checkedCount = 0; ///< faults without a pair because they stop the machine; of these run all the same
     double runDownS = 0, watchS = 0; ///< of the healthy circuit; of each demand
     double worstRestS = 0; ///< latest rest of any motor in any run with one fault that is not lost
+    std::size_t limitRunCount = 0;
+    std::vector<std::pair<Limit, Message>> limitTrouble; ///< limits at which the circuit without faults already fails, or could not be run
     std::vector<std::string> notRunning; ///< motors that must rest, but do not run at the demand: nothing was shown of them
-    std::size_t count(Outcome outcome, bool withExcluded) const;
+    std::size_t count(Outcome outcome, bool withExcluded) const; ///< of single faults: common causes are not counted
     bool operator==(const Sweep& other) const;
 };
 

@@ -229,5 +229,40 @@ TEST(CommonCause, ACutCableStopsAndACrushedOneIsTried)
     EXPECT_EQ(test::outcomeOf(s, "route/9900:crushed").runs.size(), kMoments.size());
 }
 
+TEST(Limits, AStopThatIsInTimeOnlyNominallyIsSaid)
+{
+    Dossier d = test::stopping(test::twoChannels().circuit());
+    const double nominal = test::swept(d, false).runDownS;
+    d.functions.front().allowedTimeS = nominal + 0.005; // the slow limit alone is 29 ms later
+    SweepOptions options;
+    options.withPairs = false;
+    const auto s = sweep(d, d.functions.front(), options);
+    ASSERT_TRUE(s);
+    ASSERT_FALSE(s->limitTrouble.empty());
+    EXPECT_TRUE(std::any_of(s->limitTrouble.begin(), s->limitTrouble.end(), [](const auto& t) { return t.first == Limit::SlowTimes && t.second.id == "sweep.healthy_loses"; }));
+    for (const FaultOutcome& o : s->outcomes)
+        EXPECT_NE(o.limit, Limit::SlowTimes) << "nothing is said of faults where the circuit without them fails";
+}
+
+TEST(Limits, MakeNothingBetterAndAreMarkedWhereTheyAreWorse)
+{
+    const Dossier d = test::stopping(test::twoChannels().circuit());
+    SweepOptions options;
+    options.withPairs = false;
+    const auto with = sweep(d, d.functions.front(), options);
+    options.withLimits = false;
+    const auto without = sweep(d, d.functions.front(), options);
+    ASSERT_TRUE(with && without);
+    EXPECT_EQ(without->limitRunCount, 0u);
+    EXPECT_GT(with->limitRunCount, with->faults.size()) << "four limits";
+    const auto m = static_cast<std::size_t>(Moment::JustBefore);
+    for (std::size_t k = 0; k < with->outcomes.size(); ++k) {
+        if (without->outcomes[k].runs[m].loss != Loss::None) {
+            EXPECT_NE(with->outcomes[k].runs[m].loss, Loss::None) << with->faults[k].id;
+        }
+        EXPECT_EQ(with->outcomes[k].limit != Limit::None, with->outcomes[k].runs[m] != without->outcomes[k].runs[m]) << with->faults[k].id;
+    }
+}
+
 } // namespace
 } // namespace ts::faults

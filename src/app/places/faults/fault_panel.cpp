@@ -48,6 +48,17 @@ FaultPanel::FaultPanel(const Theme& theme, QWidget* parent)
     m_scenes = new SceneStrip(theme, this);
     column->addWidget(m_scenes);
     m_more = text("faults.more", theme.body());
+    const auto list = [&](const char* name, const QString& accessible, int height) {
+        auto* l = new QListWidget(this);
+        l->setObjectName(name);
+        l->setAccessibleName(accessible);
+        l->setWordWrap(true);
+        l->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+        l->setFixedHeight(height);
+        column->addWidget(l);
+        return l;
+    };
+    m_pairs = list("faults.pairs", tr("Faults that make a loss together with this one; Enter goes there"), 64);
     m_excluded = text("faults.excluded", theme.body());
     auto* line = new QHBoxLayout;
     const auto button = [&](const char* name, const QString& label) {
@@ -69,14 +80,7 @@ FaultPanel::FaultPanel(const Theme& theme, QWidget* parent)
     m_reason->hide();
     column->addWidget(m_reason);
     m_mending = text("faults.mending", theme.body());
-    m_mends = new QListWidget(this);
-    m_mends->setObjectName("faults.mends");
-    m_mends->setAccessibleName(tr("Changes that mend it; Enter carries one out"));
-    m_mends->setWordWrap(true);
-    m_mends->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    m_mends->setSizeAdjustPolicy(QAbstractScrollArea::AdjustToContents);
-    m_mends->setMaximumHeight(132);
-    column->addWidget(m_mends);
+    m_mends = list("faults.mends", tr("Changes that mend it; Enter carries one out"), 120);
     m_built = text("faults.built", theme.body());
     m_built->setTextFormat(Qt::RichText); // a table of our own words and numbers, escaped
     m_findings = text("faults.findings", theme.body());
@@ -84,6 +88,7 @@ FaultPanel::FaultPanel(const Theme& theme, QWidget* parent)
     connect(m_bench, &QPushButton::clicked, this, &FaultPanel::benchWanted);
     connect(m_mend, &QPushButton::clicked, this, &FaultPanel::mendsWanted);
     connect(m_mends, &QListWidget::itemActivated, this, [this] { emit mendChosen(m_mends->currentRow()); });
+    connect(m_pairs, &QListWidget::itemActivated, this, [this](QListWidgetItem* item) { emit faultWanted(item->data(Qt::UserRole).toInt()); });
     connect(m_exclude, &QPushButton::clicked, this, &FaultPanel::askForReason);
     connect(m_include, &QPushButton::clicked, this, &FaultPanel::exclusionUnwanted);
     connect(m_reason, &QLineEdit::returnPressed, this, [this] { emit exclusionWanted(m_reason->text()); });
@@ -101,7 +106,7 @@ void FaultPanel::clear()
 {
     for (QLabel* l : {m_title, m_outcomeWord, m_what, m_more, m_excluded, m_built, m_findings})
         l->clear();
-    for (QWidget* w : std::initializer_list<QWidget*>{m_bench, m_mend, m_exclude, m_include, m_reason, m_outcomeWord, m_mending, m_mends})
+    for (QWidget* w : std::initializer_list<QWidget*>{m_bench, m_mend, m_exclude, m_include, m_reason, m_outcomeWord, m_mending, m_mends, m_pairs})
         w->hide();
     m_scenes->show(nullptr, nullptr);
 }
@@ -111,6 +116,7 @@ void FaultPanel::showFault(const FaultAnalysis& analysis, const Dossier& dossier
     m_reason->hide();
     m_mending->hide();
     m_mends->hide();
+    m_pairs->hide();
     m_mend->hide();
     m_bench->setVisible(place >= 0);
     m_outcomeWord->setVisible(place >= 0);
@@ -132,15 +138,18 @@ void FaultPanel::showFault(const FaultAnalysis& analysis, const Dossier& dossier
     m_outcomeWord->setText(wordOf("outcome.", faults::nameOf(m_outcome)) + tr(", if it comes ") + wordOf("moment.", faults::nameOf(moment)));
     m_what->setText(o.isRun ? wording::runText(o.runs[m], plant) : tr("Excluded faults were not run."));
     QStringList more;
+    if (o.limit != faults::Limit::None && moment == faults::Moment::JustBefore)
+        more << tr("Only with %1; the scenes show the nominal run.").arg(wordOf("case.", faults::nameOf(o.limit)));
     const auto named = [&](int other) { return wording::sweptFaultText(analysis.sweep.faults[static_cast<std::size_t>(other)], dossier.circuit); };
     if (o.mate >= 0)
-        more << tr("Counts together with: %1").arg(named(o.mate));
+        more << tr("It makes a loss together with each of these. Enter goes to one.");
     if (o.hides >= 0)
         more << tr("With it, nobody notices: %1").arg(named(o.hides));
     if (!o.forgottenBy.empty())
         more << tr("Noticed, but forgotten by: %1").arg(QString::fromStdString(o.forgottenBy));
     m_more->setText(more.join('\n'));
     m_more->setVisible(!more.isEmpty());
+    showPairs(analysis, dossier, plant, place);
     m_excluded->setText(f.isExcluded ? tr("Excluded under ISO 13849-2 table %1: %2").arg(QString::fromStdString(f.table), QString::fromStdString(f.reason))
             : f.table.empty()        ? QString()
                                      : tr("May be excluded under ISO 13849-2 table %1, if: %2").arg(QString::fromStdString(f.table), QString::fromStdString(f.condition)));
@@ -149,6 +158,20 @@ void FaultPanel::showFault(const FaultAnalysis& analysis, const Dossier& dossier
     m_exclude->setVisible(!f.isExcluded && !f.table.empty());
     m_include->setVisible(isOurs);
     update();
+}
+
+void FaultPanel::showPairs(const FaultAnalysis& analysis, const Dossier& dossier, const Plant& plant, int place)
+{
+    m_pairs->clear();
+    for (const faults::FaultPair& p : analysis.sweep.pairs) {
+        if (p.first != place && p.second != place)
+            continue;
+        const int other = p.first == place ? p.second : p.first;
+        auto* item = new QListWidgetItem(
+            wording::sweptFaultText(analysis.sweep.faults[static_cast<std::size_t>(other)], dossier.circuit) + ": " + wording::runText(p.run, plant), m_pairs);
+        item->setData(Qt::UserRole, other);
+    }
+    m_pairs->setVisible(m_pairs->count() > 0);
 }
 
 void FaultPanel::showStory(std::shared_ptr<const faults::Story> story, std::shared_ptr<const Plant> plant)
@@ -200,7 +223,8 @@ void FaultPanel::showBuilt(const FaultAnalysis& analysis, const SafetyFunction& 
                     .arg(QString::fromStdString(c.name), analysis.checkIntervalS > 0.0 ? tr("at every demand") : tr("once a year")),
                 {}, wording::number(*c.pfhdPerHour, "1/h"), false);
     html += "</table>";
-    m_built->setText(html);
+    m_built->setText(analysis.built.subsystems.empty() ? QString() : html);
+    m_built->setVisible(!analysis.built.subsystems.empty());
     QStringList lines;
     for (const Finding& f : analysis.findings)
         lines << wording::sentence(f.what);

@@ -36,6 +36,8 @@ signals:
     void benchWanted();
     void mendsWanted();
     void mendChosen(int place);
+    /// Another fault of the sweep, with which this one makes a loss.
+    void faultWanted(int place);
     void exclusionWanted(const QString& reason);
     void exclusionUnwanted();
 
@@ -44,13 +46,14 @@ protected:
 
 private:
     void askForReason();
+    void showPairs(const FaultAnalysis& analysis, const Dossier& dossier, const Plant& plant, int place);
 
     const Theme& m_theme;
     faults::Outcome m_outcome = faults::Outcome::NotRun;
     QLabel *m_title = nullptr, *m_outcomeWord = nullptr, *m_what = nullptr, *m_more = nullptr, *m_excluded = nullptr, *m_built = nullptr, *m_findings = nullptr;
     SceneStrip* m_scenes = nullptr;
     QLabel* m_mending = nullptr;
-    QListWidget* m_mends = nullptr;
+    QListWidget *m_mends = nullptr, *m_pairs = nullptr;
     QPushButton *m_mend = nullptr, *m_bench = nullptr, *m_exclude = nullptr, *m_include = nullptr;
     QLineEdit* m_reason = nullptr;
 };

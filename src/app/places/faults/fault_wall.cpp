@@ -59,6 +59,11 @@ std::vector<WallGroup> wallGroups(const faults::Sweep& sweep, const Circuit& cir
             groupNamed(outcome, {}).rows.push_back({static_cast<int>(k), wording::sweptFaultText(f, circuit), f.isExcluded});
             return;
         }
+        if (f.family == faults::Family::CommonCause) {
+            groupNamed(QWidget::tr("Common causes"), QWidget::tr("one cause breaks several things; no single faults"))
+                .rows.push_back({static_cast<int>(k), wording::sweptFaultText(f, circuit), f.isExcluded});
+            return;
+        }
         const Device* d = circuit.device(f.group);
         const QString subtitle = d ? QString::fromStdString(d->label) : QWidget::tr("shorts");
         groupNamed(QString::fromStdString(f.group), subtitle).rows.push_back({static_cast<int>(k), wording::sweptFaultLabel(f, circuit), f.isExcluded});

@@ -50,9 +50,9 @@ SweepPage::SweepPage(Document& document, const Theme& theme, QWidget* parent)
     auto* wallScroll = scrolled(m_wall);
     column->addWidget(wallScroll, 1);
     m_panel = new FaultPanel(theme, this);
-    auto* panelScroll = scrolled(m_panel);
-    panelScroll->setFixedWidth(496);
-    row->addWidget(panelScroll);
+    m_panelScroll = scrolled(m_panel);
+    m_panelScroll->setFixedWidth(496);
+    row->addWidget(m_panelScroll);
 
     m_tick.setInterval(150);
     connect(&m_tick, &QTimer::timeout, this, &SweepPage::tellProgress);
@@ -77,6 +77,12 @@ SweepPage::SweepPage(Document& document, const Theme& theme, QWidget* parent)
     connect(m_wall, &FaultWall::opened, this, play);
     connect(m_panel, &FaultPanel::benchWanted, this, play);
     connect(m_panel, &FaultPanel::exclusionWanted, this, &SweepPage::exclude);
+    connect(m_panel, &FaultPanel::faultWanted, this, [this](int place) {
+        m_filter->setCurrentIndex(static_cast<int>(WallFilter::Counting));
+        fill();
+        m_wall->select(place, m_wall->moment());
+        m_wall->setFocus();
+    });
     connect(m_panel, &FaultPanel::mendsWanted, this, &SweepPage::findMends);
     connect(m_panel, &FaultPanel::mendChosen, this, &SweepPage::mend);
     connect(m_panel, &FaultPanel::exclusionUnwanted, this, &SweepPage::include);
@@ -217,7 +223,9 @@ void SweepPage::tellProgress()
         m_clock.restart();
     }
     const double done = static_cast<double>(m_progress->done), total = static_cast<double>(m_progress->total);
-    const QString what = stage == static_cast<int>(SweepProgress::Stage::Single) ? tr("One fault at a time") : tr("Second faults");
+    const QString what = stage == static_cast<int>(SweepProgress::Stage::Single) ? tr("One fault at a time")
+        : stage == static_cast<int>(SweepProgress::Stage::Limits)        ? tr("At the limits of times and voltage")
+                                                                  : tr("Second faults");
     if (total <= 0.0 || done <= 0.0) {
         m_state->setText(tr("%1 ...").arg(what));
         return;
@@ -236,6 +244,8 @@ void SweepPage::takeDocument()
         m_function = functions.empty() ? FunctionId{} : functions.front().id;
     m_functions->setCurrentIndex(m_functions->findData(m_function.value));
     m_start->setEnabled(!functions.empty());
+    for (QWidget* w : std::initializer_list<QWidget*>{m_functions, m_filter, m_order, m_excluded, m_start, m_panelScroll})
+        w->setVisible(!functions.empty());
     m_suggest->setVisible(functions.empty() && !m_document.dossier().scenarios.empty());
     takeFunction();
 }
@@ -247,7 +257,7 @@ void SweepPage::tellState()
     m_counts->show(result ? &result->analysis->sweep : nullptr);
     QString state = m_trouble;
     if (state.isEmpty() && m_document.dossier().functions.empty())
-        state = tr("The dossier has no safety function to try faults on.");
+        state = tr("The dossier has no safety function to try faults on. What its scenarios show can be suggested: whatever stays operated and takes the power from motors. Level, claim and allowed time are for you to decide.");
     else if (state.isEmpty() && !result)
         state = tr("Puts every fault into the circuit at every moment, and then every second one: at rest, running, before and with the demand, at the reset.");
     else if (state.isEmpty() && isStale())

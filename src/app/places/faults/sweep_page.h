@@ -101,6 +101,7 @@ private:
     QPushButton *m_start = nullptr, *m_suggest = nullptr;
     FaultWall* m_wall = nullptr;
     FaultPanel* m_panel = nullptr;
+    QWidget* m_panelScroll = nullptr;
 };
 
 } // namespace ts::app
