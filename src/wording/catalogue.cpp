@@ -469,6 +469,7 @@ const Entry kEntries[] = {
     TS_TEXT("report.findings", "Checks and findings"),
     TS_TEXT("report.no_findings", "No finding from these checks."),
     TS_TEXT("function.no_name", "a safety function needs a name"),
+    TS_TEXT("function.out_of_range", "an allowed time lies between 0 and 3600 s, a stop category is 0, 1 or 2"),
     TS_TEXT("function.unknown", "there is no such safety function"),
     TS_TEXT("report.tried", "What was tried on the circuit"),
     TS_TEXT("report.nothing_tried", "No faults, orders of operation or worst cases of the stop were tried for this report."),

@@ -12,6 +12,8 @@
 
 #include <QCheckBox>
 #include <QComboBox>
+#include <QDialog>
+#include <QDoubleSpinBox>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
@@ -196,6 +198,28 @@ TEST_F(FaultsWindow, SuggestsFunctionsWhereThereAreNone)
     EXPECT_EQ(window.document().dossier().functions.front().name, "Emergency stop S0");
     EXPECT_TRUE(find<QPushButton>("faults.start")->isVisible());
     EXPECT_FALSE(find<QPushButton>("faults.suggest")->isVisible());
+}
+
+TEST_F(FaultsWindow, ChangesAFunctionInOneStepOfUndo)
+{
+    const Dossier before = window.document().dossier();
+    QTest::mouseClick(find<QPushButton>("faults.change"), Qt::LeftButton);
+    auto* dialog = find<QDialog>("function");
+    ASSERT_TRUE(QTest::qWaitFor([dialog] { return dialog->isVisible(); }, 2000));
+    auto* allowed = find<QDoubleSpinBox>("binding.allowed_box");
+    allowed->setFocus();
+    allowed->selectAll();
+    QTest::keyClicks(allowed, "12.5");
+    auto* motors = find<QListWidget>("binding.motors_list");
+    motors->item(0)->setCheckState(Qt::Unchecked);
+    QTest::mouseClick(find<QPushButton>("binding.ok"), Qt::LeftButton);
+    EXPECT_TRUE(find<QLabel>("binding.trouble_text")->text().contains("must come to rest")) << "refused, with the reason";
+    EXPECT_EQ(window.document().dossier(), before);
+    motors->item(0)->setCheckState(Qt::Checked);
+    QTest::mouseClick(find<QPushButton>("binding.ok"), Qt::LeftButton);
+    EXPECT_DOUBLE_EQ(window.document().dossier().functions.front().allowedTimeS, 12.5);
+    window.document().history().undo();
+    EXPECT_EQ(window.document().dossier(), before);
 }
 
 TEST_F(FaultsWindow, CanBeCancelled)

@@ -95,4 +95,18 @@ Expected<std::vector<SafetyFunction>> suggestedFunctions(const Dossier& dossier,
     return found;
 }
 
+std::vector<Trigger> possibleTriggers(const Plant& plant)
+{
+    std::vector<Trigger> triggers;
+    for (const PlantDevice& d : plant.devices)
+        for (const auto& [word, what] : d.actions) {
+            Stimulus s;
+            s.slot = what.first;
+            s.target = what.second;
+            if (word != "release" && staysOperated(plant, s))
+                triggers.push_back({d.id, word});
+        }
+    return triggers;
+}
+
 } // namespace ts

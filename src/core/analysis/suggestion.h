@@ -4,6 +4,7 @@
 
 #include "core/base/expected.h"
 #include "core/model/dossier.h"
+#include "core/simulation/plant.h"
 
 #include <stop_token>
 
@@ -14,5 +15,8 @@ namespace ts {
 /// motors is its scenario, the stop category the one read there. Emergency stop: what latches by itself when pressed.
 /// Fails as compile() does, and with Cancelled.
 Expected<std::vector<SafetyFunction>> suggestedFunctions(const Dossier& dossier, std::stop_token stop = {});
+
+/// Everything that stays operated when a person has operated it, and is no breaker or switch in the power circuit. Pure.
+std::vector<Trigger> possibleTriggers(const Plant& plant);
 
 } // namespace ts

@@ -16,6 +16,24 @@ Expected<DossierFile> withFunctions(const DossierFile& file, const std::vector<S
     return changed;
 }
 
+Expected<Dossier> withFunctionChanged(const Dossier& dossier, const SafetyFunction& function)
+{
+    if (function.name.empty())
+        return failure(ErrorCode::Refused, message("function.no_name"));
+    if (!dossier.circuit.device(function.trigger.device))
+        return failure(ErrorCode::Refused, message("stop.no_demand"));
+    if (function.mustRest.empty())
+        return failure(ErrorCode::Refused, message("stop.no_motor"));
+    if (!(function.allowedTimeS >= 0.0 && function.allowedTimeS <= 3600.0) || function.stopCategory < 0 || function.stopCategory > 2)
+        return failure(ErrorCode::OutOfRange, message("function.out_of_range"));
+    Dossier changed = dossier;
+    const auto old = std::find_if(changed.functions.begin(), changed.functions.end(), [&](const SafetyFunction& f) { return f.id == function.id; });
+    if (old == changed.functions.end())
+        return failure(ErrorCode::NotFound, message("function.unknown"));
+    *old = function;
+    return changed;
+}
+
 Expected<Dossier> withoutFunction(const Dossier& dossier, FunctionId id)
 {
     Dossier changed = dossier;

@@ -221,6 +221,11 @@ Expected<Sweep> sweep(const Dossier& dossier, const SafetyFunction& function, co
         return failure(ErrorCode::Cancelled, message("run.cancelled"));
     if (options.withLimits && !addLimits(dossier, function, s, options, listener, stop))
         return failure(ErrorCode::Cancelled, message("run.cancelled"));
+    if (options.withPairs && options.onSingles) {
+        Sweep provisional = s;
+        decide(provisional);
+        options.onSingles(provisional);
+    }
     if (options.withPairs && !addSecondFaults(c, s, options, listener, stop))
         return failure(ErrorCode::Cancelled, message("run.cancelled"));
     if (!options.withPairs)

@@ -54,12 +54,16 @@ struct FaultPair {
     bool operator==(const FaultPair&) const = default;
 };
 
+struct Sweep;
+
 struct SweepOptions {
     int threads = 0; ///< 0: as many as the machine has
     bool withPairs = true;
     bool withLimits = true; ///< what comes just before the demand also at the limits of times and voltage
     bool withExcluded = true; ///< excluded faults too, alone: what the verdict would be without the exclusions
     int shard = 0, shards = 1; ///< of the second faults, runs only those of every `shards`-th first one; see withSecondFaults()
+    /// Told once, from the calling thread, what single faults alone say before second ones are tried. May be empty.
+    std::function<void(const Sweep&)> onSingles{};
 };
 
 struct SweepProgress {

@@ -174,5 +174,19 @@ TEST(FaultList, NamesEachFaultOnceAndEachExclusionThatNamesNothing)
     EXPECT_EQ(emptyExclusions(list, d), (std::vector<std::string>{"Q7/main:welded", "route/1:short"}));
 }
 
+TEST(Sweep, TellsWhatSingleFaultsSayBeforeItTriesSecondOnes)
+{
+    const Dossier d = test::stopping(test::twoChannels().circuit());
+    SweepOptions options;
+    std::vector<Sweep> early;
+    options.onSingles = [&](const Sweep& s) { early.push_back(s); };
+    const auto whole = sweep(d, d.functions.front(), options);
+    ASSERT_TRUE(whole);
+    ASSERT_EQ(early.size(), 1u);
+    EXPECT_FALSE(early[0].hasPairs);
+    EXPECT_EQ(early[0].count(Outcome::Lost, false), whole->count(Outcome::Lost, false)) << "what is lost alone is known already";
+    EXPECT_GE(early[0].count(Outcome::Hidden, false), whole->count(Outcome::Hidden, false)) << "second faults show what is harmless";
+}
+
 } // namespace
 } // namespace ts::faults

@@ -60,7 +60,7 @@ std::vector<WallGroup> wallGroups(const faults::Sweep& sweep, const Circuit& cir
             return;
         }
         if (f.family == faults::Family::CommonCause) {
-            groupNamed(QWidget::tr("Common causes"), QWidget::tr("one cause breaks several things; no single faults"))
+            groupNamed(QWidget::tr("Common causes"), QWidget::tr("not single faults"))
                 .rows.push_back({static_cast<int>(k), wording::sweptFaultText(f, circuit), f.isExcluded});
             return;
         }

@@ -2,6 +2,7 @@
 
 #include "app/places/faults/fault_panel.h"
 #include "app/places/faults/fault_wall.h"
+#include "app/places/faults/function_dialog.h"
 #include "app/places/faults/outcome_mark.h"
 #include "app/widgets/plain_text.h"
 #include "core/analysis/suggestion.h"
@@ -104,7 +105,11 @@ QWidget* SweepPage::head()
         return b;
     };
     m_functions = box("faults.functions", tr("Safety function"));
-    m_functions->setMinimumWidth(190);
+    m_functions->setMinimumWidth(170);
+    m_change = new QPushButton(tr("Change ..."), head);
+    m_change->setObjectName("faults.change");
+    m_change->setToolTip(tr("What demands this function, what must rest, in which time, by which stop category"));
+    line->addWidget(m_change);
     m_filter = box("faults.filter", tr("Which faults are shown"));
     for (const QString& text : {tr("What counts"), tr("Lost"), tr("Hidden"), tr("Caught"), tr("Safe"), tr("Excluded"), tr("All but excluded")})
         m_filter->addItem(text);
@@ -112,7 +117,6 @@ QWidget* SweepPage::head()
     m_order->addItems({tr("By device"), tr("Worst first")});
     m_excluded = new QCheckBox(tr("excluded ones too"), head);
     m_excluded->setObjectName("faults.excluded_too");
-    line->addWidget(m_excluded);
     m_start = new QPushButton(head);
     m_start->setObjectName("faults.start");
     line->addWidget(m_start);
@@ -123,7 +127,10 @@ QWidget* SweepPage::head()
     line->addStretch(1);
     column->addLayout(line);
     m_counts = new OutcomeCounts(m_theme, head);
-    column->addWidget(m_counts);
+    auto* second = new QHBoxLayout;
+    second->addWidget(m_counts, 1);
+    second->addWidget(m_excluded);
+    column->addLayout(second);
     m_state = plainLabel({}, m_theme.body(), head);
     m_state->setObjectName("faults.state");
     column->addWidget(m_state);
@@ -135,6 +142,7 @@ QWidget* SweepPage::head()
     connect(m_order, &QComboBox::activated, this, &SweepPage::fill);
     connect(m_start, &QPushButton::clicked, this, &SweepPage::startOrCancel);
     connect(m_suggest, &QPushButton::clicked, this, &SweepPage::suggest);
+    connect(m_change, &QPushButton::clicked, this, &SweepPage::changeFunction);
     return head;
 }
 
@@ -181,10 +189,17 @@ void SweepPage::startOrCancel()
     m_progress = std::make_shared<Progress>();
     m_stage = -1;
     m_work.run(
-        [snapshot, function, progress = m_progress, withPairs = m_withPairs, withExcluded = m_excluded->isChecked()](std::stop_token stop) -> std::optional<Result> {
+        [this, snapshot, function, progress = m_progress, withPairs = m_withPairs, withExcluded = m_excluded->isChecked()](std::stop_token stop) -> std::optional<Result> {
             faults::SweepOptions options;
             options.withPairs = withPairs;
             options.withExcluded = withExcluded;
+            options.onSingles = [&](const faults::Sweep& sweep) {
+                auto early = std::make_shared<const Result>(Result{analysedSweep(*snapshot, *function, sweep), snapshot, std::make_shared<const Plant>(*compile(snapshot->circuit))});
+                QMetaObject::invokeMethod(this, [this, id = function->id, early, progress] {
+                    if (progress == m_progress && m_work.isBusy())
+                        takeSingles(id, early);
+                }, Qt::QueuedConnection);
+            };
             const auto listener = [&](const SweepProgress& p) {
                 progress->stage = static_cast<int>(p.stage);
                 progress->total = p.total;
@@ -201,6 +216,14 @@ void SweepPage::startOrCancel()
     m_clock.start();
     m_tick.start();
     tellProgress();
+}
+
+/// Shown while second faults are still tried, so that nobody waits for what is known.
+void SweepPage::takeSingles(FunctionId function, std::shared_ptr<const Result> result)
+{
+    m_results[function] = std::move(result);
+    m_counts->show(&m_results[function]->analysis->sweep);
+    fill();
 }
 
 void SweepPage::takeResult(FunctionId function, std::shared_ptr<const Result> result)
@@ -244,7 +267,7 @@ void SweepPage::takeDocument()
         m_function = functions.empty() ? FunctionId{} : functions.front().id;
     m_functions->setCurrentIndex(m_functions->findData(m_function.value));
     m_start->setEnabled(!functions.empty());
-    for (QWidget* w : std::initializer_list<QWidget*>{m_functions, m_filter, m_order, m_excluded, m_start, m_panelScroll})
+    for (QWidget* w : std::initializer_list<QWidget*>{m_functions, m_change, m_filter, m_order, m_excluded, m_start, m_panelScroll})
         w->setVisible(!functions.empty());
     m_suggest->setVisible(functions.empty() && !m_document.dossier().scenarios.empty());
     takeFunction();
@@ -262,6 +285,8 @@ void SweepPage::tellState()
         state = tr("Puts every fault into the circuit at every moment, and then every second one: at rest, running, before and with the demand, at the reset.");
     else if (state.isEmpty() && isStale())
         state = tr("The dossier was changed since: this is about the circuit as it was.");
+    else if (state.isEmpty() && !result->analysis->sweep.hasPairs)
+        state = tr("Second faults were not tried: what is called hidden or caught may be safe.");
     else if (state.isEmpty())
         state = tr("Moments across: at rest, running, just before, with the demand, at the reset. Arrow keys go from cell to cell.");
     m_state->setText(state);
@@ -338,6 +363,11 @@ void SweepPage::suggest()
             m_trouble.clear();
             m_document.editFile(tr("Suggest safety functions"), [&functions](const DossierFile& file) { return edit::withFunctions(file, functions); });
         });
+}
+
+void SweepPage::changeFunction()
+{
+    (new FunctionDialog(m_document, m_function, window()))->open();
 }
 
 void SweepPage::findMends()

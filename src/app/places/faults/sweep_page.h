@@ -65,6 +65,7 @@ private:
     };
     QWidget* head();
     void takeDocument();
+    void takeSingles(FunctionId function, std::shared_ptr<const Result> result);
     void takeResult(FunctionId function, std::shared_ptr<const Result> result);
     void takeFunction();
     void fill();
@@ -72,6 +73,7 @@ private:
     void tellProgress();
     void tellState();
     void suggest();
+    void changeFunction();
     void findMends();
     void mend(int place);
     void exclude(const QString& reason);
@@ -98,7 +100,7 @@ private:
     OutcomeCounts* m_counts = nullptr;
     QCheckBox* m_excluded = nullptr;
     QLabel* m_state = nullptr;
-    QPushButton *m_start = nullptr, *m_suggest = nullptr;
+    QPushButton *m_start = nullptr, *m_suggest = nullptr, *m_change = nullptr;
     FaultWall* m_wall = nullptr;
     FaultPanel* m_panel = nullptr;
     QWidget* m_panelScroll = nullptr;
