@@ -5,6 +5,7 @@
 #include "app/widgets/plain_text.h"
 #include "wording/fault_texts.h"
 
+#include <QEvent>
 #include <QHBoxLayout>
 #include <QLineEdit>
 #include <QListWidget>
@@ -235,6 +236,15 @@ void FaultPanel::showBuilt(const FaultAnalysis& analysis, const SafetyFunction& 
                  .arg(analysis.sweep.pairRunCount)
                  .arg(wordOf("structure.", faults::nameOf(analysis.built.wholeWithoutExclusions)));
     m_findings->setText(lines.join("\n\n"));
+}
+
+/// A scroll area asks for no height that depends on a width: wrapped texts would be cut.
+bool FaultPanel::event(QEvent* e)
+{
+    const bool done = QWidget::event(e);
+    if ((e->type() == QEvent::LayoutRequest || e->type() == QEvent::Resize) && layout()->hasHeightForWidth())
+        setMinimumHeight(layout()->totalHeightForWidth(width()));
+    return done;
 }
 
 void FaultPanel::paintEvent(QPaintEvent*)

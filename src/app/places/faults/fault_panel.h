@@ -43,6 +43,7 @@ signals:
 
 protected:
     void paintEvent(QPaintEvent*) override;
+    bool event(QEvent*) override;
 
 private:
     void askForReason();

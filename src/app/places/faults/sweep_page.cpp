@@ -280,7 +280,7 @@ void SweepPage::tellState()
     m_counts->show(result ? &result->analysis->sweep : nullptr);
     QString state = m_trouble;
     if (state.isEmpty() && m_document.dossier().functions.empty())
-        state = tr("The dossier has no safety function to try faults on. What its scenarios show can be suggested: whatever stays operated and takes the power from motors. Level, claim and allowed time are for you to decide.");
+        state = tr("The dossier has no safety function to try faults on. Those that its scenarios show can be suggested; level and claim are yours to decide.");
     else if (state.isEmpty() && !result)
         state = tr("Puts every fault into the circuit at every moment, and then every second one: at rest, running, before and with the demand, at the reset.");
     else if (state.isEmpty() && isStale())
