@@ -2,7 +2,7 @@
 // shows must be found, with the fewest operations.
 
 #include "core/exploration/explore.h"
-#include "tests/support/circuits.h"
+#include "tests/core/faults/stop_circuits.h"
 
 #include <algorithm>
 
@@ -62,22 +62,7 @@ Circuit reversing(const Starter& with)
 /// The stop button as the trigger of a function.
 Dossier stoppedBy(Circuit circuit, const char* trigger = "S0", const char* start = "S1")
 {
-    Dossier d;
-    d.circuit = std::move(circuit);
-    Scenario s;
-    s.id = {9000};
-    s.name = "start and stop";
-    s.lengthS = 30;
-    s.steps = {{1.0, "operate", start, 0.3}, {3.0, "press", trigger, 0.0}};
-    d.scenarios = {s};
-    SafetyFunction f;
-    f.id = {9001};
-    f.name = "Stop";
-    f.trigger = {d.circuit.device(trigger)->id, "press"};
-    f.mustRest = {d.circuit.device("M1")->id};
-    f.demandScenario = s.id;
-    d.functions = {f};
-    return d;
+    return test::stopping(std::move(circuit), trigger, "press", start);
 }
 
 Explored explored(const Dossier& d, bool faults = false, bool interlocks = false, int threads = 0)
