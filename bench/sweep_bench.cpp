@@ -28,6 +28,7 @@ void sweepOf(benchmark::State& state, const char* name)
     options.threads = static_cast<int>(state.range(0));
     options.withPairs = state.range(1) != 0;
     options.withExcluded = false;
+    options.withLimits = false; // the nominal sweep
     std::size_t runs = 0, faults = 0;
     for (auto _ : state) {
         const auto s = faults::sweep(file.dossier, file.dossier.functions.front(), options);
