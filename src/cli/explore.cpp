@@ -182,6 +182,7 @@ int explore(const Request& r, Session& s)
             printMotor(m, words);
         for (const InterlockJudged& i : explored->interlocks)
             printInterlock(i, words);
+        s.out << "one operation after the other has run its course; two hands, one thing of the plant out of order; paths through other coils and inputs of electronics are not followed\n";
         s.out << wording::word("caution.text").toStdString() << '\n';
     }
     return isAllProved(*explored) ? kInOrder : kFindings;

@@ -295,7 +295,7 @@ void OrdersPage::takeSelection()
     QStringList scope{tr("Operated: %1; the supply and each of its lines lost and back.").arg(joined(m.operated))};
     if (!m.leftAlone.empty())
         scope << tr("Left as they are, with no contact on a path to its contactors: %1.").arg(joined(m.leftAlone));
-    scope << tr("A person holds at most two things, and one thing of the plant is out of order at a time. Next operations come when everything has run its course.");
+    scope << tr("A person holds at most two things, and one thing of the plant is out of order at a time. The next operation comes when everything has run its course. Paths through other coils and inputs of electronics are not followed.");
     m_scope->setText(scope.join("\n\n"));
     if (number < 0)
         return;
