@@ -56,7 +56,7 @@ std::span<const Entry> explorationEntries()
         TS_TEXT("answered.at_once", "shown wrong as soon as the supply comes on"),
         TS_TEXT("answered.one", "shown wrong by one operation"),
         TS_TEXT("answered.at_limits", "%1, with times at their limits only"),
-        TS_TEXT("answered.bounded", "nothing found, but the search ended at its bound"),
+        TS_TEXT("answered.bounded", "not decided: nothing found, but not every way could be followed"),
         TS_TEXT("interlock.mechanical", "lever between the armatures"),
         TS_TEXT("interlock.contactor_contacts", "opening contacts of the contactors"),
         TS_TEXT("interlock.button_contacts", "opening contacts of the buttons"),

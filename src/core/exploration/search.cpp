@@ -86,8 +86,10 @@ public:
                 listener(m_nodes.size());
         }
         judgeDeadEnds();
+        // Nothing is proved where ways were not followed: at the bound, after a chatter, behind joined lines.
+        const bool isCutOff = std::any_of(m_nodes.begin(), m_nodes.end(), [](const Node& n) { return n.isCutOff; });
         for (Proof& p : m_result.proofs)
-            if (!p.counter && m_result.isBounded)
+            if (!p.counter && (m_result.isBounded || m_result.undecided > 0 || (isCutOff && p.claim != Claim::NeverJoined && joinsSeen())))
                 p.answer = Answer::Bounded;
         m_result.states = m_nodes.size();
         return std::move(m_result);
@@ -120,7 +122,7 @@ private:
         Expansion start; // switching on is an operation by itself: a machine that starts then starts unasked
         Operation on;
         on.kind = Operation::Kind::SupplyBack;
-        judgeWay(before, s, on, -1, kNominal, false, start);
+        const bool isJoined = judgeWay(before, s, on, -1, kNominal, false, start);
         Node node;
         node.leftAt = s.state.now;
         m_nodes.push_back(std::move(node));
@@ -131,7 +133,7 @@ private:
             m_nodes[0].isCutOff = true;
             return true;
         }
-        if (!start.seen.empty()) { // everything else would follow from that
+        if (isJoined) {
             m_nodes[0].isCutOff = true;
             return true;
         }
@@ -281,8 +283,7 @@ private:
             const bool isOnItsWay = (o.kind == Operation::Kind::Wait && isStartPending) || (o.kind == Operation::Kind::PhaseBack && before.motorFed[motor] >= 2);
             if (isOnItsWay || isAsked(s, o, resets))
                 continue;
-            see(Claim::NoStartUnasked, event.at, {});
-            isLost = true;
+            see(Claim::NoStartUnasked, event.at, {}); // what follows is looked at all the same
         }
         return isLost;
     }
@@ -356,6 +357,11 @@ private:
             m_nodes.push_back(std::move(node));
         }
         m_nodes[n].state = {};
+    }
+
+    bool joinsSeen() const
+    {
+        return std::any_of(m_result.proofs.begin(), m_result.proofs.end(), [](const Proof& p) { return p.claim == Claim::NeverJoined && p.counter; });
     }
 
     /// States from which no order of operation leads to the running motor.

@@ -25,7 +25,11 @@ enum class Claim : std::uint8_t {
 inline constexpr std::array kClaims{Claim::NeverJoined, Claim::PauseOutlastsArc, Claim::StaysStopped, Claim::NoStartUnasked, Claim::CanStart, Claim::NoForbiddenRest, Claim::NotEvenByHand};
 std::string_view nameOf(Claim); ///< "never_joined" ...
 
-enum class Answer : std::uint8_t { Proved, CounterExample, Bounded };
+enum class Answer : std::uint8_t {
+    Proved,
+    CounterExample,
+    Bounded ///< nothing found, but not every way was followed: the bound, a chatter, or what lies behind joined lines
+};
 std::string_view nameOf(Answer); ///< "proved", "counter_example", "bounded"
 
 /// The circuit with its times nominal and at their limits: all fast, all slow, quick in and slow out, the other way

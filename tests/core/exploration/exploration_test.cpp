@@ -261,6 +261,26 @@ TEST(Exploration, SaysWhenItStoppedAtItsBound)
     EXPECT_EQ(e->motors.at(0).healthy.states, 20u);
 }
 
+TEST(Exploration, CallsNothingProvedBehindWaysThatItDidNotFollow)
+{
+    const Dossier d = stoppedBy(reversing({.contacts = false}));
+    const Searched s = explored(d).motors.at(0).healthy;
+    EXPECT_EQ(proofOf(s, Claim::NeverJoined).answer, Answer::CounterExample);
+    EXPECT_EQ(proofOf(s, Claim::StaysStopped).answer, Answer::Bounded) << "what the blown fuses leave behind was not looked at";
+}
+
+TEST(Exploration, GoesOnBehindAStartThatNobodyAskedFor)
+{
+    // S1 welded: it runs as soon as the supply is there, and the stop button still stops it.
+    const Dossier d = stoppedBy(reversing({}));
+    for (const FaultExplored& f : explored(d, true).motors.at(0).faults)
+        if (f.fault == "S1/13-14:welded") {
+            EXPECT_EQ(proofOf(f.searched, Claim::NoStartUnasked).answer, Answer::CounterExample);
+            EXPECT_EQ(proofOf(f.searched, Claim::StaysStopped).answer, Answer::Proved);
+            EXPECT_GT(f.searched.states, 50u);
+        }
+}
+
 TEST(Exploration, StopsWhenAsked)
 {
     std::stop_source source;
