@@ -15,6 +15,22 @@ function(ts_module target folder)
   target_link_libraries(${target} ${scope} ${ARGN})
 endfunction()
 
+# `ts::kEngineVersion`: a hash over the sources of these folders and the reference tables, for results that are kept on disk.
+function(ts_engine_version target)
+  set(out ${CMAKE_CURRENT_BINARY_DIR}/${target}_engine_version.cpp)
+  set(files)
+  foreach(folder IN LISTS ARGN)
+    file(GLOB found CONFIGURE_DEPENDS ${CMAKE_SOURCE_DIR}/src/${folder}/*.cpp ${CMAKE_SOURCE_DIR}/src/${folder}/*.h)
+    list(APPEND files ${found})
+  endforeach()
+  file(GLOB tables CONFIGURE_DEPENDS ${CMAKE_SOURCE_DIR}/data/reference/*.csv)
+  list(APPEND files ${tables})
+  add_custom_command(OUTPUT ${out}
+    COMMAND ${CMAKE_COMMAND} -DOUT=${out} "-DFILES=${files}" -P ${CMAKE_SOURCE_DIR}/cmake/engine_version.cmake
+    DEPENDS ${files} ${CMAKE_SOURCE_DIR}/cmake/engine_version.cmake VERBATIM)
+  target_sources(${target} PRIVATE ${out})
+endfunction()
+
 # A text file of data/ as a constant: `namespace ts::data { extern const std::string_view NAME; }`
 function(ts_embed target)
   set(out ${CMAKE_CURRENT_BINARY_DIR}/${target}_data.cpp)

@@ -6,6 +6,7 @@
 
 #include <QApplication>
 #include <QCommandLineParser>
+#include <QStandardPaths>
 
 #include <clocale>
 #include <cstdio>
@@ -43,7 +44,8 @@ int main(int argc, char** argv)
     const QCommandLineOption picture(QStringLiteral("picture"), QStringLiteral("run the machine for a moment, write a picture of the window and quit"), QStringLiteral("FILE"));
     const QCommandLineOption shots(QStringLiteral("shots"), QStringLiteral("write a picture of every main view into a folder and quit"), QStringLiteral("DIR"));
     const QCommandLineOption power(QStringLiteral("power"), QStringLiteral("the picture shows the power circuit"));
-    parser.addOptions({picture, shots, power});
+    const QCommandLineOption place(QStringLiteral("place"), QStringLiteral("the picture shows this place: skyline, functions, levels.reach ..."), QStringLiteral("NAME"));
+    parser.addOptions({picture, shots, power, place});
     parser.process(app);
 
     ts::app::Theme theme;
@@ -52,8 +54,10 @@ int main(int argc, char** argv)
         std::fprintf(stderr, "a font that comes with the program could not be loaded\n");
     theme.setDark(settings.darkTheme);
     theme.applyTo(app);
-    ts::app::MainWindow window(theme, settings, ts::io::systemFiles());
-    if (parser.isSet(picture) || parser.isSet(shots))
+    const bool isForPictures = parser.isSet(picture) || parser.isSet(shots); // from the file alone, never from what is remembered
+    const QString results = isForPictures ? QString() : QStandardPaths::writableLocation(QStandardPaths::CacheLocation) + QStringLiteral("/sweeps");
+    ts::app::MainWindow window(theme, settings, ts::io::systemFiles(), results.toStdString());
+    if (isForPictures)
         window.setAsker(std::make_unique<ts::app::ConsoleAsker>());
     g_document = &window.document();
     ts::installCheckFailed(stopWithRecoveryCopy);
@@ -65,6 +69,6 @@ int main(int argc, char** argv)
         return ts::app::writeShots(window, theme, parser.value(shots)) ? 0 : 1;
     window.bench().showPower(parser.isSet(power));
     if (parser.isSet(picture))
-        return ts::app::writePicture(window, parser.value(picture)) ? 0 : 1;
+        return ts::app::writePicture(window, parser.value(picture), parser.value(place)) ? 0 : 1;
     return QApplication::exec();
 }

@@ -20,15 +20,6 @@ void print(const nlohmann::ordered_json& json, Session& s)
     s.out << json.dump(2) << '\n';
 }
 
-std::string csvCell(std::string text)
-{
-    if (!text.empty() && std::string_view("=+-@").find(text.front()) != std::string_view::npos)
-        text.insert(text.begin(), '\'');
-    for (std::size_t k = text.find('"'); k != std::string::npos; k = text.find('"', k + 2))
-        text.insert(k, 1, '"');
-    return '"' + text + '"';
-}
-
 Expected<const SafetyFunction*> functionNamed(const Dossier& d, const std::string& name)
 {
     if (d.functions.empty())
@@ -78,7 +69,17 @@ int run(std::span<const std::string> arguments, std::ostream& out, std::ostream&
     };
     const auto json = [&](CLI::App* sub) { sub->add_flag("--json", request.json, "ids, words and SI numbers instead of sentences"); };
     json(add("check", "findings: level reached, stop category allowed, claim refers to what exists", check));
-    json(add("levels", "performance level of each function with every intermediate value", levels));
+    CLI::App* level = add("levels", "performance level of each function with every intermediate value", levels);
+    json(level);
+    level->add_flag("--csv", request.csv, "a line for each value");
+    CLI::App* improved = add("improve", "what would make a function's level better, the least effort first", improve);
+    json(improved);
+    improved->add_option("--function", request.function, "id or name of the safety function; the first if left out");
+    improved->add_flag("--swept", request.isSwept, "with what a sweep of faults shows; else as claimed");
+    improved->add_option("--remember", request.remember, "folder in which the sweep is kept, and looked for first");
+    CLI::App* sky = add("skyline", "all functions on one scale, as SVG", skyline);
+    sky->add_option("--remember", request.remember, "folder of sweeps that were made before: what they found is shown");
+    sky->add_option("-o,--output", request.output, "file to write; standard output if left out");
     CLI::App* sim = add("simulate", "trace of one scenario", simulate);
     json(sim);
     sim->add_option("--scenario", request.scenario, "id or name; the first if left out");
@@ -89,6 +90,7 @@ int run(std::span<const std::string> arguments, std::ostream& out, std::ostream&
     swept->add_flag("--csv", request.csv, "a line for each fault and moment");
     swept->add_option("--function", request.function, "id or name of the safety function; the first if left out");
     swept->add_flag("--single", request.singlesOnly, "no second faults");
+    swept->add_option("--remember", request.remember, "folder in which the sweep is kept, and looked for first");
     swept->add_flag("--no-excluded", request.withoutExcluded, "excluded faults are not run");
     swept->add_option("--threads", request.threads, "0: as many as the machine has")->check(CLI::Range(0, 256));
     swept->add_option("--shard", request.shard, "n/m: of the second faults only the n-th of m parts; with --json, to be merged");

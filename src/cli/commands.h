@@ -3,6 +3,7 @@
 
 #include "cli/cli.h"
 #include "core/analysis/analysis.h"
+#include "core/base/csv.h"
 #include "core/base/expected.h"
 #include "core/model/dossier.h"
 #include "core/simulation/scenario_run.h"
@@ -32,6 +33,8 @@ struct Request {
     bool csv = false, singlesOnly = false, withoutExcluded = false; ///< sweep; csv: explore too
     std::string motor; ///< explore: tag; empty: all
     std::size_t bound = 20'000; ///< explore: settled states
+    bool isSwept = false; ///< improve
+    std::string remember; ///< sweep: folder of remembered results; empty: none
     bool withoutFaults = false; ///< explore, stop
     bool power = false, ladder = false; ///< draw: which circuit, and how the control circuit is drawn
 };
@@ -43,6 +46,8 @@ struct Session {
 };
 
 int check(const Request&, Session&);
+int improve(const Request&, Session&);
+int skyline(const Request&, Session&);
 int levels(const Request&, Session&);
 int simulate(const Request&, Session&);
 int sweep(const Request&, Session&);
@@ -75,9 +80,6 @@ std::string exactSeconds(long long nanoseconds);
 
 /// The function of this id or name, the first for none. Fails with NotFound, listing what is known.
 Expected<const SafetyFunction*> functionNamed(const Dossier& dossier, const std::string& name);
-
-/// A cell of a table. What a spreadsheet would take for a formula gets an apostrophe; quotes are doubled.
-std::string csvCell(std::string text);
 
 void print(const nlohmann::ordered_json&, Session&);
 

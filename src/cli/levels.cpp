@@ -1,6 +1,7 @@
 // levels FILE: each function's chain with every intermediate value, and its stop as read from the run.
 
 #include "cli/commands.h"
+#include "core/library/table.h"
 #include "wording/wording.h"
 
 #include <fmt/format.h>
@@ -60,6 +61,8 @@ void printSubsystem(const FunctionLevel& f, const SubsystemLevel& s, std::set<in
     }
     for (int i : {s.channels.size() > 1 ? s.mttfd : -1, s.coverage, s.commonCause, s.pfhd})
         printValue(f, i, "    ", printed, out);
+    for (const safety::Condition& c : s.conditions)
+        out.out << fmt::format("    {:<9}{}: {}\n", wording::word("met." + std::string(safety::nameOf(c.met))).toStdString(), said(c.wanted), said(c.found));
     for (const Message& m : s.unmet)
         out.out << "    not met: " << said(m) << '\n';
     if (s.best)
@@ -113,6 +116,14 @@ Json jsonOf(const std::vector<Message>& messages)
     return list;
 }
 
+Json jsonOf(const std::vector<safety::Condition>& conditions)
+{
+    Json list = Json::array();
+    for (const safety::Condition& c : conditions)
+        list.push_back({{"condition", safety::nameOf(c.demand)}, {"met", safety::nameOf(c.met)}});
+    return list;
+}
+
 Json jsonOf(const SubsystemLevel& s)
 {
     Json channels = Json::array();
@@ -123,7 +134,7 @@ Json jsonOf(const SubsystemLevel& s)
         channels.push_back({{"name", c.name}, {"mttfd", c.mttfd}, {"capped", c.capped}, {"parts", parts}});
     }
     return {{"name", s.name}, {"encapsulated", s.isEncapsulated}, {"category", s.category}, {"level", s.level ? Json(safety::nameOf(*s.level)) : Json()},
-        {"mttfd", s.mttfd}, {"dc_average", s.coverage}, {"ccf", s.commonCause}, {"pfhd", s.pfhd}, {"channels", channels}, {"unmet", jsonOf(s.unmet)}};
+        {"mttfd", s.mttfd}, {"dc_average", s.coverage}, {"ccf", s.commonCause}, {"pfhd", s.pfhd}, {"channels", channels}, {"unmet", jsonOf(s.unmet)}, {"conditions", jsonOf(s.conditions)}, {"best_category", s.best ? Json(safety::nameOf(*s.best)) : Json()}};
 }
 
 Json stopJson(const std::optional<StopRun>& run)
@@ -157,6 +168,16 @@ void printJson(const Dossier& d, const Analysis& a, Session& s)
     print({{"format", "levels-1"}, {"edition", d.arithmetic.edition}, {"method", d.arithmetic.method}, {"functions", functions}, {"assumptions", jsonOf(a.assumptions)}}, s);
 }
 
+/// One line a value: everything that is calculated, with its formula and where it comes from.
+void printCsv(const Dossier& d, const Analysis& a, Session& s)
+{
+    s.out << "function,subject,value,number,unit,formula,source\n";
+    for (std::size_t i = 0; i < a.functions.size(); ++i)
+        for (const ExplainedValue& v : a.functions[i].level.explanation.values)
+            s.out << csvCell(d.functions[i].name) << ',' << csvCell(v.subject) << ',' << csvCell(wording::word(v.what).toStdString()) << ',' << shortestText(v.si) << ',' << csvCell(v.unit)
+                  << ',' << csvCell(wording::word(v.formula).toStdString()) << ',' << csvCell(v.source) << '\n';
+}
+
 } // namespace
 
 int levels(const Request& r, Session& s)
@@ -164,7 +185,12 @@ int levels(const Request& r, Session& s)
     const auto all = analysed(r, s);
     if (!all)
         return fail(all.error(), s);
-    r.json ? printJson(all->file.dossier, all->analysis, s) : printText(all->file.dossier, all->analysis, s);
+    if (r.json)
+        printJson(all->file.dossier, all->analysis, s);
+    else if (r.csv)
+        printCsv(all->file.dossier, all->analysis, s);
+    else
+        printText(all->file.dossier, all->analysis, s);
     bool reached = true;
     for (const FunctionResult& f : all->analysis.functions)
         reached &= !f.level.required || (f.level.level && *f.level.level >= *f.level.required);

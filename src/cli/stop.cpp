@@ -21,7 +21,8 @@ Json secondsOf(const std::optional<Seconds>& s)
 Json jsonOf(const StopCase& c)
 {
     return {{"state", c.state.value}, {"case", nameOf(c.kind)}, {"fault", c.fault}, {"category", c.stop.category ? Json(*c.stop.category) : Json()},
-        {"removed_after_s", secondsOf(c.stop.removedAfter)}, {"rest_after_s", secondsOf(c.stop.restAfter)}, {"one_terminal_live", c.stop.terminalsLive}};
+        {"removed_after_s", secondsOf(c.stop.removedAfter)}, {"rest_after_s", secondsOf(c.stop.restAfter)}, {"one_terminal_live", c.stop.terminalsLive},
+        {"removal_speed_rad_per_s", c.stop.removalSpeedRadPerS}};
 }
 
 void printJson(const StopStudy& study, Session& s)
@@ -32,7 +33,7 @@ void printJson(const StopStudy& study, Session& s)
         for (const StopCase& c : a.cases)
             cases.push_back(jsonOf(c));
         actuators.push_back({{"motor", a.tag}, {"category", a.category ? Json(*a.category) : Json()}, {"latest_removal", a.latestRemoval}, {"latest_rest", a.latestRest},
-            {"earliest_rest", a.earliestRest}, {"no_stop", a.noStop}, {"other_category", a.otherCategory}, {"cases", std::move(cases)}});
+            {"earliest_rest", a.earliestRest}, {"fastest_removal", a.fastestRemoval}, {"no_stop", a.noStop}, {"other_category", a.otherCategory}, {"cases", std::move(cases)}});
     }
     print({{"format", "stop-1"}, {"function", study.function.value}, {"runs", study.runCount}, {"faults", study.faultCount}, {"actuators", std::move(actuators)}}, s);
 }
@@ -60,6 +61,10 @@ void printActuator(const ActuatorStudy& a, const Told& t)
     t.line("latest removal of power", a, a.latestRemoval, &safety::ActuatorStop::removedAfter);
     t.line("latest rest", a, a.latestRest, &safety::ActuatorStop::restAfter);
     t.line("earliest rest", a, a.earliestRest, &safety::ActuatorStop::restAfter);
+    if (a.fastestRemoval >= 0) {
+        const StopCase& c = a.cases[static_cast<std::size_t>(a.fastestRemoval)];
+        out << fmt::format("  {:<26}{:>9}  {}\n", "highest speed at removal", wording::number(c.stop.removalSpeedRadPerS, "rad/s").toStdString(), t.words(c));
+    }
     for (int k : a.noStop) {
         const StopCase& c = a.cases[static_cast<std::size_t>(k)];
         out << "  no stop: " << t.words(c) << ": " << wording::sentence(c.stop.why).toStdString() << '\n';

@@ -2,7 +2,9 @@
 
 #include "cli/commands.h"
 #include "core/analysis/fault_analysis.h"
+#include "core/analysis/kept_sweep.h"
 #include "core/io/dossier_file.h"
+#include "core/io/result_store.h"
 #include "wording/fault_texts.h"
 
 #include <fmt/format.h>
@@ -48,13 +50,15 @@ Expected<void> readShard(const std::string& text, SweepOptions& options)
     return {};
 }
 
-Json jsonOf(const RunResult& r, Outcome outcome, const Plant& plant)
+Json jsonOf(const RunResult& r, Outcome outcome, Limit limit, const Plant& plant)
 {
     Json j{{"outcome", nameOf(outcome)}, {"loss", nameOf(r.loss)}};
     if (r.loss != Loss::None)
         j["lost"] = plant.devices[at(r.lostMotor)].tag;
     j["noticed"] = nameOf(r.notice.when);
     j["grade"] = nameOf(r.notice.grade);
+    if (limit != Limit::None)
+        j["only_at"] = nameOf(limit);
     if (r.notice.device >= 0)
         j["by"] = plant.devices[at(r.notice.device)].tag;
     j["blocks_restart"] = r.blocks;
@@ -70,9 +74,9 @@ Json jsonOf(const Sweep& s, const Plant& plant)
         Json j{{"fault", f.id}, {"group", f.group}, {"outcome", nameOf(o.overall)}, {"excluded", f.isExcluded}, {"may_be_excluded_under", f.table}};
         if (o.isRun)
             for (Moment m : kMoments)
-                j["moments"][std::string(nameOf(m))] = jsonOf(o.runs[static_cast<std::size_t>(m)], o.outcomes[static_cast<std::size_t>(m)], plant);
-        if (o.limit != Limit::None)
-            j["only_at"] = nameOf(o.limit);
+                j["moments"][std::string(nameOf(m))] = jsonOf(o.runs[static_cast<std::size_t>(m)], o.outcomes[static_cast<std::size_t>(m)], o.limits[static_cast<std::size_t>(m)], plant);
+        for (int l : f.welds)
+            j["welds"].push_back(plant.devices[at(plant.links[at(l)].device)].tag + " " + plant.links[at(l)].role);
         if (o.mate >= 0)
             j["counts_with"] = s.faults[at(o.mate)].id;
         if (o.hides >= 0)
@@ -110,8 +114,14 @@ Json builtOf(const FaultAnalysis& a, const Circuit& circuit)
 void printJson(const FaultAnalysis& a, const Plant& plant, const Circuit& circuit, const SweepOptions& options, Session& s)
 {
     Json compared = Json::array();
-    for (const ComparedSubsystem& c : a.compared)
-        compared.push_back({{"name", c.name}, {"dc_avg_as_built", c.coverage ? Json(*c.coverage) : Json()}, {"pfhd_markov_per_hour", c.pfhdPerHour ? Json(*c.pfhdPerHour) : Json()}});
+    for (const ComparedSubsystem& c : a.compared) {
+        Json conditions = Json::array();
+        for (const safety::Condition& x : c.conditions)
+            conditions.push_back({{"condition", safety::nameOf(x.demand)}, {"met", safety::nameOf(x.met)}});
+        compared.push_back({{"name", c.name}, {"conditions", conditions}, {"claimed_category_met", safety::nameOf(c.isMet)},
+            {"category", c.category ? Json(safety::nameOf(*c.category)) : Json()}, {"performance_level", c.level ? Json(safety::nameOf(*c.level)) : Json()},
+            {"category_nothing_excluded", c.categoryWithoutExclusions ? Json(safety::nameOf(*c.categoryWithoutExclusions)) : Json()}, {"dc_avg_as_built", c.coverage ? Json(*c.coverage) : Json()}, {"pfhd_markov_per_hour", c.pfhdPerHour ? Json(*c.pfhdPerHour) : Json()}});
+    }
     Json findings = Json::array();
     for (const Finding& f : a.findings)
         findings.push_back(wording::sentence(f.what).toStdString());
@@ -150,8 +160,10 @@ void printText(const FaultAnalysis& a, const SafetyFunction& function, const Pla
             const auto worst = static_cast<std::size_t>(std::find(x.outcomes.begin(), x.outcomes.end(), o) - x.outcomes.begin());
             s.out << fmt::format("{}: {}  ({}): {}", wordOf("outcome.", nameOf(o)), a.sweep.faults[k].id, wordOf("moment.", nameOf(kMoments[worst])),
                 wording::runText(x.runs[worst], plant).toStdString());
-            if (x.limit != Limit::None)
-                s.out << "; just before the demand only with " << wordOf("case.", nameOf(x.limit));
+            if (const QString welds = wording::consequenceText(a.sweep.faults[k], x, kMoments[worst], plant); !welds.isEmpty())
+                s.out << "; " << welds.toStdString();
+            if (x.limits[worst] != Limit::None)
+                s.out << "; only with " << wordOf("case.", nameOf(x.limits[worst]));
             if (x.mate >= 0)
                 s.out << "; counts with " << a.sweep.faults[at(x.mate)].id;
             if (!x.forgottenBy.empty())
@@ -161,6 +173,14 @@ void printText(const FaultAnalysis& a, const SafetyFunction& function, const Pla
     s.out << '\n';
     for (const SubsystemBuilt& b : a.built.subsystems)
         s.out << fmt::format("{}: {} (nothing excluded: {})\n", b.name, wordOf("structure.", nameOf(b.verdict.structure)), wordOf("structure.", nameOf(b.withoutExclusions)));
+    for (const ComparedSubsystem& c : a.compared) {
+        if (c.conditions.empty())
+            continue;
+        s.out << c.name << ": category as built " << (c.category ? std::string(safety::nameOf(*c.category)) : std::string(c.isMet == safety::Met::Unknown ? "not known" : "none"))
+              << (c.level ? ", PL " + std::string(safety::nameOf(*c.level)) : "") << '\n';
+        for (const safety::Condition& x : c.conditions)
+            s.out << fmt::format("  {:<9}{}: {}\n", wordOf("met.", safety::nameOf(x.met)), wording::sentence(x.wanted).toStdString(), wording::sentence(x.found).toStdString());
+    }
     for (const ComparedSubsystem& c : a.compared)
         if (c.pfhdPerHour)
             s.out << fmt::format("{}: DCavg {} as built, PFHd {} by the Markov model (beta 2 %, 20 years, checked {}; for comparison, not the result of ISO 13849-1)\n", c.name,
@@ -264,7 +284,14 @@ int sweep(const Request& r, Session& s)
             s.err << (p.stage == SweepProgress::Stage::Single ? "single faults: " : p.stage == SweepProgress::Stage::Limits ? "at the limits: " : "second faults: ") << percent << " %\n";
         }
     };
-    auto swept = faults::sweep(file->dossier, **function, options, listener, s.stop);
+    const io::ResultStore store(options.shards == 1 ? r.remember : std::string());
+    const std::string key = sweepKey(file->dossier, **function, options);
+    const auto kept = store.find(key);
+    auto remembered = kept ? sweepFrom(*kept, file->dossier, **function) : std::nullopt;
+    const bool isRemembered = remembered.has_value();
+    auto swept = isRemembered ? Expected<faults::Sweep>(std::move(*remembered)) : faults::sweep(file->dossier, **function, options, listener, s.stop);
+    if (swept && !isRemembered)
+        store.keep(key, keptText(*swept));
     if (swept && !r.merge.empty())
         swept = merged(r.merge, std::move(*swept));
     if (!swept)

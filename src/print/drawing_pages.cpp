@@ -99,7 +99,7 @@ private:
         m_painter.setClipRect(QRectF(QPointF(0, 0), room));
         m_painter.translate(-column * room.width(), -row * room.height());
         m_painter.scale(kMmPerPx * t.scale, kMmPerPx * t.scale);
-        paintScene(m_painter, d.scene, lookWithoutPower(d.scene), m_theme);
+        paintWithoutPower(m_painter, d.scene, m_theme);
         m_painter.restore();
     }
 
@@ -139,6 +139,11 @@ int pagesFor(const diagram::Scene& scene, double widthMm, double heightMm)
 {
     const Tiling t = tilingOf(scene, roomMm(widthMm, heightMm));
     return t.across * t.down;
+}
+
+void paintWithoutPower(QPainter& painter, const diagram::Scene& scene, const app::Theme& theme)
+{
+    paintScene(painter, scene, lookWithoutPower(scene), theme);
 }
 
 bool paintDrawings(QPagedPaintDevice& device, const std::vector<Drawing>& drawings, const PageFoot& foot, const app::Theme& theme)

@@ -10,6 +10,7 @@
 #include <vector>
 
 class QPagedPaintDevice;
+class QPainter;
 
 namespace ts::print {
 
@@ -25,6 +26,9 @@ struct PageFoot {
 
 /// Pages a drawing needs on a sheet of that size in millimetres, margins and foot taken off.
 int pagesFor(const diagram::Scene& scene, double widthMm, double heightMm);
+
+/// Every contact as it stands without power; in the scene's own pixels.
+void paintWithoutPower(QPainter& painter, const diagram::Scene& scene, const app::Theme& theme);
 
 /// Paints all pages. False if the device cannot be painted on.
 bool paintDrawings(QPagedPaintDevice& device, const std::vector<Drawing>& drawings, const PageFoot& foot, const app::Theme& theme);

@@ -82,6 +82,7 @@ std::span<const Entry> faultEntries()
         TS_TEXT("case.not_the_same", "not a stop, or not the same stop category, in every case without a fault"),
         TS_TEXT("run.lost", "%1 %2"),
         TS_TEXT("run.noticed", "noticed %1 by %2 (%3)"),
+        TS_TEXT("run.welds", "its current welds %1 too: no fuse is small enough for it"),
         TS_TEXT("run.unnoticed", "nobody notices"),
         TS_TEXT("run.chatters", "the circuit chatters"),
         TS_TEXT("sweep.no_way_back", "the trigger has no action that brings it back: the machine could not be started a second time"),
@@ -107,9 +108,27 @@ std::span<const Entry> faultEntries()
         TS_TEXT("mend.as_built.common_cause", "Answer for it among the common cause measures: separate or protected cables, short-circuit protection that lets no contactor weld (coordination type 2)."),
         TS_TEXT("fault.cut", "%1: all cores cut"),
         TS_TEXT("fault.crushed", "%1: crushed, all cores touch"),
+        TS_TEXT("fault.interrupted_briefly", "supply interrupted for a cycle (20 ms)"),
+        TS_TEXT("fault.interrupted", "supply interrupted for 2 s, and back"),
+        TS_TEXT("fault.dip_to_40", "supply dips to 40 % for 0.2 s"),
+        TS_TEXT("fault.dip_to_70", "supply dips to 70 % for 0.5 s"),
+        TS_TEXT("fault.overvoltage", "supply at 173 % for 5 s"),
         TS_TEXT("fault.welded_together", "%1 welded together by one short behind them"),
         TS_TEXT("finding.as_built.not_running", "%1: %2 does not run at the demand of the scenario; nothing is shown about it"),
         TS_TEXT("consequence.as_built", "The category's conditions are not met by the wiring as it is: a person may rely on a stop that one fault takes away."),
+        TS_TEXT("finding.distance", "%1: the distance is %2, at least %3 is needed"),
+        TS_TEXT("consequence.distance", "Somebody reaches the hazard before it stands still."),
+        TS_TEXT("mend.distance", "Put the detection further away, lock the guard until standstill, or stop faster."),
+        TS_TEXT("evidence.distance", "%1 from the demand to rest, approach at %2"),
+        TS_TEXT("finding.restart.by_release", "%1: %2 starts again when %3 is brought back"),
+        TS_TEXT("finding.restart.by_reset", "%1: %2 starts again by the reset at %3, without a start action"),
+        TS_TEXT("finding.restart.rule", "%1: an emergency stop lets the machine start again by itself, by its reset or its return"),
+        TS_TEXT("consequence.restart", "Somebody who is still in the danger zone is not warned by a start that somebody else gives."),
+        TS_TEXT("mend.restart", "Let the start need its own action after the reset: a hold that drops with the stop, or a monitored start."),
+        TS_TEXT("mend.restart.rule", "Choose the start action as what starts the machine again."),
+        TS_TEXT("finding.as_built.category", "%1, %2: as built the conditions of category %3 are not met"),
+        TS_TEXT("mend.as_built.category", "Mend what is not met; as it is, category %1 and PL %2 at the very most."),
+        TS_TEXT("mend.as_built.no_category", "Mend what is not met; as it is, no category's conditions are met."),
         TS_TEXT("mend.as_built.one_channel", "Give the function a second way to stop, or exclude the fault with its table of ISO 13849-2 and a reason."),
         TS_TEXT("mend.as_built.accumulates", "Let the fault be noticed before the machine can start again, and not be forgotten."),
         TS_TEXT("mend.as_built.unknown", "Try second faults too, and look at the faults that are undecided."),
@@ -122,6 +141,18 @@ std::span<const Entry> faultEntries()
     return kEntries;
 }
 
+QString consequenceText(const faults::SweptFault& fault, const faults::FaultOutcome& outcome, faults::Moment moment, const Plant& plant)
+{
+    if (fault.welds.empty() || outcome.variant[static_cast<std::size_t>(moment)] + 1u != fault.variants.size())
+        return {};
+    QStringList contacts;
+    for (int l : fault.welds) {
+        const PlantLink& link = plant.links[static_cast<std::size_t>(l)];
+        contacts << QString::fromStdString(tagOf(plant, link.device) + " " + link.role);
+    }
+    return said("run.welds", {contacts.join(", ").toStdString()});
+}
+
 QString sweptFaultLabel(const faults::SweptFault& fault, const Circuit& circuit)
 {
     if (fault.family == faults::Family::Wire) {
@@ -129,7 +160,7 @@ QString sweptFaultLabel(const faults::SweptFault& fault, const Circuit& circuit)
         return said("fault.wire", {wire->number, circuit.nameOf(wire->from), circuit.nameOf(wire->to), wordOf("mode.", fault.mode)});
     }
     if (fault.family == faults::Family::CommonCause)
-        return fault.mode == "welded_together" ? said("fault.welded_together", {fault.element}) : said(fault.mode == "cut" ? "fault.cut" : "fault.crushed", {fault.group});
+        return sentence(message("fault." + fault.mode, {fault.mode == "welded_together" ? fault.element : fault.group}));
     if (fault.family == faults::Family::Short) {
         const std::size_t plus = fault.element.find('+');
         return plus == std::string::npos ? said("fault.to_earth", {fault.element})

@@ -69,6 +69,8 @@ QString number(double si, std::string_view unit)
         return exponential(si) + QStringLiteral(" /h");
     if (unit == "1/y")
         return number(si, "") + QStringLiteral(" /y");
+    if (unit == "rad/s")
+        return plain(si * 60.0 / 6.283185307179586, 3) + QStringLiteral(" 1/min");
     if (unit == "%")
         return plain(si * 100.0, 3) + QStringLiteral(" %");
     if (unit == "s" && si != 0.0 && std::abs(si) < 1.0)

@@ -31,7 +31,7 @@ protected:
     void SetUp() override
     {
         WindowTest::SetUp();
-        QTest::keyClick(&window, Qt::Key_3, Qt::ControlModifier);
+        QTest::keyClick(&window, Qt::Key_5, Qt::ControlModifier);
         place().setWithPairs(false);
     }
     SweepPage& place() { return window.faults().sweep(); }
@@ -90,9 +90,9 @@ TEST_F(FaultsWindow, UndoneToWhatItWasTheResultHoldsAgain)
 {
     breakEverything();
     wall().select(placeOf("S0/block:fallen_off"), Moment::JustBefore);
-    window.document().edit("rename", [](const Dossier& d) {
+    window.document().edit("longer", [](const Dossier& d) {
         Dossier changed = d;
-        changed.machine.name += " 2";
+        changed.circuit.wires.front().lengthM += 1.0;
         return changed;
     });
     EXPECT_TRUE(place().isStale());
@@ -187,39 +187,58 @@ TEST_F(FaultsWindow, GoesFromAFaultToTheOneItCountsWith)
     EXPECT_EQ(wall().selected(), placeOf("Q2/main:welded"));
 }
 
-TEST_F(FaultsWindow, SuggestsFunctionsWhereThereAreNone)
+TEST_F(FaultsWindow, WithoutAFunctionLeadsToTheFunctions)
 {
     const auto with = std::vector<std::string>{"base=direct", "stop=two_channel_relay"};
     window.document().startWith(*patterns::starter(*patterns::Plan::from(with)));
     window.goTo(MainWindow::kFaults);
     EXPECT_FALSE(find<QPushButton>("faults.start")->isVisible());
-    QTest::mouseClick(find<QPushButton>("faults.suggest"), Qt::LeftButton);
-    ASSERT_TRUE(QTest::qWaitFor([this] { return window.document().dossier().functions.size() == 1; }, 20000));
-    EXPECT_EQ(window.document().dossier().functions.front().name, "Emergency stop S0");
-    EXPECT_TRUE(find<QPushButton>("faults.start")->isVisible());
-    EXPECT_FALSE(find<QPushButton>("faults.suggest")->isVisible());
+    QTest::mouseClick(find<QPushButton>("faults.change"), Qt::LeftButton);
+    EXPECT_TRUE(window.findChild<QWidget*>("place.functions")->isVisible());
 }
 
-TEST_F(FaultsWindow, ChangesAFunctionInOneStepOfUndo)
+TEST_F(FaultsWindow, AnAnswerDoesNotMakeTheSweepStale)
 {
-    const Dossier before = window.document().dossier();
-    QTest::mouseClick(find<QPushButton>("faults.change"), Qt::LeftButton);
-    auto* dialog = find<QDialog>("function");
-    ASSERT_TRUE(QTest::qWaitFor([dialog] { return dialog->isVisible(); }, 2000));
-    auto* allowed = find<QDoubleSpinBox>("binding.allowed_box");
-    allowed->setFocus();
-    allowed->selectAll();
-    QTest::keyClicks(allowed, "12.5");
-    auto* motors = find<QListWidget>("binding.motors_list");
-    motors->item(0)->setCheckState(Qt::Unchecked);
-    QTest::mouseClick(find<QPushButton>("binding.ok"), Qt::LeftButton);
-    EXPECT_TRUE(find<QLabel>("binding.trouble_text")->text().contains("must come to rest")) << "refused, with the reason";
-    EXPECT_EQ(window.document().dossier(), before);
-    motors->item(0)->setCheckState(Qt::Checked);
-    QTest::mouseClick(find<QPushButton>("binding.ok"), Qt::LeftButton);
-    EXPECT_DOUBLE_EQ(window.document().dossier().functions.front().allowedTimeS, 12.5);
+    place().setWithPairs(false);
+    QTest::mouseClick(place().findChild<QPushButton*>("faults.start"), Qt::LeftButton);
+    ASSERT_TRUE(QTest::qWaitFor([this] { return !place().isBusy() && place().analysis(); }, 120000));
+    window.document().edit("x", [](const Dossier& d) -> Expected<Dossier> {
+        Dossier changed = d;
+        changed.functions[0].conditions.environment = false;
+        changed.functions[0].claim[2].ccfAnswers.clear();
+        return changed;
+    });
+    EXPECT_FALSE(place().isStale()) << "nothing that was run depends on it";
+    window.document().edit("y", [](const Dossier& d) -> Expected<Dossier> {
+        Dossier changed = d;
+        changed.circuit.wires.pop_back();
+        return changed;
+    });
+    EXPECT_TRUE(place().isStale());
     window.document().history().undo();
-    EXPECT_EQ(window.document().dossier(), before);
+    EXPECT_FALSE(place().isStale()) << "undo brings the circuit back, and what was found for it";
+}
+
+TEST(RememberedSweep, IsThereWhenTheFileIsOpenedAgain)
+{
+    const QTemporaryDir folder;
+    Theme theme;
+    const auto opened = [&](const auto& then) {
+        MainWindow window(theme, Settings{}, io::systemFiles(), folder.path().toStdString());
+        window.setAsker(std::make_unique<test::FakeAsker>());
+        ASSERT_TRUE(window.open(TS_SOURCE_DIR "/data/demo/larkspur_db2_chip_blower.sentry"));
+        then(window);
+    };
+    opened([](MainWindow& w) {
+        w.faults().sweep().setWithPairs(false);
+        w.faults().sweep().startOrCancel();
+        ASSERT_TRUE(QTest::qWaitFor([&] { return !w.faults().sweep().isBusy() && w.faults().sweep().analysis(); }, 120000));
+    });
+    opened([](MainWindow& w) {
+        ASSERT_TRUE(QTest::qWaitFor([&] { return w.faults().sweep().analysis() != nullptr; }, 20000));
+        EXPECT_FALSE(w.faults().sweep().isBusy()) << "nothing was run again";
+        EXPECT_FALSE(w.faults().sweep().isStale());
+    });
 }
 
 TEST_F(FaultsWindow, CanBeCancelled)
@@ -239,7 +258,7 @@ protected:
     void SetUp() override
     {
         WindowTest::SetUp();
-        QTest::keyClick(&window, Qt::Key_3, Qt::ControlModifier);
+        QTest::keyClick(&window, Qt::Key_5, Qt::ControlModifier);
     }
 };
 

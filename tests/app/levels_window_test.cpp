@@ -1,20 +1,27 @@
 // At the level desk: read the verdict, ask a number where it comes from, change how often things work.
 
+#include "app/places/levels/danger_page.h"
 #include "app/places/levels/level_sheet.h"
+#include "app/places/levels/reach_page.h"
 #include "tests/support/window_rig.h"
 
+#include <QComboBox>
 #include <QDoubleSpinBox>
+#include <QLineEdit>
 #include <QSlider>
+#include <QTreeWidget>
 
 namespace ts {
 namespace {
+
+using namespace app;
 
 class Levels : public test::WindowTest {
 protected:
     void SetUp() override
     {
         WindowTest::SetUp();
-        QTest::keyClick(&window, Qt::Key_4, Qt::ControlModifier);
+        QTest::keyClick(&window, Qt::Key_6, Qt::ControlModifier);
     }
     double pfhd() { return window.levels().level().explanation[window.levels().level().pfhd].si; }
     app::ValueButton* button(int card, std::string_view what)
@@ -111,6 +118,79 @@ TEST_F(Levels, TheRunningBenchIsLeftAloneByAChangedClaim)
 TEST_F(Levels, LoadingMakesNoEdit)
 {
     EXPECT_FALSE(window.document().history().canUndo()) << "showing values in boxes must not write them back";
+}
+
+TEST_F(Levels, TheClaimIsAnsweredByMouseAndTakenBack)
+{
+    QTest::mouseClick(find<QAbstractButton>("levels.tab.claim"), Qt::LeftButton);
+    auto* subsystems = find<QComboBox>("claim.subsystems");
+    subsystems->setCurrentIndex(2);
+    emit subsystems->activated(2);
+    const Dossier before = window.document().dossier();
+    EXPECT_TRUE(text("claim.conditions").contains("DCavg at least 99 %"));
+    QTest::mouseClick(find<QAbstractButton>("claim.ccf.emc_contamination"), Qt::LeftButton);
+    EXPECT_TRUE(text("claim.conditions").contains("45 points")) << text("claim.conditions").toStdString(); // 70 - 25
+    EXPECT_TRUE(text("levels.verdict").startsWith("no level"));
+    window.document().history().undo();
+    EXPECT_EQ(window.document().dossier(), before);
+    EXPECT_TRUE(find<QAbstractButton>("claim.ccf.emc_contamination")->isChecked());
+    auto* evidence = find<QLineEdit>("claim.ccf_evidence.separation");
+    evidence->setFocus();
+    QTest::keyClicks(evidence, "two cables, sheet 4");
+    QTest::keyClick(evidence, Qt::Key_Return);
+    EXPECT_EQ(window.document().dossier().functions[0].claim[2].ccfEvidence.at("separation"), "two cables, sheet 4");
+}
+
+TEST_F(Levels, AMeasureThatIsTakenAwayTakesTheCategory)
+{
+    QTest::mouseClick(find<QAbstractButton>("levels.tab.claim"), Qt::LeftButton);
+    auto* subsystems = find<QComboBox>("claim.subsystems");
+    subsystems->setCurrentIndex(2);
+    emit subsystems->activated(2);
+    auto* measure = find<QComboBox>("claim.measure.1.0");
+    measure->setCurrentIndex(0);
+    emit measure->activated(0);
+    EXPECT_TRUE(text("claim.conditions").contains("49.5 %")) << text("claim.conditions").toStdString();
+    auto* reading = find<QComboBox>("claim.untested");
+    reading->setCurrentIndex(1);
+    emit reading->activated(1);
+    EXPECT_TRUE(text("levels.verdict").startsWith("PL e")) << "with untested parts left out DCavg is 99 % again";
+}
+
+TEST_F(Levels, ShowsFromWhomTheDangerComesAndHowSure)
+{
+    QTest::mouseClick(find<QAbstractButton>("levels.tab.danger"), Qt::LeftButton);
+    DangerPage& page = window.levels().danger();
+    ASSERT_TRUE(QTest::qWaitFor([&] { return !page.isBusy() && text("danger.sure").contains("100000 draws"); }, 20000)) << text("danger.sure").toStdString();
+    // S0's two contacts, K1, Q1 and Q2: five bars; K1 with 2.5e-9 of 4.312e-9 is the largest, 58 %.
+    ASSERT_EQ(page.shares().figure().spots.size(), 5u);
+    EXPECT_NE(page.shares().figure().spots[0].words.find("K1"), std::string::npos);
+    EXPECT_NE(page.shares().figure().spots[0].words.find("58 %"), std::string::npos) << page.shares().figure().spots[0].words;
+    QTest::mouseClick(find<QAbstractButton>("danger.logarithmic"), Qt::LeftButton);
+    EXPECT_EQ(page.shares().figure().spots.size(), 5u);
+    EXPECT_TRUE(text("danger.sure").contains("reach PL d"));
+}
+
+TEST_F(Levels, FindsWhatWouldReachItAndCarriesItOut)
+{
+    window.document().edit("x", [](const Dossier& d) -> Expected<Dossier> {
+        Dossier changed = d;
+        changed.functions[0].claim[2].ccfAnswers = {"separation", "overload_protection", "well_tried"}; // 35 points
+        return changed;
+    });
+    const Dossier before = window.document().dossier();
+    QTest::mouseClick(find<QAbstractButton>("levels.tab.reach"), Qt::LeftButton);
+    QTest::mouseClick(find<QAbstractButton>("reach.start"), Qt::LeftButton);
+    ReachPage& page = window.levels().reach();
+    ASSERT_TRUE(QTest::qWaitFor([&] { return !page.isBusy() && page.result(); }, 60000));
+    ASSERT_GT(page.list().topLevelItemCount(), 0);
+    EXPECT_TRUE(page.list().topLevelItem(0)->text(2).contains("reaches"));
+    page.list().setFocus();
+    page.list().setCurrentItem(page.list().topLevelItem(0));
+    QTest::keyClick(&page.list(), Qt::Key_Return);
+    EXPECT_TRUE(text("levels.verdict").startsWith("PL e")) << text("levels.verdict").toStdString();
+    window.document().history().undo();
+    EXPECT_EQ(window.document().dossier(), before);
 }
 
 } // namespace

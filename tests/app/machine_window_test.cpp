@@ -15,7 +15,7 @@ protected:
     void SetUp() override
     {
         test::WindowTest::SetUp();
-        QTest::keyClick(&window, Qt::Key_1, Qt::ControlModifier);
+        QTest::keyClick(&window, Qt::Key_2, Qt::ControlModifier);
         ASSERT_TRUE(find("place.machine")->isVisible());
     }
     void waitForPreview() { ASSERT_TRUE(QTest::qWaitFor([this] { return !window.machine().preview().isBusy(); }, 20000)); }
@@ -89,7 +89,7 @@ TEST_F(MachineWindow, UnsavedWorkIsAskedAboutBeforeItIsReplaced)
 {
     choose("base", "star_delta");
     click("machine.build");
-    QTest::keyClick(&window, Qt::Key_1, Qt::ControlModifier);
+    QTest::keyClick(&window, Qt::Key_2, Qt::ControlModifier);
     choose("base", "direct");
     asker->unsaved = app::Asker::Unsaved::Cancel;
     const int asked = asker->asked;

@@ -5,6 +5,7 @@
 #include "tests/support/window_rig.h"
 
 #include <QFile>
+#include <QProcess>
 #include <QXmlStreamReader>
 
 namespace ts {
@@ -52,6 +53,27 @@ TEST_F(Paper, PdfAndPrintHaveAPageForEachDrawing)
     asker->printTo = folder.filePath("printed.pdf");
     QTest::keyClick(&window, Qt::Key_P, Qt::ControlModifier);
     EXPECT_TRUE(written("printed.pdf").startsWith("%PDF"));
+}
+
+/// The text of a PDF as another program reads it.
+QString textOf(const QString& pdf)
+{
+    QProcess reader;
+    reader.start("pdftotext", {"-layout", pdf, "-"});
+    EXPECT_TRUE(reader.waitForFinished(20000)) << "poppler-utils are missing";
+    return QString::fromUtf8(reader.readAllStandardOutput());
+}
+
+TEST_F(Paper, TheReportIsAPdfWithTextFiguresAndDrawings)
+{
+    const QString path = folder.filePath("report.pdf");
+    ASSERT_TRUE(window.writeReport(path));
+    const QString all = textOf(path);
+    const QString words = all.simplified();
+    for (const char* expected : {"What the categories demand", "From the demand to rest", "S2 F1 P2", "MTTFd", "dangerous failures per hour", "page 1", "neither the text of the standards"})
+        EXPECT_TRUE(words.contains(QLatin1String(expected))) << expected;
+    EXPECT_FALSE(words.contains("<svg")) << "no markup is left in the text";
+    EXPECT_GE(all.count(QChar::fromLatin1('\f')), 6) << "pages";
 }
 
 TEST_F(Paper, WhatCannotBeWrittenIsSaid)

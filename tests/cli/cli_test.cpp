@@ -120,6 +120,43 @@ TEST(Levels, TextAndJson)
     test::expectGolden("tests/golden/levels_demo.json", json.out);
 }
 
+TEST(Levels, CsvHasALineForEachValueAndNoFormulaCell)
+{
+    auto dossier = test::demoFile();
+    dossier.dossier.functions[0].name = "=1+1";
+    const std::string path = (std::filesystem::path(::testing::TempDir()) / "formula.sentry").string();
+    ASSERT_TRUE(io::saveDossier(path, dossier));
+    const Said said = run({"levels", path, "--csv"});
+    EXPECT_EQ(said.out.rfind("function,subject,value,number,unit,formula,source\n", 0), 0u);
+    EXPECT_NE(said.out.find("'=1+1,"), std::string::npos) << "a spreadsheet would calculate it";
+    EXPECT_EQ(said.out.find("\n=1+1"), std::string::npos);
+    EXPECT_GT(std::count(said.out.begin(), said.out.end(), '\n'), 20);
+}
+
+TEST(Improve, JsonFollowsItsSchemaAndTextSaysTheEffort)
+{
+    auto dossier = test::demoFile();
+    dossier.dossier.functions[0].claim[2].ccfAnswers = {"separation", "overload_protection", "well_tried", "analysis"};
+    const std::string path = (std::filesystem::path(::testing::TempDir()) / "improve.sentry").string();
+    ASSERT_TRUE(io::saveDossier(path, dossier));
+    const Said json = run({"improve", path, "--json"});
+    ASSERT_EQ(json.code, 0) << json.err;
+    EXPECT_EQ(trouble("docs/formats/improve.schema.json", json.out), "");
+    const Said words = run({"improve", path});
+    EXPECT_NE(words.out.find("no level now, needed PL d"), std::string::npos) << words.out;
+    EXPECT_NE(words.out.find("effort 1  PL e reaches"), std::string::npos) << words.out;
+    EXPECT_EQ(run({"improve", path, "--function", "nobody"}).code, 2);
+}
+
+TEST(Skyline, IsAnSvgOfAllFunctions)
+{
+    const Said said = run({"skyline", test::demoPath()});
+    ASSERT_EQ(said.code, 0) << said.err;
+    EXPECT_EQ(said.out.rfind("<?xml", 0), 0u);
+    EXPECT_NE(said.out.find("Emergency stop"), std::string::npos);
+    EXPECT_NE(said.out.find("PL e claimed"), std::string::npos);
+}
+
 TEST(Levels, NotReachedGivesExitCodeOne)
 {
     EXPECT_EQ(run({"levels", kPump}).code, 1);

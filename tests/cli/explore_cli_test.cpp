@@ -73,7 +73,7 @@ TEST_F(ExploreCommand, CsvHasALineForEachClaim)
 {
     const Said s = run({"--csv", "--no-faults"});
     EXPECT_NE(s.out.find("motor,fault,claim,function,answer,operations,order\n"), std::string::npos);
-    EXPECT_NE(s.out.find("\"M1\",\"\",can_start,\"\",proved,,\"\"\n"), std::string::npos) << s.out;
+    EXPECT_NE(s.out.find("M1,,can_start,,proved,,\n"), std::string::npos) << s.out;
 }
 
 TEST_F(ExploreCommand, TheReportHoldsWhatWasTried)

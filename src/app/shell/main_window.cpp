@@ -3,7 +3,9 @@
 #include "app/places/bench/bench_place.h"
 #include "app/places/bench/edit_sheet.h"
 #include "app/places/faults/faults_place.h"
+#include "app/places/functions/functions_place.h"
 #include "app/places/levels/levels_place.h"
+#include "app/places/skyline/skyline_place.h"
 #include "app/places/machine/machine_place.h"
 #include "app/shell/course.h"
 #include "app/shell/habit_actions.h"
@@ -27,14 +29,30 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
+#include <array>
+
 namespace ts::app {
 
-MainWindow::MainWindow(Theme& theme, Settings settings, io::FileOps& files, QWidget* parent)
+namespace {
+
+struct PlaceSpec {
+    const char* id;
+    const char* name;
+};
+/// In the order of the job, as in PlaceIndex; Ctrl+1 and so on.
+constexpr std::array kPlaces{PlaceSpec{"skyline", QT_TRANSLATE_NOOP("ts::app::MainWindow", "Skyline")}, PlaceSpec{"machine", QT_TRANSLATE_NOOP("ts::app::MainWindow", "Machine")},
+    PlaceSpec{"functions", QT_TRANSLATE_NOOP("ts::app::MainWindow", "Functions")}, PlaceSpec{"bench", QT_TRANSLATE_NOOP("ts::app::MainWindow", "Bench")},
+    PlaceSpec{"faults", QT_TRANSLATE_NOOP("ts::app::MainWindow", "Faults")}, PlaceSpec{"levels", QT_TRANSLATE_NOOP("ts::app::MainWindow", "Levels")}};
+
+} // namespace
+
+MainWindow::MainWindow(Theme& theme, Settings settings, io::FileOps& files, std::string resultFolder, QWidget* parent)
     : QMainWindow(parent)
     , m_theme(theme)
     , m_settings(std::move(settings))
     , m_asker(std::make_unique<DialogAsker>(this))
     , m_document(files)
+    , m_sweeps(m_document, std::move(resultFolder), nullptr)
 {
     setObjectName("window");
     resize(1280, 800);
@@ -48,13 +66,13 @@ MainWindow::MainWindow(Theme& theme, Settings settings, io::FileOps& files, QWid
     column->addWidget(topLine());
     m_places = new QStackedWidget(inside);
     m_bench = new BenchPlace(m_document, m_selection, theme, m_places);
-    m_faults = new FaultsPlace(m_document, theme, m_places);
-    m_levels = new LevelsPlace(m_document, m_analyst, theme, m_places);
+    m_faults = new FaultsPlace(m_document, m_sweeps, theme, m_places);
+    m_levels = new LevelsPlace(m_document, m_analyst, m_sweeps, theme, m_places);
     m_machine = new MachinePlace(m_document, theme, m_places);
-    m_places->addWidget(m_machine);
-    m_places->addWidget(m_bench);
-    m_places->addWidget(m_faults);
-    m_places->addWidget(m_levels);
+    m_skyline = new SkylinePlace(m_document, m_analyst, m_sweeps, theme, m_places);
+    m_functions = new FunctionsPlace(m_document, m_analyst, theme, m_places);
+    for (QWidget* place : std::initializer_list<QWidget*>{m_skyline, m_machine, m_functions, m_bench, m_faults, m_levels}) // as in PlaceIndex
+        m_places->addWidget(place);
     column->addWidget(m_places, 1);
     m_ledge = new Ledge(theme, inside);
     column->addWidget(m_ledge);
@@ -91,6 +109,16 @@ MainWindow::MainWindow(Theme& theme, Settings settings, io::FileOps& files, QWid
         m_bench->session().play(script, until);
     });
     connect(m_faults, &FaultsPlace::finished, this, &MainWindow::takeResults);
+    connect(&m_sweeps, &SweepBook::changed, this, &MainWindow::takeResults);
+    connect(m_skyline, &SkylinePlace::findingWanted, this, &MainWindow::goToFinding);
+    connect(m_skyline, &SkylinePlace::functionWanted, this, [this](FunctionId function) {
+        m_levels->show(function);
+        goTo(kLevels);
+    });
+    connect(m_faults, &FaultsPlace::functionWanted, this, [this](FunctionId function) {
+        m_functions->show(function);
+        goTo(kFunctions);
+    });
     m_bench->setHabits(m_settings.habits);
     goTo(kBench);
     updateActions();
@@ -127,10 +155,8 @@ QWidget* MainWindow::topLine()
     m_name->setMenu(menu);
     row->addWidget(m_name);
     m_course = new Course(m_theme, line);
-    m_course->add(QStringLiteral("machine"), tr("Machine"));
-    m_course->add(QStringLiteral("bench"), tr("Bench"));
-    m_course->add(QStringLiteral("faults"), tr("Faults"));
-    m_course->add(QStringLiteral("levels"), tr("Levels"));
+    for (const PlaceSpec& place : kPlaces)
+        m_course->add(QString::fromLatin1(place.id), tr(place.name));
     row->addWidget(m_course);
     row->addStretch(1);
     const auto tool = [&](const QString& id, const QString& text) {
@@ -180,6 +206,7 @@ std::vector<ActionSpec> MainWindow::fileSpecs()
         {"file.parts", tr("Add parts list ..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_P), true, withDossier, [this] { askAndAddParts(); }},
         {"file.report", tr("Write report ..."), QKeySequence(Qt::CTRL | Qt::Key_R), true, withDossier, [this] { askAndReport(); }},
         {"file.export", tr("Export drawing ..."), QKeySequence(Qt::CTRL | Qt::Key_E), true, withDossier, [this] { askAndExport(); }},
+        {"file.skyline", tr("Export skyline ..."), {}, true, withDossier, [this] { askAndExportSkyline(); }},
         {"file.print", tr("Print drawings ..."), QKeySequence::Print, true, withDossier, [this] { askAndPrint(); }},
         {"file.quit", tr("Quit"), QKeySequence(Qt::CTRL | Qt::Key_Q), true, always, [this] { close(); }},
     };
@@ -215,10 +242,9 @@ std::vector<ActionSpec> MainWindow::actionSpecs()
     all.push_back({"bench.large", tr("Large drawing, or all again"), QKeySequence(Qt::Key_F8), false, [](const AppState& s) { return s.hasRun && s.isOnBench; },
         [this] { m_bench->setLarge(!m_bench->isLarge()); }});
     all.push_back({"view.theme", tr("Dark"), QKeySequence(Qt::CTRL | Qt::Key_D), false, always, [this] { toggleTheme(); }});
-    all.push_back({"place.machine", tr("Go to Machine"), QKeySequence(Qt::CTRL | Qt::Key_1), false, always, [this] { goTo(kMachine); }});
-    all.push_back({"place.bench", tr("Go to Bench"), QKeySequence(Qt::CTRL | Qt::Key_2), false, always, [this] { goTo(kBench); }});
-    all.push_back({"place.levels", tr("Go to Levels"), QKeySequence(Qt::CTRL | Qt::Key_4), false, always, [this] { goTo(kLevels); }});
-    all.push_back({"place.faults", tr("Go to Faults"), QKeySequence(Qt::CTRL | Qt::Key_3), false, always, [this] { goTo(kFaults); }});
+    for (int k = 0; k < static_cast<int>(kPlaces.size()); ++k)
+        all.push_back({QStringLiteral("place.%1").arg(QLatin1String(kPlaces[static_cast<std::size_t>(k)].id)), tr("Go to %1").arg(tr(kPlaces[static_cast<std::size_t>(k)].name)),
+            QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + k)), false, always, [this, k] { goTo(k); }});
     all.push_back({"faults.start", tr("Break everything, play every order or stop in every case (the page in view), or cancel"), QKeySequence(Qt::Key_F9), false, [](const AppState& s) { return s.hasDossier; }, [this] {
         goTo(kFaults);
         m_faults->startOrCancel();
@@ -315,22 +341,37 @@ void MainWindow::takeResults()
     std::vector<Finding> findings;
     if (m_analyst.result())
         findings = m_analyst.result()->findings;
-    const auto markFor = [&](std::string_view id) {
-        if (m_document.dossier().functions.empty())
-            return Mark::Untouched;
-        if (busy || !m_analyst.result())
-            return Mark::Stale;
-        const bool found = std::any_of(findings.begin(), findings.end(), [id](const Finding& f) { return (f.id == "stop") == (id == "bench"); });
-        return found ? Mark::Wrong : Mark::InOrder;
-    };
-    m_course->button(kBench)->setMark(markFor("bench"));
-    m_course->button(kLevels)->setMark(markFor("levels"));
     const std::vector<Finding> tried = m_faults->findings();
-    m_course->button(kFaults)->setMark(!m_faults->hasResults() ? Mark::Untouched : tried.empty() ? Mark::InOrder : Mark::Wrong);
+    markPlaces(findings, tried);
     findings.insert(findings.end(), tried.begin(), tried.end());
     m_bench->setOutcomes(m_faults->outcomes());
     const bool nothingChecked = m_document.dossier().functions.empty() && findings.empty();
+    m_skyline->setFindings(findings);
     m_ledge->setFindings(std::move(findings), busy, nothingChecked);
+}
+
+void MainWindow::markPlaces(const std::vector<Finding>& checked, const std::vector<Finding>& tried)
+{
+    const auto& functions = m_document.dossier().functions;
+    const auto markFor = [&](std::initializer_list<std::string_view> ids) {
+        if (functions.empty())
+            return Mark::Untouched;
+        if (m_analyst.isBusy() || !m_analyst.result())
+            return Mark::Stale;
+        const bool found = std::any_of(checked.begin(), checked.end(), [&](const Finding& f) { return std::find(ids.begin(), ids.end(), f.id) != ids.end(); });
+        return found ? Mark::Wrong : Mark::InOrder;
+    };
+    const bool isOpen = std::any_of(functions.begin(), functions.end(), [](const SafetyFunction& f) { return f.reliedOnByPerson && (f.requiredLevel.empty() || !f.risk); });
+    m_course->button(kSkyline)->setMark(functions.empty() ? Mark::Untouched : checked.empty() && tried.empty() ? Mark::InOrder : Mark::Wrong);
+    m_course->button(kFunctions)->setMark(functions.empty() ? Mark::Untouched : isOpen ? Mark::Open : Mark::InOrder);
+    m_course->button(kBench)->setMark(markFor({"stop"}));
+    m_course->button(kLevels)->setMark(markFor({"level", "claim"}));
+    m_course->button(kFaults)->setMark(!m_faults->hasResults() ? Mark::Untouched : tried.empty() ? Mark::InOrder : Mark::Wrong);
+}
+
+void MainWindow::goToFinding(const Finding& finding)
+{
+    goTo(finding.id == "level" || finding.id == "claim" ? kLevels : finding.id == "stop" ? kFunctions : kFaults);
 }
 
 bool MainWindow::open(const QString& path)

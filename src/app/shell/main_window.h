@@ -4,6 +4,7 @@
 #include "app/document/analyst.h"
 #include "app/document/document.h"
 #include "app/document/selection.h"
+#include "app/document/sweep_book.h"
 #include "app/settings/settings.h"
 #include "app/shell/actions.h"
 #include "app/shell/asker.h"
@@ -24,15 +25,18 @@ namespace ts::app {
 class BenchPlace;
 class Course;
 class FaultsPlace;
+class FunctionsPlace;
 class Ledge;
 class LevelsPlace;
 class MachinePlace;
 class SearchBox;
+class SkylinePlace;
 
 class MainWindow : public QMainWindow {
     Q_OBJECT
 public:
-    MainWindow(Theme& theme, Settings settings, io::FileOps& files, QWidget* parent = nullptr);
+    /// `resultFolder`: where sweeps are remembered; empty: nowhere.
+    MainWindow(Theme& theme, Settings settings, io::FileOps& files, std::string resultFolder = {}, QWidget* parent = nullptr);
     ~MainWindow() override;
 
     void setAsker(std::unique_ptr<Asker> asker) { m_asker = std::move(asker); }
@@ -42,13 +46,16 @@ public:
     bool writeReport(const QString& path);
     /// The drawing that the Bench shows as SVG, or both drawings as PDF, by the name's end.
     bool exportDrawing(const QString& path);
-    enum PlaceIndex { kMachine, kBench, kFaults, kLevels };
+    enum PlaceIndex { kSkyline, kMachine, kFunctions, kBench, kFaults, kLevels };
     void goTo(int place);
     Document& document() { return m_document; }
     Analyst& analyst() { return m_analyst; }
+    SweepBook& sweeps() { return m_sweeps; }
     BenchPlace& bench() { return *m_bench; }
     FaultsPlace& faults() { return *m_faults; }
     LevelsPlace& levels() { return *m_levels; }
+    SkylinePlace& skyline() { return *m_skyline; }
+    FunctionsPlace& functions() { return *m_functions; }
     MachinePlace& machine() { return *m_machine; }
     const ActionTable& actionTable() const { return *m_actions; }
     Ledge& ledge() { return *m_ledge; }
@@ -63,6 +70,9 @@ private:
     QWidget* topLine();
     void takeDocument();
     void takeResults();
+    void markPlaces(const std::vector<Finding>& checked, const std::vector<Finding>& tried);
+    /// To where a finding can be looked at.
+    void goToFinding(const Finding& finding);
     void updateActions();
     bool mayLeave();
     void askAndOpen();
@@ -71,6 +81,8 @@ private:
     void askAndReport();
     void askAndExport();
     void askAndPrint();
+    void askAndExportSkyline();
+    Expected<void> savedPdf(const QString& path, const Analysis& analysis, const QString& html) const;
     void toggleTheme();
     void openSearch();
     void takeHabits(const wording::Habits& habits);
@@ -81,6 +93,7 @@ private:
     Settings m_settings;
     std::unique_ptr<Asker> m_asker;
     Document m_document;
+    SweepBook m_sweeps;
     Selection m_selection;
     Analyst m_analyst;
     std::unique_ptr<ActionTable> m_actions;
@@ -89,6 +102,8 @@ private:
     BenchPlace* m_bench = nullptr;
     FaultsPlace* m_faults = nullptr;
     LevelsPlace* m_levels = nullptr;
+    SkylinePlace* m_skyline = nullptr;
+    FunctionsPlace* m_functions = nullptr;
     MachinePlace* m_machine = nullptr;
     Ledge* m_ledge = nullptr;
     SearchBox* m_search = nullptr;

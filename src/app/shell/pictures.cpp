@@ -10,7 +10,9 @@
 #include "app/places/faults/orders_page.h"
 #include "app/places/faults/stop_page.h"
 #include "app/places/faults/sweep_page.h"
+#include "app/places/levels/danger_page.h"
 #include "app/places/levels/levels_place.h"
+#include "app/places/levels/reach_page.h"
 #include "app/places/machine/machine_place.h"
 #include "app/shell/main_window.h"
 #include "core/patterns/starter.h"
@@ -20,6 +22,9 @@
 #include <QDir>
 #include <QKeyEvent>
 #include <QLineEdit>
+
+#include <functional>
+#include <map>
 
 namespace ts::app {
 namespace {
@@ -60,7 +65,8 @@ void waitForResults(MainWindow& window)
 
 bool grab(MainWindow& window, const QString& file)
 {
-    QCoreApplication::processEvents();
+    for (int round = 0; round < 5; ++round) // a layout that wraps asks for its height a few times
+        QCoreApplication::processEvents();
     return window.grab().save(file);
 }
 
@@ -186,13 +192,39 @@ bool grabSearch(MainWindow& window, const QString& file)
     return ok;
 }
 
+/// A page of the level desk with what it works out.
+void showLevels(MainWindow& window, LevelsPlace::Page page)
+{
+    window.goTo(MainWindow::kLevels);
+    window.levels().showPage(page);
+    if (page == LevelsPlace::Reach)
+        window.levels().reach().startOrCancel();
+    QElapsedTimer limit;
+    limit.start();
+    while ((window.levels().danger().isBusy() || window.levels().reach().isBusy()) && limit.elapsed() < 60000)
+        QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
+}
+
+bool showView(MainWindow& window, const QString& view)
+{
+    const std::map<QString, std::function<void()>> views{{"skyline", [&] { window.goTo(MainWindow::kSkyline); }}, {"machine", [&] { window.goTo(MainWindow::kMachine); }},
+        {"functions", [&] { window.goTo(MainWindow::kFunctions); }}, {"faults", [&] { window.goTo(MainWindow::kFaults); }},
+        {"levels", [&] { showLevels(window, LevelsPlace::Calculation); }}, {"levels.claim", [&] { showLevels(window, LevelsPlace::Claim); }},
+        {"levels.danger", [&] { showLevels(window, LevelsPlace::Danger); }}, {"levels.reach", [&] { showLevels(window, LevelsPlace::Reach); }}};
+    const auto found = views.find(view);
+    if (found == views.end())
+        return false;
+    found->second();
+    return true;
+}
+
 } // namespace
 
-bool writePicture(MainWindow& window, const QString& file)
+bool writePicture(MainWindow& window, const QString& file, const QString& place)
 {
     play(window, kRunningS);
     waitForResults(window);
-    return grab(window, file);
+    return (place.isEmpty() || showView(window, place)) && grab(window, file);
 }
 
 bool writeShots(MainWindow& window, Theme& theme, const QString& folder)
@@ -232,6 +264,8 @@ bool writeShots(MainWindow& window, Theme& theme, const QString& folder)
     window.goTo(MainWindow::kLevels);
     window.levels().ask(window.levels().level().pfhd);
     ok &= grab(window, dir.filePath("levels.png"));
+    for (const char* view : {"skyline", "functions", "levels.claim", "levels.danger", "levels.reach"})
+        ok &= showView(window, QString::fromLatin1(view)) && grab(window, dir.filePath(QString::fromLatin1(view).replace('.', '_') + ".png"));
     window.goTo(MainWindow::kBench);
     ok &= grabMachine(window, dir.filePath("machine.png"));
     window.goTo(MainWindow::kBench);

@@ -9,7 +9,8 @@ class MainWindow;
 class Theme;
 
 /// The Bench after its first scenario's steps were played for a few seconds. False if the file cannot be written.
-bool writePicture(MainWindow& window, const QString& file);
+/// `place`: "skyline", "levels.reach" ...; empty: the Bench. False too if there is no such view.
+bool writePicture(MainWindow& window, const QString& file, const QString& place = {});
 /// One picture of each main view into a folder.
 bool writeShots(MainWindow& window, Theme& theme, const QString& folder);
 

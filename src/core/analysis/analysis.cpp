@@ -1,5 +1,6 @@
 #include "core/analysis/analysis.h"
 
+#include "core/analysis/response.h"
 #include "core/library/registry.h"
 
 namespace ts {
@@ -18,18 +19,6 @@ Expected<FunctionResult> resultOf(const Dossier& dossier, const SafetyFunction& 
             result.stopTrouble = run.error().message;
     }
     return result;
-}
-
-/// The worse of the two readings of each actuator: no category before a category, then the later one.
-std::vector<safety::ActuatorStop> worstStops(const FunctionResult& r)
-{
-    if (!r.nominal || !r.slow)
-        return {};
-    std::vector<safety::ActuatorStop> stops = r.slow->actuators;
-    for (std::size_t i = 0; i < stops.size(); ++i)
-        if (!r.nominal->actuators[i].category || !r.nominal->actuators[i].runShowsIt)
-            stops[i] = r.nominal->actuators[i];
-    return stops;
 }
 
 } // namespace
@@ -62,7 +51,8 @@ Expected<Analysis> analyse(const Dossier& dossier, std::stop_token stop)
     }
     std::vector<FunctionEvidence> evidence;
     for (std::size_t i = 0; i < a.functions.size(); ++i)
-        evidence.push_back({&dossier.functions[i], &a.functions[i].level, worstStops(a.functions[i]), a.functions[i].stopTrouble});
+        evidence.push_back({&dossier.functions[i], &a.functions[i].level, worstStops(a.functions[i]),
+            a.functions[i].nominal ? a.functions[i].nominal->restarts : std::vector<safety::SeenRestart>{}, a.functions[i].stopTrouble});
     a.findings = findingsOf({dossier, evidence});
     return a;
 }

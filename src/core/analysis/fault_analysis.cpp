@@ -19,9 +19,42 @@ double demandIntervalS(const SafetyFunction& function, const safety::FunctionLev
     return 0.0;
 }
 
-ComparedSubsystem compared(const faults::SubsystemBuilt& built, const safety::SubsystemLevel& level, const safety::Explanation& values, double intervalS)
+safety::FoundStructure foundStructure(faults::Structure s)
 {
-    ComparedSubsystem c{built.name, {}, {}};
+    switch (s) {
+    case faults::Structure::Unknown: return safety::FoundStructure::NotTried;
+    case faults::Structure::OneChannel: return safety::FoundStructure::OneChannel;
+    case faults::Structure::SingleFaultTolerated: return safety::FoundStructure::SingleFaultTolerated;
+    case faults::Structure::AccumulationTolerated: return safety::FoundStructure::AccumulationTolerated;
+    }
+    return safety::FoundStructure::NotTried;
+}
+
+/// Which category the subsystem has as built: the claim's numbers with structure and coverage as found.
+void judgeCategory(ComparedSubsystem& c, const faults::SubsystemBuilt& built, const safety::ChainSubsystem& claim, const safety::Readings& readings)
+{
+    safety::CategoryFacts facts = safety::factsOf(claim, readings);
+    facts.isBuilt = true;
+    facts.structure = foundStructure(built.verdict.structure);
+    facts.isCoverageKnown = c.coverage.has_value();
+    facts.coverage = c.coverage.value_or(0.0);
+    c.conditions = safety::conditionsOf(claim.category, facts, readings, c.name);
+    c.isMet = safety::isMet(claim.category, facts, readings);
+    c.category = safety::bestCategory(facts, readings);
+    if (c.category)
+        if (const auto figures = safety::tableFigures(*c.category, facts, readings)) {
+            c.level = figures->level;
+            c.tablePfhdPerHour = figures->pfhd.si();
+        }
+    facts.structure = foundStructure(built.withoutExclusions);
+    c.categoryWithoutExclusions = safety::bestCategory(facts, readings);
+}
+
+ComparedSubsystem compared(const faults::SubsystemBuilt& built, const safety::SubsystemLevel& level, const safety::Explanation& values, double intervalS,
+    const ArithmeticChoice& choice)
+{
+    ComparedSubsystem c;
+    c.name = built.name;
     std::vector<safety::PartCoverage> parts;
     std::vector<safety::MarkovChannel> channels;
     for (std::size_t k = 0; k < level.channels.size(); ++k) {
@@ -29,9 +62,9 @@ ComparedSubsystem compared(const faults::SubsystemBuilt& built, const safety::Su
         for (std::size_t p = 0; p < level.channels[k].parts.size(); ++p) {
             const safety::ValueIndex mttfd = level.channels[k].parts[p].mttfd;
             const auto& coverage = built.channels[k][p].built;
-            if (mttfd < 0)
+            if (mttfd < 0 && !level.channels[k].parts[p].isExcluded)
                 return c;
-            if (!coverage)
+            if (!coverage || mttfd < 0)
                 continue; // no dangerous mode was found: nothing of it enters
             parts.push_back({years(values[mttfd].si), *coverage});
             rate += 1.0 / values[mttfd].si;
@@ -45,11 +78,45 @@ ComparedSubsystem compared(const faults::SubsystemBuilt& built, const safety::Su
     if (channels.size() != 2 || built.verdict.structure == faults::Structure::OneChannel || built.verdict.structure == faults::Structure::Unknown)
         return c;
     safety::MarkovOptions options;
+    options.commonCause = choice.commonCauseShare;
+    options.mission = years(choice.missionYears);
     if (intervalS > 0.0)
         options.checkInterval = years(std::min(intervalS / kSecondsPerYear, options.mission.si()));
     if (const auto pfhd = safety::dualChannelPfhd(channels[0], channels[1], options))
         c.pfhdPerHour = pfhd->si();
     return c;
+}
+
+} // namespace
+
+namespace {
+
+/// Subsystems by their makers count as given; designed ones as built.
+void sumUp(FaultAnalysis& a, const safety::FunctionLevel& claimed)
+{
+    double sum = 0.0;
+    safety::Level lowest = safety::Level::E;
+    bool isKnown = !claimed.subsystems.empty();
+    auto designed = a.compared.begin();
+    for (const safety::SubsystemLevel& s : claimed.subsystems) {
+        std::optional<double> pfhd;
+        std::optional<safety::Level> level;
+        if (s.isEncapsulated) {
+            level = s.level;
+            if (s.pfhd >= 0)
+                pfhd = claimed.explanation[s.pfhd].si;
+        } else if (designed != a.compared.end() && designed->name == s.name) {
+            level = designed->level;
+            pfhd = designed->tablePfhdPerHour;
+            ++designed;
+        }
+        a.pillarsPerHour.push_back(pfhd);
+        isKnown = isKnown && pfhd && level;
+        sum += pfhd.value_or(0.0);
+        lowest = safety::lower(lowest, level.value_or(safety::Level::A));
+    }
+    if (const auto level = safety::levelOf(perHour(sum)); isKnown && level)
+        a.level = BuiltLevel{sum, safety::lower(*level, lowest)};
 }
 
 } // namespace
@@ -61,10 +128,18 @@ FaultAnalysis analysedSweep(const Dossier& dossier, const SafetyFunction& functi
     a.built = faults::asBuilt(a.sweep, function);
     const safety::FunctionLevel level = safety::functionLevel(dossier, function);
     a.checkIntervalS = demandIntervalS(function, level);
-    for (std::size_t k = 0; k < a.built.subsystems.size() && k < level.subsystems.size(); ++k)
-        if (!function.claim[k].encapsulated && level.subsystems[k].channels.size() == a.built.subsystems[k].channels.size())
-            a.compared.push_back(compared(a.built.subsystems[k], level.subsystems[k], level.explanation, a.checkIntervalS));
     a.findings = checks::asBuiltFindings(dossier.circuit, function, a.sweep, a.built);
+    for (std::size_t k = 0; k < a.built.subsystems.size() && k < level.subsystems.size(); ++k) {
+        if (function.claim[k].encapsulated || level.subsystems[k].channels.size() != a.built.subsystems[k].channels.size())
+            continue;
+        ComparedSubsystem c = compared(a.built.subsystems[k], level.subsystems[k], level.explanation, a.checkIntervalS, dossier.arithmetic);
+        if (level.chain)
+            judgeCategory(c, a.built.subsystems[k], level.chain->subsystems[k], level.chain->readings);
+        if (c.isMet == safety::Met::No)
+            a.findings.push_back(checks::categoryFinding(function, function.claim[k], c.conditions, c.category, c.level));
+        a.compared.push_back(std::move(c));
+    }
+    sumUp(a, level);
     return a;
 }
 

@@ -5,6 +5,7 @@
 #include "core/checks/as_built.h"
 #include "core/faults/sweep.h"
 #include "core/model/dossier.h"
+#include "core/safety/category.h"
 
 namespace ts {
 
@@ -13,6 +14,18 @@ struct ComparedSubsystem {
     std::string name;
     std::optional<double> coverage; ///< DCavg as built (ISO 13849-1 formula E.1); none: a part's is not known
     std::optional<double> pfhdPerHour; ///< none: one channel, or something is missing
+    std::vector<safety::Condition> conditions; ///< of the claimed category, with the structure and the coverage as built
+    safety::Met isMet = safety::Met::Unknown; ///< all of them
+    std::optional<safety::Category> category; ///< the best one of which all conditions are met as built; none: none is, or something is not known
+    std::optional<safety::Level> level; ///< with that category
+    std::optional<double> tablePfhdPerHour; ///< with that category, by the table
+    std::optional<safety::Category> categoryWithoutExclusions; ///< if no fault were excluded
+};
+
+/// The whole function as built: the sum of its subsystems, and never better than the lowest of them.
+struct BuiltLevel {
+    double pfhdPerHour = 0;
+    safety::Level level = safety::Level::A;
 };
 
 struct FaultAnalysis {
@@ -20,6 +33,8 @@ struct FaultAnalysis {
     faults::AsBuilt built;
     std::vector<ComparedSubsystem> compared; ///< of the claim's designed subsystems, in its order
     double checkIntervalS = 0; ///< between two demands, at which the reset loop is looked at; 0: not known, a year is taken
+    std::optional<BuiltLevel> level; ///< none: a subsystem has no category as built, or something is not known
+    std::vector<std::optional<double>> pillarsPerHour; ///< by subsystem of the claim: PFHd as built by the table, or the maker's
     std::vector<Finding> findings;
 };
 

@@ -40,6 +40,25 @@ Unexpected refused(const char* id)
     return failure(ErrorCode::Refused, message(id));
 }
 
+/// The motor's first turning again after it has come to rest from the demand.
+std::optional<safety::SeenRestart> restartOf(const Plant& plant, const Trace& trace, int motor, TimeNs demand)
+{
+    bool hasRested = false;
+    int operated = -1;
+    for (const Event& e : trace.events) {
+        if (e.at < demand)
+            continue;
+        if (e.why == Why::Operated)
+            operated = e.device;
+        if (e.slot != motor)
+            continue;
+        hasRested = hasRested || e.why == Why::AtRest;
+        if (e.why == Why::Turning && hasRested)
+            return safety::SeenRestart{plant.devices[at(plant.motors[at(motor)].device)].tag, operated < 0 ? DeviceId{} : plant.devices[at(operated)].id};
+    }
+    return std::nullopt;
+}
+
 } // namespace
 
 std::optional<TimeNs> demandTime(const Plant& plant, const Trace& trace, std::string_view tag, std::string_view action)
@@ -79,7 +98,7 @@ safety::ActuatorHistory actuatorHistory(const Plant& plant, const Trace& trace, 
             if (e.at > demand && fed >= 2 && e.to < 2)
                 h.releaseTimes = seconds(chainTimeS(plant, trace, e.cause, demand));
             fed = e.to;
-            h.paths.push_back({e.at, e.to});
+            h.paths.push_back({e.at, e.to, e.si});
             break;
         case Why::Turning: h.motions.push_back({e.at, true}); break;
         case Why::AtRest:
@@ -112,13 +131,16 @@ Expected<StopRun> stopRun(const Dossier& dossier, const SafetyFunction& function
         return refused("stop.no_demand");
     if (run->pause == Pause::Chatter)
         return refused("stop.chatter");
-    StopRun result{timing, std::move(*run), {}};
+    StopRun result{timing, std::move(*run), {}, {}};
     for (DeviceId id : function.mustRest)
         for (std::size_t m = 0; m < plant->motors.size(); ++m)
-            if (plant->devices[at(plant->motors[m].device)].id == id)
+            if (plant->devices[at(plant->motors[m].device)].id == id) {
+                if (const auto restart = restartOf(*plant, result.run.trace, static_cast<int>(m), *demand))
+                    result.restarts.push_back(*restart);
                 result.actuators.push_back(
                     safety::readStop(actuatorHistory(*plant, result.run.trace, static_cast<int>(m),
                     driveLogicOf(*plant, result.run.end, static_cast<int>(m), workspace), *demand)));
+            }
     if (result.actuators.empty())
         return refused("stop.no_motor");
     return result;

@@ -12,6 +12,7 @@ struct StopRun {
     Timing timing = Timing::Nominal;
     ScenarioRun run;
     std::vector<safety::ActuatorStop> actuators; ///< in the order of SafetyFunction::mustRest
+    std::vector<safety::SeenRestart> restarts; ///< of those that the scenario shows to start again
 };
 
 /// Runs the function's demand scenario and reads the stop of each actuator. Fails with Refused if the function names

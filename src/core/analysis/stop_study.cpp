@@ -178,6 +178,9 @@ void sumUp(ActuatorStudy& study)
         const auto stopOf = [&](int place) { return place < 0 ? safety::ActuatorStop{} : study.cases[at(place)].stop; };
         if (isLater(c.stop.removedAfter, stopOf(study.latestRemoval).removedAfter))
             study.latestRemoval = k;
+        const bool isRamped = c.stop.category != 0 && c.stop.removedAfter;
+        if (isRamped && (study.fastestRemoval < 0 || c.stop.removalSpeedRadPerS > stopOf(study.fastestRemoval).removalSpeedRadPerS))
+            study.fastestRemoval = k;
         if (isLater(c.stop.restAfter, stopOf(study.latestRest).restAfter))
             study.latestRest = k;
         if (study.earliestRest < 0 || isLater(stopOf(study.earliestRest).restAfter, c.stop.restAfter))

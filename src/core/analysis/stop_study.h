@@ -29,6 +29,7 @@ struct ActuatorStudy {
     std::vector<StopCase> cases; ///< in which it ran at the demand
     std::optional<int> category; ///< the same in every case without a fault and with the supply; else none
     int latestRemoval = -1, latestRest = -1, earliestRest = -1; ///< of the cases that are a stop
+    int fastestRemoval = -1; ///< of the cases that are no stop of category 0: power went at the highest speed
     std::vector<int> noStop; ///< cases in which it is not stopped
     std::vector<int> otherCategory; ///< cases with a fault or without supply that stop it by another category
 };

@@ -110,6 +110,17 @@ std::vector<Finding> asBuiltFindings(const Circuit& circuit, const SafetyFunctio
     return AsBuiltCheck(circuit, function, sweep, built).findings();
 }
 
+Finding categoryFinding(const SafetyFunction& function, const ClaimedSubsystem& claim, const std::vector<safety::Condition>& conditions,
+    std::optional<safety::Category> best, std::optional<safety::Level> level)
+{
+    const safety::Condition& first = *std::find_if(conditions.begin(), conditions.end(), [](const safety::Condition& c) { return c.met == safety::Met::No; });
+    Finding f{"as_built", Severity::Stop, {}, message("finding.as_built.category", {function.name, claim.name, claim.category}), message("consequence.as_built"), {},
+        "ISO 13849-1 clause 6.2", {}};
+    f.mend = best && level ? message("mend.as_built.category", {std::string(safety::nameOf(*best)), std::string(safety::nameOf(*level))}) : message("mend.as_built.no_category");
+    f.evidence = first.unmet;
+    return f;
+}
+
 bool isEnoughFor(Structure structure, std::string_view category)
 {
     if (category == "4")

@@ -16,6 +16,7 @@ struct FunctionEvidence {
     const SafetyFunction* function = nullptr;
     const safety::FunctionLevel* level = nullptr;
     std::vector<safety::ActuatorStop> stops; ///< worst timing first; empty if it could not be read
+    std::vector<safety::SeenRestart> restarts; ///< as the demand's run shows them
     Message stopTrouble; ///< why it could not be read
 };
 

@@ -34,7 +34,7 @@ std::vector<std::string> tagsOf(const FunctionLevel& level)
     return tags;
 }
 
-void judge(const SafetyFunction& f, const FunctionLevel& level, std::vector<Finding>& out)
+void judge(const Circuit& circuit, const SafetyFunction& f, const FunctionLevel& level, std::vector<Finding>& out)
 {
     if (!f.reliedOnByPerson)
         return;
@@ -71,7 +71,7 @@ void judge(const SafetyFunction& f, const FunctionLevel& level, std::vector<Find
         finding.severity = Severity::Fix;
         finding.what = message("finding.level.conditions", {f.name, levelWord(*level.level)});
         finding.consequence = message("consequence.conditions");
-        const auto open = safety::unansweredConditions(f);
+        const auto open = safety::unansweredConditions(circuit, f);
         finding.mend = message("mend.conditions", {"@" + open.front()});
         finding.evidence = message("evidence.pfhd", {Measured{level.explanation[level.pfhd].si, "1/h"}});
         out.push_back(finding);
@@ -83,7 +83,7 @@ void judge(const SafetyFunction& f, const FunctionLevel& level, std::vector<Find
 void levelReached(const CheckInput& input, std::vector<Finding>& out)
 {
     for (const FunctionEvidence& e : input.functions)
-        judge(*e.function, *e.level, out);
+        judge(input.dossier.circuit, *e.function, *e.level, out);
 }
 
 } // namespace ts::checks

@@ -171,6 +171,30 @@ Expected<DossierFile> withoutWire(const DossierFile& file, WireId id)
     return changed;
 }
 
+Expected<DossierFile> withWireRouted(const DossierFile& file, WireId id, RouteId route)
+{
+    DossierFile changed = file;
+    Circuit& c = changed.dossier.circuit;
+    const auto wire = std::find_if(c.wires.begin(), c.wires.end(), [id](const Wire& w) { return w.id == id; });
+    if (wire == c.wires.end())
+        return failure(ErrorCode::NotFound, message("edit.no_wire"));
+    if (!c.route(route))
+        return failure(ErrorCode::NotFound, message("edit.no_route"));
+    wire->route = route;
+    return changed;
+}
+
+Expected<DossierFile> withRouteLaid(const DossierFile& file, RouteId id, RouteKind kind)
+{
+    DossierFile changed = file;
+    auto& routes = changed.dossier.circuit.routes;
+    const auto route = std::find_if(routes.begin(), routes.end(), [id](const Route& r) { return r.id == id; });
+    if (route == routes.end())
+        return failure(ErrorCode::NotFound, message("edit.no_route"));
+    route->kind = kind;
+    return changed;
+}
+
 Expected<DossierFile> withTerminalsExchanged(const DossierFile& file, const TerminalRef& a, const TerminalRef& b)
 {
     if (auto there = mustBeThere(file.dossier.circuit, {&a, &b}); !there)

@@ -27,6 +27,10 @@ Expected<DossierFile> withTerminalJoined(const DossierFile& file, const Terminal
 Expected<DossierFile> withWireEndMoved(const DossierFile& file, WireId wire, WireEnd end, const TerminalRef& to);
 /// NotFound for a wire that is not there.
 Expected<DossierFile> withoutWire(const DossierFile& file, WireId wire);
+/// A wire laid in another route, and a route laid in another way: both decide which shorts can happen and which may be excluded.
+/// NotFound for a wire or route that is not there.
+Expected<DossierFile> withWireRouted(const DossierFile& file, WireId wire, RouteId route);
+Expected<DossierFile> withRouteLaid(const DossierFile& file, RouteId route, RouteKind kind);
 /// Whatever is wired to one goes to the other and back: two phases exchanged. NotFound as above.
 Expected<DossierFile> withTerminalsExchanged(const DossierFile& file, const TerminalRef& a, const TerminalRef& b);
 

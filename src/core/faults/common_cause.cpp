@@ -1,6 +1,7 @@
 #include "core/faults/common_cause.h"
 
 #include <algorithm>
+#include <array>
 #include <map>
 #include <numeric>
 #include <set>
@@ -103,6 +104,31 @@ void addWelded(const Plant& plant, int motor, std::vector<SweptFault>& out)
     }
 }
 
+/// Sources: interruption and dips IEC 61000-4-34 table 1, class 3, at 50 Hz (one cycle, 10 and 25 cycles); what a load between phase
+/// and neutral sees when the neutral is lost: up to the line voltage, IEC 60364-4-44 clause 442.3. The second interruption is longer than
+/// any hold-up of the tables.
+struct Disturbance {
+    const char* mode;
+    double share, lastsS;
+};
+constexpr std::array kDisturbances{Disturbance{"interrupted_briefly", 0.0, 0.02}, Disturbance{"interrupted", 0.0, 2.0}, Disturbance{"dip_to_40", 0.4, 0.2},
+    Disturbance{"dip_to_70", 0.7, 0.5}, Disturbance{"overvoltage", 1.732, 5.0}};
+
+void addDisturbances(const Plant& plant, std::vector<SweptFault>& out)
+{
+    if (plant.knobs.empty())
+        return;
+    for (const Disturbance& d : kDisturbances) {
+        SweptFault fault = named("supply", "supply", d.mode);
+        fault.supply = {{0.0, d.share}, {d.lastsS, 1.0}};
+        fault.variants = {{}};
+        for (const PlantSource& s : plant.sources)
+            if (const DeviceId id = plant.devices[at(s.device)].id; fault.devices.empty() || fault.devices.back() != id)
+                fault.devices.push_back(id);
+        out.push_back(std::move(fault));
+    }
+}
+
 } // namespace
 
 std::vector<std::pair<int, int>> contactorsInSeries(const Plant& plant, int motor)
@@ -127,6 +153,7 @@ std::vector<SweptFault> commonCauses(const Plant& plant, const Circuit& circuit)
             addCable(plant, circuit, route, out);
     for (int m = 0; m < static_cast<int>(plant.motors.size()); ++m)
         addWelded(plant, m, out);
+    addDisturbances(plant, out);
     return out;
 }
 

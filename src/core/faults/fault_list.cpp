@@ -197,6 +197,21 @@ std::vector<SweptFault> faultList(const Plant& plant, const Dossier& dossier)
     return list;
 }
 
+std::vector<Stimulus> supplyCourse(const Plant& plant, const SweptFault& fault, TimeNs moment)
+{
+    std::vector<Stimulus> course;
+    for (const SupplyStep& step : fault.supply)
+        for (std::size_t k = 0; k < plant.knobs.size(); ++k) {
+            Stimulus s;
+            s.at = moment + timeNs(seconds(step.afterS));
+            s.kind = Stimulus::Kind::SetKnob;
+            s.slot = static_cast<int>(k);
+            s.value = plant.knobs[k].initial * step.share;
+            course.push_back(s);
+        }
+    return course;
+}
+
 const SweptFault* faultNamed(const std::vector<SweptFault>& list, std::string_view id)
 {
     const auto found = std::find_if(list.begin(), list.end(), [id](const SweptFault& f) { return f.id == id; });

@@ -290,7 +290,7 @@ Passage forkedPassage(const Course& course, const Passage& base, const Fork& for
                 break;
             continue;
         }
-        if (fork.more.empty() && base.frames[to] && isSameSituation(course.plant, run.state, *base.frames[to]))
+        if (actions.empty() && base.frames[to] && isSameSituation(course.plant, run.state, *base.frames[to]))
             follows(to);
     }
     return std::move(passage);

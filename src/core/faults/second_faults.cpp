@@ -242,7 +242,9 @@ std::string forgottenBy(const Context& c, const std::vector<Stimulus>& ways, con
     const RunResult& noticed = runAt(outcome, Moment::JustBefore);
     if (isLostAlone(outcome) || !noticed.blocks || noticed.notice.when == NoticedWhen::BeforeDemand || noticed.notice.grade != Grade::Automatic)
         return {};
-    const auto startsAgain = [&](const std::vector<Stimulus>& more) {
+    const auto startsAgain = [&](std::vector<Stimulus> more) {
+        const std::vector<Stimulus> supply = supplyCourse(c.plant, fault, c.cycle.at(Moment::JustBefore));
+        more.insert(more.begin(), supply.begin(), supply.end());
         Verdict verdict(c.course, c.base, c.healthy);
         bool starts = false;
         const auto watcher = [&](std::size_t frame, const Stretch& stretch, const State& state) {

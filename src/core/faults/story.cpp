@@ -89,15 +89,20 @@ Expected<Story> storyOf(const Dossier& dossier, const SafetyFunction& function, 
     const std::vector<Fault>& faults = sweep.faults[at(place)].variants[outcome.variant[m]];
     Workspace workspace;
     const auto always = [](std::size_t, const Stretch&, const State&) { return true; };
-    const Passage with = forkedPassage(c.course, c.base, {faults, moment, true}, always, workspace, stop);
+    const std::vector<Stimulus> supply = supplyCourse(c.plant, sweep.faults[at(place)], c.cycle.at(moment));
+    const Passage with = forkedPassage(c.course, c.base, {faults, moment, true, {}, supply}, always, workspace, stop);
     Story story;
     story.script = c.cycle.stimuli;
+    const auto insert = [&story](const Stimulus& s) {
+        story.script.insert(std::lower_bound(story.script.begin(), story.script.end(), s, [](const Stimulus& a, const Stimulus& b) { return a.at < b.at; }), s);
+    };
+    std::for_each(supply.begin(), supply.end(), insert);
     for (const Fault& f : faults) {
         Stimulus s;
         s.at = c.cycle.at(moment);
         s.kind = Stimulus::Kind::PutFault;
         s.fault = f;
-        story.script.insert(std::lower_bound(story.script.begin(), story.script.end(), s, [](const Stimulus& a, const Stimulus& b) { return a.at < b.at; }), s);
+        insert(s);
     }
     const auto scenes = scenesOf(c, outcome.runs[m], moment);
     std::vector<StoryRow> rows = candidates(c);

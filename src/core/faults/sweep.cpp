@@ -1,5 +1,6 @@
 #include "core/faults/sweep.h"
 
+#include "core/faults/consequence.h"
 #include "core/faults/parallel.h"
 #include "core/faults/second_faults.h"
 
@@ -21,25 +22,38 @@ int gravity(const RunResult& r)
     return r.loss != Loss::None ? 3 : r.isUndecided ? 2 : r.blocks ? 0 : 1;
 }
 
+/// One way in which a fault can happen, at every moment that is wanted; tells each run.
+template <class Wanted, class Told>
+void runMoments(const Context& c, const SweptFault& fault, std::size_t variant, Workspace& workspace, const std::stop_token& stop, const Wanted& isWanted, const Told& tell)
+{
+    std::vector<Passage> kept;
+    kept.reserve(kMoments.size());
+    for (Moment moment : kMoments) {
+        if (!isWanted(moment))
+            continue;
+        Passage passage;
+        const std::vector<Stimulus> supply = supplyCourse(c.plant, fault, c.cycle.at(moment));
+        Fork fork{fault.variants[variant], moment, false, kept, supply};
+        if (!supply.empty())
+            fork.same = {}; // a disturbance of the supply is over in one passage and to come in the other
+        tell(moment, judgedRun(c.course, c.base, c.healthy, fork, workspace, stop, &passage));
+        kept.push_back(std::move(passage));
+    }
+}
+
 /// The moments of one fault, each with its worst variant.
 FaultOutcome singleOutcome(const Context& c, const SweptFault& fault, Workspace& workspace, std::stop_token stop)
 {
     FaultOutcome o;
     o.isRun = true;
-    for (std::size_t v = 0; v < fault.variants.size() && !stop.stop_requested(); ++v) {
-        std::vector<Passage> kept;
-        kept.reserve(kMoments.size());
-        for (Moment moment : kMoments) {
+    for (std::size_t v = 0; v < fault.variants.size() && !stop.stop_requested(); ++v)
+        runMoments(c, fault, v, workspace, stop, [](Moment) { return true; }, [&](Moment moment, const RunResult& run) {
             const auto m = static_cast<std::size_t>(moment);
-            Passage passage;
-            const RunResult run = judgedRun(c.course, c.base, c.healthy, {fault.variants[v], moment, false, kept}, workspace, stop, &passage);
-            kept.push_back(std::move(passage));
             if (v == 0 || gravity(run) > gravity(o.runs[m])) {
                 o.runs[m] = run;
                 o.variant[m] = static_cast<std::uint8_t>(v);
             }
-        }
-    }
+        });
     return o;
 }
 
@@ -55,21 +69,27 @@ void setVoltage(const Plant& plant, Cycle& cycle, double share)
     }
 }
 
-/// What comes just before the demand, at one limit: takes the place of the nominal run where it is worse.
+bool isHarmless(const RunResult& r)
+{
+    return r.loss == Loss::None && !r.isUndecided;
+}
+
+/// Every moment at one limit: takes the place of the nominal run where it is worse.
 bool addAtLimit(const Context& c, Limit limit, Sweep& s, const std::vector<std::size_t>& which, int threads, Ticker& ticker, const std::stop_token& stop)
 {
-    const auto m = static_cast<std::size_t>(Moment::JustBefore);
     const auto job = [&](std::size_t place, Workspace& workspace) {
         const std::size_t k = which[place];
         FaultOutcome& o = s.outcomes[k];
-        for (std::size_t v = 0; v < s.faults[k].variants.size() && !stop.stop_requested(); ++v) {
-            const RunResult run = judgedRun(c.course, c.base, c.healthy, {s.faults[k].variants[v], Moment::JustBefore}, workspace, stop);
-            if (gravity(run) > std::max(1, gravity(o.runs[m]))) { // lost, or undecided
+        const auto isWanted = [&o](Moment m) { return isHarmless(o.runs[static_cast<std::size_t>(m)]); };
+        for (std::size_t v = 0; v < s.faults[k].variants.size() && !stop.stop_requested(); ++v)
+            runMoments(c, s.faults[k], v, workspace, stop, isWanted, [&](Moment moment, const RunResult& run) {
+                const auto m = static_cast<std::size_t>(moment);
+                if (isHarmless(run))
+                    return;
                 o.runs[m] = run;
                 o.variant[m] = static_cast<std::uint8_t>(v);
-                o.limit = limit;
-            }
-        }
+                o.limits[m] = limit;
+            });
         ticker.add(s.faults[k].variants.size());
     };
     return forEachIndex(which.size(), threads, job, stop);
@@ -81,7 +101,7 @@ bool addLimits(const Dossier& dossier, const SafetyFunction& function, Sweep& s,
     std::vector<std::size_t> which;
     std::size_t variants = 0;
     for (std::size_t k = 0; k < s.faults.size(); ++k)
-        if (s.outcomes[k].isRun && !s.faults[k].isExcluded && s.outcomes[k].runs[static_cast<std::size_t>(Moment::JustBefore)].loss == Loss::None) {
+        if (const FaultOutcome& o = s.outcomes[k]; o.isRun && !s.faults[k].isExcluded && s.faults[k].supply.empty() && std::any_of(o.runs.begin(), o.runs.end(), isHarmless)) {
             which.push_back(k);
             variants += s.faults[k].variants.size();
         }
@@ -96,7 +116,7 @@ bool addLimits(const Dossier& dossier, const SafetyFunction& function, Sweep& s,
         }
         if (!addAtLimit(**c, limit, s, which, options.threads, ticker, stop))
             return false;
-        s.limitRunCount += variants;
+        s.limitRunCount += variants * kMoments.size();
     }
     return true;
 }
@@ -200,6 +220,8 @@ Expected<Sweep> sweep(const Dossier& dossier, const SafetyFunction& function, co
     s.watchS = secondsOf(c.cycle.goes[0].released - c.cycle.goes[0].demand).si();
     s.notRunning = notRunning(c);
     s.faults = faultList(c.plant, dossier);
+    Workspace first;
+    addConsequences(c, s.faults, first);
     s.outcomes.resize(s.faults.size());
     std::vector<std::size_t> order; // what is not excluded first: pairs need nothing else
     for (const bool excluded : {false, true})
@@ -243,13 +265,14 @@ Expected<TriedFault> tryFault(const Dossier& dossier, const SafetyFunction& func
     if (!made)
         return Unexpected{made.error()};
     const Context& c = **made;
-    const std::vector<SweptFault> list = faultList(c.plant, dossier);
+    std::vector<SweptFault> list = faultList(c.plant, dossier);
+    Workspace workspace;
+    addConsequences(c, list, workspace);
     const SweptFault* fault = faultNamed(list, id);
     if (!fault)
         return failure(ErrorCode::NotFound, message("sweep.no_fault", {std::string(id)}));
     Sweep s;
     s.faults = {*fault};
-    Workspace workspace;
     s.outcomes = {singleOutcome(c, *fault, workspace, stop)};
     s.outcomes.front().forgottenBy = forgottenBy(c, otherDemands(c), *fault, s.outcomes.front(), workspace, stop);
     if (stop.stop_requested())

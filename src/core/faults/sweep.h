@@ -38,7 +38,7 @@ struct FaultOutcome {
     std::array<Outcome, kMoments.size()> outcomes{};
     Outcome overall = Outcome::NotRun; ///< the worst moment's
     std::array<std::uint8_t, kMoments.size()> variant{}; ///< the worst one, by moment
-    Limit limit = Limit::None; ///< what comes just before the demand is worse there than nominally: that run stands for the moment
+    std::array<Limit, kMoments.size()> limits{}; ///< by moment: not None where it is worse there than nominally; that run stands for the moment
     int mate = -1; ///< first fault that makes a loss together with this one; -1: none
     int hides = -1; ///< first fault that would be noticed, but not with this one present; -1: none
     std::string forgottenBy; ///< what makes the machine forget that it had noticed: "operate S10", "supply off and on"; empty: nothing does
@@ -59,7 +59,7 @@ struct Sweep;
 struct SweepOptions {
     int threads = 0; ///< 0: as many as the machine has
     bool withPairs = true;
-    bool withLimits = true; ///< what comes just before the demand also at the limits of times and voltage
+    bool withLimits = true; ///< every moment also at the limits of times and voltage
     bool withExcluded = true; ///< excluded faults too, alone: what the verdict would be without the exclusions
     int shard = 0, shards = 1; ///< of the second faults, runs only those of every `shards`-th first one; see withSecondFaults()
     /// Told once, from the calling thread, what single faults alone say before second ones are tried. May be empty.

@@ -130,12 +130,22 @@ void Verdict::lose(Loss loss, int motor, TimeNs when)
     m_result.lostAt = when;
 }
 
+bool Verdict::isUnaskedReturn(const Event& e) const
+{
+    if (!m_returnsAt || e.at < *m_returnsAt || static_cast<MotorMode>(e.from) == MotorMode::Driven)
+        return false;
+    const auto& actions = m_course.cycle.stimuli;
+    return std::none_of(actions.begin(), actions.end(), [&](const Stimulus& s) { return s.at > *m_returnsAt && s.at <= e.at; });
+}
+
 void Verdict::readMotion(const Event& e)
 {
     const auto& motors = m_course.cycle.motors;
     const auto found = std::find(motors.begin(), motors.end(), e.slot);
     if (found == motors.end() || (e.why != Why::Turning && e.why != Why::AtRest))
         return;
+    if (e.why == Why::Turning && isUnaskedReturn(e))
+        return lose(Loss::StartsAlone, e.slot, e.at);
     if (e.why == Why::Turning && static_cast<MotorMode>(e.from) != MotorMode::AtRest)
         return; // it had not stood still: whether it comes to rest is what counts
     const Cycle& cycle = m_course.cycle;
@@ -206,6 +216,10 @@ RunResult judgedRun(const Course& course, const Passage& base, const Healthy& he
     Passage* kept)
 {
     Verdict verdict(course, base, healthy);
+    constexpr TimeNs kRideThrough = 1'000'000'000;
+    const bool isSupply = !fork.more.empty() && fork.more.front().kind == Stimulus::Kind::SetKnob;
+    if (isSupply && fork.more.back().at - fork.more.front().at >= kRideThrough && fork.more.front().value == 0.0)
+        verdict.watchReturn(fork.more.back().at);
     // What comes at a reset is looked for at the reset after the next demand; everything else has shown itself before.
     const TimeNs end = fork.moment == Moment::AtReset ? course.cycle.end : course.cycle.goes[1].released;
     const auto watcher = [&](std::size_t frame, const Stretch& stretch, const State& state) {

@@ -56,12 +56,16 @@ Healthy healthyOf(const Course& course, const Passage& base, double allowedTimeS
 class Verdict {
 public:
     Verdict(const Course& course, const Passage& base, const Healthy& healthy);
+    /// The supply was away for longer than a ride-through: what drives a motor after its return, without an action after the return, is
+    /// a start that nobody asked for (EN 60204-1 clause 7.5).
+    void watchReturn(TimeNs returnsAt) { m_returnsAt = returnsAt; }
     /// False as soon as the function is lost.
     bool operator()(std::size_t frame, const Stretch& stretch, const State& state);
     RunResult result() const { return m_result; }
 
 private:
     void readMotion(const Event& e);
+    bool isUnaskedReturn(const Event& e) const;
     void lose(Loss loss, int motor, TimeNs when);
     void look(const FrameTime& time, const State& state, const State& base);
 
@@ -69,6 +73,7 @@ private:
     const Passage& m_base;
     const Healthy& m_healthy;
     RunResult m_result;
+    std::optional<TimeNs> m_returnsAt;
 };
 
 /// The verdict on a whole passage, and on one that is made on the way; the second stops as soon as the function is lost,

@@ -1,4 +1,6 @@
 #include "core/io/dossier_text.h"
+#include "core/io/function_text.h"
+#include "core/io/json_cells.h"
 
 #include <nlohmann/json.hpp>
 
@@ -17,20 +19,6 @@ std::vector<const T*> byId(const std::vector<T>& list)
         sorted.push_back(&item);
     std::sort(sorted.begin(), sorted.end(), [](auto* a, auto* b) { return a->id < b->id; });
     return sorted;
-}
-
-void putText(Json& json, const char* key, const std::string& text)
-{
-    if (!text.empty())
-        json[key] = text;
-}
-
-/// Whole numbers are written without a decimal point, so that people's files keep their look.
-Json numberOf(double value)
-{
-    if (value == static_cast<double>(static_cast<long long>(value)) && std::abs(value) < 1e15)
-        return static_cast<long long>(value);
-    return value;
 }
 
 Json parametersOf(const ParameterMap& map)
@@ -53,10 +41,12 @@ void putReliability(Json& json, const std::optional<Reliability>& reliability)
     if (!reliability)
         return;
     Json r = Json::object();
-    if (reliability->b10dCycles)
-        r["b10d_cycles"] = numberOf(*reliability->b10dCycles);
-    if (reliability->mttfdYears)
-        r["mttfd_years"] = numberOf(*reliability->mttfdYears);
+    putNumber(r, "b10d_cycles", reliability->b10dCycles);
+    putNumber(r, "mttfd_years", reliability->mttfdYears);
+    putNumber(r, "b10_cycles", reliability->b10Cycles);
+    putNumber(r, "mttf_years", reliability->mttfYears);
+    putNumber(r, "fit_dangerous", reliability->fitDangerous);
+    putNumber(r, "dangerous_share", reliability->dangerousShare);
     if (reliability->pfhdPerHour)
         r["pfhd_per_hour"] = *reliability->pfhdPerHour;
     putText(r, "typical_part", reliability->typicalPart);
@@ -122,60 +112,6 @@ Json circuitOf(const Circuit& c)
     return json;
 }
 
-Json subsystemOf(const ClaimedSubsystem& s)
-{
-    Json json{{"name", s.name}};
-    if (s.encapsulated)
-        json["encapsulated"] = s.encapsulated.value;
-    putText(json, "category", s.category);
-    if (s.wellTried)
-        json["well_tried"] = true;
-    if (!s.channels.empty())
-        json["channels"] = Json::array();
-    for (const ClaimedChannel& c : s.channels) {
-        Json channel{{"name", c.name}, {"parts", Json::array()}};
-        for (const ClaimedPart& p : c.parts) {
-            Json part{{"device", p.device.value}, {"role", p.role}};
-            if (p.secondsPerCycle)
-                part["seconds_per_cycle"] = numberOf(*p.secondsPerCycle);
-            if (p.operationsPerYear)
-                part["operations_per_year"] = numberOf(*p.operationsPerYear);
-            putText(part, "measure", p.measure);
-            if (p.dc != 0.0)
-                part["dc"] = p.dc;
-            channel["parts"].push_back(part);
-        }
-        json["channels"].push_back(channel);
-    }
-    if (!s.ccfAnswers.empty())
-        json["ccf"] = s.ccfAnswers;
-    return json;
-}
-
-Json functionOf(const SafetyFunction& f)
-{
-    Json json{{"id", f.id.value}, {"name", f.name}, {"relied_on_by_a_person", f.reliedOnByPerson}};
-    if (f.trigger.device)
-        json["trigger"] = {{"device", f.trigger.device.value}, {"action", f.trigger.action}};
-    json["must_rest"] = Json::array();
-    for (DeviceId id : f.mustRest)
-        json["must_rest"].push_back(id.value);
-    json["allowed_time_s"] = numberOf(f.allowedTimeS);
-    json["stop_category"] = f.stopCategory;
-    json["emergency_stop"] = f.emergencyStop;
-    putText(json, "required_level", f.requiredLevel);
-    putText(json, "required_level_reason", f.requiredLevelReason);
-    putText(json, "reset_rule", f.resetRule);
-    if (f.demandScenario)
-        json["demand_scenario"] = f.demandScenario.value;
-    json["claim"] = Json::array();
-    for (const ClaimedSubsystem& s : f.claim)
-        json["claim"].push_back(subsystemOf(s));
-    json["conditions"] = {{"basic_principles", f.conditions.basicPrinciples}, {"well_tried_principles", f.conditions.wellTriedPrinciples},
-        {"systematic_failures", f.conditions.systematicFailures}, {"environment", f.conditions.environment}};
-    return json;
-}
-
 Json scenarioOf(const Scenario& s)
 {
     Json json{{"id", s.id.value}, {"name", s.name}, {"length_s", numberOf(s.lengthS)}, {"steps", Json::array()}, {"expect", Json::array()}};
@@ -198,11 +134,11 @@ std::string printDossier(const DossierFile& file)
     Json dossier;
     dossier["machine"] = {{"name", d.machine.name}, {"site", d.machine.site},
         {"duty", {{"days_per_year", numberOf(d.machine.duty.daysPerYear)}, {"hours_per_day", numberOf(d.machine.duty.hoursPerDay)}}}};
-    dossier["arithmetic"] = {{"edition", d.arithmetic.edition}, {"method", d.arithmetic.method}};
+    dossier["arithmetic"] = jsonOf(d.arithmetic);
     dossier["circuit"] = circuitOf(d.circuit);
     dossier["functions"] = Json::array();
     for (const SafetyFunction* f : byId(d.functions))
-        dossier["functions"].push_back(functionOf(*f));
+        dossier["functions"].push_back(jsonOf(*f));
     dossier["scenarios"] = Json::array();
     for (const Scenario* s : byId(d.scenarios))
         dossier["scenarios"].push_back(scenarioOf(*s));

@@ -1,5 +1,6 @@
 #include <algorithm>
 #include "core/io/dossier_text.h"
+#include "core/io/function_text.h"
 #include "core/io/reading.h"
 #include "core/library/registry.h"
 
@@ -22,12 +23,12 @@ public:
     void read(ObjectReader& r, Dossier& d)
     {
         r.object("machine", [&](ObjectReader& m) { readMachine(m, d.machine); });
-        r.object("arithmetic", [&](ObjectReader& a) {
-            d.arithmetic.edition = a.word("edition", {"2015", "2023"}, "2015");
-            d.arithmetic.method = a.word("method", {"row", "interpolated"}, "row");
-        });
+        r.object("arithmetic", [&](ObjectReader& a) { d.arithmetic = readArithmetic(a); });
         r.object("circuit", [&](ObjectReader& c) { readCircuit(c, d.circuit); });
-        r.each("functions", 500, [&](ObjectReader& f) { readFunction(f, d); });
+        r.each("functions", 500, [&](ObjectReader& f) {
+            const FunctionId id{freshId(f)};
+            d.functions.push_back(readFunction(f, id));
+        });
         r.each("scenarios", 500, [&](ObjectReader& s) { readScenario(s, d); });
         r.each("exclusions", 2000, [&](ObjectReader& e) { d.exclusions.push_back({e.text("fault", true), e.text("reason", true)}); });
     }
@@ -112,13 +113,18 @@ private:
                 }
             };
             optional("b10d_cycles", 1, 1e12, v.b10dCycles);
+            optional("b10_cycles", 1, 1e12, v.b10Cycles);
             optional("mttfd_years", 1e-3, 1e6, v.mttfdYears);
+            optional("mttf_years", 1e-3, 1e6, v.mttfYears);
+            optional("fit_dangerous", 1e-6, 1e9, v.fitDangerous);
             optional("pfhd_per_hour", 1e-14, 1, v.pfhdPerHour);
             v.typicalPart = r.text("typical_part");
             count += !v.typicalPart.empty();
             v.performanceLevel = r.word("performance_level", {"", "a", "b", "c", "d", "e"}, "");
             v.category = r.word("category", {"", "B", "1", "2", "3", "4"}, "");
             v.source = r.text("source");
+            if (r.find("dangerous_share"))
+                v.dangerousShare = r.number("dangerous_share", 0.001, 1);
             if (count != 1)
                 r.refuse(ErrorCode::Refused, message("file.one_reliability"));
             if (v.pfhdPerHour && v.performanceLevel.empty())
@@ -215,63 +221,6 @@ private:
         if (w.route && !c.route(w.route))
             r.refuse(ErrorCode::NotFound, message("wire.no_route", {w.number, static_cast<long long>(w.route.value)}), "route");
         c.wires.push_back(std::move(w));
-    }
-
-    void readFunction(ObjectReader& r, Dossier& d)
-    {
-        SafetyFunction f;
-        f.id = {freshId(r)};
-        f.name = r.text("name", true);
-        f.reliedOnByPerson = r.flag("relied_on_by_a_person", true);
-        r.object("trigger", [&](ObjectReader& t) {
-            f.trigger.device = {t.integer("device", 1, kLargestId)};
-            f.trigger.action = t.text("action", true);
-        });
-        for (int id : r.integers("must_rest"))
-            f.mustRest.push_back({id});
-        f.allowedTimeS = r.number("allowed_time_s", 0, 3600, 0.0);
-        f.stopCategory = r.integer("stop_category", 0, 2, 0);
-        f.emergencyStop = r.flag("emergency_stop", false);
-        f.requiredLevel = r.word("required_level", {"", "a", "b", "c", "d", "e"}, "");
-        f.requiredLevelReason = r.text("required_level_reason");
-        f.resetRule = r.text("reset_rule");
-        f.demandScenario = {r.integer("demand_scenario", 0, kLargestId, 0)};
-        r.each("claim", 50, [&](ObjectReader& s) { f.claim.push_back(readSubsystem(s)); });
-        r.object("conditions", [&](ObjectReader& q) {
-            f.conditions.basicPrinciples = q.flag("basic_principles", false);
-            f.conditions.wellTriedPrinciples = q.flag("well_tried_principles", false);
-            f.conditions.systematicFailures = q.flag("systematic_failures", false);
-            f.conditions.environment = q.flag("environment", false);
-        });
-        d.functions.push_back(std::move(f));
-    }
-
-    static ClaimedSubsystem readSubsystem(ObjectReader& r)
-    {
-        ClaimedSubsystem s;
-        s.name = r.text("name", true);
-        s.encapsulated = {r.integer("encapsulated", 0, kLargestId, 0)};
-        s.category = r.word("category", {"", "B", "1", "2", "3", "4"}, "");
-        s.wellTried = r.flag("well_tried", false);
-        s.ccfAnswers = r.texts("ccf");
-        r.each("channels", 2, [&](ObjectReader& c) {
-            ClaimedChannel channel;
-            channel.name = c.text("name");
-            c.each("parts", 100, [&](ObjectReader& p) {
-                ClaimedPart part;
-                part.device = {p.integer("device", 1, kLargestId)};
-                part.role = p.text("role");
-                if (p.find("seconds_per_cycle"))
-                    part.secondsPerCycle = p.number("seconds_per_cycle", 0, 1e10);
-                if (p.find("operations_per_year"))
-                    part.operationsPerYear = p.number("operations_per_year", 0, 1e10);
-                part.measure = p.text("measure");
-                part.dc = p.number("dc", 0, 1, 0.0);
-                channel.parts.push_back(std::move(part));
-            });
-            s.channels.push_back(std::move(channel));
-        });
-        return s;
     }
 
     void readScenario(ObjectReader& r, Dossier& d)

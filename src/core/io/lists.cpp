@@ -97,8 +97,8 @@ private:
 
 const std::vector<std::string_view> kDeviceRequired{"tag", "kind"}, kDeviceOptional{"part", "label", "place", "parameters", "interlocked_with", "on_shaft_of"};
 const std::vector<std::string_view> kWireRequired{"from", "to"}, kWireOptional{"number", "area_mm2", "length_m", "route", "route_kind", "colour"};
-const std::vector<std::string_view> kPartRequired{"id", "name", "kind"}, kPartOptional{"parameters", "b10d_cycles", "mttfd_years", "pfhd_per_hour",
-    "performance_level", "category", "typical_part", "source"};
+const std::vector<std::string_view> kPartRequired{"id", "name", "kind"}, kPartOptional{"parameters", "b10d_cycles", "b10_cycles", "mttfd_years", "mttf_years",
+    "fit_dangerous", "pfhd_per_hour", "performance_level", "category", "typical_part", "dangerous_share", "source"};
 
 Expected<DossierFile> withDevices(DossierFile file, const List& list)
 {
@@ -197,13 +197,18 @@ Expected<std::optional<Reliability>> reliabilityOf(const List& list, std::size_t
         double low, high;
         std::optional<double>* into;
     };
-    for (const Column& c : {Column{"b10d_cycles", 1, 1e12, &r.b10dCycles}, {"mttfd_years", 1e-3, 1e6, &r.mttfdYears}, {"pfhd_per_hour", 1e-14, 1, &r.pfhdPerHour}}) {
+    for (const Column& c : {Column{"b10d_cycles", 1, 1e12, &r.b10dCycles}, {"b10_cycles", 1, 1e12, &r.b10Cycles}, {"mttfd_years", 1e-3, 1e6, &r.mttfdYears},
+             {"mttf_years", 1e-3, 1e6, &r.mttfYears}, {"fit_dangerous", 1e-6, 1e9, &r.fitDangerous}, {"pfhd_per_hour", 1e-14, 1, &r.pfhdPerHour}}) {
         const auto value = list.number(row, c.name, c.low, c.high);
         if (!value)
             return Unexpected{value.error()};
         *c.into = *value;
         count += value->has_value();
     }
+    const auto share = list.number(row, "dangerous_share", 0.001, 1);
+    if (!share)
+        return Unexpected{share.error()};
+    r.dangerousShare = *share;
     r.typicalPart = list.text(row, "typical_part");
     r.performanceLevel = list.text(row, "performance_level");
     r.category = list.text(row, "category");
@@ -337,12 +342,13 @@ Expected<std::vector<Part>> loadParts(const std::string& path, FileOps& files)
 
 std::string partsCsv(const std::vector<Part>& parts)
 {
-    std::string text = "id,name,kind,parameters,b10d_cycles,mttfd_years,pfhd_per_hour,performance_level,category,typical_part,source\n";
+    std::string text = "id,name,kind,parameters,b10d_cycles,b10_cycles,mttfd_years,mttf_years,fit_dangerous,pfhd_per_hour,performance_level,category,typical_part,"
+                       "dangerous_share,source\n";
     const auto number = [](const std::optional<double>& value) { return value ? shortestText(*value) : std::string(); };
     for (const Part* p : sorted(parts)) {
         const Reliability r = p->reliability.value_or(Reliability{});
-        text += line({p->id, p->name, p->kind, textOfParameters(p->parameters), number(r.b10dCycles), number(r.mttfdYears), number(r.pfhdPerHour), r.performanceLevel,
-            r.category, r.typicalPart, r.source});
+        text += line({p->id, p->name, p->kind, textOfParameters(p->parameters), number(r.b10dCycles), number(r.b10Cycles), number(r.mttfdYears), number(r.mttfYears), number(r.fitDangerous),
+            number(r.pfhdPerHour), r.performanceLevel, r.category, r.typicalPart, number(r.dangerousShare), r.source});
     }
     return text;
 }

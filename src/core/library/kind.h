@@ -199,6 +199,12 @@ struct FailureModeSpec {
 /// Times at the fast or slow limit of their bands.
 enum class Timing { Fast, Nominal, Slow };
 
+/// What others need to know of a kind, so that nobody asks which kind it is.
+struct KindTraits {
+    bool isProgrammed = false; ///< holds a program or configuration that somebody writes
+    bool hasExternalActuator = false; ///< works through an actuator that can break off or be removed (ISO 13849-2 table D.8)
+};
+
 struct DeviceKind {
     std::string_view id; ///< the word in the file and the wording key
     std::string_view letter; ///< IEC 81346 letter for new tags
@@ -208,6 +214,7 @@ struct DeviceKind {
     std::string_view symbol; ///< geometry in diagram/symbols
     std::string_view look; ///< how it appears on the door or plate
     std::string_view blocks{}; ///< parameter that lists the contacts an add-on block can extend; empty: takes none
+    KindTraits traits{};
 };
 
 } // namespace ts

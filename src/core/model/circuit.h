@@ -21,14 +21,18 @@ using ParameterMap = std::map<std::string, ParameterValue, std::less<>>;
 /// Where a number comes from.
 enum class Basis { Entered, Part, Clause, Textbook, Assumed, Typical };
 
-/// Reliability data of a part. Written by the maker or taken from a table; exactly one of the first four is set.
+/// Reliability data of a part. Written by the maker or taken from a table; exactly one of those up to typicalPart is set.
 struct Reliability {
     std::optional<double> b10dCycles;
+    std::optional<double> b10Cycles; ///< all failures; B10d = B10 / dangerousShare
     std::optional<double> mttfdYears;
+    std::optional<double> mttfYears; ///< all failures; MTTFd = MTTF / dangerousShare
+    std::optional<double> fitDangerous; ///< dangerous failures in 1e9 hours
     std::optional<double> pfhdPerHour; ///< encapsulated subsystem; then performanceLevel and category are set too
     std::string typicalPart; ///< row of typical_reliability.csv, "part|load"
     std::string performanceLevel; ///< "a".."e"
     std::string category; ///< "B","1".."4"
+    std::optional<double> dangerousShare; ///< ratio of dangerous failures, above 0 to 1; not known: one half
     std::string source; ///< sheet or table, in words
     bool operator==(const Reliability&) const = default;
 };

@@ -4,8 +4,10 @@
 
 #include "core/base/ids.h"
 
+#include <map>
 #include <optional>
 #include <string>
+#include <string_view>
 #include <vector>
 
 namespace ts {
@@ -18,6 +20,7 @@ struct ClaimedPart {
     std::optional<double> operationsPerYear; ///< entered directly instead of secondsPerCycle
     std::string measure; ///< row of dc_measures.csv, "stage|measure"; empty: untested
     double dc = 0.0; ///< claimed diagnostic coverage, 0..0.99
+    std::string excludedBecause; ///< not empty: its dangerous failure is excluded, for this reason; it takes no part in the sums
     bool operator==(const ClaimedPart&) const = default;
 };
 
@@ -27,13 +30,23 @@ struct ClaimedChannel {
     bool operator==(const ClaimedChannel&) const = default;
 };
 
+/// What tests a channel of category 2. Source: ISO 13849-1 clause 6.2.5.
+struct ClaimedTest {
+    ClaimedChannel equipment; ///< the parts that test and, on a failure, stop the machine or warn
+    std::optional<double> testsPerDemand; ///< none: the test is made at the demand, faster than the hazard is reached
+    bool onlyWarns = false; ///< it has no output that stops the machine: at most PL c
+    bool operator==(const ClaimedTest&) const = default;
+};
+
 /// One subsystem of the chain: either designed here (category, channels) or encapsulated (a maker's PFHd).
 struct ClaimedSubsystem {
     std::string name;
     DeviceId encapsulated; ///< set: PFHd, PL and category come from this device's reliability
     std::string category; ///< "B", "1" .. "4"
     std::vector<ClaimedChannel> channels;
+    std::optional<ClaimedTest> test; ///< category 2
     std::vector<std::string> ccfAnswers; ///< ids of ccf_measures.csv that are answered "yes"
+    std::map<std::string, std::string> ccfEvidence; ///< by such an id: where it can be seen, in words
     bool wellTried = false; ///< well-tried parts and principles, confirmed (category 1)
     bool operator==(const ClaimedSubsystem&) const = default;
 };
@@ -44,6 +57,9 @@ struct Conditions {
     bool wellTriedPrinciples = false; ///< ISO 13849-2 table D.2
     bool systematicFailures = false; ///< ISO 13849-1 annex G
     bool environment = false;
+    bool software = false; ///< application software reviewed; asked for only where a part of the chain is programmable
+    std::string softwareVersion, softwareChecksum;
+    std::map<std::string, std::string> evidence; ///< by word of the condition ("environment"): where it can be seen
     bool operator==(const Conditions&) const = default;
 };
 
@@ -52,6 +68,35 @@ struct Trigger {
     DeviceId device;
     std::string action; ///< word of the device's kind: "press"
     bool operator==(const Trigger&) const = default;
+};
+
+/// The three risk questions. Source: ISO 13849-1 annex A.
+struct RiskAnswers {
+    bool seriousInjury = true; ///< S2
+    bool frequentExposure = true; ///< F2
+    bool scarcelyAvoidable = true; ///< P2
+    bool lowProbability = false; ///< of the hazardous event: one step lower, with a reason
+    std::string lowProbabilityReason;
+    bool operator==(const RiskAnswers&) const = default;
+};
+
+/// What may make the machine start again after the function has acted. Source: EN 60204-1 clause 9.2.3.4.2, ISO 12100 clause 6.2.11.3.
+enum class RestartRule {
+    StartAction, ///< "start_action": only a start button, after the reset
+    Reset, ///< "reset": the reset itself; never for an emergency stop
+    Release ///< "release": the trigger's return, by a guard that controls the start; never for an emergency stop
+};
+std::string_view restartWord(RestartRule rule);
+RestartRule restartNamed(std::string_view word); ///< an unknown word is a start action
+
+/// The parts of the response that no circuit shows, and the distance that rests on it. Source: ISO 13855.
+struct Approach {
+    double sensorS = 0.0; ///< response time of the sensing device, of its sheet
+    std::optional<double> distanceM; ///< from the hazard to the place of detection, as built; none: not asked for
+    double intrusionM = 0.0; ///< C: how far a body part can reach in before it is detected
+    std::vector<double> measuredStopsS; ///< of the real machine, from the demand to rest
+    std::string measuredOn, measureAgainOn; ///< ISO 8601 dates
+    bool operator==(const Approach&) const = default;
 };
 
 struct SafetyFunction {
@@ -65,7 +110,11 @@ struct SafetyFunction {
     bool emergencyStop = false;
     std::string requiredLevel; ///< PLr "a".."e"
     std::string requiredLevelReason;
+    std::optional<RiskAnswers> risk; ///< none: the required level was taken from somewhere else
     std::string resetRule; ///< in words
+    DeviceId resetBy; ///< the device that is operated to reset; none: not said
+    RestartRule restart = RestartRule::StartAction;
+    Approach approach;
     ScenarioId demandScenario; ///< the run from which the stop is read
     std::vector<ClaimedSubsystem> claim;
     Conditions conditions;

@@ -1,5 +1,6 @@
 // Series, parallel, taking out, and what is meant with a wire.
 
+#include "core/edit/circuit_edits.h"
 #include "core/offers/rows.h"
 
 #include <algorithm>
@@ -153,6 +154,68 @@ Expected<DossierFile> removeWire(const DossierFile& file, const Sight&, const Ta
     return edit::withoutWire(file, t.wire);
 }
 
+struct Laid {
+    RouteKind kind;
+    const char* text;
+};
+constexpr std::array kLaid{Laid{RouteKind::Enclosure, "offer.laid.enclosure"}, Laid{RouteKind::Cable, "offer.laid.cable"}, Laid{RouteKind::ProtectedCable, "offer.laid.protected_cable"},
+    Laid{RouteKind::ShieldedCable, "offer.laid.shielded_cable"}, Laid{RouteKind::MovingCable, "offer.laid.moving_cable"}};
+
+std::vector<Choice> waysToLay()
+{
+    std::vector<Choice> choices;
+    for (const Laid& laid : kLaid)
+        choices.push_back({std::string(routeWord(laid.kind)), message(laid.text)});
+    return choices;
+}
+
+/// Along which other wires it runs: the routes there are, or a cable of its own.
+Questions askRunAlong(const Sight& s, const Target& t)
+{
+    const Wire* w = s.circuit().wire(t.wire);
+    if (!w)
+        return std::nullopt;
+    std::vector<Choice> choices;
+    for (const Route& r : s.circuit().routes)
+        if (r.id != w->route)
+            choices.push_back({std::to_string(r.id.value), message("offer.route", {r.name, "@" + std::string(kLaid[static_cast<std::size_t>(r.kind)].text)})});
+    choices.push_back({"own", message("offer.own_cable")});
+    return std::vector{question("along", std::move(choices))};
+}
+
+Expected<DossierFile> runAlong(const DossierFile& file, const Sight& s, const Target& t, const Answers& a)
+{
+    const std::string along = answerTo(a, "along");
+    if (along != "own") {
+        for (const Route& r : s.circuit().routes)
+            if (std::to_string(r.id.value) == along)
+                return edit::withWireRouted(file, t.wire, r.id);
+        return failure(ErrorCode::NotFound, message("edit.no_route"));
+    }
+    const Wire& wire = *s.circuit().wire(t.wire);
+    std::string name = "cable of wire " + wire.number;
+    for (int k = 2; edit::routeNamed(s.circuit(), name); ++k)
+        name = "cable " + std::to_string(k) + " of wire " + wire.number;
+    const DossierFile with = edit::withRoute(file, name, RouteKind::Cable);
+    return edit::withWireRouted(with, t.wire, edit::routeNamed(with.dossier.circuit, name));
+}
+
+Questions askLay(const Sight& s, const Target& t)
+{
+    const Wire* w = s.circuit().wire(t.wire);
+    const Route* route = w ? s.circuit().route(w->route) : nullptr;
+    if (!route)
+        return std::nullopt;
+    Question laid = question("laid", waysToLay());
+    laid.preset = std::string(routeWord(route->kind));
+    return std::vector{laid};
+}
+
+Expected<DossierFile> lay(const DossierFile& file, const Sight& s, const Target& t, const Answers& a)
+{
+    return edit::withRouteLaid(file, s.circuit().wire(t.wire)->route, routeNamed(answerTo(a, "laid")));
+}
+
 /// Where a wire is selected: everything that hangs below its net.
 Questions askSeriesHere(const Sight& s, const Target& t)
 {
@@ -228,6 +291,8 @@ std::span<const OfferRow> pathOffers()
         OfferRow{"take_out", 'X', askTakeOut, takeOut, About::Path, true},
         OfferRow{"series_here", 'B', askSeriesHere, seriesHere},
         OfferRow{"move_end", 'M', askMoveEnd, moveEnd},
+        OfferRow{"run_along", 'R', askRunAlong, runAlong},
+        OfferRow{"lay", 'Y', askLay, lay},
         OfferRow{"remove_wire", 'X', askRemoveWire, removeWire, About::Path, true},
         OfferRow{"new_wire", 'W', askNewWire, newWire, About::Device},
     };

@@ -2,6 +2,8 @@
 
 #include "core/diagram/control_layout.h"
 #include "core/diagram/power_layout.h"
+#include "core/report/figure_svg.h"
+#include "core/report/function_sheet.h"
 #include "core/report/scene_svg.h"
 
 #include <fmt/format.h>
@@ -42,6 +44,7 @@ public:
         if (!graph)
             return Unexpected{graph.error()};
         head();
+        skyline();
         for (std::size_t i = 0; i < m_dossier.functions.size(); ++i)
             function(m_dossier.functions[i], m_analysis.functions[i]);
         findings();
@@ -96,19 +99,22 @@ private:
         paragraph(said(message("report.method", {m_dossier.arithmetic.edition, "@method." + m_dossier.arithmetic.method})));
     }
 
+    void skyline()
+    {
+        if (m_dossier.functions.empty())
+            return;
+        std::vector<const FaultAnalysis*> swept;
+        for (const SafetyFunction& f : m_dossier.functions) {
+            const auto found = std::find_if(m_tried.sweeps.begin(), m_tried.sweeps.end(), [&f](const FaultAnalysis* a) { return a->sweep.function == f.id; });
+            swept.push_back(found == m_tried.sweeps.end() ? nullptr : *found);
+        }
+        m_out += figureSvg(m_say.skyline(m_dossier, m_analysis, swept), word("report.skyline"));
+    }
+
     void function(const SafetyFunction& f, const FunctionResult& r)
     {
         m_out += fmt::format("<h2>{}</h2>\n", escaped(f.name));
-        const Device* trigger = m_dossier.circuit.device(f.trigger.device);
-        std::string rests;
-        for (DeviceId id : f.mustRest)
-            if (const Device* d = m_dossier.circuit.device(id))
-                rests += (rests.empty() ? "" : ", ") + d->tag + (d->label.empty() ? "" : " (" + d->label + ")");
-        paragraph(said(message("report.function", {trigger ? trigger->tag : "?", "@action." + f.trigger.action, rests, std::to_string(f.stopCategory)})));
-        if (!f.resetRule.empty())
-            paragraph(word("report.reset") + ": " + f.resetRule);
-        if (!f.requiredLevel.empty())
-            paragraph(said(message("report.required", {f.requiredLevel, f.requiredLevelReason})));
+        m_out += functionSheet(m_dossier, f, r, m_say);
         m_out += fmt::format("<p class=\"verdict\">{}</p>\n", escaped(verdict(r.level)));
         m_printed.clear();
         levelTables(r.level);
@@ -232,7 +238,7 @@ private:
         for (const Message& m : all)
             m_out += "<li>" + escaped(said(m)) + "</li>\n";
         for (const SafetyFunction& f : m_dossier.functions)
-            for (const std::string& open : safety::unansweredConditions(f))
+            for (const std::string& open : safety::unansweredConditions(m_dossier.circuit, f))
                 m_out += "<li>" + escaped(f.name + ": " + said(message("assume.conditions", {"@" + open}))) + "</li>\n";
         m_out += "</ul>\n<div class=\"caution\">" + escaped(word("caution.text")) + "</div>\n";
     }

@@ -3,6 +3,7 @@
 
 #include "core/base/ids.h"
 #include "core/base/message.h"
+#include "core/figures/figure.h"
 
 #include <functional>
 #include <string>
@@ -12,6 +13,9 @@
 namespace ts::faults {
 struct SweptFault;
 struct RunResult;
+}
+namespace ts::safety {
+struct FunctionLevel;
 }
 namespace ts::exploration {
 struct Proof;
@@ -32,6 +36,11 @@ struct Speech {
     std::function<std::string(const struct Plant&, const exploration::Operation&)> operation;
     std::function<std::string(const struct StopCase&, const std::vector<faults::SweptFault>&, const struct Dossier&)> stopCase;
     std::function<std::string(const struct ActuatorStudy&)> stopCategory;
+    std::function<std::string(const struct SafetyFunction&, const struct Circuit&)> function;
+    std::function<std::string(const struct SafetyFunction&)> risk;
+    std::function<std::vector<std::pair<std::string, std::string>>(const struct SafetyFunction&, const struct ResponseBudget&)> response;
+    std::function<figures::Figure(const safety::FunctionLevel&)> shares, curves;
+    std::function<figures::Figure(const struct Dossier&, const struct Analysis&, const std::vector<const struct FaultAnalysis*>&)> skyline;
 };
 
 } // namespace ts

@@ -107,6 +107,13 @@ private:
                     row({tagOf(p.device) + " " + p.role, p.built ? m_say.number(*p.built, "%") : "-", m_say.sentence(message("report.claimed", {Measured{p.claimed, "%"}}))});
         }
         for (const ComparedSubsystem& c : a.compared)
+            for (const safety::Condition& condition : c.conditions)
+                row({c.name + ": " + m_say.sentence(condition.wanted), m_say.sentence(condition.found), wordOf("met.", safety::nameOf(condition.met))});
+        for (const ComparedSubsystem& c : a.compared)
+            if (c.category && c.level)
+                row({c.name, m_say.sentence(message("report.category_built", {std::string(safety::nameOf(*c.category)), std::string(safety::nameOf(*c.level))})),
+                    c.categoryWithoutExclusions ? m_say.sentence(message("report.nothing_excluded", {std::string(safety::nameOf(*c.categoryWithoutExclusions))})) : ""});
+        for (const ComparedSubsystem& c : a.compared)
             if (c.pfhdPerHour)
                 row({c.name, m_say.number(*c.pfhdPerHour, "1/h"), m_say.word("report.markov")});
         m_out += "</table>\n";
@@ -160,6 +167,10 @@ private:
             line("report.latest_removal", a.latestRemoval, &safety::ActuatorStop::removedAfter);
             line("report.latest_rest", a.latestRest, &safety::ActuatorStop::restAfter);
             line("report.earliest_rest", a.earliestRest, &safety::ActuatorStop::restAfter);
+            if (a.fastestRemoval >= 0) {
+                const StopCase& c = a.cases[static_cast<std::size_t>(a.fastestRemoval)];
+                row({m_say.word("report.fastest_removal"), m_say.number(c.stop.removalSpeedRadPerS, "rad/s"), m_say.stopCase(c, m_faults, m_dossier)});
+            }
             for (int k : a.noStop)
                 row({m_say.word("stop.none"), m_say.sentence(a.cases[static_cast<std::size_t>(k)].stop.why), m_say.stopCase(a.cases[static_cast<std::size_t>(k)], m_faults, m_dossier)});
         }

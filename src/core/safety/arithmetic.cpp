@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <vector>
 
 namespace ts::safety {
 namespace {
@@ -19,16 +20,39 @@ bool isUsable(double value)
     return std::isfinite(value) && value > 0.0;
 }
 
-std::string_view columnOf(Category category, CoverageClass coverage, bool aboveTableOfB)
+/// One combination of category and coverage class, in order of MTTFd.
+struct Column {
+    std::vector<double> years, pfhd;
+};
+
+Column columnNamed(std::string_view name)
 {
+    Column column;
+    const Table& table = pfhdTable();
+    for (std::size_t row = 0; row < table.rowCount(); ++row)
+        if (const auto pfhd = table.number(row, name)) {
+            column.years.push_back(*table.number(row, "mttfd_y"));
+            column.pfhd.push_back(*pfhd);
+        }
+    return column;
+}
+
+/// Read once: a level is computed a million times where inputs are varied. Null: the combination does not exist.
+const Column* columnOf(Category category, CoverageClass coverage, bool readsOne)
+{
+    static const Column b = columnNamed("cat_b"), one = columnNamed("cat_1"), twoLow = columnNamed("cat_2_dc_low"), twoMedium = columnNamed("cat_2_dc_medium"),
+                        threeLow = columnNamed("cat_3_dc_low"), threeMedium = columnNamed("cat_3_dc_medium"), four = columnNamed("cat_4_dc_high");
+    const auto tested = [coverage](const Column& low, const Column& medium) {
+        return coverage == CoverageClass::Low ? &low : coverage >= CoverageClass::Medium ? &medium : nullptr;
+    };
     switch (category) {
-    case Category::B: return aboveTableOfB ? "cat_1" : "cat_b";
-    case Category::One: return "cat_1";
-    case Category::Two: return coverage == CoverageClass::Low ? "cat_2_dc_low" : coverage >= CoverageClass::Medium ? "cat_2_dc_medium" : "";
-    case Category::Three: return coverage == CoverageClass::Low ? "cat_3_dc_low" : coverage >= CoverageClass::Medium ? "cat_3_dc_medium" : "";
-    case Category::Four: return coverage == CoverageClass::High ? "cat_4_dc_high" : "";
+    case Category::B: return readsOne ? &one : &b;
+    case Category::One: return &one;
+    case Category::Two: return tested(twoLow, twoMedium);
+    case Category::Three: return tested(threeLow, threeMedium);
+    case Category::Four: return coverage == CoverageClass::High ? &four : nullptr;
     }
-    return "";
+    return nullptr;
 }
 
 /// A whole number such as a class limit must not fall to the lower class by a rounding of the last bit.
@@ -60,6 +84,28 @@ Expected<Years> replacementTime(Cycles b10d, PerYear operations)
     const double y = b10d.si() / operations.si();
     if (!isUsable(b10d.si()) || !isUsable(operations.si()) || !isUsable(y))
         return unusable("t10d");
+    return years(y);
+}
+
+Expected<Cycles> b10dFromB10(Cycles b10, double dangerousShare)
+{
+    if (!isUsable(b10.si()) || !isUsable(dangerousShare) || dangerousShare > 1.0)
+        return unusable("b10d");
+    return cycles(b10.si() / dangerousShare);
+}
+
+Expected<Years> mttfdFromMttf(Years mttf, double dangerousShare)
+{
+    if (!isUsable(mttf.si()) || !isUsable(dangerousShare) || dangerousShare > 1.0)
+        return unusable("mttfd");
+    return years(mttf.si() / dangerousShare);
+}
+
+Expected<Years> mttfdFromFit(double fitDangerous)
+{
+    const double y = 1e9 / (8760.0 * fitDangerous);
+    if (!isUsable(fitDangerous) || !isUsable(y))
+        return unusable("mttfd");
     return years(y);
 }
 
@@ -100,42 +146,45 @@ Expected<double> averageCoverage(std::span<const PartCoverage> parts)
     return covered / all;
 }
 
-MttfdClass mttfdClass(Years value)
+MttfdClass mttfdClass(Years value, double tolerance)
 {
-    const double y = settled(value.si());
+    const double y = settled(value.si()) / (1.0 - tolerance);
     return y < 3.0 ? MttfdClass::NotAcceptable : y < 10.0 ? MttfdClass::Low : y < 30.0 ? MttfdClass::Medium : MttfdClass::High;
 }
 
-CoverageClass coverageClass(double coverage)
+CoverageClass coverageClass(double coverage, double tolerance)
 {
-    const double c = coverage + 1e-12;
+    const double c = (coverage + 1e-12) / (1.0 - tolerance);
     return c < 0.60 ? CoverageClass::None : c < 0.90 ? CoverageClass::Low : c < 0.99 ? CoverageClass::Medium : CoverageClass::High;
 }
 
-std::optional<PerHour> tablePfhd(Category category, CoverageClass coverage, Years channel, Method method)
+std::optional<PerHour> tablePfhd(Category category, CoverageClass coverage, Years channel, Method method, bool categoryBReadsOne)
 {
     const double y = settled(channel.si());
-    const std::string_view column = columnOf(category, coverage, y > 30.0);
-    if (column.empty() || !std::isfinite(y))
+    const Column* column = columnOf(category, coverage, categoryBReadsOne && y > 30.0);
+    if (!column || !std::isfinite(y))
         return std::nullopt;
-    const Table& table = pfhdTable();
-    std::optional<std::size_t> below, above;
-    for (std::size_t row = 0; row < table.rowCount(); ++row) {
-        if (!table.number(row, column))
-            continue;
-        if (*table.number(row, "mttfd_y") <= y)
-            below = row;
-        else if (!above)
-            above = row;
-    }
-    if (!below)
+    const auto above = static_cast<std::size_t>(std::upper_bound(column->years.begin(), column->years.end(), y) - column->years.begin());
+    if (above == 0)
         return std::nullopt;
-    const double p0 = *table.number(*below, column);
-    if (method == Method::Row || !above)
+    const double p0 = column->pfhd[above - 1];
+    if (method == Method::Row || above == column->years.size())
         return perHour(p0);
-    const double y0 = *table.number(*below, "mttfd_y"), y1 = *table.number(*above, "mttfd_y"), p1 = *table.number(*above, column);
+    const double y0 = column->years[above - 1], y1 = column->years[above], p1 = column->pfhd[above];
     const double share = std::log(std::max(channel.si(), y0) / y0) / std::log(y1 / y0);
     return perHour(p0 * std::pow(p1 / p0, share));
+}
+
+std::optional<Level> levelByCount(std::span<const Level> subsystems)
+{
+    if (subsystems.empty())
+        return std::nullopt;
+    const Level lowest = *std::min_element(subsystems.begin(), subsystems.end());
+    const auto count = std::count(subsystems.begin(), subsystems.end(), lowest);
+    const bool isMany = count > (lowest == Level::B || lowest == Level::C ? 2 : 3);
+    if (!isMany)
+        return lowest;
+    return lowest == Level::A ? std::nullopt : std::optional(static_cast<Level>(static_cast<int>(lowest) - 1));
 }
 
 std::optional<Level> levelOf(PerHour pfhd)

@@ -1,248 +1,140 @@
 #include "core/safety/level.h"
 
-#include "core/library/table.h"
+#include "core/library/registry.h"
+#include "core/safety/part_sheet.h"
 
 #include <algorithm>
 
 namespace ts::safety {
 namespace {
 
-std::optional<std::size_t> rowWith(const Table& table, std::string_view column, std::string_view text)
-{
-    for (std::size_t row = 0; row < table.rowCount(); ++row)
-        if (table.cell(row, column) == text)
-            return row;
-    return std::nullopt;
-}
-
-/// Row of a table whose first two columns together are "a|b".
-std::optional<std::size_t> rowWithPair(const Table& table, std::string_view pair)
-{
-    const std::size_t bar = pair.find('|');
-    if (bar == pair.npos)
-        return std::nullopt;
-    for (std::size_t row = 0; row < table.rowCount(); ++row)
-        if (table.cell(row, table.columns()[0]) == pair.substr(0, bar) && table.cell(row, table.columns()[1]) == pair.substr(bar + 1))
-            return row;
-    return std::nullopt;
-}
-
 /// Works on one subsystem; values go into the function's explanation.
 class SubsystemSheet {
 public:
     SubsystemSheet(const Dossier& dossier, const ClaimedSubsystem& claim, FunctionLevel& function)
-        : m_dossier(dossier)
-        , m_claim(claim)
-        , m_function(function)
+        : m_claim(claim)
+        , m_context{dossier, claim.name, function, m_result.unmet}
+        , m_readings(readingsOf(dossier.arithmetic))
     {
         m_result.name = claim.name;
         m_result.category = claim.category;
     }
 
-    SubsystemLevel made()
+    /// The bare numbers are in `numbers` if everything had some.
+    SubsystemLevel made(std::optional<ChainSubsystem>& numbers)
     {
         if (m_claim.encapsulated)
             readMaker();
         else
             readDesign();
+        if (m_hasNumbers)
+            numbers = std::move(m_numbers);
         return std::move(m_result);
     }
 
 private:
-    void unmet(const char* id, std::vector<Argument> arguments = {})
-    {
-        arguments.insert(arguments.begin(), m_claim.name);
-        m_result.unmet.push_back(message(id, std::move(arguments)));
-    }
-    /// Said once, however many contacts of one device rest on it.
-    void assume(Message what)
-    {
-        if (std::find(m_function.assumptions.begin(), m_function.assumptions.end(), what) == m_function.assumptions.end())
-            m_function.assumptions.push_back(std::move(what));
-    }
-    ValueIndex value(std::string subject, const char* what, double si, const char* unit, const char* formula,
-        std::vector<ValueIndex> inputs, Basis basis, std::string source)
-    {
-        return m_function.explanation.add({std::move(subject), what, si, unit, formula, std::move(inputs), basis, std::move(source)});
-    }
-    double si(ValueIndex i) const { return m_function.explanation[i].si; }
+    double si(ValueIndex i) const { return m_context.si(i); }
 
     void readMaker()
     {
         m_result.isEncapsulated = true;
-        const Device* device = m_dossier.circuit.device(m_claim.encapsulated);
+        const Device* device = m_context.dossier.circuit.device(m_claim.encapsulated);
         if (!device)
-            return unmet("level.no_device");
-        const Reliability* data = m_dossier.circuit.reliabilityOf(*device);
+            return m_context.miss("level.no_device");
+        const Reliability* data = m_context.dossier.circuit.reliabilityOf(*device);
         if (!data || !data->pfhdPerHour)
-            return unmet("level.not_encapsulated", {device->tag});
+            return m_context.miss("level.not_encapsulated", {device->tag});
         m_result.category = data->category;
         m_result.level = levelNamed(data->performanceLevel);
-        m_result.pfhd = value(device->tag, "value.pfhd", *data->pfhdPerHour, "1/h", "formula.pfhd_maker", {}, Basis::Part, data->source);
+        m_result.pfhd = m_context.value(device->tag, "value.pfhd", *data->pfhdPerHour, "1/h", "formula.pfhd_maker", {}, Basis::Part, data->source);
+        m_numbers.makerPfhd = perHour(*data->pfhdPerHour);
+        m_numbers.makerLevel = m_result.level.value_or(Level::A);
+        m_hasNumbers = m_result.level.has_value();
     }
 
     void readDesign()
     {
         const auto category = categoryNamed(m_claim.category);
         if (!category)
-            return unmet("level.no_category");
-        for (const ClaimedChannel& channel : m_claim.channels)
-            readChannel(channel);
-        readCommonCause();
+            return m_context.miss("level.no_category");
+        m_numbers.category = *category;
+        for (const ClaimedChannel& channel : m_claim.channels) {
+            m_numbers.channels.emplace_back();
+            m_result.channels.push_back(readChannel(channel, m_numbers.channels.back()));
+        }
         if (m_claim.channels.empty())
-            unmet("level.empty_channel");
+            m_context.miss("level.empty_channel");
+        if (m_claim.test)
+            readTest(*m_claim.test);
+        m_result.commonCause = readCommonCause(m_context, m_claim);
         if (!m_result.unmet.empty())
             return;
+        m_numbers.facts.commonCausePoints = si(m_result.commonCause);
+        m_numbers.facts.wellTried = m_claim.wellTried;
+        m_hasNumbers = true;
+        m_facts = factsOf(m_numbers, m_readings);
         capAndJoin(*category);
         averageDc();
-        m_result.unmet = conditionsAgainst(*category, m_result.mttfd);
+        m_result.conditions = conditionsOf(*category, m_facts, m_readings, m_claim.name);
+        for (const Condition& c : m_result.conditions)
+            if (c.met != Met::Yes)
+                m_result.unmet.push_back(c.unmet);
         if (m_result.unmet.empty())
             readTable(*category);
         else
-            for (Category c : {Category::Four, Category::Three, Category::One, Category::B})
-                if (!m_result.best && conditionsAgainst(c, cappedFor(c)).empty())
-                    m_result.best = c;
+            m_result.best = bestCategory(m_facts, m_readings);
     }
 
-    void readChannel(const ClaimedChannel& claim)
+    ChannelLevel readChannel(const ClaimedChannel& claim, std::vector<ChainPart>& numbers)
     {
         ChannelLevel channel;
         channel.name = claim.name;
-        if (claim.parts.empty())
-            return unmet("level.empty_channel");
+        if (claim.parts.empty()) {
+            m_context.miss("level.empty_channel");
+            return channel;
+        }
         std::vector<Years> mttfds;
         std::vector<ValueIndex> inputs;
+        bool isComplete = true;
         for (const ClaimedPart& part : claim.parts) {
-            PartLevel p = readPart(part);
-            if (p.mttfd >= 0) {
-                mttfds.push_back(years(si(p.mttfd)));
-                inputs.push_back(p.mttfd);
+            ReadPart p = readPart(m_context, part);
+            if (p.level.mttfd >= 0) {
+                mttfds.push_back(years(si(p.level.mttfd)));
+                inputs.push_back(p.level.mttfd);
+            } else if (!p.level.isExcluded) {
+                isComplete = false;
             }
-            channel.parts.push_back(std::move(p));
+            noteGuardExclusion(p);
+            channel.parts.push_back(std::move(p.level));
+            numbers.push_back(p.numbers);
         }
-        if (mttfds.size() == claim.parts.size())
-            if (const auto joined = channelMttfd(mttfds))
-                channel.mttfd = value(claim.name, "value.channel_mttfd", joined->si(), "y", "formula.channel_mttfd", inputs, Basis::Clause,
-                    "ISO 13849-1 annex D.1");
-        m_result.channels.push_back(std::move(channel));
+        if (isComplete && mttfds.empty())
+            m_context.miss("level.all_excluded", {claim.name});
+        else if (isComplete)
+            channel.mttfd = m_context.value(claim.name, "value.channel_mttfd", channelMttfd(mttfds)->si(), "y", "formula.channel_mttfd", inputs, Basis::Clause,
+                "ISO 13849-1 annex D.1");
+        return channel;
     }
 
-    PartLevel readPart(const ClaimedPart& claim)
+    void noteGuardExclusion(const ReadPart& p)
     {
-        PartLevel part{claim.device, {}, claim.role};
-        const Device* device = m_dossier.circuit.device(claim.device);
-        if (!device) {
-            unmet("level.no_device");
-            return part;
-        }
-        part.tag = device->tag;
-        const Reliability* data = m_dossier.circuit.reliabilityOf(*device);
-        if (!data)
-            unmet("level.no_reliability", {part.tag});
-        else if (data->pfhdPerHour)
-            unmet("level.pfhd_part", {part.tag});
-        else
-            readMttfd(claim, *data, part);
-        readCoverage(claim, part);
-        return part;
-    }
-
-    void readMttfd(const ClaimedPart& claim, const Reliability& data, PartLevel& part)
-    {
-        Basis basis = Basis::Part;
-        std::string source = data.source;
-        std::optional<double> b10d = data.b10dCycles, mttfd = data.mttfdYears;
-        if (!data.typicalPart.empty()) {
-            const Table& table = typicalReliabilityTable();
-            const auto row = rowWithPair(table, data.typicalPart);
-            if (!row)
-                return unmet("level.unknown_typical", {data.typicalPart});
-            b10d = table.number(*row, "b10d_cycles");
-            mttfd = table.number(*row, "mttfd_y");
-            basis = Basis::Typical;
-            source = "ISO 13849-1 annex C, " + data.typicalPart;
-            assume(message("assume.typical", {part.tag, data.typicalPart}));
-        }
-        if (mttfd && !b10d) {
-            part.mttfd = value(part.tag, "value.mttfd", *mttfd, "y", "formula.given", {}, basis, source);
+        if (!p.level.isExcluded)
             return;
-        }
-        part.operations = readOperations(claim, part.tag);
-        if (part.operations < 0)
-            return unmet("level.no_cycles", {part.tag});
-        const ValueIndex wear = value(part.tag, "value.b10d", *b10d, "", "formula.given", {}, basis, source);
-        const auto joined = mttfdFromB10d(cycles(*b10d), perYear(si(part.operations)));
-        const auto replace = replacementTime(cycles(*b10d), perYear(si(part.operations)));
-        if (!joined || !replace)
-            return unmet("level.cycles_unusable", {part.tag});
-        const std::vector<ValueIndex> inputs{wear, part.operations};
-        part.mttfd = value(part.tag, "value.mttfd", joined->si(), "y", "formula.mttfd_from_b10d", inputs, Basis::Clause, "ISO 13849-1 annex C.4.2");
-        part.t10d = value(part.tag, "value.t10d", replace->si(), "y", "formula.t10d", inputs, Basis::Clause, "ISO 13849-1 annex C.4.2");
-        if (replace->si() < kMissionYears)
-            assume(message("assume.t10d", {part.tag, Measured{replace->si(), "y"}}));
+        const Device& device = *m_context.dossier.circuit.device(p.level.device);
+        m_numbers.restsOnGuardExclusion = m_numbers.restsOnGuardExclusion || deviceKind(device.kind)->traits.hasExternalActuator;
     }
 
-    ValueIndex readOperations(const ClaimedPart& claim, const std::string& tag)
+    void readTest(const ClaimedTest& claim)
     {
-        if (claim.operationsPerYear)
-            return *claim.operationsPerYear > 0.0
-                ? value(tag, "value.nop", *claim.operationsPerYear, "1/y", "formula.operations_entered", {}, Basis::Entered, claim.role)
-                : -1;
-        const Duty& duty = m_dossier.machine.duty;
-        if (!claim.secondsPerCycle)
-            return -1;
-        const auto n = operationsPerYear(duty.daysPerYear, duty.hoursPerDay, seconds(*claim.secondsPerCycle));
-        if (!n)
-            return -1;
-        const ValueIndex days = value(m_dossier.machine.name, "value.days_per_year", duty.daysPerYear, "", "formula.given", {}, Basis::Entered, "duty of the machine");
-        const ValueIndex hours = value(m_dossier.machine.name, "value.hours_per_day", duty.hoursPerDay, "", "formula.given", {}, Basis::Entered, "duty of the machine");
-        const ValueIndex cycle = value(tag, "value.cycle_time", *claim.secondsPerCycle, "s", "formula.given", {}, Basis::Entered, claim.role);
-        return value(tag, "value.nop", n->si(), "1/y", "formula.operations_per_year", {days, hours, cycle}, Basis::Clause, "ISO 13849-1 annex C.4.2");
+        m_result.test = readChannel(claim.equipment, m_numbers.test);
+        m_numbers.facts.isTested = true;
+        m_numbers.facts.testOnlyWarns = claim.onlyWarns;
+        m_numbers.facts.testsPerDemand = claim.testsPerDemand;
+        if (claim.testsPerDemand && *claim.testsPerDemand < kFullTestRate && *claim.testsPerDemand >= kLeastTestRate)
+            m_context.assume(message("assume.test_rate", {m_claim.name, static_cast<long long>(*claim.testsPerDemand)}));
+        if (claim.onlyWarns)
+            m_context.assume(message("assume.test_warns", {m_claim.name}));
     }
-
-    void readCoverage(const ClaimedPart& claim, PartLevel& part)
-    {
-        std::string source = "untested";
-        if (claim.measure.empty() && claim.dc > 0.0)
-            return unmet("level.dc_without_measure", {Measured{claim.dc, "%"}, part.tag});
-        if (!claim.measure.empty()) {
-            const Table& table = dcMeasuresTable();
-            const auto row = rowWithPair(table, claim.measure);
-            if (!row)
-                return unmet("level.measure_unknown", {claim.measure});
-            const double low = table.number(*row, "dc_min").value_or(0.0), high = table.number(*row, "dc_max").value_or(0.0);
-            if (claim.dc < low - 1e-9 || claim.dc > high + 1e-9)
-                return unmet("level.measure_range", {Measured{claim.dc, "%"}, part.tag, Measured{low, "%"}, Measured{high, "%"}});
-            source = "ISO 13849-1 annex E: " + std::string(table.cell(*row, "measure"));
-        }
-        part.coverage = value(part.tag, "value.dc", claim.dc, "%", "formula.given", {}, Basis::Entered, source);
-    }
-
-    void readCommonCause()
-    {
-        double points = 0.0;
-        std::string answered;
-        const Table& table = ccfMeasuresTable();
-        for (const std::string& id : m_claim.ccfAnswers) {
-            const auto row = rowWith(table, "id", id);
-            if (!row) {
-                unmet("level.ccf_unknown", {id});
-                continue;
-            }
-            points += table.number(*row, "points").value_or(0.0);
-            answered += (answered.empty() ? "" : ", ") + id;
-        }
-        m_result.commonCause = value(m_claim.name, "value.ccf", points, "", "formula.ccf", {}, Basis::Entered, "ISO 13849-1 annex F: " + answered);
-    }
-
-    /// Value of the joined channels under a category's cap, without leaving a trace in the explanation.
-    Years joinedUnder(Category category) const
-    {
-        const auto capped = [&](const ChannelLevel& c) { return std::min(years(si(c.mttfd)), mttfdCap(category)); };
-        const Years first = capped(m_result.channels.front());
-        return m_result.channels.size() < 2 ? first : symmetrisedMttfd(first, capped(m_result.channels.back()));
-    }
-    double cappedFor(Category category) const { return joinedUnder(category).si(); }
 
     void capAndJoin(Category category)
     {
@@ -251,103 +143,71 @@ private:
         for (ChannelLevel& c : m_result.channels) {
             c.capped = c.mttfd;
             if (si(c.mttfd) > cap) {
-                c.capped = value(c.name, "value.channel_capped", cap, "y", "formula.capped", {c.mttfd}, Basis::Clause, "ISO 13849-1 clause 4.5.2");
-                assume(message("assume.capped", {c.name, Measured{cap, "y"}}));
+                c.capped = m_context.value(c.name, "value.channel_capped", cap, "y", "formula.capped", {c.mttfd}, Basis::Clause, "ISO 13849-1 clause 4.5.2");
+                m_context.assume(message("assume.capped", {c.name, Measured{cap, "y"}}));
             }
             inputs.push_back(c.capped);
         }
         m_result.mttfd = inputs.front();
         if (inputs.size() > 1)
-            m_result.mttfd = value(m_claim.name, "value.subsystem_mttfd", joinedUnder(category).si(), "y", "formula.symmetrised", inputs,
+            m_result.mttfd = m_context.value(m_claim.name, "value.subsystem_mttfd", joinedMttfd(category, m_facts).si(), "y", "formula.symmetrised", inputs,
                 Basis::Clause, "ISO 13849-1 annex D.2");
     }
 
     void averageDc()
     {
-        std::vector<PartCoverage> parts;
         std::vector<ValueIndex> inputs;
         for (const ChannelLevel& c : m_result.channels)
-            for (const PartLevel& p : c.parts) {
-                parts.push_back({years(si(p.mttfd)), si(p.coverage)});
-                inputs.push_back(p.coverage);
-                inputs.push_back(p.mttfd);
-            }
-        if (const auto dc = averageCoverage(parts))
-            m_result.coverage = value(m_claim.name, "value.dc_average", *dc, "%", "formula.dc_average", inputs, Basis::Clause, "ISO 13849-1 annex E.2");
-    }
-
-    std::vector<Message> conditionsAgainst(Category category, ValueIndex mttfd) const { return conditionsAgainst(category, si(mttfd)); }
-
-    /// Clause 6.2: what is missing for a category.
-    std::vector<Message> conditionsAgainst(Category category, double mttfd) const
-    {
-        std::vector<Message> missing;
-        const auto miss = [&](const char* id, std::vector<Argument> more = {}) {
-            more.insert(more.begin(), m_claim.name);
-            missing.push_back(message(id, std::move(more)));
-        };
-        const std::string name(nameOf(category));
-        const double coverage = m_result.coverage >= 0 ? si(m_result.coverage) : 0.0;
-        const bool oneChannel = category == Category::B || category == Category::One;
-        if (oneChannel && m_result.channels.size() != 1)
-            miss("level.channels_one", {name});
-        if (category == Category::Two)
-            miss("level.category_two");
-        if (category >= Category::Three && m_result.channels.size() != 2)
-            miss("level.channels_two", {name});
-        for (const ChannelLevel& c : m_result.channels)
-            if (mttfdClass(years(si(c.mttfd))) == MttfdClass::NotAcceptable)
-                miss("level.mttfd_low", {Measured{si(c.mttfd), "y"}});
-        if ((category == Category::One || category == Category::Four) && mttfdClass(years(mttfd)) != MttfdClass::High)
-            miss("level.mttfd_not_high", {name, Measured{mttfd, "y"}});
-        if (category == Category::One && !m_claim.wellTried)
-            miss("level.well_tried");
-        if (category == Category::Three && coverageClass(coverage) == CoverageClass::None)
-            miss("level.dc_not_low", {Measured{coverage, "%"}});
-        if (category == Category::Four && coverageClass(coverage) != CoverageClass::High)
-            miss("level.dc_not_high", {Measured{coverage, "%"}});
-        if (category >= Category::Two && si(m_result.commonCause) < kCommonCausePoints)
-            miss("level.ccf", {static_cast<long long>(si(m_result.commonCause))});
-        return missing;
+            for (const PartLevel& p : c.parts)
+                if (!p.isExcluded) {
+                    inputs.push_back(p.coverage);
+                    inputs.push_back(p.mttfd);
+                }
+        m_result.coverage = m_context.value(m_claim.name, "value.dc_average", m_facts.coverage, "%",
+            m_readings.untestedAsZero ? "formula.dc_average" : "formula.dc_average_tested", inputs, Basis::Clause, "ISO 13849-1 annex E.2");
     }
 
     void readTable(Category category)
     {
-        const Method method = m_dossier.arithmetic.method == "interpolated" ? Method::Interpolated : Method::Row;
-        const CoverageClass coverage = coverageClass(m_result.coverage >= 0 ? si(m_result.coverage) : 0.0);
-        const auto pfhd = tablePfhd(category, coverage, years(si(m_result.mttfd)), method);
-        if (!pfhd)
-            return unmet("level.no_row");
-        m_result.pfhd = value(m_claim.name, "value.pfhd", pfhd->si(), "1/h", method == Method::Row ? "formula.pfhd_row" : "formula.pfhd_interpolated",
+        const auto figures = tableFigures(category, m_facts, m_readings);
+        if (!figures)
+            return m_context.miss("level.no_row");
+        const char* formula = m_readings.method == Method::Row ? "formula.pfhd_row" : "formula.pfhd_interpolated";
+        const bool isRare = category == Category::Two && m_facts.testsPerDemand && *m_facts.testsPerDemand < kFullTestRate;
+        m_result.pfhd = m_context.value(m_claim.name, "value.pfhd", figures->pfhd.si(), "1/h", isRare ? "formula.pfhd_rarely_tested" : formula,
             {m_result.mttfd, m_result.coverage}, Basis::Clause, "ISO 13849-1 annex K");
-        m_result.level = levelOf(*pfhd);
-        if (category == Category::B && m_result.level) // clause 6.2.3: at most PL b
-            m_result.level = lower(*m_result.level, Level::B);
-        if (category == Category::One && m_result.level) // clause 6.2.4: at most PL c
-            m_result.level = lower(*m_result.level, Level::C);
+        m_result.level = figures->level;
+        if (m_numbers.restsOnGuardExclusion && *m_result.level == Level::E) {
+            m_result.level = Level::D;
+            m_context.assume(message("assume.guard_exclusion", {m_claim.name}));
+        }
     }
 
-    const Dossier& m_dossier;
     const ClaimedSubsystem& m_claim;
-    FunctionLevel& m_function;
     SubsystemLevel m_result;
+    SheetContext m_context;
+    Readings m_readings;
+    ChainSubsystem m_numbers;
+    CategoryFacts m_facts;
+    bool m_hasNumbers = false;
 };
 
 void sumUp(FunctionLevel& f)
 {
     double total = 0.0;
-    std::optional<Level> lowest = Level::E;
+    std::vector<Level> levels;
     std::vector<ValueIndex> inputs;
     for (const SubsystemLevel& s : f.subsystems) {
         if (!s.level || s.pfhd < 0)
             return;
         total += f.explanation[s.pfhd].si;
         inputs.push_back(s.pfhd);
-        lowest = lower(*lowest, *s.level);
+        levels.push_back(*s.level);
     }
     f.pfhd = f.explanation.add({"", "value.pfhd_total", total, "1/h", "formula.pfhd_sum", inputs, Basis::Clause, "ISO 13849-1 clause 6.3"});
     if (const auto level = levelOf(perHour(total)))
-        f.level = lower(*level, *lowest);
+        f.level = lower(*level, *std::min_element(levels.begin(), levels.end()));
+    f.levelByCount = levelByCount(levels);
 }
 
 } // namespace
@@ -367,7 +227,21 @@ int FunctionLevel::weakest() const
     return worst;
 }
 
-std::vector<std::string> unansweredConditions(const SafetyFunction& f)
+bool hasApplicationSoftware(const Circuit& circuit, const SafetyFunction& f)
+{
+    const auto isProgrammed = [&circuit](DeviceId id) {
+        const Device* device = circuit.device(id);
+        const DeviceKind* kind = device ? deviceKind(device->kind) : nullptr;
+        return kind && kind->traits.isProgrammed;
+    };
+    return std::any_of(f.claim.begin(), f.claim.end(), [&](const ClaimedSubsystem& s) {
+        return isProgrammed(s.encapsulated) || std::any_of(s.channels.begin(), s.channels.end(), [&](const ClaimedChannel& c) {
+            return std::any_of(c.parts.begin(), c.parts.end(), [&](const ClaimedPart& p) { return isProgrammed(p.device); });
+        });
+    });
+}
+
+std::vector<std::string> unansweredConditions(const Circuit& circuit, const SafetyFunction& f)
 {
     std::vector<std::string> open;
     if (!f.conditions.basicPrinciples)
@@ -378,6 +252,9 @@ std::vector<std::string> unansweredConditions(const SafetyFunction& f)
         open.push_back("condition.systematic_failures");
     if (!f.conditions.environment)
         open.push_back("condition.environment");
+    const bool isReviewed = f.conditions.software && !f.conditions.softwareVersion.empty() && !f.conditions.softwareChecksum.empty();
+    if (!isReviewed && hasApplicationSoftware(circuit, f))
+        open.push_back("condition.software");
     return open;
 }
 
@@ -386,15 +263,24 @@ FunctionLevel functionLevel(const Dossier& dossier, const SafetyFunction& functi
     FunctionLevel result;
     result.function = function.id;
     result.required = levelNamed(function.requiredLevel);
-    result.conditionsAnswered = unansweredConditions(function).empty();
+    result.conditionsAnswered = unansweredConditions(dossier.circuit, function).empty();
     result.assumptions.push_back(message("assume.claim"));
     result.assumptions.push_back(message("assume.cycles"));
+    result.assumptions.push_back(message("assume.edition", {dossier.arithmetic.edition}));
     if (function.claim.empty())
         result.unmet.push_back(message("level.no_claim"));
-    for (const ClaimedSubsystem& claim : function.claim)
-        result.subsystems.push_back(SubsystemSheet(dossier, claim, result).made());
-    if (!result.subsystems.empty())
-        sumUp(result);
+    Chain chain{{}, readingsOf(dossier.arithmetic)};
+    for (const ClaimedSubsystem& claim : function.claim) {
+        std::optional<ChainSubsystem> numbers;
+        result.subsystems.push_back(SubsystemSheet(dossier, claim, result).made(numbers));
+        if (numbers)
+            chain.subsystems.push_back(std::move(*numbers));
+    }
+    if (result.subsystems.empty())
+        return result;
+    if (chain.subsystems.size() == function.claim.size())
+        result.chain = std::move(chain);
+    sumUp(result);
     return result;
 }
 

@@ -9,6 +9,7 @@ struct Removal {
     bool isRemoved = false;
     TimeNs at = 0;
     int left = 0; ///< terminals that stay fed
+    double speedRadPerS = 0;
 };
 
 Removal removalIn(const ActuatorHistory& h)
@@ -20,8 +21,10 @@ Removal removalIn(const ActuatorHistory& h)
             fed = p.fedTerminals;
             continue;
         }
-        if (fed >= 2 && p.fedTerminals < 2)
+        if (fed >= 2 && p.fedTerminals < 2) {
             r.at = p.at;
+            r.speedRadPerS = p.speedRadPerS;
+        }
         fed = p.fedTerminals;
     }
     r.left = fed;
@@ -78,6 +81,7 @@ ActuatorStop readStop(const ActuatorHistory& h)
         return stop;
     }
     const auto after = [&](TimeNs t) { return secondsOf(t - h.demand); };
+    stop.removalSpeedRadPerS = removal.speedRadPerS;
     if (removal.isRemoved && removal.at > 0)
         stop.removedAfter = after(removal.at) + arcTime();
     else if (removal.isRemoved)

@@ -2,6 +2,7 @@
 // The stop category of one actuator, read from what a run really did. Source: EN 60204-1 clause 9.2.2.
 // Gets plain histories (analysis/ takes them from a trace), so that it can be tested without a circuit.
 
+#include "core/base/ids.h"
 #include "core/base/message.h"
 #include "core/base/quantity.h"
 
@@ -14,6 +15,7 @@ namespace ts::safety {
 struct PathChange {
     TimeNs at = 0;
     int fedTerminals = 0; ///< terminals with a path to a source from then on
+    double speedRadPerS = 0; ///< of the shaft at that instant
 };
 struct MotionChange {
     TimeNs at = 0;
@@ -36,8 +38,16 @@ struct ActuatorStop {
     bool runShowsIt = true; ///< false: the motor did not run at the demand
     std::optional<Seconds> removedAfter; ///< tp - t0, arc time included
     std::optional<Seconds> restAfter; ///< ts - t0
+    double removalSpeedRadPerS = 0; ///< of the shaft at tp: near zero for a controlled stop
     bool terminalsLive = false;
     Message why;
+};
+
+/// A motor that ran at the demand and turned again later in the same run, with the device that was operated last before that.
+struct SeenRestart {
+    std::string motor;
+    DeviceId by; ///< none: nothing was operated
+    bool operator==(const SeenRestart&) const = default;
 };
 
 /// Longest arc of a contactor breaking alternating current. Source: half a period, device_defaults.csv.

@@ -264,7 +264,7 @@ void Run::markMotors()
         int& reason = m_state.motorEvent[at(k)]; // a motor runs down or up because of what happened to its own path
         if (fed != m_state.motorFed[at(k)]) {
             const int opener = causeOf([&](const Instant& i) { return i.electrics->motorFed[at(k)] == fed; });
-            reason = record(Why::PathChanged, m.device, k, m_state.motorFed[at(k)], fed, opener);
+            reason = record(Why::PathChanged, m.device, k, m_state.motorFed[at(k)], fed, opener, -1, std::abs(flowValue(m_plant, m_state, m.flow, m_state.now)));
             m_state.motorFed[at(k)] = fed;
         }
         const bool turns = std::abs(f.value) > m.data.standstillRadPerS;

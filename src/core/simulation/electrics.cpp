@@ -65,6 +65,8 @@ std::vector<std::uint64_t> keyOf(const Plant& plant, const State& state, const O
     }
     for (std::size_t s = 0; s < plant.sources.size(); ++s)
         put(overlay.sourceLost[s]);
+    for (std::size_t s = 0; s < plant.sources.size(); ++s)
+        put(overlay.voltageOf[s] != static_cast<int>(s)); // it is the first two phases of a supply, so that a bit tells
     for (ConverterMode m : state.converters)
         for (int k = 0; k < 3; ++k)
             put((static_cast<unsigned>(m) >> k) & 1u);
@@ -87,7 +89,7 @@ void addSources(const Plant& plant, const State& state, const Overlay& overlay, 
         const double factor = sourceFactor(plant, state, overlay, s);
         // A lost phase is an open line, not a line at zero volts.
         const bool lost = factor == 0.0;
-        ac.sources.push_back({source.p, source.q, source.emf * factor, lost ? Complex(kOpenOhm) : source.ohm});
+        ac.sources.push_back({source.p, source.q, plant.sources[at(overlay.voltageOf[s])].emf * factor, lost ? Complex(kOpenOhm) : source.ohm});
         const double directOhm = lost ? kOpenOhm : std::max(source.ohm.real(), kShortedOhm);
         if (source.directV > 0.0)
             dc.sources.push_back({source.p, source.q, source.directV * factor, directOhm});

@@ -5,6 +5,7 @@
 #include "core/simulation/plant.h"
 
 #include <algorithm>
+#include <numeric>
 
 namespace ts {
 namespace {
@@ -118,6 +119,11 @@ std::vector<FaultSite> faultSites(const Plant& plant)
             for (std::size_t s = 0; s < plant.sources.size(); ++s)
                 if (plant.sources[s].device == index)
                     add(plant.sources[s].role, "lost", FaultMode::SourceLost, static_cast<int>(s));
+        if (has("phase", "exchanged")) {
+            const auto first = std::find_if(plant.sources.begin(), plant.sources.end(), [index](const PlantSource& s) { return s.device == index; });
+            const int s = static_cast<int>(first - plant.sources.begin());
+            sites.push_back({device.tag + "/phases", "exchanged", {FaultMode::PhasesExchanged, s, s + 1}});
+        }
     }
     for (const PlantWire& wire : plant.wires) {
         const Fault fault = wire.link >= 0 ? Fault{FaultMode::LinkHeldOpen, wire.link} : Fault{FaultMode::ImpedanceOpen, wire.impedance};
@@ -193,6 +199,8 @@ Overlay overlayOf(const Plant& plant, const std::vector<Fault>& faults)
         o.highest.push_back(m.spec.last);
     o.losesLatch.assign(plant.movers.size(), 0);
     o.sourceLost.assign(plant.sources.size(), 0);
+    o.voltageOf.resize(plant.sources.size());
+    std::iota(o.voltageOf.begin(), o.voltageOf.end(), 0);
     o.converterMissing.assign(plant.converters.size(), 0);
     o.transformerOpen.assign(plant.transformers.size(), 0);
     o.timing.assign(plant.logics.size(), 0);
@@ -230,6 +238,7 @@ Overlay overlayOf(const Plant& plant, const std::vector<Fault>& faults)
         case FaultMode::ImpedanceShorted: o.impedance[at(f.at)] = 1; break;
         case FaultMode::Short: o.shorts.emplace_back(f.at, f.with); break;
         case FaultMode::SourceLost: o.sourceLost[at(f.at)] = 1; break;
+        case FaultMode::PhasesExchanged: std::swap(o.voltageOf[at(f.at)], o.voltageOf[at(f.with)]); break;
         case FaultMode::SupplyMissing: o.converterMissing[at(f.at)] = 1; break;
         case FaultMode::TransformerOpen: o.transformerOpen[at(f.at)] = 1; break;
         case FaultMode::TimingTooLong: o.timing[at(f.at)] = static_cast<std::uint8_t>(TimingFault::TooLong); break;

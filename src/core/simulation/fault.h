@@ -27,6 +27,7 @@ enum class FaultMode : std::uint8_t {
     ImpedanceShorted, ///< at: impedance
     Short, ///< at, with: nodes
     SourceLost, ///< at: source
+    PhasesExchanged, ///< at, with: sources that give each other's voltage
     SupplyMissing, ///< at: converter
     TransformerOpen, ///< at: transformer
     TimingTooLong, ///< at: logic
@@ -67,6 +68,7 @@ struct Overlay {
     std::vector<std::uint8_t> lowest, highest; ///< bounds of each mover's travel
     std::vector<std::uint8_t> losesLatch; ///< by mover
     std::vector<std::uint8_t> sourceLost; ///< by source
+    std::vector<int> voltageOf; ///< by source: the one whose voltage it gives, itself unless phases are exchanged
     std::vector<std::uint8_t> converterMissing; ///< by converter
     std::vector<std::uint8_t> transformerOpen; ///< by transformer
     std::vector<std::uint8_t> timing; ///< by logic, TimingFault

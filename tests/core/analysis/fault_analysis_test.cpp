@@ -14,7 +14,7 @@ FaultAnalysis analysisOf(bool secondInFeedback, const char* category)
     for (const char* tag : {"Q1", "Q2"})
         for (Device& device : d.circuit.devices)
             if (device.tag == tag)
-                device.reliability = Reliability{1.0e6, {}, {}, {}, {}, {}, "made up for this test"};
+                device.reliability = Reliability{.b10dCycles = 1.0e6, .source = "made up for this test"};
     d.functions.front().claim = {claimedPair(d.circuit, "Q1", "Q2", category, 0.99)};
     auto a = faultAnalysis(d, d.functions.front(), {});
     EXPECT_TRUE(a);

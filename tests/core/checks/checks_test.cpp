@@ -100,6 +100,38 @@ TEST(StopCheck, AStopThatIsWiredPastIsNoStop)
     EXPECT_TRUE(has(findings, "finding.stop.no_stop"));
 }
 
+TEST(RestartCheck, HoldsTheRuleAgainstWhatStartsItInTheRun)
+{
+    // The blower starts with S2 after the reset by S3. If S2 itself were named as the reset, the reset would start it.
+    const auto startedBy = [](const char* reset, RestartRule rule) {
+        return findingsAfter([=](Dossier& d) {
+            d.scenarios[0].steps.push_back({29.0, "operate", "S2", 0.3}); // after the reset at 28 s
+            d.scenarios[0].lengthS = 32;
+            d.functions[0].emergencyStop = false;
+            d.functions[0].resetBy = d.circuit.device(reset)->id;
+            d.functions[0].restart = rule;
+        });
+    };
+    EXPECT_FALSE(has(startedBy("S3", RestartRule::StartAction), "finding.restart.by_reset"));
+    EXPECT_TRUE(has(startedBy("S2", RestartRule::StartAction), "finding.restart.by_reset"));
+    EXPECT_FALSE(has(startedBy("S2", RestartRule::Reset), "finding.restart.by_reset")) << "decided so, and no emergency stop";
+    EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].restart = RestartRule::Reset; }), "finding.restart.rule"));
+}
+
+TEST(DistanceCheck, FromBothSides)
+{
+    // The blower rests after about 11 s: 1.6 m/s times that and more than any hall. With 100 m it is far enough.
+    const auto at = [](double metres, bool emergency) {
+        return findingsAfter([=](Dossier& d) {
+            d.functions[0].emergencyStop = emergency;
+            d.functions[0].approach.distanceM = metres;
+        });
+    };
+    EXPECT_TRUE(has(at(1.0, false), "finding.distance"));
+    EXPECT_FALSE(has(at(100.0, false), "finding.distance"));
+    EXPECT_FALSE(has(at(1.0, true), "finding.distance")) << "no distance is asked of an emergency stop";
+}
+
 TEST(ClaimCheck, NamesWhatIsMissing)
 {
     EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].claim[1].encapsulated = {777}; }), "finding.claim.device"));

@@ -42,6 +42,29 @@ TEST(DossierText, PrintingAndReadingGiveTheSame)
     EXPECT_EQ(*io::parseDossier(io::printDossier(file)), file);
 }
 
+TEST(DossierText, WhatIsDecidedForAFunctionComesBack)
+{
+    DossierFile file = test::demoFile();
+    SafetyFunction& f = file.dossier.functions[0];
+    f.risk = RiskAnswers{true, false, true, true, "seldom opened"};
+    f.restart = RestartRule::Release;
+    f.resetBy = f.trigger.device;
+    f.approach = {0.0125, 0.85, 0.2, {2.1, 2.05}, "2026-11-26", "2027-11-26"};
+    f.conditions.software = true;
+    f.conditions.softwareVersion = "3";
+    f.conditions.evidence["environment"] = "sheet 7";
+    f.claim[2].ccfEvidence["separation"] = "two cables";
+    f.claim[2].test = ClaimedTest{{"watchdog", {f.claim[2].channels[0].parts[0]}}, 120.0, true};
+    f.claim[2].channels[0].parts[0].excludedBecause = "over-dimensioned";
+    file.dossier.arithmetic = {"2023", "interpolated", "lower", "uncapped", "left_out", "last_row", true, 15.0, 0.05, 4.0, 2.0, 3.0};
+    for (Part& p : file.dossier.circuit.parts)
+        if (p.reliability && p.reliability->b10dCycles)
+            p.reliability = Reliability{.b10Cycles = 5e5, .dangerousShare = 0.3, .source = "sheet"};
+    const auto back = io::parseDossier(io::printDossier(file));
+    ASSERT_TRUE(back) << back.error().message.id << " " << back.error().place.pointer;
+    EXPECT_EQ(*back, file);
+}
+
 TEST(DossierText, SecondCircuitLoads)
 {
     const auto file = io::loadDossier(test::sourcePath("tests/data/pump_230v_ac.sentry"));

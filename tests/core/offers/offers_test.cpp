@@ -220,6 +220,25 @@ TEST(Wire, EndMovesAndSeriesHereCutsAllThatFollows)
     EXPECT_EQ(carriedOut(file, target, "move_end", {{"end", "from"}, {"to", "nowhere"}}).error().message.id, "offer.no_answer");
 }
 
+TEST(Route, AWireGetsItsOwnCableAndARouteIsLaidOtherwise)
+{
+    const DossierFile file = built({"base=direct"});
+    const Wire wire = file.dossier.circuit.wires.back();
+    const Target target{{}, {}, wire.id};
+    ASSERT_TRUE(isOffered(file, target, "run_along"));
+    const DossierFile own = done(file, target, "run_along", {{"along", "own"}});
+    const Route* cable = own.dossier.circuit.route(own.dossier.circuit.wire(wire.id)->route);
+    ASSERT_TRUE(cable);
+    EXPECT_EQ(cable->kind, RouteKind::Cable);
+    EXPECT_EQ(std::count_if(own.dossier.circuit.wires.begin(), own.dossier.circuit.wires.end(), [&](const Wire& w) { return w.route == cable->id; }), 1);
+    const DossierFile laid = done(own, target, "lay", {{"laid", "moving_cable"}});
+    EXPECT_EQ(laid.dossier.circuit.route(cable->id)->kind, RouteKind::MovingCable);
+    EXPECT_EQ(presetOf(laid, target, "lay", "laid"), "moving_cable");
+    // Back among the others.
+    const DossierFile back = done(laid, target, "run_along", {{"along", std::to_string(wire.route.value)}});
+    EXPECT_EQ(back.dossier.circuit.wire(wire.id)->route, wire.route);
+}
+
 TEST(Exchange, TurnsTheMotorTheOtherWay)
 {
     const DossierFile file = built({"base=direct"});

@@ -129,8 +129,10 @@ TEST(Claims, ThatFallShortGiveNoNumber)
     {
         Chain c;
         c.contactors().category = "2";
-        EXPECT_EQ(c.firstUnmet(2), "level.category_two");
+        EXPECT_EQ(c.firstUnmet(2), "level.channels_one");
         EXPECT_EQ(c.level().subsystems[2].best, Category::Four);
+        c.contactors().channels.pop_back();
+        EXPECT_EQ(c.firstUnmet(2), "level.no_test");
     }
     {
         Chain c;
@@ -186,7 +188,7 @@ TEST(Conditions, UnansweredOnesAreSaid)
     Chain c;
     c.function().conditions.environment = false;
     EXPECT_FALSE(c.level().conditionsAnswered);
-    EXPECT_EQ(unansweredConditions(c.function()), std::vector<std::string>{"condition.environment"});
+    EXPECT_EQ(unansweredConditions(c.dossier.circuit, c.function()), std::vector<std::string>{"condition.environment"});
 }
 
 TEST(Interpolated, IsNeverAboveTheRow)

@@ -16,6 +16,11 @@
 namespace ts::app {
 namespace {
 
+QString nameText(std::string_view name)
+{
+    return QString::fromUtf8(name.data(), static_cast<qsizetype>(name.size()));
+}
+
 QString wordOf(const char* before, std::string_view name)
 {
     return wording::word(std::string(before) + std::string(name));
@@ -29,7 +34,7 @@ QString shareText(double share)
 } // namespace
 
 FaultPanel::FaultPanel(const Theme& theme, QWidget* parent)
-    : QWidget(parent)
+    : TallColumn(parent)
     , m_theme(theme)
 {
     setObjectName("faults.panel");
@@ -139,8 +144,10 @@ void FaultPanel::showFault(const FaultAnalysis& analysis, const Dossier& dossier
     m_outcomeWord->setText(wordOf("outcome.", faults::nameOf(m_outcome)) + tr(", if it comes ") + wordOf("moment.", faults::nameOf(moment)));
     m_what->setText(o.isRun ? wording::runText(o.runs[m], plant) : tr("Excluded faults were not run."));
     QStringList more;
-    if (o.limit != faults::Limit::None && moment == faults::Moment::JustBefore)
-        more << tr("Only with %1; the scenes show the nominal run.").arg(wordOf("case.", faults::nameOf(o.limit)));
+    if (const QString welds = wording::consequenceText(f, o, moment, plant); !welds.isEmpty())
+        more << welds;
+    if (const faults::Limit limit = o.limits[static_cast<std::size_t>(moment)]; limit != faults::Limit::None)
+        more << tr("Only with %1; the scenes show the nominal run.").arg(wordOf("case.", faults::nameOf(limit)));
     const auto named = [&](int other) { return wording::sweptFaultText(analysis.sweep.faults[static_cast<std::size_t>(other)], dossier.circuit); };
     if (o.mate >= 0)
         more << tr("It makes a loss together with each of these. Enter goes to one.");
@@ -218,6 +225,16 @@ void FaultPanel::showBuilt(const FaultAnalysis& analysis, const SafetyFunction& 
                     p.built ? shareText(*p.built) : tr("no mode counts"), p.built && *p.built < p.claimed - 1e-9);
             }
     }
+    for (const ComparedSubsystem& c : analysis.compared) {
+        if (c.conditions.empty())
+            continue;
+        const QString best = !c.category ? (c.isMet == safety::Met::Unknown ? tr("not known") : tr("none"))
+            : c.level                    ? tr("%1, PL %2").arg(nameText(safety::nameOf(*c.category)), nameText(safety::nameOf(*c.level)))
+                                         : nameText(safety::nameOf(*c.category));
+        row(tr("Category of %1").arg(QString::fromStdString(c.name)), tr("claimed"), best, c.isMet == safety::Met::No);
+        for (const safety::Condition& condition : c.conditions)
+            row("    " + wording::sentence(condition.wanted), {}, wording::sentence(condition.found), condition.met == safety::Met::No);
+    }
     for (const ComparedSubsystem& c : analysis.compared)
         if (c.pfhdPerHour)
             row(tr("PFHd of %1 by the Markov model, checked %2, for comparison only")
@@ -236,15 +253,6 @@ void FaultPanel::showBuilt(const FaultAnalysis& analysis, const SafetyFunction& 
                  .arg(analysis.sweep.pairRunCount)
                  .arg(wordOf("structure.", faults::nameOf(analysis.built.wholeWithoutExclusions)));
     m_findings->setText(lines.join("\n\n"));
-}
-
-/// A scroll area asks for no height that depends on a width: wrapped texts would be cut.
-bool FaultPanel::event(QEvent* e)
-{
-    const bool done = QWidget::event(e);
-    if ((e->type() == QEvent::LayoutRequest || e->type() == QEvent::Resize) && layout()->hasHeightForWidth())
-        setMinimumHeight(layout()->totalHeightForWidth(width()));
-    return done;
 }
 
 void FaultPanel::paintEvent(QPaintEvent*)

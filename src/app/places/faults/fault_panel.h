@@ -2,6 +2,7 @@
 // What is to be said about one fault: outcome, who notices, with which second fault it counts, three scenes, and what can be
 // done: show it on the Bench, exclude it with a reason. Below: claimed against built.
 
+#include "app/widgets/tall_column.h"
 #include "app/widgets/theme.h"
 #include "core/analysis/fault_analysis.h"
 #include "core/faults/story.h"
@@ -19,7 +20,7 @@ namespace ts::app {
 
 class SceneStrip;
 
-class FaultPanel : public QWidget {
+class FaultPanel : public TallColumn {
     Q_OBJECT
 public:
     FaultPanel(const Theme& theme, QWidget* parent);
@@ -43,7 +44,6 @@ signals:
 
 protected:
     void paintEvent(QPaintEvent*) override;
-    bool event(QEvent*) override;
 
 private:
     void askForReason();

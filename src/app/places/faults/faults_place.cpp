@@ -12,7 +12,7 @@
 
 namespace ts::app {
 
-FaultsPlace::FaultsPlace(Document& document, const Theme& theme, QWidget* parent)
+FaultsPlace::FaultsPlace(Document& document, SweepBook& book, const Theme& theme, QWidget* parent)
     : QWidget(parent)
 {
     setObjectName("place.faults");
@@ -36,7 +36,7 @@ FaultsPlace::FaultsPlace(Document& document, const Theme& theme, QWidget* parent
     line->addStretch(1);
     column->addLayout(line);
     m_pages = new QStackedWidget(this);
-    m_sweep = new SweepPage(document, theme, m_pages);
+    m_sweep = new SweepPage(document, book, theme, m_pages);
     m_orders = new OrdersPage(document, theme, m_pages);
     m_stop = new StopPage(document, theme, m_pages);
     for (QWidget* page : std::initializer_list<QWidget*>{m_sweep, m_orders, m_stop})
@@ -47,6 +47,7 @@ FaultsPlace::FaultsPlace(Document& document, const Theme& theme, QWidget* parent
     connect(m_orders, &OrdersPage::finished, this, &FaultsPlace::finished);
     connect(m_stop, &StopPage::finished, this, &FaultsPlace::finished);
     connect(m_sweep, &SweepPage::playWanted, this, &FaultsPlace::playWanted);
+    connect(m_sweep, &SweepPage::functionWanted, this, &FaultsPlace::functionWanted);
     connect(m_orders, &OrdersPage::playWanted, this, &FaultsPlace::playWanted);
     show(Sweep);
 }
@@ -91,8 +92,8 @@ std::map<std::string, faults::Outcome> FaultsPlace::outcomes() const
 std::vector<Finding> FaultsPlace::findings() const
 {
     std::vector<Finding> all;
-    if (m_sweep->analysis())
-        all = m_sweep->analysis()->findings;
+    for (const FaultAnalysis* a : m_sweep->fresh())
+        all.insert(all.end(), a->findings.begin(), a->findings.end());
     for (const auto& more : {m_orders->findings(), m_stop->findings()})
         all.insert(all.end(), more.begin(), more.end());
     return all;

@@ -20,13 +20,14 @@ namespace ts::app {
 
 class OrdersPage;
 class StopPage;
+class SweepBook;
 class SweepPage;
 
 class FaultsPlace : public QWidget {
     Q_OBJECT
 public:
     enum Page { Sweep, Orders, Stop };
-    FaultsPlace(Document& document, const Theme& theme, QWidget* parent);
+    FaultsPlace(Document& document, SweepBook& book, const Theme& theme, QWidget* parent);
     void show(Page page);
     /// Starts the work of the page in view, or cancels it.
     void startOrCancel();
@@ -45,6 +46,8 @@ signals:
     void finished();
     /// Play this on the Bench up to a time.
     void playWanted(const std::vector<ts::Stimulus>& script, ts::TimeNs until);
+    /// What demands a function and what it stops is decided elsewhere.
+    void functionWanted(ts::FunctionId function);
 
 private:
     QButtonGroup* m_tabs = nullptr;

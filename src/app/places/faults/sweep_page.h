@@ -3,18 +3,12 @@
 // in the background with progress and can be cancelled; what it said of another circuit is shown as stale.
 
 #include "app/document/document.h"
-#include "app/document/latest.h"
+#include "app/document/sweep_book.h"
 #include "app/widgets/theme.h"
-#include "core/analysis/fault_analysis.h"
 #include "core/faults/story.h"
 #include "core/mending/mend.h"
 
-#include <QElapsedTimer>
-#include <QTimer>
 #include <QWidget>
-
-#include <atomic>
-#include <map>
 
 class QCheckBox;
 class QComboBox;
@@ -30,11 +24,11 @@ class OutcomeCounts;
 class SweepPage : public QWidget {
     Q_OBJECT
 public:
-    SweepPage(Document& document, const Theme& theme, QWidget* parent);
+    SweepPage(Document& document, SweepBook& book, const Theme& theme, QWidget* parent);
     /// Starts the sweep of the chosen function, or cancels the one that runs.
     void startOrCancel();
-    bool isBusy() const { return m_work.isBusy(); }
-    /// Without second faults: for tests and quick looks.
+    bool isBusy() const { return m_book.isBusy(); }
+    /// Without second faults and limits: for tests and quick looks.
     void setWithPairs(bool withPairs) { m_withPairs = withPairs; }
     /// Null before the first one of this function.
     const FaultAnalysis* analysis() const;
@@ -52,55 +46,37 @@ signals:
     void mendsReady();
     /// Play this on the Bench up to a time.
     void playWanted(const std::vector<ts::Stimulus>& script, ts::TimeNs until);
+    void functionWanted(ts::FunctionId function);
 
 private:
-    struct Result {
-        Expected<FaultAnalysis> analysis = failure(ErrorCode::Cancelled, message("run.cancelled"));
-        Snapshot of;
-        std::shared_ptr<const Plant> plant;
-    };
-    struct Progress {
-        std::atomic<std::size_t> done{0}, total{0};
-        std::atomic<int> stage{0};
-    };
     QWidget* head();
     void takeDocument();
-    void takeSingles(FunctionId function, std::shared_ptr<const Result> result);
-    void takeResult(FunctionId function, std::shared_ptr<const Result> result);
     void takeFunction();
     void fill();
     void takeSelection();
     void tellProgress();
     void tellState();
-    void suggest();
-    void changeFunction();
     void findMends();
     void mend(int place);
     void exclude(const QString& reason);
     void include();
-    std::shared_ptr<const Result> current() const;
+    std::shared_ptr<const Swept> current() const { return m_book.newest(m_function); }
 
     Document& m_document;
+    SweepBook& m_book;
     const Theme& m_theme;
-    Latest<Result> m_work;
     Latest<Expected<faults::Story>> m_telling;
     Latest<Expected<mending::Tried>> m_mending;
-    Latest<Expected<std::vector<SafetyFunction>>> m_suggesting;
-    std::map<FunctionId, std::shared_ptr<const Result>> m_results;
-    std::shared_ptr<Progress> m_progress;
     std::shared_ptr<const faults::Story> m_story;
     std::shared_ptr<const mending::Tried> m_mends; ///< of the fault selected
     FunctionId m_function;
     bool m_withPairs = true;
     QString m_trouble;
-    QTimer m_tick;
-    QElapsedTimer m_clock;
-    int m_stage = -1;
     QComboBox *m_functions = nullptr, *m_filter = nullptr, *m_order = nullptr;
     OutcomeCounts* m_counts = nullptr;
     QCheckBox* m_excluded = nullptr;
     QLabel* m_state = nullptr;
-    QPushButton *m_start = nullptr, *m_suggest = nullptr, *m_change = nullptr;
+    QPushButton *m_start = nullptr, *m_change = nullptr;
     FaultWall* m_wall = nullptr;
     FaultPanel* m_panel = nullptr;
     QWidget* m_panelScroll = nullptr;

@@ -1,49 +1,46 @@
 #include "app/places/levels/levels_place.h"
 
+#include "app/places/levels/claim_page.h"
+#include "app/places/levels/danger_page.h"
 #include "app/places/levels/level_scale.h"
 #include "app/places/levels/level_sheet.h"
+#include "app/places/levels/reach_page.h"
 #include "app/places/levels/source_panel.h"
 #include "app/places/levels/switching_strip.h"
 #include "core/edit/claim_edits.h"
 #include "wording/wording.h"
 
+#include <QButtonGroup>
 #include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QPushButton>
 #include <QScrollArea>
+#include <QStackedWidget>
 #include <QVBoxLayout>
 
 namespace ts::app {
 
-LevelsPlace::LevelsPlace(Document& document, Analyst& analyst, const Theme& theme, QWidget* parent)
+LevelsPlace::LevelsPlace(Document& document, Analyst& analyst, const SweepBook& sweeps, const Theme& theme, QWidget* parent)
     : QWidget(parent)
     , m_document(document)
     , m_analyst(analyst)
     , m_theme(theme)
+    , m_sweeps(sweeps)
 {
     setObjectName("place.levels");
-    auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(16, 12, 16, 12);
-    row->setSpacing(16);
-    auto* column = new QVBoxLayout;
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(16, 8, 16, 12);
     column->setSpacing(7);
-    row->addLayout(column, 1);
-    m_source = new SourcePanel(theme, this);
-    m_source->setFixedWidth(256);
-    row->addWidget(m_source);
-
     column->addWidget(head());
-    m_scale = new LevelScale(theme, this);
-    column->addWidget(m_scale);
-    auto* scroll = new QScrollArea(this);
-    scroll->setWidgetResizable(true);
-    scroll->setFrameShape(QFrame::NoFrame);
-    scroll->setFocusPolicy(Qt::NoFocus);
-    m_sheet = new LevelSheet(theme, scroll);
-    scroll->setWidget(m_sheet);
-    column->addWidget(scroll, 1);
-    m_switching = new SwitchingStrip(document, theme, this);
-    column->addWidget(m_switching);
+    column->addWidget(tabs());
+    m_pages = new QStackedWidget(this);
+    m_claim = new ClaimPage(document, sweeps, theme, m_pages);
+    m_danger = new DangerPage(document, theme, m_pages);
+    m_reach = new ReachPage(document, sweeps, theme, m_pages);
+    for (QWidget* page : std::initializer_list<QWidget*>{calculation(), m_claim, m_danger, m_reach}) // as in Page
+        m_pages->addWidget(page);
+    column->addWidget(m_pages, 1);
 
     connect(&document, &Document::changed, this, &LevelsPlace::takeDocument);
     connect(&document, &Document::loaded, this, [this] {
@@ -57,7 +54,66 @@ LevelsPlace::LevelsPlace(Document& document, Analyst& analyst, const Theme& them
     connect(m_sheet, &LevelSheet::asked, this, &LevelsPlace::ask);
     connect(m_source, &SourcePanel::asked, this, &LevelsPlace::ask, Qt::QueuedConnection); // the asking button goes away
     connect(&analyst, &Analyst::finished, this, &LevelsPlace::takeStop);
+    connect(&sweeps, &SweepBook::changed, this, &LevelsPlace::takeFunction);
     takeDocument();
+}
+
+/// The chain with every number, how often things work, and where a number comes from.
+QWidget* LevelsPlace::calculation()
+{
+    auto* page = new QWidget(this);
+    auto* row = new QHBoxLayout(page);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(16);
+    auto* column = new QVBoxLayout;
+    column->setSpacing(7);
+    row->addLayout(column, 1);
+    m_source = new SourcePanel(m_theme, page);
+    m_source->setFixedWidth(256);
+    row->addWidget(m_source);
+    m_scale = new LevelScale(m_theme, page);
+    column->addWidget(m_scale);
+    auto* scroll = new QScrollArea(page);
+    scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    m_sheet = new LevelSheet(m_theme, scroll);
+    scroll->setWidget(m_sheet);
+    column->addWidget(scroll, 1);
+    m_switching = new SwitchingStrip(m_document, m_theme, page);
+    column->addWidget(m_switching);
+    return page;
+}
+
+QWidget* LevelsPlace::tabs()
+{
+    auto* bar = new QWidget(this);
+    auto* line = new QHBoxLayout(bar);
+    line->setContentsMargins(0, 0, 0, 0);
+    line->setSpacing(4);
+    m_tabs = new QButtonGroup(this);
+    const auto tab = [&](Page page, const char* name, const QString& text) {
+        auto* b = new QPushButton(text, bar);
+        b->setObjectName(name);
+        b->setCheckable(true);
+        b->setChecked(page == Calculation);
+        m_tabs->addButton(b, page);
+        line->addWidget(b);
+    };
+    tab(Calculation, "levels.tab.calculation", tr("The calculation"));
+    tab(Claim, "levels.tab.claim", tr("The claim"));
+    tab(Danger, "levels.tab.danger", tr("Where the danger comes from"));
+    tab(Reach, "levels.tab.reach", tr("What would reach it"));
+    line->addStretch(1);
+    connect(m_tabs, &QButtonGroup::idClicked, this, [this](int page) { showPage(static_cast<Page>(page)); });
+    return bar;
+}
+
+void LevelsPlace::showPage(Page page)
+{
+    m_tabs->button(page)->setChecked(true);
+    m_pages->setCurrentIndex(page);
+    takeFunction();
 }
 
 QWidget* LevelsPlace::head()
@@ -108,6 +164,13 @@ void LevelsPlace::takeFunction()
     m_sheet->setAsked(m_asked);
     m_source->show(m_level, m_asked);
     m_switching->setFunction(m_function);
+    // A page that is not in view is filled when it is shown: a slider must not pay for all of them.
+    if (m_pages->currentIndex() == Claim)
+        m_claim->show(m_function, m_level);
+    if (m_pages->currentIndex() == Danger)
+        m_danger->show(m_level);
+    if (m_pages->currentIndex() == Reach)
+        m_reach->show(m_function);
     m_verdict->setText(verdict());
     takeStop();
 }
@@ -118,8 +181,14 @@ QString LevelsPlace::verdict() const
         return tr("No safety function");
     QString text = m_level.level ? wording::sentence(message(m_level.conditionsAnswered ? "level.reached" : "level.in_range", {std::string(safety::nameOf(*m_level.level))}))
                                  : wording::word("level.none");
+    const auto swept = m_sweeps.fresh(m_function);
+    const bool isTried = swept && swept->analysis.sweep.hasPairs;
     if (m_level.level)
-        text += tr(" as claimed"); // no faults were swept to confirm it
+        text += tr(" as claimed");
+    if (isTried && swept->analysis.level)
+        text += tr(", PL %1 as built").arg(QString::fromUtf8(safety::nameOf(swept->analysis.level->level).data(), 1));
+    else if (isTried)
+        text += tr(", no level as built");
     if (m_level.required)
         text += tr(", needed PL %1").arg(QString::fromUtf8(safety::nameOf(*m_level.required).data(), 1));
     if (m_level.pfhd >= 0)
@@ -154,6 +223,12 @@ void LevelsPlace::takeStop()
             }
     }
     m_stop->setText(lines.join(QStringLiteral("\n")));
+}
+
+void LevelsPlace::show(FunctionId function)
+{
+    m_function = function;
+    takeDocument();
 }
 
 void LevelsPlace::ask(int value)

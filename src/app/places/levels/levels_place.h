@@ -8,25 +8,38 @@
 
 #include <QWidget>
 
+class QButtonGroup;
 class QComboBox;
 class QLabel;
+class QStackedWidget;
 
 namespace ts::app {
 
+class ClaimPage;
+class DangerPage;
 class LevelScale;
 class LevelSheet;
+class ReachPage;
 class SourcePanel;
+class SweepBook;
 class SwitchingStrip;
 
 class LevelsPlace : public QWidget {
     Q_OBJECT
 public:
-    LevelsPlace(Document& document, Analyst& analyst, const Theme& theme, QWidget* parent);
+    enum Page { Calculation, Claim, Danger, Reach };
+    LevelsPlace(Document& document, Analyst& analyst, const SweepBook& sweeps, const Theme& theme, QWidget* parent);
+    void showPage(Page page);
+    DangerPage& danger() { return *m_danger; }
+    ReachPage& reach() { return *m_reach; }
     const safety::FunctionLevel& level() const { return m_level; }
     void ask(int value);
+    void show(FunctionId function);
 
 private:
     QWidget* head();
+    QWidget* calculation();
+    QWidget* tabs();
     void takeDocument();
     void takeFunction();
     void takeStop();
@@ -44,6 +57,12 @@ private:
     LevelSheet* m_sheet = nullptr;
     SwitchingStrip* m_switching = nullptr;
     SourcePanel* m_source = nullptr;
+    const SweepBook& m_sweeps;
+    QButtonGroup* m_tabs = nullptr;
+    QStackedWidget* m_pages = nullptr;
+    ClaimPage* m_claim = nullptr;
+    DangerPage* m_danger = nullptr;
+    ReachPage* m_reach = nullptr;
 };
 
 } // namespace ts::app

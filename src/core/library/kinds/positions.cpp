@@ -143,7 +143,7 @@ Expected<Body> disconnectorBody(const Parameters& p, Timing)
 } // namespace
 
 const DeviceKind selector{"selector", "S", kSelectorParameters, selectorBody, kContactFaults, "selector", "selector"};
-const DeviceKind guardSwitch{"guard_switch", "B", kGuardParameters, guardBody, kGuardFaults, "guard", "guard"};
+const DeviceKind guardSwitch{"guard_switch", "B", kGuardParameters, guardBody, kGuardFaults, "guard", "guard", {}, {.hasExternalActuator = true}};
 const DeviceKind externalCall{"external_call", "B", kCallParameters, callBody, kContactFaults, "call", "call"};
 const DeviceKind switchDisconnector{"switch_disconnector", "Q", kDisconnectorParameters, disconnectorBody, kContactFaults, "switch", "switch", "auxiliary_contacts"};
 

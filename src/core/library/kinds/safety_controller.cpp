@@ -148,6 +148,6 @@ Expected<Body> controllerBody(const Parameters& p, Timing timing)
 
 } // namespace
 
-const DeviceKind safetyController{"safety_controller", "K", kControllerParameters, controllerBody, {}, "safety_relay", "safety_relay"};
+const DeviceKind safetyController{"safety_controller", "K", kControllerParameters, controllerBody, {}, "safety_relay", "safety_relay", {}, {.isProgrammed = true}};
 
 } // namespace ts::kinds

@@ -64,7 +64,8 @@ Expected<Body> threePhaseBody(const Parameters& p, Timing)
     return b;
 }
 
-constexpr std::array kThreePhaseFaults{FailureModeSpec{"phase", "lost"}};
+constexpr std::array kSupplyFaults{FailureModeSpec{"phase", "lost"}};
+constexpr std::array kThreePhaseFaults{FailureModeSpec{"phase", "lost"}, FailureModeSpec{"phase", "exchanged"}};
 
 constexpr std::array kTransformerParameters{
     ParameterSpec{"rated_va", Type::Number, 10, 100000, {}, {}, {}, {}, true},
@@ -200,8 +201,8 @@ constexpr std::array kDcSupplyFaults{FailureModeSpec{"output", "missing"}};
 
 } // namespace
 
-const DeviceKind supplySinglePhase{"supply_single_phase", "G", kSinglePhaseParameters, singlePhaseBody, kThreePhaseFaults, "supply", "supply"};
-const DeviceKind supplyExternal{"supply_external_24v", "G", kExternalParameters, externalBody, kThreePhaseFaults, "supply", "dc_supply"};
+const DeviceKind supplySinglePhase{"supply_single_phase", "G", kSinglePhaseParameters, singlePhaseBody, kSupplyFaults, "supply", "supply"};
+const DeviceKind supplyExternal{"supply_external_24v", "G", kExternalParameters, externalBody, kSupplyFaults, "supply", "dc_supply"};
 const DeviceKind supplyThreePhase{"supply_three_phase", "G", kThreePhaseParameters, threePhaseBody, kThreePhaseFaults, "supply", "supply"};
 const DeviceKind controlTransformer{"control_transformer", "T", kTransformerParameters, transformerBody, kTransformerFaults, "transformer", "transformer"};
 const DeviceKind supply24VDc{"supply_24v_dc", "G", kDcSupplyParameters, dcSupplyBody, kDcSupplyFaults, "converter", "dc_supply"};

@@ -1,0 +1,222 @@
+#include "app/places/functions/functions_place.h"
+
+#include "app/places/functions/demand_form.h"
+#include "app/places/functions/risk_form.h"
+#include "app/places/functions/timing_form.h"
+#include "app/widgets/plain_text.h"
+#include "app/widgets/tall_column.h"
+#include "core/analysis/suggestion.h"
+#include "core/edit/function_edits.h"
+#include "wording/function_words.h"
+#include "wording/wording.h"
+
+#include <QHBoxLayout>
+#include <QListWidget>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QVBoxLayout>
+
+namespace ts::app {
+namespace {
+
+constexpr int kListWidth = 240;
+
+} // namespace
+
+FunctionsPlace::FunctionsPlace(Document& document, Analyst& analyst, const Theme& theme, QWidget* parent)
+    : QWidget(parent)
+    , m_document(document)
+    , m_analyst(analyst)
+    , m_theme(theme)
+    , m_suggesting(this)
+{
+    setObjectName("place.functions");
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(16, 12, 16, 12);
+    row->setSpacing(24);
+    row->addWidget(listSide());
+    auto* scroll = new QScrollArea(this);
+    scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    m_forms = new TallColumn(scroll);
+    scroll->setWidget(m_forms);
+    row->addWidget(scroll, 1);
+    auto* column = new QVBoxLayout(m_forms);
+    column->setContentsMargins(0, 0, 12, 0);
+    column->setSpacing(8);
+    m_sentence = plainLabel({}, theme.bold(), m_forms);
+    m_sentence->setObjectName("functions.sentence");
+    column->addWidget(m_sentence);
+    const auto section = [&](const QString& title, QWidget* form) {
+        column->addSpacing(8);
+        column->addWidget(plainLabel(title, theme.verdict(), m_forms));
+        column->addWidget(form);
+    };
+    m_demand = new DemandForm(document, theme, m_forms);
+    m_risk = new RiskForm(document, theme, m_forms);
+    m_timing = new TimingForm(document, theme, m_forms);
+    section(tr("What happens"), m_demand);
+    section(tr("How much is needed"), m_risk);
+    section(tr("How fast and how far"), m_timing);
+    column->addStretch(1);
+
+    connect(&document, &Document::changed, this, &FunctionsPlace::takeDocument);
+    connect(&document, &Document::loaded, this, [this] {
+        m_function = {};
+        takeDocument();
+    });
+    connect(&analyst, &Analyst::finished, this, &FunctionsPlace::takeResults);
+    takeDocument();
+}
+
+QWidget* FunctionsPlace::listSide()
+{
+    auto* side = new QWidget(this);
+    side->setFixedWidth(kListWidth);
+    auto* column = new QVBoxLayout(side);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(8);
+    column->addWidget(plainLabel(tr("Safety functions"), m_theme.verdict(), side));
+    m_list = new QListWidget(side);
+    m_list->setObjectName("functions.list");
+    m_list->setAccessibleName(tr("Safety functions"));
+    m_list->setWordWrap(true);
+    m_list->setSpacing(2);
+    column->addWidget(m_list, 1);
+    const auto button = [&](const char* name, const QString& text) {
+        auto* b = new QPushButton(text, side);
+        b->setObjectName(name);
+        column->addWidget(b);
+        return b;
+    };
+    m_suggest = button("functions.suggest", tr("Suggest from the scenarios"));
+    m_new = button("functions.new", tr("Another function"));
+    m_remove = button("functions.remove", tr("Take this function out"));
+    m_state = plainLabel({}, m_theme.small(), side);
+    m_state->setObjectName("functions.state");
+    column->addWidget(m_state);
+    connect(m_list, &QListWidget::currentRowChanged, this, [this](int k) {
+        if (k >= 0)
+            show({m_list->item(k)->data(Qt::UserRole).toInt()});
+    });
+    connect(m_suggest, &QPushButton::clicked, this, &FunctionsPlace::suggest);
+    connect(m_new, &QPushButton::clicked, this, &FunctionsPlace::addNew);
+    connect(m_remove, &QPushButton::clicked, this, &FunctionsPlace::remove);
+    return side;
+}
+
+void FunctionsPlace::show(FunctionId function)
+{
+    if (function == m_function || !m_document.dossier().function(function))
+        return;
+    m_function = function;
+    for (int k = 0; k < m_list->count(); ++k)
+        if (m_list->item(k)->data(Qt::UserRole).toInt() == function.value)
+            m_list->setCurrentRow(k);
+    takeFunction();
+}
+
+void FunctionsPlace::takeDocument()
+{
+    const auto& functions = m_document.dossier().functions;
+    if (!m_document.dossier().function(m_function))
+        m_function = functions.empty() ? FunctionId{} : functions.front().id;
+    // Items are kept where they are, so that the keyboard stays in the list.
+    while (m_list->count() > static_cast<int>(functions.size()))
+        delete m_list->takeItem(m_list->count() - 1);
+    for (std::size_t k = 0; k < functions.size(); ++k) {
+        const SafetyFunction& f = functions[k];
+        if (m_list->count() <= static_cast<int>(k))
+            new QListWidgetItem(m_list);
+        QListWidgetItem* item = m_list->item(static_cast<int>(k));
+        const QString need = !f.reliedOnByPerson ? tr("protects equipment") : f.requiredLevel.empty() ? tr("level not decided") : tr("needs PL %1").arg(QString::fromStdString(f.requiredLevel));
+        item->setText(QString::fromStdString(f.name) + "\n" + need + tr(", stop category %1").arg(f.stopCategory));
+        item->setData(Qt::UserRole, f.id.value);
+        if (f.id == m_function)
+            m_list->setCurrentRow(static_cast<int>(k));
+    }
+    m_suggest->setEnabled(!m_document.dossier().scenarios.empty());
+    m_new->setEnabled(!m_document.dossier().circuit.devices.empty());
+    m_remove->setEnabled(!functions.empty());
+    takeFunction();
+}
+
+void FunctionsPlace::takeFunction()
+{
+    const SafetyFunction* f = m_document.dossier().function(m_function);
+    m_forms->setVisible(f != nullptr);
+    if (!f) {
+        m_state->setText(tr("No function yet. Those that the scenarios show can be suggested; level and claim are yours to decide."));
+        return;
+    }
+    m_state->clear();
+    m_sentence->setText(wording::functionSentence(*f, m_document.dossier().circuit));
+    m_demand->show(*f);
+    m_risk->show(*f);
+    m_timing->show(*f);
+    takeResults();
+}
+
+void FunctionsPlace::takeResults()
+{
+    const SafetyFunction* f = m_document.dossier().function(m_function);
+    if (!f)
+        return;
+    const FunctionResult* found = nullptr;
+    if (m_analyst.result())
+        for (const FunctionResult& r : m_analyst.result()->functions)
+            if (r.function == m_function)
+                found = &r;
+    m_demand->setConsequences(wording::categoryConsequences(*f, m_document.dossier(), found));
+    m_timing->setBudget(*f, found ? responseOf(*f, worstStops(*found)) : std::nullopt);
+}
+
+void FunctionsPlace::suggest()
+{
+    m_suggesting.run(
+        [snapshot = m_document.snapshot()](std::stop_token stop) -> std::optional<Expected<std::vector<SafetyFunction>>> { return suggestedFunctions(*snapshot, stop); },
+        [this](std::shared_ptr<const Expected<std::vector<SafetyFunction>>> found) {
+            if (!*found)
+                return m_state->setText(wording::sentence(found->error()));
+            std::vector<SafetyFunction> functions;
+            for (SafetyFunction f : **found) {
+                const auto& known = m_document.dossier().functions;
+                if (std::any_of(known.begin(), known.end(), [&f](const SafetyFunction& k) { return k.trigger == f.trigger; }))
+                    continue;
+                const Device* d = m_document.dossier().circuit.device(f.trigger.device);
+                f.name = (f.emergencyStop ? tr("Emergency stop %1") : tr("Stop by %1")).arg(QString::fromStdString(d ? d->tag : "?")).toStdString();
+                functions.push_back(std::move(f));
+            }
+            if (functions.empty())
+                return m_state->setText(tr("The scenarios show no further function: nothing else that stays operated takes the power from a motor."));
+            m_document.editFile(tr("Suggest safety functions"), [&functions](const DossierFile& file) { return edit::withFunctions(file, functions); });
+        });
+}
+
+/// Begins with what the circuit has: the first trigger, all motors.
+void FunctionsPlace::addNew()
+{
+    const Dossier& d = m_document.dossier();
+    const auto plant = compile(d.circuit);
+    SafetyFunction f;
+    f.name = tr("New function").toStdString();
+    if (plant) {
+        const auto triggers = possibleTriggers(*plant);
+        if (!triggers.empty())
+            f.trigger = triggers.front();
+        for (const PlantMotor& m : plant->motors)
+            f.mustRest.push_back(plant->devices[static_cast<std::size_t>(m.device)].id);
+    }
+    if (!d.scenarios.empty())
+        f.demandScenario = d.scenarios.front().id;
+    if (m_document.editFile(tr("Another safety function"), [&f](const DossierFile& file) { return edit::withFunctions(file, {f}); }))
+        show(m_document.dossier().functions.back().id);
+}
+
+void FunctionsPlace::remove()
+{
+    m_document.edit(tr("Take a safety function out"), [this](const Dossier& d) { return edit::withoutFunction(d, m_function); });
+}
+
+} // namespace ts::app

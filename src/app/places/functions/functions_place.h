@@ -1,0 +1,52 @@
+#pragma once
+// What must happen when: the safety functions as sentences, each decided in three steps (what demands it and what stops, how much is
+// needed, how fast and how far). Every answer is one edit.
+
+#include "app/document/analyst.h"
+#include "app/document/document.h"
+#include "app/document/latest.h"
+#include "app/widgets/theme.h"
+
+#include <QWidget>
+
+class QLabel;
+class QListWidget;
+class QPushButton;
+
+namespace ts::app {
+
+class DemandForm;
+class RiskForm;
+class TimingForm;
+
+class FunctionsPlace : public QWidget {
+    Q_OBJECT
+public:
+    FunctionsPlace(Document& document, Analyst& analyst, const Theme& theme, QWidget* parent);
+    void show(FunctionId function);
+    FunctionId function() const { return m_function; }
+
+private:
+    QWidget* listSide();
+    void takeDocument();
+    void takeFunction();
+    void takeResults();
+    void suggest();
+    void addNew();
+    void remove();
+
+    Document& m_document;
+    Analyst& m_analyst;
+    const Theme& m_theme;
+    Latest<Expected<std::vector<SafetyFunction>>> m_suggesting;
+    FunctionId m_function;
+    QListWidget* m_list = nullptr;
+    QPushButton *m_suggest = nullptr, *m_new = nullptr, *m_remove = nullptr;
+    QLabel *m_state = nullptr, *m_sentence = nullptr;
+    QWidget* m_forms = nullptr;
+    DemandForm* m_demand = nullptr;
+    RiskForm* m_risk = nullptr;
+    TimingForm* m_timing = nullptr;
+};
+
+} // namespace ts::app

@@ -1,0 +1,158 @@
+#include "app/places/skyline/skyline_place.h"
+
+#include "app/widgets/plain_text.h"
+#include "wording/skyline_words.h"
+#include "wording/wording.h"
+
+#include <QHBoxLayout>
+#include <QPainter>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QVBoxLayout>
+
+namespace ts::app {
+namespace {
+
+constexpr int kSideWidth = 296;
+constexpr std::size_t kMostShown = 6; ///< the ledge has them all
+
+/// The panel on the right with its frame.
+class Side : public QWidget {
+public:
+    Side(const Theme& theme, QWidget* parent)
+        : QWidget(parent)
+        , m_theme(theme)
+    {
+    }
+
+protected:
+    void paintEvent(QPaintEvent*) override
+    {
+        QPainter p(this);
+        p.setRenderHint(QPainter::Antialiasing);
+        paintPanel(p, QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5), m_theme.colours().panel, m_theme.colours().line);
+    }
+
+private:
+    const Theme& m_theme;
+};
+
+} // namespace
+
+SkylinePlace::SkylinePlace(Document& document, Analyst& analyst, const SweepBook& sweeps, const Theme& theme, QWidget* parent)
+    : QWidget(parent)
+    , m_document(document)
+    , m_analyst(analyst)
+    , m_sweeps(sweeps)
+    , m_theme(theme)
+{
+    setObjectName("place.skyline");
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(8, 8, 16, 8);
+    row->setSpacing(12);
+    auto* left = new QVBoxLayout;
+    row->addLayout(left, 1);
+    m_empty = plainLabel(tr("The dossier has no safety function yet. Build a starter under Machine, or let functions be suggested under Functions."), theme.body(), this);
+    m_empty->setObjectName("skyline.empty");
+    left->addWidget(m_empty);
+    auto* scroll = new QScrollArea(this);
+    scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    m_view = new FigureView(theme, scroll);
+    m_view->setObjectName("skyline.view");
+    m_view->setAccessibleName(tr("Safety functions by dangerous failures per hour"));
+    scroll->setWidget(m_view);
+    left->addWidget(scroll, 1);
+
+    auto* side = new Side(theme, this);
+    side->setFixedWidth(kSideWidth);
+    auto* column = new QVBoxLayout(side);
+    column->setContentsMargins(16, 14, 16, 12);
+    column->setSpacing(8);
+    column->addWidget(plainLabel(tr("What holds it back"), theme.verdict(), side));
+    m_none = plainLabel({}, theme.body(), side);
+    m_none->setObjectName("skyline.none");
+    column->addWidget(m_none);
+    m_list = new QVBoxLayout;
+    m_list->setSpacing(12);
+    column->addLayout(m_list);
+    column->addStretch(1);
+    column->addWidget(plainLabel(wording::word("caution.text"), theme.small(), side));
+    row->addWidget(side);
+
+    connect(&analyst, &Analyst::finished, this, &SkylinePlace::takeResults);
+    connect(&sweeps, &SweepBook::changed, this, &SkylinePlace::takeResults);
+    connect(&document, &Document::loaded, this, [this] {
+        m_view->choose(-1);
+        m_towers.clear();
+        takeResults();
+    });
+    connect(m_view, &FigureView::opened, this, [this](int k) {
+        if (k < static_cast<int>(m_functions.size()))
+            emit functionWanted(m_functions[static_cast<std::size_t>(k)]);
+    });
+    takeResults();
+}
+
+void SkylinePlace::takeResults()
+{
+    const Dossier& dossier = m_document.dossier();
+    m_empty->setVisible(dossier.functions.empty());
+    m_functions.clear();
+    if (m_analyst.result() && m_analyst.resultOf() == m_document.snapshot()) {
+        std::vector<std::shared_ptr<const Swept>> held;
+        std::vector<const FaultAnalysis*> swept;
+        for (const SafetyFunction& f : dossier.functions) {
+            held.push_back(m_sweeps.fresh(f.id));
+            swept.push_back(held.back() ? &held.back()->analysis : nullptr);
+            m_functions.push_back(f.id);
+        }
+        m_towers = wording::towersOf(dossier, *m_analyst.result(), swept);
+    }
+    m_view->show([this](double width, double height, int chosen) { return figures::skyline(m_towers, wording::skylineWords(), width, height, chosen); });
+}
+
+figures::Figure SkylinePlace::picture() const
+{
+    return figures::skyline(m_towers, wording::skylineWords(), 1000, 640);
+}
+
+void SkylinePlace::setFindings(const std::vector<Finding>& findings)
+{
+    for (QWidget* w : m_rows)
+        delete w;
+    m_rows.clear();
+    std::vector<const Finding*> order;
+    for (const Finding& f : findings)
+        order.push_back(&f);
+    std::stable_sort(order.begin(), order.end(), [](const Finding* a, const Finding* b) { return a->severity < b->severity; });
+    for (std::size_t k = 0; k < std::min(kMostShown, order.size()); ++k)
+        addFinding(*order[k], static_cast<int>(k));
+    m_none->setText(!findings.empty() ? (findings.size() > kMostShown ? tr("The gravest %1 of %2; the line below has them all.").arg(kMostShown).arg(findings.size()) : QString())
+            : m_document.dossier().functions.empty() ? tr("Nothing is checked without a safety function.")
+                                                     : tr("No finding in what was checked so far."));
+    m_none->setVisible(!m_none->text().isEmpty());
+}
+
+void SkylinePlace::addFinding(const Finding& finding, int place)
+{
+    auto* row = new QWidget(this);
+    auto* column = new QVBoxLayout(row);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(2);
+    auto* what = new MarkedLine(finding.severity == Severity::Stop ? Mark::Wrong : Mark::Open, wording::sentence(finding.what), m_theme, row);
+    what->setToolTip(wording::sentence(finding.consequence) + "\n" + wording::sentence(finding.mend));
+    column->addWidget(what);
+    auto* go = new QPushButton(tr("Go there"), row);
+    go->setObjectName(QStringLiteral("skyline.go.%1").arg(place));
+    go->setAccessibleName(tr("Go there: %1").arg(wording::sentence(finding.what)));
+    go->setFlat(true);
+    column->addWidget(go, 0, Qt::AlignLeft);
+    connect(go, &QPushButton::clicked, this, [this, finding] { emit findingWanted(finding); });
+    m_list->addWidget(row);
+    m_rows.push_back(row);
+}
+
+} // namespace ts::app

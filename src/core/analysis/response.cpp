@@ -1,0 +1,42 @@
+#include "core/analysis/response.h"
+
+#include <algorithm>
+
+namespace ts {
+
+double ResponseBudget::wholeS() const
+{
+    return sensorS + std::max(circuitS + runDownS, measuredS.value_or(0.0));
+}
+
+std::optional<ResponseBudget> responseOf(const SafetyFunction& function, const std::vector<safety::ActuatorStop>& worst)
+{
+    if (worst.empty() || std::any_of(worst.begin(), worst.end(), [](const safety::ActuatorStop& a) { return !a.restAfter; }))
+        return std::nullopt;
+    const auto last = std::max_element(worst.begin(), worst.end(), [](const auto& a, const auto& b) { return a.restAfter->si() < b.restAfter->si(); });
+    ResponseBudget r;
+    r.motor = last->tag;
+    r.sensorS = function.approach.sensorS;
+    // A drive that ramps down stands before its power goes: the circuit's share ends with the rest.
+    r.circuitS = std::min(last->removedAfter ? last->removedAfter->si() : last->restAfter->si(), last->restAfter->si());
+    r.runDownS = last->restAfter->si() - r.circuitS;
+    if (const auto measured = safety::stoppingTimeFrom(function.approach.measuredStopsS))
+        r.measuredS = measured->si();
+    if (!function.emergencyStop)
+        if (const auto distance = safety::safetyDistance(seconds(r.wholeS()), function.approach.intrusionM))
+            r.needed = *distance;
+    return r;
+}
+
+std::vector<safety::ActuatorStop> worstStops(const FunctionResult& r)
+{
+    if (!r.nominal || !r.slow)
+        return {};
+    std::vector<safety::ActuatorStop> stops = r.slow->actuators;
+    for (std::size_t i = 0; i < stops.size(); ++i)
+        if (!r.nominal->actuators[i].category || !r.nominal->actuators[i].runShowsIt)
+            stops[i] = r.nominal->actuators[i];
+    return stops;
+}
+
+} // namespace ts

@@ -1,0 +1,124 @@
+#include "core/faults/consequence.h"
+
+#include "core/library/table.h"
+#include "core/simulation/frame.h"
+#include "core/simulation/motion.h"
+
+#include <algorithm>
+#include <limits>
+#include <set>
+
+namespace ts::faults {
+namespace {
+
+constexpr double kNever = std::numeric_limits<double>::max();
+
+std::size_t at(int i)
+{
+    return static_cast<std::size_t>(i);
+}
+
+double largestFuseA(const PlantDevice& device)
+{
+    static const double output = deviceDefault("safety relay", "output_short_circuit_fuse").high;
+    static const double contact = deviceDefault("control contact", "largest_fuse").high;
+    return device.relays.empty() ? contact : output;
+}
+
+/// How long a gG element of this size would stand a current.
+double fuseTimeS(double ratedA, double currentA)
+{
+    const char* size = ratedA <= 4 ? "fuse gG to 4 A" : ratedA <= 16 ? "fuse gG above 4 to 16 A" : "fuse gG above 16 A";
+    return meltingTimeS(currentA / ratedA, deviceDefault(size, "non_fusing_current").nominal).value_or(kNever);
+}
+
+/// How long the current through a protective pole lasts.
+double clearingTimeS(const Protection& p, double currentA)
+{
+    switch (p.law) {
+    case Protection::Law::Melting: return meltingTimeS(currentA / p.ratedA, p.limit).value_or(kNever);
+    case Protection::Law::Magnetic: return currentA >= p.limit * p.ratedA ? p.latchS : kNever;
+    case Protection::Law::Thermal: return kNever; // it opens a contact of the control circuit, not this current
+    }
+    return kNever;
+}
+
+bool letsFlow(const Fault& f)
+{
+    return f.mode == FaultMode::Short || f.mode == FaultMode::ImpedanceShorted;
+}
+
+bool isControlContact(const PlantLink& l)
+{
+    return !l.role.empty() && (l.contact.kind == ContactKind::NormallyOpen || l.contact.kind == ContactKind::NormallyClosed);
+}
+
+/// The soonest by which a pole that carries about this current clears it.
+double clearedAfterS(const Plant& plant, const Frame& frame, double currentA)
+{
+    double soonest = kNever;
+    for (const PlantProtection& p : plant.protections)
+        for (int pole : p.data.poles)
+            if (const double i = frame.links[at(pole)].rmsA(); i >= 0.5 * currentA)
+                soonest = std::min(soonest, clearingTimeS(p.data, i));
+    return soonest;
+}
+
+/// A moment later: supplies have gone into their limit, but nothing has moved yet.
+State afterFault(const Plant& plant, State state, const std::vector<Fault>& faults, Workspace& workspace)
+{
+    constexpr TimeNs kMoment = 100'000; // 0.1 ms
+    std::vector<Stimulus> put;
+    for (const Fault& f : faults) {
+        Stimulus s;
+        s.at = state.now + 1;
+        s.kind = Stimulus::Kind::PutFault;
+        s.fault = f;
+        put.push_back(s);
+    }
+    Trace trace;
+    Limits limits{state.now + kMoment};
+    limits.findsCauses = false;
+    advance(plant, state, put, limits, trace, workspace);
+    return state;
+}
+
+} // namespace
+
+std::vector<int> overloadedContacts(const Plant& plant, const State& state, Workspace& workspace)
+{
+    std::vector<int> overloaded;
+    const Frame frame = observe(plant, state, workspace);
+    for (std::size_t l = 0; l < plant.links.size(); ++l) {
+        if (!isControlContact(plant.links[l]) || !frame.links[l].closed)
+            continue;
+        const double current = frame.links[l].rmsA(), stands = fuseTimeS(largestFuseA(plant.devices[at(plant.links[l].device)]), current);
+        if (stands < kNever && clearedAfterS(plant, frame, current) > stands)
+            overloaded.push_back(static_cast<int>(l));
+    }
+    return overloaded;
+}
+
+void addConsequences(const Context& c, std::vector<SweptFault>& faults, Workspace& workspace)
+{
+    for (SweptFault& fault : faults) {
+        if (fault.isExcluded || fault.variants.empty() || std::none_of(fault.variants.front().begin(), fault.variants.front().end(), letsFlow))
+            continue;
+        std::set<int> welds;
+        for (Moment moment : {Moment::AtRest, Moment::JustBefore}) {
+            const TimeNs when = c.cycle.at(moment);
+            const auto frame = std::find_if(c.times.begin(), c.times.end(), [when](const FrameTime& t) { return t.at == when; });
+            const State state = afterFault(c.plant, *c.base.frames[static_cast<std::size_t>(frame - c.times.begin())], fault.variants.front(), workspace);
+            const std::vector<int> overloaded = overloadedContacts(c.plant, state, workspace);
+            welds.insert(overloaded.begin(), overloaded.end());
+        }
+        if (welds.empty())
+            continue;
+        fault.welds.assign(welds.begin(), welds.end());
+        fault.variants.push_back(fault.variants.front());
+        for (int l : fault.welds)
+            fault.variants.back().push_back({FaultMode::LinkHeldClosed, l});
+    }
+}
+
+} // namespace ts::faults

@@ -1,0 +1,246 @@
+// The catalogue of changes. Each one is carried out on whatever file it is given, so that two can follow each other.
+
+#include "core/edit/circuit_edits.h"
+#include "core/edit/device_edits.h"
+#include "core/edit/function_edits.h"
+#include "core/edit/wiring_edits.h"
+#include "core/improving/improvement.h"
+#include "core/library/table.h"
+#include "core/offers/offer.h"
+
+#include <algorithm>
+
+namespace ts::improving {
+namespace {
+
+constexpr const char* kDirect = "output|Direct monitoring (linked or mirror contacts)";
+
+/// The claim's subsystem changed by a function of it.
+template <class ChangeIt>
+Expected<DossierFile> withSubsystem(const DossierFile& file, FunctionId function, std::size_t subsystem, const ChangeIt& change)
+{
+    const SafetyFunction* f = file.dossier.function(function);
+    if (!f || subsystem >= f->claim.size())
+        return failure(ErrorCode::NotFound, message("edit.no_function"));
+    SafetyFunction changed = *f;
+    change(changed.claim[subsystem]);
+    auto dossier = edit::withFunctionChanged(file.dossier, changed);
+    if (!dossier)
+        return Unexpected{dossier.error()};
+    DossierFile out = file;
+    out.dossier = std::move(*dossier);
+    return out;
+}
+
+void claimMeasure(ClaimedSubsystem& s, DeviceId device, const char* measure, double dc)
+{
+    for (ClaimedChannel& c : s.channels)
+        for (ClaimedPart& p : c.parts)
+            if (p.device == device) {
+                p.measure = measure;
+                p.dc = dc;
+            }
+}
+
+class Catalogue {
+public:
+    Catalogue(const DossierFile& file, const SafetyFunction& function, const FaultAnalysis* built)
+        : m_file(file)
+        , m_function(function)
+        , m_built(built)
+    {
+    }
+
+    std::vector<Change> listed()
+    {
+        for (std::size_t k = 0; k < m_function.claim.size(); ++k)
+            if (!m_function.claim[k].encapsulated)
+                addFor(k, m_function.claim[k]);
+        return std::move(m_list);
+    }
+
+private:
+    const Circuit& circuit() const { return m_file.dossier.circuit; }
+
+    void add(std::string id, Effort effort, std::vector<Argument> words, bool changesCircuit, std::function<Expected<DossierFile>(const DossierFile&)> carriedOut)
+    {
+        m_list.push_back({std::move(id), effort, std::move(words), changesCircuit, std::move(carriedOut)});
+    }
+
+    void addFor(std::size_t k, const ClaimedSubsystem& s)
+    {
+        addAnswers(k, s);
+        addCategories(k, s);
+        for (DeviceId device : devicesOf(s)) {
+            addMonitoring(k, s, device);
+            addParts(s, device);
+            addLessUse(k, s, device);
+        }
+        addSeparateCable(s);
+    }
+
+    static std::vector<DeviceId> devicesOf(const ClaimedSubsystem& s)
+    {
+        std::vector<DeviceId> devices;
+        for (const ClaimedChannel& c : s.channels)
+            for (const ClaimedPart& p : c.parts)
+                if (std::find(devices.begin(), devices.end(), p.device) == devices.end())
+                    devices.push_back(p.device);
+        return devices;
+    }
+
+    std::string tagOf(DeviceId id) const
+    {
+        const Device* d = circuit().device(id);
+        return d ? d->tag : "?";
+    }
+
+    /// Measures against common cause that are not answered.
+    void addAnswers(std::size_t k, const ClaimedSubsystem& s)
+    {
+        const Table& table = ccfMeasuresTable();
+        for (std::size_t row = 0; row < table.rowCount(); ++row) {
+            const std::string id(table.cell(row, "id"));
+            if (std::find(s.ccfAnswers.begin(), s.ccfAnswers.end(), id) == s.ccfAnswers.end())
+                add("answer", Effort::Answer, {s.name, std::string(table.cell(row, "measure")), static_cast<long long>(table.number(row, "points").value_or(0))}, false,
+                    [f = m_function.id, k, id](const DossierFile& file) {
+                        return withSubsystem(file, f, k, [&id](ClaimedSubsystem& x) { x.ccfAnswers.push_back(id); });
+                    });
+        }
+    }
+
+    void addCategories(std::size_t k, const ClaimedSubsystem& s)
+    {
+        for (const char* category : {"1", "3", "4"})
+            if (s.category != category && (s.channels.size() == 2) == (std::string_view(category) != "1"))
+                add("category", Effort::Answer, {s.name, std::string(category)}, false, [f = m_function.id, k, category](const DossierFile& file) {
+                    return withSubsystem(file, f, k, [category](ClaimedSubsystem& x) {
+                        x.category = category;
+                        x.wellTried = x.wellTried || x.category == "1";
+                    });
+                });
+    }
+
+    /// Coverage as built of a device in this claim; none without a sweep.
+    const faults::PartCoverage* builtOf(std::size_t k, DeviceId device) const
+    {
+        if (!m_built || k >= m_built->built.subsystems.size())
+            return nullptr;
+        for (const auto& channel : m_built->built.subsystems[k].channels)
+            for (const faults::PartCoverage& p : channel)
+                if (p.device == device)
+                    return &p;
+        return nullptr;
+    }
+
+    bool isClaimedBelow(const ClaimedSubsystem& s, DeviceId device, double dc) const
+    {
+        return std::any_of(s.channels.begin(), s.channels.end(), [&](const ClaimedChannel& c) {
+            return std::any_of(c.parts.begin(), c.parts.end(), [&](const ClaimedPart& p) { return p.device == device && p.dc < dc - 1e-9; });
+        });
+    }
+
+    /// A contactor's opening contact in a feedback circuit: wired already and only to be claimed, or to be wired.
+    void addMonitoring(std::size_t k, const ClaimedSubsystem& s, DeviceId device)
+    {
+        const faults::PartCoverage* built = builtOf(k, device);
+        const bool isWired = built && built->built && built->uncovered.empty();
+        if (isWired && isClaimedBelow(s, device, 0.99))
+            add("measure", Effort::Answer, {s.name, tagOf(device)}, false, [f = m_function.id, k, device](const DossierFile& file) {
+                return withSubsystem(file, f, k, [device](ClaimedSubsystem& x) { claimMeasure(x, device, kDirect, 0.99); });
+            });
+        if (isWired)
+            return;
+        for (const offers::Offer& o : offers::offersFor(m_file.dossier, {device, {}, {}}))
+            if (o.id == "feedback_add")
+                for (const offers::Choice& loop : o.questions.front().choices)
+                    add("feedback", Effort::Wires, {s.name, tagOf(device), loop.value}, true,
+                        [f = m_function.id, k, device, answers = offers::Answers{{o.questions.front().id, loop.value}}](const DossierFile& file) {
+                            const auto wired = offers::carriedOut(file, {device, {}, {}}, "feedback_add", answers);
+                            if (!wired)
+                                return wired;
+                            return withSubsystem(*wired, f, k, [device](ClaimedSubsystem& x) { claimMeasure(x, device, kDirect, 0.99); });
+                        });
+    }
+
+    void addParts(const ClaimedSubsystem& s, DeviceId id)
+    {
+        const Device* device = circuit().device(id);
+        const Reliability* now = device ? circuit().reliabilityOf(*device) : nullptr;
+        if (!now || device->reliability)
+            return;
+        for (const Part& part : circuit().parts)
+            if (part.kind == device->kind && part.id != device->part && part.reliability && part.reliability->b10dCycles && now->b10dCycles
+                && *part.reliability->b10dCycles > *now->b10dCycles)
+                add("other_part", Effort::Part, {s.name, device->tag, part.name}, true,
+                    [id, part = part.id](const DossierFile& file) { return edit::withPartOf(file, id, part); });
+    }
+
+    void addLessUse(std::size_t k, const ClaimedSubsystem& s, DeviceId device)
+    {
+        add("fewer_operations", Effort::Use, {s.name, tagOf(device)}, false, [f = m_function.id, k, device](const DossierFile& file) {
+            return withSubsystem(file, f, k, [device](ClaimedSubsystem& x) {
+                for (ClaimedChannel& c : x.channels)
+                    for (ClaimedPart& p : c.parts)
+                        if (p.device == device) {
+                            if (p.operationsPerYear)
+                                *p.operationsPerYear /= 2.0;
+                            if (p.secondsPerCycle)
+                                *p.secondsPerCycle *= 2.0;
+                        }
+            });
+        });
+    }
+
+    /// Cores of one cable that bring both channels of the subsystem: the second channel's wires into a cable of their own.
+    void addSeparateCable(const ClaimedSubsystem& s)
+    {
+        if (s.channels.size() != 2)
+            return;
+        const auto wiresIn = [&](const ClaimedChannel& c, RouteId route) {
+            std::vector<WireId> wires;
+            for (const Wire& w : circuit().wires)
+                if (w.route == route && std::any_of(c.parts.begin(), c.parts.end(), [&](const ClaimedPart& p) { return belongs(w, p); }))
+                    wires.push_back(w.id);
+            return wires;
+        };
+        for (const Route& route : circuit().routes) {
+            const std::vector<WireId> second = wiresIn(s.channels[1], route.id);
+            if (route.kind == RouteKind::Enclosure || second.empty() || wiresIn(s.channels[0], route.id).empty())
+                continue;
+            add("separate_cable", Effort::Wires, {s.name, s.channels[1].name, route.name}, true, [second, name = route.name + ", second channel"](const DossierFile& file) {
+                Expected<DossierFile> changed = edit::withRoute(file, name, RouteKind::Cable);
+                for (WireId w : second)
+                    if (changed)
+                        changed = edit::withWireRouted(*changed, w, edit::routeNamed(changed->dossier.circuit, name));
+                return changed;
+            });
+        }
+    }
+
+    /// A wire on a terminal of the part's contact ("contact 11-12").
+    static bool belongs(const Wire& w, const ClaimedPart& p)
+    {
+        const auto isOn = [&](const TerminalRef& t) {
+            if (t.device != p.device)
+                return false;
+            const std::string dash = t.marking + "-", after = "-" + t.marking;
+            return p.role.find(dash) != std::string::npos || p.role.find(after) != std::string::npos;
+        };
+        return isOn(w.from) || isOn(w.to);
+    }
+
+    const DossierFile& m_file;
+    const SafetyFunction& m_function;
+    const FaultAnalysis* m_built;
+    std::vector<Change> m_list;
+};
+
+} // namespace
+
+std::vector<Change> catalogueOf(const DossierFile& file, const SafetyFunction& function, const FaultAnalysis* built)
+{
+    return Catalogue(file, function, built).listed();
+}
+
+} // namespace ts::improving

@@ -1,0 +1,66 @@
+#pragma once
+// What would reach the required level: changes from a catalogue, one at a time and two together, each carried out on the dossier and
+// calculated. A change of the circuit is then run again: the faults that nothing noticed are put into the changed circuit. What mends one
+// fault is in mending/.
+
+#include "core/analysis/fault_analysis.h"
+#include "core/model/dossier.h"
+
+#include <functional>
+#include <stop_token>
+
+namespace ts::improving {
+
+/// What it costs the person who does it, the least first.
+enum class Effort : std::uint8_t {
+    Answer = 1, ///< something is shown or confirmed that may be there already
+    Use = 2, ///< the machine is operated otherwise
+    Part = 3, ///< another part in the same place
+    Wires = 5 ///< some wires more or moved
+};
+
+/// One change of the catalogue.
+struct Change {
+    std::string id; ///< "answer", "measure", "feedback", "other_part", "fewer_operations", "separate_cable", "category": wording "improve.<id>"
+    Effort effort = Effort::Answer;
+    std::vector<Argument> words; ///< of its sentence
+    bool changesCircuit = false;
+    std::function<Expected<DossierFile>(const DossierFile&)> carriedOut;
+};
+
+/// What came of the faults that are to be noticed, tried on the changed circuit.
+struct Rerun {
+    int tried = 0, noticed = 0; ///< faults; noticed: automatically, and the machine does not start again
+    bool stillStops = false; ///< without any fault
+    bool holds() const { return stillStops && tried == noticed; }
+};
+
+struct Improvement {
+    std::vector<Change> changes; ///< one or two
+    std::optional<safety::Level> level; ///< none: some condition is still not met
+    double pfhdPerHour = 0;
+    bool reaches = false; ///< the required level
+    std::optional<Rerun> rerun; ///< none: estimated from the last sweep, or nothing to run
+    DossierFile changed;
+    int effort() const;
+};
+
+struct Improved {
+    std::optional<safety::Level> now; ///< with the coverage as built where a sweep is there, else as claimed
+    double pfhdNow = 0;
+    std::vector<Improvement> list; ///< that make it better: those that reach first, then by effort, then by PFHd
+    std::size_t combinations = 0; ///< that were calculated
+};
+
+struct Options {
+    std::size_t mostRerun = 10;
+    std::size_t mostKept = 40;
+};
+
+/// `built` may be null: then claims count as they are. Fails with NotFound for no such function, and with Cancelled.
+Expected<Improved> improvementsOf(const DossierFile& file, FunctionId function, const FaultAnalysis* built, const Options& options = {}, std::stop_token stop = {});
+
+/// The catalogue for one function: whatever could change something in its subsystems.
+std::vector<Change> catalogueOf(const DossierFile& file, const SafetyFunction& function, const FaultAnalysis* built);
+
+} // namespace ts::improving

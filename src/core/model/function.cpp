@@ -1,0 +1,24 @@
+#include "core/model/function.h"
+
+#include <algorithm>
+#include <array>
+
+namespace ts {
+namespace {
+
+constexpr std::array<std::string_view, 3> kRestartWords{"start_action", "reset", "release"};
+
+} // namespace
+
+std::string_view restartWord(RestartRule rule)
+{
+    return kRestartWords[static_cast<std::size_t>(rule)];
+}
+
+RestartRule restartNamed(std::string_view word)
+{
+    const auto found = std::find(kRestartWords.begin(), kRestartWords.end(), word);
+    return found == kRestartWords.end() ? RestartRule::StartAction : static_cast<RestartRule>(found - kRestartWords.begin());
+}
+
+} // namespace ts

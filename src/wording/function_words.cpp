@@ -1,0 +1,107 @@
+#include "wording/function_words.h"
+
+#include "core/library/registry.h"
+#include "wording/event_text.h"
+#include "wording/wording.h"
+
+#include <algorithm>
+
+namespace ts::wording {
+namespace {
+
+QString said(const char* id, std::vector<Argument> arguments = {})
+{
+    return sentence(message(id, std::move(arguments)));
+}
+
+std::string labelled(const Circuit& circuit, DeviceId id)
+{
+    const Device* d = circuit.device(id);
+    if (!d)
+        return "?";
+    return d->label.empty() ? d->tag : d->tag + " (" + d->label + ")";
+}
+
+/// "M1", "M1 and M2", "M1, M2 and M3".
+std::string listed(const Circuit& circuit, const std::vector<DeviceId>& ids)
+{
+    std::string text;
+    for (std::size_t k = 0; k < ids.size(); ++k)
+        text += (k == 0 ? "" : k + 1 == ids.size() ? said("words.and").toStdString() : ", ") + labelled(circuit, ids[k]);
+    return text.empty() ? said("words.nothing").toStdString() : text;
+}
+
+/// Whether a drive stands before one of the motors: without one nothing can bring it to rest under control.
+bool hasDrive(const Circuit& circuit)
+{
+    return std::any_of(circuit.devices.begin(), circuit.devices.end(), [&](const Device& d) {
+        const auto body = bodyOf(circuit, d);
+        return body && std::any_of(body->elements.begin(), body->elements.end(), [](const Element& e) { return std::holds_alternative<DriveElement>(e.what); });
+    });
+}
+
+} // namespace
+
+QString functionSentence(const SafetyFunction& f, const Circuit& circuit)
+{
+    QString text = said("function.when", {labelled(circuit, f.trigger.device), actionWord(f.trigger.action).toStdString(), listed(circuit, f.mustRest)});
+    if (f.allowedTimeS > 0.0)
+        text += said("function.within", {Measured{f.allowedTimeS, "s"}});
+    text += said("function.by", {static_cast<long long>(f.stopCategory)});
+    const char* then = f.restart == RestartRule::StartAction ? "function.then_start" : f.restart == RestartRule::Reset ? "function.then_reset" : "function.then_release";
+    text += f.resetBy ? said("function.until", {labelled(circuit, f.resetBy), "@" + std::string(then)}) : said("function.until_unknown", {"@" + std::string(then)});
+    if (!f.reliedOnByPerson)
+        text += ' ' + said("function.equipment");
+    return text;
+}
+
+QString riskText(const SafetyFunction& f)
+{
+    if (!f.risk)
+        return said("risk.unanswered");
+    const safety::RequiredLevel r = safety::requiredLevelOf(*f.risk, f.emergencyStop);
+    QString text = said("risk.path", {r.path, std::string(safety::nameOf(r.level))});
+    if (r.isLowered)
+        text += ' ' + said("risk.lowered", {f.risk->lowProbabilityReason});
+    else if (f.risk->lowProbability)
+        text += ' ' + said("risk.needs_reason");
+    if (r.isRaised)
+        text += ' ' + said("risk.raised");
+    return text;
+}
+
+QStringList categoryConsequences(const SafetyFunction& f, const Dossier& dossier, const FunctionResult* result)
+{
+    QStringList lines;
+    if (result && result->nominal)
+        for (const safety::ActuatorStop& a : result->nominal->actuators) {
+            if (a.category && a.removedAfter && a.restAfter)
+                lines << said("function.stops_now", {a.tag, static_cast<long long>(*a.category), Measured{a.removedAfter->si(), "s"}, Measured{a.restAfter->si(), "s"}});
+            else
+                lines << said("function.no_stop_now", {a.tag});
+        }
+    lines << said("function.category_0");
+    lines << (hasDrive(dossier.circuit) ? said("function.category_1") : said("function.category_1_without_drive"));
+    lines << (f.emergencyStop ? said("function.category_2_forbidden") : said("function.category_2"));
+    return lines;
+}
+
+std::vector<std::pair<QString, QString>> responseLines(const SafetyFunction& f, const ResponseBudget& b)
+{
+    std::vector<std::pair<QString, QString>> lines;
+    lines.emplace_back(said("response.sensor"), number(b.sensorS, "s"));
+    lines.emplace_back(said("response.circuit", {b.motor}), number(b.circuitS, "s"));
+    lines.emplace_back(said("response.run_down", {b.motor}), number(b.runDownS, "s"));
+    if (b.measuredS)
+        lines.emplace_back(said("response.measured"), number(*b.measuredS, "s"));
+    lines.emplace_back(said("response.whole"), number(b.wholeS(), "s"));
+    if (f.allowedTimeS > 0.0)
+        lines.emplace_back(said("response.allowed"), number(f.allowedTimeS, "s"));
+    if (b.needed)
+        lines.emplace_back(said("response.distance", {Measured{b.needed->speedMetresPerS, "m/s"}}), number(b.needed->metres, "m"));
+    else
+        lines.emplace_back(said("response.no_distance"), QString());
+    return lines;
+}
+
+} // namespace ts::wording

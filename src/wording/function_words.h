@@ -1,0 +1,24 @@
+#pragma once
+// A safety function as sentences, in the machine's own words.
+
+#include "core/analysis/response.h"
+#include "core/model/dossier.h"
+
+#include <QString>
+#include <QStringList>
+
+namespace ts::wording {
+
+/// "When S0 (emergency stop) is pressed, M1, M2 and M3 come to rest within 40 s by stop category 0. ..."
+QString functionSentence(const SafetyFunction& function, const Circuit& circuit);
+
+/// "S2 F1 P2: PL d" with what raised or lowered it.
+QString riskText(const SafetyFunction& function);
+
+/// What each stop category would mean for these motors, from how they really stop: one line per category.
+QStringList categoryConsequences(const SafetyFunction& function, const Dossier& dossier, const FunctionResult* result);
+
+/// The response time as lines of what and how long.
+std::vector<std::pair<QString, QString>> responseLines(const SafetyFunction& function, const ResponseBudget& budget);
+
+} // namespace ts::wording

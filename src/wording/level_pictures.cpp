@@ -1,0 +1,117 @@
+#include "wording/level_pictures.h"
+
+#include "core/library/table.h"
+#include "wording/wording.h"
+
+#include <array>
+
+namespace ts::wording {
+namespace {
+
+std::string said(const char* id, std::vector<Argument> arguments = {})
+{
+    return sentence(message(id, std::move(arguments))).toStdString();
+}
+
+void addParts(const safety::SubsystemLevel& s, const safety::Explanation& values, std::vector<figures::Contribution>& list)
+{
+    struct Share {
+        const safety::PartLevel* part;
+        double rate, hiddenRate;
+    };
+    std::vector<Share> parts;
+    double rates = 0, hidden = 0;
+    for (const auto& channel : s.channels)
+        for (const auto& p : channel.parts)
+            if (p.mttfd >= 0) {
+                const double rate = 1.0 / values[p.mttfd].si, dc = p.coverage >= 0 ? values[p.coverage].si : 0.0;
+                parts.push_back({&p, rate, rate * (1.0 - dc)});
+                rates += rate;
+                hidden += rate * (1.0 - dc);
+            }
+    for (const Share& share : parts)
+        list.push_back({share.part->tag + " " + share.part->role, s.name, values[s.pfhd].si * (hidden > 0 ? share.hiddenRate / hidden : share.rate / rates)});
+}
+
+} // namespace
+
+std::vector<figures::Contribution> contributionsOf(const safety::FunctionLevel& level)
+{
+    std::vector<figures::Contribution> list;
+    for (const safety::SubsystemLevel& s : level.subsystems) {
+        if (s.pfhd < 0)
+            continue;
+        if (s.isEncapsulated)
+            list.push_back({level.explanation[s.pfhd].subject, s.name, level.explanation[s.pfhd].si});
+        else
+            addParts(s, level.explanation, list);
+    }
+    return list;
+}
+
+figures::ShareWords shareWords()
+{
+    return {said("shares.heading"), said("skyline.axis"), said("shares.none")};
+}
+
+std::vector<figures::CategoryCurve> categoryCurves()
+{
+    struct Column {
+        const char* id;
+        const char* name;
+    };
+    constexpr std::array kColumns{Column{"cat_b", "B"}, Column{"cat_1", "1"}, Column{"cat_2_dc_low", "2, DC low"}, Column{"cat_2_dc_medium", "2, DC medium"}, Column{"cat_3_dc_low", "3, DC low"},
+        Column{"cat_3_dc_medium", "3, DC medium"}, Column{"cat_4_dc_high", "4"}};
+    std::vector<figures::CategoryCurve> curves;
+    const Table& table = pfhdTable();
+    for (const Column& c : kColumns) {
+        figures::CategoryCurve curve{c.name, {}};
+        for (std::size_t row = 0; row < table.rowCount(); ++row)
+            if (const auto pfhd = table.number(row, c.id))
+                curve.points.emplace_back(*table.number(row, "mttfd_y"), *pfhd);
+        curves.push_back(std::move(curve));
+    }
+    return curves;
+}
+
+std::vector<figures::CurvePoint> pointsOf(const safety::FunctionLevel& level)
+{
+    std::vector<figures::CurvePoint> points;
+    for (const safety::SubsystemLevel& s : level.subsystems)
+        if (s.pfhd >= 0 && s.mttfd >= 0)
+            points.push_back({s.name, level.explanation[s.mttfd].si, level.explanation[s.pfhd].si});
+    return points;
+}
+
+figures::CurveWords curveWords(const std::optional<safety::Level>& required)
+{
+    return {said("curves.heading"), said("curves.years"), said("skyline.axis"), required ? said("curves.required", {std::string(safety::nameOf(*required))}) : std::string()};
+}
+
+double pfhdLimit(safety::Level level)
+{
+    constexpr std::array kBelow{1e-4, 1e-5, 3e-6, 1e-6, 1e-7}; // ISO 13849-1 table 2
+    return kBelow[static_cast<std::size_t>(level)];
+}
+
+QString inputText(const safety::ChainInput& input, const Circuit& circuit)
+{
+    const Device* d = circuit.device(input.device);
+    return sentence(message(input.kind == safety::InputKind::Cycles ? "input.cycles" : "input.reliability", {d ? d->tag : std::string("?")}));
+}
+
+QStringList uncertaintyLines(const safety::Uncertainty& u, const std::optional<safety::Level>& required, const safety::Spread& spread, const Circuit& circuit)
+{
+    QStringList lines;
+    lines << sentence(message("uncertainty.spread", {Measured{spread.typicalFactor, ""}, Measured{spread.makerFactor, ""}, Measured{spread.cyclesFactor, ""}, static_cast<long long>(u.draws)}));
+    if (u.withLevel == 0)
+        return lines << sentence(message("uncertainty.no_level"));
+    lines << sentence(message("uncertainty.range", {Measured{u.pfhdPerHour[2], "1/h"}, Measured{u.pfhdPerHour[0], "1/h"}, Measured{u.pfhdPerHour[4], "1/h"}}));
+    if (required)
+        lines << sentence(message("uncertainty.reached", {Measured{u.reachedShare, "%"}, std::string(safety::nameOf(*required))}));
+    for (std::size_t k = 0; k < std::min<std::size_t>(3, u.drives.size()); ++k)
+        lines << sentence(message("uncertainty.drive", {inputText(u.drives[k].input, circuit).toStdString(), Measured{u.drives[k].share, "%"}}));
+    return lines;
+}
+
+} // namespace ts::wording

@@ -1,0 +1,28 @@
+#pragma once
+// What the pictures of a level show: parts with their share of the dangerous failures, the table's columns, the subsystems as points.
+
+#include "core/figures/level_figures.h"
+#include "core/safety/level.h"
+#include "core/safety/uncertainty.h"
+
+#include <QString>
+#include <QStringList>
+
+namespace ts::wording {
+
+/// A subsystem's PFHd goes to its parts in proportion to their dangerous failure rates that nothing detects (1 - DC) / MTTFd; with all of
+/// them detected, in proportion to 1 / MTTFd. A reading of ours for "from whom", not one of the standard.
+std::vector<figures::Contribution> contributionsOf(const safety::FunctionLevel& level);
+figures::ShareWords shareWords();
+
+std::vector<figures::CategoryCurve> categoryCurves();
+std::vector<figures::CurvePoint> pointsOf(const safety::FunctionLevel& level);
+figures::CurveWords curveWords(const std::optional<safety::Level>& required);
+/// PFHd below which a level begins.
+double pfhdLimit(safety::Level level);
+
+/// "Q1, how often it works".
+QString inputText(const safety::ChainInput& input, const Circuit& circuit);
+QStringList uncertaintyLines(const safety::Uncertainty& u, const std::optional<safety::Level>& required, const safety::Spread& spread, const Circuit& circuit);
+
+} // namespace ts::wording

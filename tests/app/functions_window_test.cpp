@@ -1,0 +1,148 @@
+// The Functions place in the real window: read the sentence, answer the risk questions, decide stop and restart, enter what was measured.
+
+#include "app/places/functions/functions_place.h"
+#include "core/patterns/starter.h"
+#include "tests/support/window_rig.h"
+
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QPushButton>
+#include <QRadioButton>
+
+namespace ts {
+namespace {
+
+using namespace app;
+
+class Functions : public test::WindowTest {
+protected:
+    void SetUp() override
+    {
+        WindowTest::SetUp();
+        QTest::keyClick(&window, Qt::Key_3, Qt::ControlModifier);
+    }
+    const SafetyFunction& function() { return window.document().dossier().functions.front(); }
+    void type(const QString& name, const QString& words)
+    {
+        auto* line = find<QLineEdit>(name);
+        line->setFocus();
+        line->selectAll();
+        QTest::keyClicks(line, words);
+        QTest::keyClick(line, Qt::Key_Return);
+    }
+};
+
+TEST_F(Functions, TheSentenceIsInTheMachinesOwnWords)
+{
+    EXPECT_TRUE(text("functions.sentence").contains("S0 (emergency stop)")) << text("functions.sentence").toStdString();
+    EXPECT_TRUE(text("functions.sentence").contains("M1 (chip blower)")) << text("functions.sentence").toStdString();
+    EXPECT_TRUE(text("functions.sentence").contains("S3 (reset) has been operated"));
+    EXPECT_TRUE(text("demand.consequences").contains("As wired: M1 stops by category 0"));
+    EXPECT_TRUE(text("demand.consequences").contains("nothing in it can bring a motor to rest under power"));
+}
+
+TEST_F(Functions, RiskQuestionsLeadToTheLevelAndOneUndoLeadsBack)
+{
+    const Dossier before = window.document().dossier();
+    EXPECT_TRUE(text("risk.path").startsWith("S2 F1 P2: PL d is required."));
+    QTest::mouseClick(find<QRadioButton>("risk.exposure.2"), Qt::LeftButton);
+    EXPECT_TRUE(text("risk.path").startsWith("S2 F2 P2: PL e"));
+    EXPECT_EQ(function().requiredLevel, "e") << "it followed the questions before and follows them now";
+    window.document().history().undo();
+    EXPECT_EQ(window.document().dossier(), before);
+    EXPECT_TRUE(find<QRadioButton>("risk.exposure.1")->isChecked());
+}
+
+TEST_F(Functions, AnUnlikelyEventCountsOnlyWithItsReason)
+{
+    QTest::mouseClick(find<QAbstractButton>("risk.unlikely"), Qt::LeftButton);
+    EXPECT_TRUE(text("risk.path").contains("counts only with a reason"));
+    EXPECT_EQ(function().requiredLevel, "d");
+    type("risk.unlikely_reason", "the hood is opened twice a year");
+    EXPECT_EQ(function().requiredLevel, "c");
+    EXPECT_TRUE(text("risk.path").contains("One step lower"));
+}
+
+TEST_F(Functions, ALevelBelowTheQuestionsIsSaid)
+{
+    auto* level = find<QComboBox>("risk.level");
+    level->setCurrentIndex(level->findText("c"));
+    emit level->activated(level->currentIndex());
+    EXPECT_EQ(function().requiredLevel, "c");
+    EXPECT_TRUE(text("risk.differs").contains("Lower than what the questions say (PL d)"));
+    QTest::mouseClick(find<QPushButton>("risk.take"), Qt::LeftButton);
+    EXPECT_EQ(function().requiredLevel, "d");
+}
+
+TEST_F(Functions, NothingToRestIsRefusedAndStaysAsItWas)
+{
+    const Dossier before = window.document().dossier();
+    QTest::mouseClick(find<QAbstractButton>("demand.motor.M1"), Qt::LeftButton);
+    QTest::qWait(20);
+    EXPECT_EQ(window.document().dossier(), before);
+    EXPECT_TRUE(find<QAbstractButton>("demand.motor.M1")->isChecked());
+}
+
+TEST_F(Functions, AnEmergencyStopThatItsResetMayStartIsAFinding)
+{
+    auto* restart = find<QComboBox>("demand.restart");
+    restart->setCurrentIndex(1);
+    emit restart->activated(1);
+    waitForResults();
+    const auto& findings = window.analyst().result()->findings;
+    EXPECT_TRUE(std::any_of(findings.begin(), findings.end(), [](const Finding& f) { return f.what.id == "finding.restart.rule"; }));
+}
+
+TEST_F(Functions, MeasuredStopsMakeTheResponseLonger)
+{
+    EXPECT_TRUE(text("timing.lines").contains("run-down of M1"));
+    type("timing.measured", "30; 30; 30; 30; 30; 30; 30; 30; 30; x");
+    EXPECT_TRUE(text("timing.trouble").contains("seconds above zero"));
+    EXPECT_TRUE(function().approach.measuredStopsS.empty());
+    type("timing.measured", "30; 30; 30; 30; 30; 30; 30; 30; 30");
+    EXPECT_TRUE(text("timing.lines").contains("Fewer than ten"));
+    type("timing.measured", "30; 30; 30; 30; 30; 30; 30; 30; 30; 30");
+    EXPECT_EQ(function().approach.measuredStopsS.size(), 10u);
+    EXPECT_TRUE(text("timing.lines").contains("30.0 s")) << text("timing.lines").toStdString();
+}
+
+TEST_F(Functions, ShowingAFunctionIsNoEdit)
+{
+    // 12.3456 s has more figures than the box shows.
+    window.document().edit("x", [](const Dossier& d) -> Expected<Dossier> {
+        Dossier changed = d;
+        changed.functions[0].allowedTimeS = 12.3456;
+        changed.functions[0].approach.sensorS = 0.0123456;
+        return changed;
+    });
+    const int steps = window.document().history().count();
+    for (const char* name : {"demand.allowed", "timing.sensor", "demand.name"}) {
+        find<QWidget>(name)->setFocus();
+        QTest::keyClick(find<QWidget>(name), Qt::Key_Tab);
+    }
+    EXPECT_EQ(window.document().history().count(), steps);
+    EXPECT_DOUBLE_EQ(function().allowedTimeS, 12.3456);
+}
+
+TEST_F(Functions, AreSuggestedForAStarterThatHasNone)
+{
+    const auto with = std::vector<std::string>{"base=direct", "stop=two_channel_relay"};
+    window.document().startWith(*patterns::starter(*patterns::Plan::from(with)));
+    window.goTo(MainWindow::kFunctions);
+    EXPECT_TRUE(text("functions.state").contains("No function yet"));
+    QTest::mouseClick(find<QPushButton>("functions.suggest"), Qt::LeftButton);
+    ASSERT_TRUE(QTest::qWaitFor([this] { return window.document().dossier().functions.size() == 1; }, 20000));
+    EXPECT_EQ(function().name, "Emergency stop S0");
+    QTest::mouseClick(find<QPushButton>("functions.suggest"), Qt::LeftButton);
+    ASSERT_TRUE(QTest::qWaitFor([this] { return text("functions.state").contains("no further function"); }, 20000));
+    QTest::mouseClick(find<QPushButton>("functions.new"), Qt::LeftButton);
+    EXPECT_EQ(window.document().dossier().functions.size(), 2u);
+    EXPECT_EQ(find<QLineEdit>("demand.name")->text(), "New function");
+    QTest::mouseClick(find<QPushButton>("functions.remove"), Qt::LeftButton);
+    EXPECT_EQ(window.document().dossier().functions.size(), 1u);
+}
+
+} // namespace
+} // namespace ts
