@@ -2,6 +2,7 @@
 
 #include "cli/commands.h"
 #include "core/library/table.h"
+#include "wording/level_pictures.h"
 #include "wording/wording.h"
 
 #include <fmt/format.h>
@@ -99,6 +100,8 @@ void printText(const Dossier& d, const Analysis& a, Session& s)
             printSubsystem(f, sub, printed, s);
         for (const Message& m : f.unmet)
             s.out << "  not met: " << said(m) << '\n';
+        for (const QString& line : wording::markovLines(f, d.arithmetic))
+            s.out << "  " << line.toStdString() << '\n';
         printStop(a.functions[i], s);
         for (const Message& m : f.assumptions)
             s.out << "  assumed: " << said(m) << '\n';

@@ -346,6 +346,7 @@ const Entry kEntries[] = {
     // checks
     TS_TEXT("check.level", "The required level is reached"),
     TS_TEXT("check.stop", "The stop category is as chosen and allowed"),
+    TS_TEXT("check.duty", "Contactors are reckoned with for what they switch"),
     TS_TEXT("check.claim", "The claim refers to parts that exist"),
     TS_TEXT("finding.level.short", "%1 reaches %2, PL %3 is required"),
     TS_TEXT("finding.level.none", "%1 reaches no level, PL %2 is required"),

@@ -1,6 +1,7 @@
 #include "wording/level_pictures.h"
 
 #include "core/library/table.h"
+#include "core/safety/markov.h"
 #include "wording/wording.h"
 
 #include <array>
@@ -92,6 +93,25 @@ double pfhdLimit(safety::Level level)
 {
     constexpr std::array kBelow{1e-4, 1e-5, 3e-6, 1e-6, 1e-7}; // ISO 13849-1 table 2
     return kBelow[static_cast<std::size_t>(level)];
+}
+
+QStringList markovLines(const safety::FunctionLevel& level, const ArithmeticChoice& choice)
+{
+    QStringList lines;
+    if (!level.chain)
+        return lines;
+    safety::MarkovOptions options;
+    options.commonCause = choice.commonCauseShare;
+    options.mission = years(choice.missionYears);
+    for (std::size_t k = 0; k < level.subsystems.size(); ++k) {
+        const safety::SubsystemLevel& s = level.subsystems[k];
+        const auto model = safety::markovPfhd(level.chain->subsystems[k], level.chain->readings, options);
+        if (model && s.pfhd >= 0)
+            lines << sentence(message("markov.line", {s.name, Measured{model->si(), "1/h"}, Measured{level.explanation[s.pfhd].si, "1/h"}}));
+    }
+    if (!lines.isEmpty())
+        lines.prepend(sentence(message("markov.heading", {Measured{choice.commonCauseShare, "%"}, Measured{choice.missionYears, "y"}})));
+    return lines;
 }
 
 QString inputText(const safety::ChainInput& input, const Circuit& circuit)

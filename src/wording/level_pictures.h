@@ -21,6 +21,9 @@ figures::CurveWords curveWords(const std::optional<safety::Level>& required);
 /// PFHd below which a level begins.
 double pfhdLimit(safety::Level level);
 
+/// The Markov model of each designed subsystem beside the table's value, for comparison.
+QStringList markovLines(const safety::FunctionLevel& level, const ArithmeticChoice& choice);
+
 /// "Q1, how often it works".
 QString inputText(const safety::ChainInput& input, const Circuit& circuit);
 QStringList uncertaintyLines(const safety::Uncertainty& u, const std::optional<safety::Level>& required, const safety::Spread& spread, const Circuit& circuit);

@@ -53,7 +53,7 @@ std::string dueOf(const safety::FunctionLevel& level, double missionYears)
                     soonest = level.explanation[p.t10d].si;
                     first = &p;
                 }
-    return first ? said("skyline.replace", {first->tag, Measured{soonest, "y"}}) : said("skyline.replace_none", {Measured{missionYears, "y"}});
+    return first ? said("skyline.replace", {first->tag, Measured{soonest, "y"}}) : said("skyline.replace_none", {static_cast<long long>(missionYears)});
 }
 
 std::string levelWord(safety::Level level)

@@ -2,6 +2,7 @@
 
 #include "app/widgets/marks.h"
 
+#include <QAbstractScrollArea>
 #include <QAccessible>
 #include <QHelpEvent>
 #include <QKeyEvent>
@@ -16,6 +17,8 @@ namespace ts::app {
 namespace {
 
 using namespace figures;
+
+constexpr int kLeastHeight = 120;
 
 QColor inkColour(Ink ink, const Colours& c)
 {
@@ -88,7 +91,7 @@ FigureView::FigureView(const Theme& theme, QWidget* parent)
     , m_theme(theme)
 {
     setFocusPolicy(Qt::StrongFocus);
-    setMinimumSize(320, 120);
+    setMinimumSize(320, kLeastHeight);
 }
 
 void FigureView::show(Maker maker)
@@ -116,10 +119,12 @@ void FigureView::make()
 {
     if (!m_maker)
         return;
-    m_figure = m_maker(width(), height(), m_chosen);
-    const int needed = static_cast<int>(std::ceil(m_figure.height));
-    if (needed > height())
-        setMinimumHeight(needed); // in a scroll area; a lower figure is asked for again when there is more room
+    // In a scroll area the room is what can be seen of it; a figure that needs more makes the view taller.
+    const auto* viewport = parentWidget();
+    const bool isScrolled = viewport && qobject_cast<const QAbstractScrollArea*>(viewport->parentWidget());
+    m_figure = m_maker(width(), isScrolled ? viewport->height() : height(), m_chosen);
+    if (isScrolled)
+        setMinimumHeight(std::max(kLeastHeight, static_cast<int>(std::ceil(m_figure.height))));
     update();
 }
 

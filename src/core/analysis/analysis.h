@@ -19,6 +19,7 @@ struct FunctionResult {
 struct Analysis {
     std::shared_ptr<const Plant> plant;
     std::vector<FunctionResult> functions; ///< in the dossier's order
+    std::vector<SwitchingDuty> duties; ///< of contactors, over all scenarios
     std::vector<Finding> findings;
     std::vector<Message> assumptions; ///< of the simulation, beside each level's own
 };

@@ -20,9 +20,19 @@ struct FunctionEvidence {
     Message stopTrouble; ///< why it could not be read
 };
 
+/// What a contactor does in the scenarios (analysis/switching_duty.h).
+struct SwitchingDuty {
+    DeviceId device;
+    int operations = 0; ///< times it pulls in, all scenarios together
+    bool breaksRunUp = false; ///< it takes the power from a motor that has not run up: AC-4
+    std::string motor; ///< that one
+    bool operator==(const SwitchingDuty&) const = default;
+};
+
 struct CheckInput {
     const Dossier& dossier;
     std::span<const FunctionEvidence> functions;
+    std::span<const SwitchingDuty> duties{};
 };
 
 struct Check {

@@ -12,4 +12,7 @@ void stopCategoryAllowed(const CheckInput&, std::vector<Finding>&);
 /// Every device, contact and motor the claim names is in the circuit (claim.cpp).
 void claimRefersToParts(const CheckInput&, std::vector<Finding>&);
 
+/// Contactors that inch or plug are not reckoned with an AC-3 value (duty.cpp).
+void contactorDuty(const CheckInput&, std::vector<Finding>&);
+
 } // namespace ts::checks

@@ -9,6 +9,7 @@ std::span<const Check> allChecks()
     static constexpr std::array kChecks{
         Check{"level", "ISO 13849-1 clause 4.5.1", checks::levelReached},
         Check{"stop", "EN 60204-1 clause 9.2", checks::stopCategoryAllowed},
+        Check{"duty", "IEC 60947-4-1 table 1", checks::contactorDuty},
         Check{"claim", "ISO 13849-2 clause 4", checks::claimRefersToParts},
     };
     return kChecks;

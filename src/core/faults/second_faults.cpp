@@ -342,7 +342,8 @@ void decide(Sweep& s)
             continue;
         const bool hidesHarm = o.hides >= 0 && s.outcomes[at(o.hides)].mate >= 0; // hiding what would do no harm is no harm
         const bool isCommon = s.faults[k].family == Family::CommonCause; // alone by itself: what is not lost and not noticed is safe
-        const bool counts = isCommon ? o.runs.front().blocks : !s.hasPairs || s.faults[k].isExcluded || o.mate >= 0 || hidesHarm;
+        const bool isDisturbance = !s.faults[k].supply.empty(); // it passes: what stops by it and stays off is safe
+        const bool counts = isDisturbance ? false : isCommon ? o.runs.front().blocks : !s.hasPairs || s.faults[k].isExcluded || o.mate >= 0 || hidesHarm;
         for (std::size_t m = 0; m < o.runs.size(); ++m) {
             const RunResult& r = o.runs[m];
             const bool caught = r.blocks && o.forgottenBy.empty() && r.notice.grade != Grade::LampOnly;

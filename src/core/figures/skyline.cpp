@@ -78,7 +78,7 @@ private:
         const Area cell{x, top + 4, step, height - 8};
         if (static_cast<int>(k) == m_chosen)
             m_figure.box({cell.x + 2, cell.y, cell.width - 4, cell.height}, Ink::Panel, Ink::Ink, 1.5);
-        const double width = std::min(step - (isWide ? 44.0 : 28.0), 40.0 + 30.0 * static_cast<double>(std::max<std::size_t>(t.pillars.size(), 2))), left = x + (step - width) / 2;
+        const double width = std::min(step - 48.0, 40.0 + 30.0 * static_cast<double>(std::max<std::size_t>(t.pillars.size(), 2))), left = x + (step - width) / 2;
         const double platform = t.pfhdPerHour && t.hasLevel ? row.y(*t.pfhdPerHour) : row.ground - 26;
         pillars(t, row, left, width, platform);
         if (t.claimedPfhdPerHour)

@@ -2,13 +2,16 @@
 
 #include "core/edit/circuit_edits.h"
 #include "core/edit/device_edits.h"
+#include "core/edit/exclusion_edits.h"
 #include "core/edit/function_edits.h"
+#include "core/edit/second_contactor.h"
 #include "core/edit/wiring_edits.h"
 #include "core/improving/improvement.h"
 #include "core/library/table.h"
 #include "core/offers/offer.h"
 
 #include <algorithm>
+#include <map>
 
 namespace ts::improving {
 namespace {
@@ -62,13 +65,15 @@ public:
 private:
     const Circuit& circuit() const { return m_file.dossier.circuit; }
 
-    void add(std::string id, Effort effort, std::vector<Argument> words, bool changesCircuit, std::function<Expected<DossierFile>(const DossierFile&)> carriedOut)
+    Change& add(std::string id, Effort effort, std::vector<Argument> words, bool changesCircuit, std::function<Expected<DossierFile>(const DossierFile&)> carriedOut)
     {
-        m_list.push_back({std::move(id), effort, std::move(words), changesCircuit, std::move(carriedOut)});
+        m_list.push_back({std::move(id), effort, std::move(words), changesCircuit, {}, m_subsystem, {}, std::move(carriedOut)});
+        return m_list.back();
     }
 
     void addFor(std::size_t k, const ClaimedSubsystem& s)
     {
+        m_subsystem = k;
         addAnswers(k, s);
         addCategories(k, s);
         for (DeviceId device : devicesOf(s)) {
@@ -77,6 +82,47 @@ private:
             addLessUse(k, s, device);
         }
         addSeparateCable(s);
+        addSecondContactor(k, s);
+        addExclusions(k, s);
+    }
+
+    /// Faults that nothing notices, or that lose the function alone, where ISO 13849-2 lets them be excluded: of one device together, by their
+    /// table and its condition, which somebody has to confirm.
+    void addExclusions(std::size_t k, const ClaimedSubsystem& s)
+    {
+        if (!m_built || k >= m_built->built.subsystems.size())
+            return;
+        std::map<std::string, std::vector<int>> byGroup;
+        const auto note = [&](int fault) {
+            const faults::SweptFault& f = m_built->sweep.faults[static_cast<std::size_t>(fault)];
+            if (!f.table.empty() && !f.isExcluded && std::find(byGroup[f.group].begin(), byGroup[f.group].end(), fault) == byGroup[f.group].end())
+                byGroup[f.group].push_back(fault);
+        };
+        for (const auto& channel : m_built->built.subsystems[k].channels)
+            for (const faults::PartCoverage& p : channel)
+                std::for_each(p.uncovered.begin(), p.uncovered.end(), note);
+        std::for_each(m_built->built.subsystems[k].verdict.alone.begin(), m_built->built.subsystems[k].verdict.alone.end(), note);
+        for (const auto& [group, faults] : byGroup) {
+            if (faults.empty())
+                continue;
+            std::vector<FaultExclusion> exclusions;
+            std::string ids, table;
+            for (int f : faults) {
+                const faults::SweptFault& fault = m_built->sweep.faults[static_cast<std::size_t>(f)];
+                exclusions.push_back({fault.id, "ISO 13849-2 table " + fault.table + ": " + fault.condition + "; to be confirmed"});
+                ids += (ids.empty() ? "" : ", ") + fault.id;
+                table = fault.table;
+            }
+            Change& change = add("exclude", Effort::Answer, {s.name, ids, table}, false, [exclusions](const DossierFile& file) {
+                DossierFile out = file;
+                for (const FaultExclusion& e : exclusions)
+                    if (auto with = edit::withExclusion(out.dossier, e))
+                        out.dossier = std::move(*with);
+                return Expected<DossierFile>(std::move(out));
+            });
+            for (const FaultExclusion& e : exclusions)
+                change.excludes.push_back(e.fault);
+        }
     }
 
     static std::vector<DeviceId> devicesOf(const ClaimedSubsystem& s)
@@ -160,7 +206,8 @@ private:
                             if (!wired)
                                 return wired;
                             return withSubsystem(*wired, f, k, [device](ClaimedSubsystem& x) { claimMeasure(x, device, kDirect, 0.99); });
-                        });
+                        })
+                        .watched = {device};
     }
 
     void addParts(const ClaimedSubsystem& s, DeviceId id)
@@ -190,6 +237,49 @@ private:
                         }
             });
         });
+    }
+
+    /// One channel that ends in a contactor: a second one behind it, both watched where there is a feedback circuit, claimed as category 3.
+    void addSecondContactor(std::size_t k, const ClaimedSubsystem& s)
+    {
+        if (s.channels.size() != 1 || s.channels.front().parts.empty())
+            return;
+        const DeviceId first = s.channels.front().parts.back().device;
+        if (!edit::withContactorInSeries(m_file, first))
+            return;
+        add("second_contactor", Effort::Device, {s.name, tagOf(first)}, true, [f = m_function.id, k, first](const DossierFile& file) {
+            auto changed = edit::withContactorInSeries(file, first);
+            if (!changed)
+                return changed;
+            const DeviceId second = changed->dossier.circuit.devices.back().id;
+            bool isWatched = true;
+            for (DeviceId device : {first, second})
+                isWatched = addFeedback(*changed, device) && isWatched;
+            return withSubsystem(*changed, f, k, [&](ClaimedSubsystem& x) {
+                x.channels.push_back(x.channels.front());
+                for (ClaimedPart& p : x.channels.back().parts)
+                    if (p.device == first)
+                        p.device = second;
+                x.category = "3";
+                for (DeviceId device : {first, second})
+                    if (isWatched)
+                        claimMeasure(x, device, kDirect, 0.99);
+            });
+        })
+            .watched = {first};
+    }
+
+    /// The device's opening contact in the first feedback circuit there is. False if there is none.
+    static bool addFeedback(DossierFile& file, DeviceId device)
+    {
+        for (const offers::Offer& o : offers::offersFor(file.dossier, {device, {}, {}}))
+            if (o.id == "feedback_add" && !o.questions.front().choices.empty()) {
+                const auto wired = offers::carriedOut(file, {device, {}, {}}, o.id, offers::presetsOf(o));
+                if (wired)
+                    file = *wired;
+                return wired.has_value();
+            }
+        return false;
     }
 
     /// Cores of one cable that bring both channels of the subsystem: the second channel's wires into a cable of their own.
@@ -233,6 +323,7 @@ private:
     const DossierFile& m_file;
     const SafetyFunction& m_function;
     const FaultAnalysis* m_built;
+    std::size_t m_subsystem = 0; ///< the one at hand
     std::vector<Change> m_list;
 };
 

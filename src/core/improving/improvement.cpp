@@ -4,7 +4,7 @@
 #include "core/safety/level.h"
 
 #include <algorithm>
-#include <set>
+#include <map>
 
 namespace ts::improving {
 namespace {
@@ -12,34 +12,67 @@ namespace {
 using safety::Chain;
 using safety::ChainFigures;
 
-/// Places where the wiring was found not to notice what is claimed. A change that wires the device is believed until it is run.
-using Unnoticed = std::set<std::pair<std::size_t, DeviceId>>; ///< subsystem, device
+/// What the sweep says against the claim, subsystem by subsystem: coverage that is not there, and faults that lose it alone.
+struct AgainstClaim {
+    std::map<std::pair<std::size_t, DeviceId>, std::vector<std::string>> unnoticed; ///< faults by subsystem and device
+    std::map<std::size_t, std::vector<std::string>> alone; ///< faults by subsystem
 
-Unnoticed unnoticedIn(const SafetyFunction& f, const FaultAnalysis* built)
+    /// What is left of it with a change. A change that wires a feedback is believed until it is run.
+    void take(const Change& c)
+    {
+        const auto isExcluded = [&c](const std::string& id) { return std::find(c.excludes.begin(), c.excludes.end(), id) != c.excludes.end(); };
+        for (auto& [place, ids] : unnoticed)
+            std::erase_if(ids, isExcluded);
+        for (auto& [subsystem, ids] : alone)
+            std::erase_if(ids, isExcluded);
+        const auto isWatched = [&c](DeviceId d) { return std::find(c.watched.begin(), c.watched.end(), d) != c.watched.end(); };
+        std::erase_if(unnoticed, [&](const auto& entry) { return entry.second.empty() || isWatched(entry.first.second); });
+        if (c.id == "second_contactor") // what the first one alone loses, two do not: run again, it shows
+            if (const auto entry = alone.find(c.subsystem); entry != alone.end())
+                std::erase_if(entry->second, [&c](const std::string& id) { return id.starts_with(std::get<std::string>(c.words[1]) + "/"); });
+        std::erase_if(alone, [](const auto& entry) { return entry.second.empty(); });
+    }
+};
+
+AgainstClaim againstClaim(const SafetyFunction& f, const FaultAnalysis* built)
 {
-    Unnoticed all;
+    AgainstClaim all;
     if (!built)
         return all;
-    for (std::size_t k = 0; k < built->built.subsystems.size() && k < f.claim.size(); ++k)
+    const auto idOf = [built](int k) { return built->sweep.faults[static_cast<std::size_t>(k)].id; };
+    for (std::size_t k = 0; k < built->built.subsystems.size() && k < f.claim.size(); ++k) {
         for (const auto& channel : built->built.subsystems[k].channels)
             for (const faults::PartCoverage& p : channel)
-                if (p.built && !p.uncovered.empty())
-                    all.insert({k, p.device});
+                for (int fault : p.uncovered)
+                    if (p.built)
+                        all.unnoticed[{k, p.device}].push_back(idOf(fault));
+        if (!f.claim[k].encapsulated)
+            for (int fault : built->built.subsystems[k].verdict.alone)
+                all.alone[k].push_back(idOf(fault));
+    }
     return all;
 }
 
-/// The claim's figures, with no coverage where nothing notices.
-ChainFigures figuresOf(const Dossier& dossier, const SafetyFunction& f, const Unnoticed& unnoticed)
+/// The claim's figures with no coverage where nothing notices, and with one channel where a single fault loses it.
+ChainFigures figuresOf(const Dossier& dossier, const SafetyFunction& f, const AgainstClaim& against)
 {
     const safety::FunctionLevel level = safety::functionLevel(dossier, f);
     if (!level.chain)
         return {};
     Chain chain = *level.chain;
-    for (std::size_t k = 0; k < chain.subsystems.size(); ++k)
-        for (auto& channel : chain.subsystems[k].channels)
+    for (std::size_t k = 0; k < chain.subsystems.size(); ++k) {
+        safety::ChainSubsystem& s = chain.subsystems[k];
+        for (auto& channel : s.channels)
             for (safety::ChainPart& p : channel)
-                if (unnoticed.contains({k, p.device}))
+                if (against.unnoticed.contains({k, p.device}))
                     p.coverage = 0.0;
+        if (!against.alone.contains(k))
+            continue;
+        s.facts.isBuilt = true;
+        s.facts.structure = safety::FoundStructure::OneChannel;
+        if (s.category >= safety::Category::Two) // no more than one channel is worth
+            s.category = s.facts.wellTried ? safety::Category::One : safety::Category::B;
+    }
     return safety::figuresOf(chain);
 }
 
@@ -58,7 +91,7 @@ public:
         , m_built(built)
         , m_options(options)
         , m_stop(stop)
-        , m_unnoticed(unnoticedIn(function, built))
+        , m_against(againstClaim(function, built))
         , m_required(safety::levelNamed(function.requiredLevel))
         , m_catalogue(catalogueOf(file, function, built))
     {
@@ -66,10 +99,13 @@ public:
 
     Improved found()
     {
-        const ChainFigures now = figuresOf(m_file.dossier, m_function, m_unnoticed);
+        ChainFigures now = figuresOf(m_file.dossier, m_function, m_against);
+        if (m_built && m_built->level) // the best category as built, where the claimed one has no level
+            now = {perHour(m_built->level->pfhdPerHour), m_built->level->level};
         m_result.now = now.level;
         m_result.pfhdNow = now.pfhd.si();
-        std::vector<std::size_t> single;
+        for (const auto& [subsystem, ids] : m_against.alone)
+            m_result.alone.insert(m_result.alone.end(), ids.begin(), ids.end());
         for (std::size_t a = 0; a < m_catalogue.size() && !m_stop.stop_requested(); ++a)
             tryThese({a}, m_file, now);
         for (std::size_t a = 0; a < m_catalogue.size() && !m_stop.stop_requested(); ++a) {
@@ -92,12 +128,10 @@ private:
         if (!f)
             return;
         ++m_result.combinations;
-        Unnoticed unnoticed = m_unnoticed;
+        AgainstClaim against = m_against;
         for (std::size_t k : which)
-            if (m_catalogue[k].id == "feedback")
-                if (const Device* d = m_file.dossier.circuit.device(std::get<std::string>(m_catalogue[k].words[1])))
-                    std::erase_if(unnoticed, [d](const auto& u) { return u.second == d->id; });
-        const ChainFigures figures = figuresOf(changed->dossier, *f, unnoticed);
+            against.take(m_catalogue[k]);
+        const ChainFigures figures = figuresOf(changed->dossier, *f, against);
         if (!isBetter(figures, now))
             return;
         Improvement i;
@@ -167,14 +201,17 @@ private:
     {
         std::vector<std::string> ids;
         for (const Change& c : i.changes) {
-            const Device* d = c.id == "feedback" ? m_file.dossier.circuit.device(std::get<std::string>(c.words[1])) : nullptr;
-            if (!d || !m_built)
+            if (c.watched.empty() || !m_built)
                 continue;
+            if (c.id == "second_contactor")
+                for (int k : m_built->built.subsystems[c.subsystem].verdict.alone)
+                    if (const faults::SweptFault& f = m_built->sweep.faults[static_cast<std::size_t>(k)]; f.group == std::get<std::string>(c.words[1]))
+                        ids.push_back(f.id);
             for (const auto& subsystem : m_built->built.subsystems)
                 for (const auto& channel : subsystem.channels)
                     for (const faults::PartCoverage& p : channel)
                         for (int k : p.uncovered)
-                            if (p.device == d->id)
+                            if (std::find(c.watched.begin(), c.watched.end(), p.device) != c.watched.end())
                                 ids.push_back(m_built->sweep.faults[static_cast<std::size_t>(k)].id);
         }
         std::sort(ids.begin(), ids.end());
@@ -187,7 +224,7 @@ private:
     const FaultAnalysis* m_built;
     Options m_options;
     std::stop_token m_stop;
-    Unnoticed m_unnoticed;
+    AgainstClaim m_against;
     std::optional<safety::Level> m_required;
     std::vector<Change> m_catalogue;
     Improved m_result;

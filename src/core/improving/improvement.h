@@ -16,15 +16,19 @@ enum class Effort : std::uint8_t {
     Answer = 1, ///< something is shown or confirmed that may be there already
     Use = 2, ///< the machine is operated otherwise
     Part = 3, ///< another part in the same place
-    Wires = 5 ///< some wires more or moved
+    Wires = 5, ///< some wires more or moved
+    Device = 8 ///< another device, with its wires
 };
 
 /// One change of the catalogue.
 struct Change {
-    std::string id; ///< "answer", "measure", "feedback", "other_part", "fewer_operations", "separate_cable", "category": wording "improve.<id>"
+    std::string id; ///< "answer", "measure", "feedback", "second_contactor", "other_part", "fewer_operations", "separate_cable", "category", "exclude": wording "improve.<id>"
     Effort effort = Effort::Answer;
     std::vector<Argument> words; ///< of its sentence
     bool changesCircuit = false;
+    std::vector<DeviceId> watched{}; ///< "feedback", "second_contactor": whose faults are noticed then
+    std::size_t subsystem = 0; ///< of the claim
+    std::vector<std::string> excludes{}; ///< "exclude": fault ids
     std::function<Expected<DossierFile>(const DossierFile&)> carriedOut;
 };
 
@@ -46,9 +50,10 @@ struct Improvement {
 };
 
 struct Improved {
-    std::optional<safety::Level> now; ///< with the coverage as built where a sweep is there, else as claimed
+    std::optional<safety::Level> now; ///< as built where a sweep is there, else as claimed
     double pfhdNow = 0;
     std::vector<Improvement> list; ///< that make it better: those that reach first, then by effort, then by PFHd
+    std::vector<std::string> alone; ///< faults that lose the function alone, as built: whatever leaves them there stays one channel
     std::size_t combinations = 0; ///< that were calculated
 };
 

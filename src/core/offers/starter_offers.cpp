@@ -2,6 +2,7 @@
 
 #include "core/base/check.h"
 #include "core/edit/circuit_edits.h"
+#include "core/edit/second_contactor.h"
 #include "core/library/registry.h"
 #include "core/offers/rows.h"
 
@@ -369,6 +370,19 @@ Expected<DossierFile> again(const DossierFile& file, const Sight& s, const Targe
     return withStarterAgain(file, s, t.device);
 }
 
+Questions askSecond(const Sight& s, const Target& t)
+{
+    if (!isSwitchedByCoil(s, t.device) || t.role.starts_with("A"))
+        return std::nullopt;
+    // Tried rather than described: it is offered where it can be done.
+    return edit::withContactorInSeries({1'000'000'000, s.dossier(), {}}, t.device) ? Questions(std::vector<Question>{}) : std::nullopt;
+}
+
+Expected<DossierFile> addSecond(const DossierFile& file, const Sight&, const Target& t, const Answers&)
+{
+    return edit::withContactorInSeries(file, t.device);
+}
+
 } // namespace
 
 std::span<const OfferRow> starterOffers()
@@ -382,6 +396,7 @@ std::span<const OfferRow> starterOffers()
         OfferRow{"lamp_remove", 0, askNoLamp, removeLamp},
         OfferRow{"feedback_add", 'F', askFeedback, addFeedback},
         OfferRow{"feedback_remove", 0, askNoFeedback, removeFeedback},
+        OfferRow{"second_contactor", 0, askSecond, addSecond},
         OfferRow{"starter_again", 'D', askAgain, again, About::Device},
     };
     return kRows;

@@ -39,7 +39,99 @@ Matrix generator(const MarkovChannel& a, const MarkovChannel& b, double beta)
     return m;
 }
 
+bool isUsable(const MarkovChannel& c)
+{
+    return c.mttfd.si() > 0.0 && std::isfinite(c.mttfd.si()) && c.coverage >= 0.0 && c.coverage <= 1.0;
+}
+
+bool isUsable(const MarkovOptions& o)
+{
+    return o.commonCause >= 0.0 && o.commonCause <= 1.0 && o.mission.si() > 0.0 && o.mission.si() <= years(100.0).si();
+}
+
+double ratePerHour(Years mttfd)
+{
+    return 1.0 / (mttfd.si() / years(1.0).si() * kHoursPerYear);
+}
+
+/// Mean frequency over the mission of a model whose last row adds up dangerous failures.
+template <int N>
+PerHour meanOf(const Eigen::Matrix<double, N, N>& generatorMatrix, Years mission)
+{
+    const double hours = mission.si() / years(1.0).si() * kHoursPerYear;
+    const Eigen::Matrix<double, N, N> whole = (generatorMatrix * hours).exp();
+    return perHour(whole(N - 1, 0) / hours); // from everything whole
+}
+
+/// One channel's failures, capped, with the share of them that is found.
+MarkovChannel channelOf(const std::vector<ChainPart>& parts, Years cap)
+{
+    double rate = 0.0, found = 0.0;
+    for (const ChainPart& p : parts)
+        if (!p.isExcluded) {
+            rate += 1.0 / p.mttfd();
+            found += p.coverage / p.mttfd();
+        }
+    return rate > 0.0 ? MarkovChannel{std::min(years(1.0 / rate), cap), found / rate} : MarkovChannel{years(0.0), 0.0};
+}
+
 } // namespace
+
+Expected<PerHour> dualChannelAtOncePfhd(const MarkovChannel& a, const MarkovChannel& b, const MarkovOptions& o)
+{
+    if (!isUsable(a) || !isUsable(b) || !isUsable(o))
+        return failure(ErrorCode::OutOfRange, message("markov.out_of_range"));
+    const double rateA = ratePerHour(a.mttfd), rateB = ratePerHour(b.mttfd);
+    enum { W, OnlyBLeft, OnlyALeft, Failures };
+    Eigen::Matrix4d m = Eigen::Matrix4d::Zero();
+    const auto goes = [&m](int from, int to, double rate) {
+        m(to, from) += rate;
+        m(from, from) -= rate;
+    };
+    goes(W, OnlyBLeft, (1.0 - o.commonCause) * rateA * (1.0 - a.coverage));
+    goes(W, OnlyALeft, (1.0 - o.commonCause) * rateB * (1.0 - b.coverage));
+    m(Failures, W) += o.commonCause * std::sqrt(rateA * rateB);
+    for (const auto& [state, rate] : {std::pair<int, double>{OnlyBLeft, rateB}, {OnlyALeft, rateA}}) {
+        goes(state, W, rate);
+        m(Failures, state) += rate;
+    }
+    return meanOf<4>(m, o.mission);
+}
+
+Expected<PerHour> testedChannelPfhd(const MarkovChannel& channel, Years testEquipment, const MarkovOptions& o)
+{
+    if (!isUsable(channel) || !isUsable(MarkovChannel{testEquipment, 0.0}) || !isUsable(o))
+        return failure(ErrorCode::OutOfRange, message("markov.out_of_range"));
+    const double rate = ratePerHour(channel.mttfd), test = ratePerHour(testEquipment);
+    enum { W, TestFailed, Failures };
+    Eigen::Matrix3d m = Eigen::Matrix3d::Zero();
+    const auto goes = [&m](int from, int to, double r) {
+        m(to, from) += r;
+        m(from, from) -= r;
+    };
+    goes(W, TestFailed, test);
+    goes(TestFailed, W, rate);
+    // Beta is the share of the channel's failures that take the test equipment with them; what else fails there is its own rate.
+    m(Failures, W) += rate * (o.commonCause + (1.0 - o.commonCause) * (1.0 - channel.coverage));
+    m(Failures, TestFailed) += rate;
+    return meanOf<3>(m, o.mission);
+}
+
+std::optional<PerHour> markovPfhd(const ChainSubsystem& s, const Readings&, const MarkovOptions& o)
+{
+    if (s.makerPfhd || s.channels.empty())
+        return std::nullopt;
+    const Years cap = mttfdCap(s.category);
+    const MarkovChannel first = channelOf(s.channels[0], cap);
+    Expected<PerHour> pfhd = failure(ErrorCode::OutOfRange, message("markov.out_of_range"));
+    if (s.category <= Category::One && isUsable(first))
+        pfhd = perHour(ratePerHour(first.mttfd));
+    else if (s.category == Category::Two && !s.test.empty())
+        pfhd = testedChannelPfhd(first, channelOf(s.test, years(2500.0)).mttfd, o);
+    else if (s.category >= Category::Three && s.channels.size() == 2)
+        pfhd = dualChannelAtOncePfhd(first, channelOf(s.channels[1], cap), o);
+    return pfhd ? std::optional(*pfhd) : std::nullopt;
+}
 
 Expected<PerHour> dualChannelPfhd(const MarkovChannel& a, const MarkovChannel& b, const MarkovOptions& o)
 {

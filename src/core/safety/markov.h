@@ -5,6 +5,7 @@
 
 #include "core/base/expected.h"
 #include "core/base/quantity.h"
+#include "core/safety/chain.h"
 
 namespace ts::safety {
 
@@ -22,5 +23,16 @@ struct MarkovOptions {
 /// Mean frequency of dangerous failures per hour. OutOfRange unless the MTTFd are above zero, coverage and beta within 0..1,
 /// and 0 < interval <= mission <= 100 years with at most 100 000 intervals. Pure; some microseconds per interval.
 Expected<PerHour> dualChannelPfhd(const MarkovChannel& a, const MarkovChannel& b, const MarkovOptions& options = {});
+
+/// The same with what is found repaired at once, as the table of ISO 13849-1 annex K takes it; the interval is not looked at.
+Expected<PerHour> dualChannelAtOncePfhd(const MarkovChannel& a, const MarkovChannel& b, const MarkovOptions& options = {});
+
+/// One channel and its test equipment: dangerous are failures that the test does not find, those that it would find once it has failed itself,
+/// and common causes. What is found while the test works stops the machine and is repaired. Errors as above.
+Expected<PerHour> testedChannelPfhd(const MarkovChannel& channel, Years testEquipment, const MarkovOptions& options = {});
+
+/// A designed subsystem by the model of its category, channels capped as in the table: for comparison with it. None for a maker's, for unusable
+/// values, and for category 2 without test equipment. Source: the designated architectures of clause 6.2.
+std::optional<PerHour> markovPfhd(const ChainSubsystem& subsystem, const Readings& readings, const MarkovOptions& options = {});
 
 } // namespace ts::safety

@@ -118,6 +118,27 @@ TEST(RestartCheck, HoldsTheRuleAgainstWhatStartsItInTheRun)
     EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].restart = RestartRule::Reset; }), "finding.restart.rule"));
 }
 
+TEST(DutyCheck, AContactorThatInchesIsNotReckonedWithItsTypicalValue)
+{
+    // Stopped 60 ms after it was started the blower has hardly turned: that is AC-4. After 2.5 s it runs.
+    const auto stoppedAfter = [](double s, bool typical) {
+        return findingsAfter([=](Dossier& d) {
+            Scenario inch;
+            inch.id = {777};
+            inch.name = "inch";
+            inch.lengthS = 10;
+            inch.steps = {{0.5, "operate", "S3", 0.3}, {1.5, "operate", "S2", 0.05}, {1.5 + s, "operate", "S1", 0.3}};
+            d.scenarios = {d.scenarios.front(), inch};
+            for (Part& p : d.circuit.parts)
+                if (p.kind == "contactor")
+                    p.reliability = typical ? Reliability{.typicalPart = "contactor|nominal"} : p.reliability;
+        });
+    };
+    EXPECT_TRUE(has(stoppedAfter(0.06, true), "finding.duty.typical"));
+    EXPECT_FALSE(has(stoppedAfter(2.5, true), "finding.duty.typical"));
+    EXPECT_TRUE(has(stoppedAfter(0.06, false), "finding.duty.sheet")) << "a sheet may be right: said, not refused";
+}
+
 TEST(DistanceCheck, FromBothSides)
 {
     // The blower rests after about 11 s: 1.6 m/s times that and more than any hall. With 100 m it is far enough.

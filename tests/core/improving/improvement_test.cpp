@@ -85,7 +85,8 @@ TEST(Improvements, AFeedbackContactIsWiredAndRunAgain)
     ASSERT_TRUE(built);
     const auto found = improvementsOf(file, d.functions[0].id, &*built);
     ASSERT_TRUE(found);
-    EXPECT_FALSE(found->now) << "49.5 % as built: no category";
+    EXPECT_EQ(found->now, safety::Level::B) << "49.5 % as built: neither 3 nor 4, and B is at most PL b";
+    EXPECT_TRUE(found->alone.empty()) << "no single fault loses it";
     const Improvement* wired = withId(*found, "feedback");
     ASSERT_TRUE(wired);
     EXPECT_TRUE(wired->reaches);
@@ -93,6 +94,82 @@ TEST(Improvements, AFeedbackContactIsWiredAndRunAgain)
     EXPECT_TRUE(wired->rerun->stillStops);
     EXPECT_GT(wired->rerun->tried, 0);
     EXPECT_TRUE(wired->rerun->holds()) << wired->rerun->noticed << " of " << wired->rerun->tried;
+}
+
+TEST(Improvements, ASecondContactorBehindTheOnlyOne)
+{
+    // A safety relay that switches one contactor, which is watched: welded it is lost, category 1 and PL c at most; d is needed.
+    test::CircuitBuilder b = test::motorBehind({"Q1"});
+    b.device("S0", "emergency_stop", {{"contacts", test::Words{"11-12", "21-22"}}}, "door").device("S3", "push_button", {{"contacts", test::Words{"13-14"}}}, "door");
+    b.device("K1", "safety_relay", {{"reset", test::word("monitored")}});
+    b.wire("G1:+", "K1:A1").wire("K1:A2", "G1:-");
+    b.wire("K1:S11", "S0:11").wire("S0:12", "K1:S12").wire("K1:S21", "S0:21").wire("S0:22", "K1:S22");
+    b.wire("K1:S33", "S3:13").wire("S3:14", "Q1:21").wire("Q1:22", "K1:S34");
+    b.wire("G1:+", "K1:13").wire("K1:14", "Q1:A1").wire("Q1:A2", "G1:-");
+    Dossier d = test::stopping(b.circuit());
+    for (Device& device : d.circuit.devices)
+        if (device.tag == "Q1")
+            device.reliability = Reliability{.b10dCycles = 1.3e6, .source = "made up for this test"};
+    ClaimedSubsystem s;
+    s.name = "Contactor";
+    s.category = "1";
+    s.wellTried = true;
+    s.ccfAnswers = {"separation", "overload_protection", "well_tried", "emc_contamination", "other_environment"};
+    ClaimedPart part;
+    part.device = d.circuit.device("Q1")->id;
+    part.role = "main poles";
+    part.operationsPerYear = 20'000;
+    s.channels = {{"Q1", {part}}};
+    d.functions[0].claim = {s};
+    d.functions[0].requiredLevel = "d";
+    const auto built = faultAnalysis(d, d.functions[0], {});
+    ASSERT_TRUE(built);
+    const DossierFile file{10000, d, {}};
+    const auto found = improvementsOf(file, d.functions[0].id, &*built);
+    ASSERT_TRUE(found);
+    EXPECT_NE(std::find(found->alone.begin(), found->alone.end(), "Q1/main:welded"), found->alone.end());
+    const Improvement* second = withId(*found, "second_contactor");
+    ASSERT_TRUE(second);
+    EXPECT_TRUE(second->reaches);
+    ASSERT_TRUE(second->rerun);
+    EXPECT_TRUE(second->rerun->stillStops);
+    EXPECT_TRUE(second->rerun->holds()) << second->rerun->noticed << " of " << second->rerun->tried << " noticed";
+    EXPECT_GT(second->rerun->tried, 0);
+}
+
+TEST(Improvements, AnExclusionIsOfferedOnlyWhereATableAllowsItAndNotWithoutItsCondition)
+{
+    Dossier d = test::stopping(test::twoChannels().circuit());
+    for (Device& device : d.circuit.devices)
+        if (device.tag == "S0")
+            device.reliability = Reliability{.b10dCycles = 1e5, .source = "made up for this test"};
+    ClaimedSubsystem s;
+    s.name = "Emergency stop device";
+    s.category = "3";
+    for (const char* contact : {"contact 11-12", "contact 21-22"}) {
+        ClaimedPart part;
+        part.device = d.circuit.device("S0")->id;
+        part.role = contact;
+        part.operationsPerYear = 200;
+        part.measure = "input|Cross monitoring of inputs without dynamic test";
+        part.dc = 0.9;
+        s.channels.push_back({contact, {part}});
+    }
+    s.ccfAnswers = {"separation", "overload_protection", "well_tried", "emc_contamination", "other_environment"};
+    d.functions[0].claim = {s};
+    d.functions[0].requiredLevel = "d";
+    const DossierFile file{10000, d, {}};
+    const auto built = faultAnalysis(d, d.functions[0], {});
+    ASSERT_TRUE(built);
+    const auto found = improvementsOf(file, d.functions[0].id, &*built);
+    ASSERT_TRUE(found);
+    // A fallen contact block loses it alone, and no table lets that be excluded.
+    EXPECT_NE(std::find(found->alone.begin(), found->alone.end(), "S0/block:fallen_off"), found->alone.end());
+    for (const Change& c : catalogueOf(file, d.functions[0], &*built))
+        for (const std::string& id : c.excludes)
+            EXPECT_NE(id, "S0/block:fallen_off");
+    for (const Improvement& i : found->list)
+        EXPECT_FALSE(i.reaches) << "one channel stays one channel";
 }
 
 TEST(Improvements, RefuseWhatIsNotThereAndCanBeCancelled)

@@ -239,6 +239,31 @@ TEST(Route, AWireGetsItsOwnCableAndARouteIsLaidOtherwise)
     EXPECT_EQ(back.dossier.circuit.wire(wire.id)->route, wire.route);
 }
 
+TEST(SecondContactor, StopsTheMotorWhenTheFirstOneIsWelded)
+{
+    const DossierFile file = built({"base=direct"});
+    const DossierFile two = done(file, on(file, "Q1"), "second_contactor");
+    const std::string second = newTag(file, two);
+    EXPECT_EQ(two.dossier.circuit.device(second)->part, two.dossier.circuit.device("Q1")->part);
+    const auto stillRuns = [](const DossierFile& f, const std::string& weld) {
+        const Plant plant = *compile(f.dossier.circuit);
+        Workspace workspace;
+        std::vector<Fault> faults;
+        if (!weld.empty())
+            faults.push_back(faultFrom(plant, weld + "/main:welded")->fault);
+        const Scenario& s = f.dossier.scenarios.front();
+        const ScenarioRun run = *runScenario(plant, s, faults, 0.0, workspace);
+        return std::pair{std::any_of(run.trace.events.begin(), run.trace.events.end(), [](const Event& e) { return e.why == Why::Turning; }), run.end.motorMode[0] == MotorMode::Driven};
+    };
+    const auto [turned, drivenAtEnd] = stillRuns(file, "");
+    EXPECT_TRUE(turned);
+    EXPECT_EQ(stillRuns(two, ""), (std::pair{turned, drivenAtEnd})) << "it starts and stops as before";
+    EXPECT_TRUE(stillRuns(file, "Q1").second) << "one contactor, welded: it runs on";
+    EXPECT_EQ(stillRuns(two, "Q1").second, drivenAtEnd);
+    EXPECT_EQ(stillRuns(two, second).second, drivenAtEnd);
+    EXPECT_FALSE(isOffered(file, on(file, "M1"), "second_contactor"));
+}
+
 TEST(Exchange, TurnsTheMotorTheOtherWay)
 {
     const DossierFile file = built({"base=direct"});

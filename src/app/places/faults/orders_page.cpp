@@ -139,6 +139,9 @@ std::vector<const Explored*> OrdersPage::fresh() const
 
 void OrdersPage::takeDocument()
 {
+    if (m_circuit && *m_circuit == m_document.dossier().circuit) // neither its motors nor what was played changes by anything else
+        return m_work.isBusy() ? void() : fill();
+    m_circuit = std::make_shared<const Circuit>(m_document.dossier().circuit);
     const QString chosen = m_motors->currentText();
     m_motors->clear();
     if (const auto plant = compile(m_document.dossier().circuit))

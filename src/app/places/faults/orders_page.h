@@ -72,6 +72,7 @@ private:
     Latest<Result> m_work;
     std::map<std::string, std::shared_ptr<const Result>> m_results; ///< by motor
     std::shared_ptr<Progress> m_progress;
+    std::shared_ptr<const Circuit> m_circuit; ///< whose motors are listed
     std::vector<Line> m_lines;
     QString m_trouble;
     QTimer m_tick;

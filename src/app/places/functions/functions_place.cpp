@@ -108,6 +108,8 @@ QWidget* FunctionsPlace::listSide()
 
 void FunctionsPlace::show(FunctionId function)
 {
+    if (m_isStale)
+        takeDocument();
     if (function == m_function || !m_document.dossier().function(function))
         return;
     m_function = function;
@@ -117,8 +119,18 @@ void FunctionsPlace::show(FunctionId function)
     takeFunction();
 }
 
+void FunctionsPlace::showEvent(QShowEvent* e)
+{
+    QWidget::showEvent(e);
+    if (m_isStale)
+        takeDocument();
+}
+
 void FunctionsPlace::takeDocument()
 {
+    m_isStale = !isVisible(); // forms are filled where somebody sees them: a slider elsewhere must not pay for them
+    if (m_isStale && m_list->count() > 0)
+        return;
     const auto& functions = m_document.dossier().functions;
     if (!m_document.dossier().function(m_function))
         m_function = functions.empty() ? FunctionId{} : functions.front().id;

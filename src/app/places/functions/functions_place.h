@@ -26,6 +26,9 @@ public:
     void show(FunctionId function);
     FunctionId function() const { return m_function; }
 
+protected:
+    void showEvent(QShowEvent*) override;
+
 private:
     QWidget* listSide();
     void takeDocument();
@@ -40,6 +43,7 @@ private:
     const Theme& m_theme;
     Latest<Expected<std::vector<SafetyFunction>>> m_suggesting;
     FunctionId m_function;
+    bool m_isStale = false; ///< changed while out of sight
     QListWidget* m_list = nullptr;
     QPushButton *m_suggest = nullptr, *m_new = nullptr, *m_remove = nullptr;
     QLabel *m_state = nullptr, *m_sentence = nullptr;

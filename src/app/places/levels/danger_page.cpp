@@ -91,12 +91,12 @@ void DangerPage::takeSensitivities()
 {
     if (!m_level.chain || !m_level.level)
         return m_sensitive->setText(tr("Without a level there is nothing to compare with."));
-    QStringList lines{tr("PFHd if one input were 10 % worse (between rows of the table):")};
     const auto list = safety::sensitivitiesOf(*m_level.chain);
-    if (list.empty() || list.front().ratio < 1.0005)
-        return m_sensitive->setText(tr("Ten per cent more or less change nothing: every channel lies beyond the cap of its category."));
-    for (std::size_t k = 0; k < std::min(kMostSensitive, list.size()); ++k)
+    QStringList lines{list.empty() || list.front().ratio < 1.0005 ? tr("Ten per cent more or less change nothing: every channel lies beyond the cap of its category.")
+                                                                  : tr("PFHd if one input were 10 % worse (between rows of the table):")};
+    for (std::size_t k = 0; k < std::min(kMostSensitive, list.size()) && list[k].ratio >= 1.0005; ++k)
         lines << tr("%1: %2 % more").arg(wording::inputText(list[k].input, m_document.dossier().circuit)).arg((list[k].ratio - 1.0) * 100.0, 0, 'f', 1);
+    lines << wording::markovLines(m_level, m_document.dossier().arithmetic);
     m_sensitive->setText(lines.join('\n'));
 }
 

@@ -117,7 +117,20 @@ void ReachPage::fill()
         m_state->setText(found->list.empty() ? tr("None of %1 combinations makes it better.").arg(found->combinations)
                                              : tr("%1 combinations were calculated; those that reach come first, then the least effort. A change of wiring is run again: what nothing notices now is put into the changed circuit.").arg(found->combinations));
     const bool hasSweep = m_sweeps.fresh(m_function) != nullptr;
-    m_now->setText(found ? tr("Now %1, PFHd %2%3").arg(levelText(found->now), wording::number(found->pfhdNow, "1/h"), hasSweep ? tr(", with what the faults showed") : tr(", as claimed: no faults were tried")) : QString());
+    QString now;
+    if (found) {
+        now = tr("Now %1").arg(levelText(found->now));
+        if (found->now)
+            now += tr(", PFHd %1").arg(wording::number(found->pfhdNow, "1/h"));
+        now += hasSweep ? tr(", with what the faults showed") : tr(", as claimed: no faults were tried");
+        if (!found->alone.empty()) {
+            QStringList ids;
+            for (const std::string& id : found->alone)
+                ids << QString::fromStdString(id);
+            now += tr(". A single fault loses it: %1").arg(ids.join(QStringLiteral(", ")));
+        }
+    }
+    m_now->setText(now);
     if (!found || m_work.isBusy())
         return;
     for (std::size_t k = 0; k < found->list.size(); ++k) {

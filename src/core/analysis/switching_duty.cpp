@@ -1,0 +1,81 @@
+#include "core/analysis/switching_duty.h"
+
+#include <map>
+
+namespace ts {
+namespace {
+
+std::size_t at(int i)
+{
+    return static_cast<std::size_t>(i);
+}
+
+bool isContactor(const Plant& plant, int mover)
+{
+    const PlantMover& m = plant.movers[at(mover)];
+    if (m.spec.driver != MoverSpec::Driver::Coil)
+        return false;
+    for (const PlantLink& l : plant.links)
+        if (l.contact.mover == mover && l.contact.kind == ContactKind::Main)
+            return true;
+    return false;
+}
+
+/// The contactor whose armature moved last before the event, along its causes; -1: none.
+int breakerOf(const Plant& plant, const Trace& trace, int event)
+{
+    while (event >= 0) {
+        const Event& e = trace.events[at(event)];
+        if (e.why == Why::Moved && isContactor(plant, e.slot))
+            return e.slot;
+        event = e.cause;
+    }
+    return -1;
+}
+
+} // namespace
+
+std::vector<SwitchingDuty> switchingDuty(const Plant& plant, std::span<const Trace> traces)
+{
+    std::map<int, SwitchingDuty> byMover;
+    for (const Trace& trace : traces) {
+        std::vector<int> fed(plant.motors.size());
+        for (const Event& e : trace.events) {
+            if (e.why == Why::Moved && e.to == 2 && isContactor(plant, e.slot))
+                ++byMover[e.slot].operations;
+            if (e.why != Why::PathChanged)
+                continue;
+            const PlantMotor& motor = plant.motors[at(e.slot)];
+            const bool isBroken = fed[at(e.slot)] >= 2 && e.to < 2;
+            fed[at(e.slot)] = e.to;
+            if (!isBroken || e.si >= kRunUpShare * motor.data.synchronousRadPerS)
+                continue;
+            if (const int mover = breakerOf(plant, trace, e.cause); mover >= 0) {
+                byMover[mover].breaksRunUp = true;
+                byMover[mover].motor = plant.devices[at(motor.device)].tag;
+            }
+        }
+    }
+    std::vector<SwitchingDuty> list;
+    for (auto& [mover, duty] : byMover) {
+        duty.device = plant.devices[at(plant.movers[at(mover)].device)].id;
+        list.push_back(duty);
+    }
+    return list;
+}
+
+Expected<std::vector<SwitchingDuty>> switchingDutyOf(const Dossier& dossier, const Plant& plant, std::stop_token stop)
+{
+    std::vector<Trace> traces;
+    Workspace workspace;
+    for (const Scenario& s : dossier.scenarios) {
+        auto run = runScenario(plant, s, {}, 0.0, workspace, stop);
+        if (stop.stop_requested())
+            return failure(ErrorCode::Cancelled, message("run.cancelled"));
+        if (run)
+            traces.push_back(std::move(run->trace));
+    }
+    return switchingDuty(plant, traces);
+}
+
+} // namespace ts
