@@ -6,9 +6,10 @@
 namespace ts::figures {
 namespace {
 
-constexpr double kLeft = 44, kRight = 44, kTop = 62, kKey = 26;
+constexpr double kLeft = 44, kRight = 44, kTop = 62, kCloseTop = 36, kKey = 26;
 constexpr double kFacts = 158; ///< below the ground of a wide row
-constexpr double kCloseFacts = 52;
+constexpr double kCloseFacts = 46;
+constexpr double kLeastBand = 13; ///< a lower one bears no letter
 constexpr double kPlatform = 9, kGap = 10;
 struct Band {
     const char* name;
@@ -47,7 +48,7 @@ public:
         m_figure.height = rowHeight * static_cast<double>(rows) + kKey;
         for (std::size_t r = 0; r < rows; ++r) {
             const double y = rowHeight * static_cast<double>(r);
-            const Row row{y + kTop, y + rowHeight - facts};
+            const Row row{y + (isWide || r == 0 ? kTop : kCloseTop), y + rowHeight - facts};
             scale(row, r == 0);
             const double step = (m_figure.width - kLeft - kRight) / static_cast<double>(isWide ? std::max<std::size_t>(across, 2) : across);
             for (std::size_t k = r * across; k < std::min(n, (r + 1) * across); ++k)
@@ -65,7 +66,8 @@ private:
             m_figure.label({8, row.top - 44}, m_words.axis, LabelSize::Small, Ink::Quiet);
         for (const Band& b : kBands) {
             const double low = row.y(b.from), high = row.y(b.to);
-            m_figure.label({20, (low + high) / 2 + 6}, b.name, LabelSize::Bold, Ink::Quiet, Align::Middle);
+            if (low - high >= kLeastBand)
+                m_figure.label({20, (low + high) / 2 + 5}, b.name, LabelSize::Bold, Ink::Quiet, Align::Middle);
             m_figure.line({kLeft, high}, {m_figure.width - kRight, high}, Ink::Line);
         }
         for (const auto& [limit, text] : {std::pair{1e-5, "1e-5"}, {1e-6, "1e-6"}, {1e-7, "1e-7"}, {1e-8, "1e-8"}, {1e-9, "1e-9"}})
@@ -79,13 +81,13 @@ private:
         if (static_cast<int>(k) == m_chosen)
             m_figure.box({cell.x + 2, cell.y, cell.width - 4, cell.height}, Ink::Panel, Ink::Ink, 1.5);
         const double width = std::min(step - 48.0, 40.0 + 30.0 * static_cast<double>(std::max<std::size_t>(t.pillars.size(), 2))), left = x + (step - width) / 2;
-        const double platform = t.pfhdPerHour && t.hasLevel ? row.y(*t.pfhdPerHour) : row.ground - 26;
+        const double platform = t.pfhdPerHour && t.hasLevel ? row.y(*t.pfhdPerHour) : row.ground - std::min(26.0, 0.07 * (row.ground - row.top));
         pillars(t, row, left, width, platform);
         if (t.claimedPfhdPerHour)
             m_figure.outline({left - 5, row.y(*t.claimedPfhdPerHour), width + 10, row.ground - row.y(*t.claimedPfhdPerHour)}, Ink::Claimed, 1);
         pennant(t, row, left, width, platform);
         const double above = highest(t, row, platform) - 9;
-        m_figure.label({x + step / 2, std::max(above, top + (isWide ? 44.0 : 30.0))}, t.hasLevel ? t.level : m_words.equipment, t.hasLevel ? (isWide ? LabelSize::Verdict : LabelSize::Bold) : LabelSize::Body,
+        m_figure.label({x + step / 2, std::max(above, row.top - (isWide ? 18.0 : 4.0))}, t.hasLevel ? t.level : m_words.equipment, t.hasLevel ? (isWide ? LabelSize::Verdict : LabelSize::Bold) : LabelSize::Body,
             !t.hasLevel ? Ink::Quiet : t.requiredBelow && !t.reaches ? Ink::Missing : Ink::Ink, Align::Middle, step - 6);
         facts(t, row, x, step, isWide);
         m_figure.spots.push_back({cell, static_cast<int>(k), t.words});
@@ -156,9 +158,9 @@ private:
     void facts(const Tower& t, const Row& row, double x, double step, bool isWide)
     {
         const double middle = x + step / 2;
-        m_figure.label({middle, row.ground + 20}, t.name, LabelSize::Bold, Ink::Ink, Align::Middle, step - 8);
+        m_figure.label({middle, row.ground + (isWide ? 20 : 16)}, t.name, isWide ? LabelSize::Bold : LabelSize::Small, Ink::Ink, Align::Middle, step - 4);
         if (!isWide) {
-            counts(t, {x + 8, row.ground + 30}, step - 16);
+            counts(t, {x + 8, row.ground + 24}, step - 16);
             return;
         }
         m_figure.label({middle, row.ground + 37}, t.about, LabelSize::Small, Ink::Quiet, Align::Middle, step - 8);

@@ -38,7 +38,7 @@ struct SkylineWords {
 
 constexpr double kSkylineWorst = 1e-4, kSkylineBest = 1e-10; ///< ends of the scale
 constexpr std::size_t kWideTowers = 7; ///< as many stand in one row with their facts below; more stand close, in several rows
-constexpr double kLeastRow = 190; ///< height of a row that stands close
+constexpr double kLeastRow = 232; ///< height of a row that stands close
 
 /// As wide as wanted, at least as high. Spots are the towers in their order. Pure.
 Figure skyline(const std::vector<Tower>& towers, const SkylineWords& words, double width, double height, int chosen = -1);
