@@ -24,8 +24,12 @@ int terminalCount(const Motor& motor)
     return motor.sixTerminal ? 6 : 3;
 }
 
+/// At most six by six: it needs no memory of its own.
+using MotorMatrix = Eigen::Matrix<Complex, Eigen::Dynamic, Eigen::Dynamic, Eigen::ColMajor, 6, 6>;
+using MotorVector = Eigen::Matrix<Complex, Eigen::Dynamic, 1, Eigen::ColMajor, 6, 1>;
+
 /// Admittance of the motor between all its terminals (3 or 6).
-Eigen::MatrixXcd motorAdmittance(const Motor& motor, double slip)
+MotorMatrix motorAdmittance(const Motor& motor, double slip)
 {
     const Eigen::Matrix3cd star = terminalAdmittance(motor.circuit, slip);
     if (!motor.sixTerminal)
@@ -36,9 +40,19 @@ Eigen::MatrixXcd motorAdmittance(const Motor& motor, double slip)
     const Eigen::Matrix3cd open = star + Eigen::Matrix3cd::Constant(zero);
     // A winding that is meant for delta has three times the star impedance.
     const Eigen::Matrix3cd winding = motor.starWindings ? open : Eigen::Matrix3cd(open / 3.0);
-    Eigen::MatrixXcd y(6, 6);
+    MotorMatrix y(6, 6);
     y << winding, -winding, -winding, winding;
     return y;
+}
+
+void stampMotor(Eigen::MatrixXcd& y, const Motor& motor, double slip, const std::array<int, 6>& rows)
+{
+    const MotorMatrix ym = motorAdmittance(motor, slip);
+    const int count = terminalCount(motor);
+    for (int a = 0; a < count; ++a)
+        for (int b = 0; b < count; ++b)
+            if (rows[at(a)] >= 0 && rows[at(b)] >= 0)
+                y(rows[at(a)], rows[at(b)]) += ym(a, b);
 }
 
 /// b becomes a^-1 b by elimination with row pivots; a is used up. For the small dense systems of motors and islands, of
@@ -390,12 +404,7 @@ Eigen::VectorXcd Prepared::terminalVoltages(const Island& island, std::span<cons
     Eigen::MatrixXcd y = island.reducedY;
     for (int m : island.motors) {
         const MotorStamp& stamp = m_motors[at(m)];
-        const Eigen::MatrixXcd ym = motorAdmittance(stamp.motor, slips[at(m)]);
-        const int count = terminalCount(stamp.motor);
-        for (int a = 0; a < count; ++a)
-            for (int b = 0; b < count; ++b)
-                if (stamp.boundaryIndex[at(a)] >= 0 && stamp.boundaryIndex[at(b)] >= 0)
-                    y(stamp.boundaryIndex[at(a)], stamp.boundaryIndex[at(b)]) += ym(a, b);
+        stampMotor(y, stamp.motor, slips[at(m)], stamp.boundaryIndex);
     }
     Eigen::VectorXcd boundary = island.reducedJ;
     solveDense(y, boundary);
@@ -417,14 +426,81 @@ void Prepared::solve(std::span<const double> slips, Solution& solution) const
     }
 }
 
-void Prepared::solveTerminals(std::span<const double> slips, Solution& solution) const
+MotorView Prepared::seenFrom(std::span<const double> slips, const std::vector<bool>& moves) const
+{
+    TS_CHECK(slips.size() == m_motors.size() && moves.size() == m_motors.size());
+    MotorView view;
+    view.m_moves = moves;
+    view.m_fixed = m_fixed;
+    for (const Island& island : m_islands) {
+        Eigen::MatrixXcd y = island.reducedY;
+        std::vector<bool> isSeen(island.boundary.size(), false);
+        std::vector<std::pair<std::size_t, double>> held;
+        for (int m : island.motors) {
+            const MotorStamp& stamp = m_motors[at(m)];
+            if (!moves[at(m)]) {
+                stampMotor(y, stamp.motor, slips[at(m)], stamp.boundaryIndex);
+                held.emplace_back(at(m), slips[at(m)]);
+                continue;
+            }
+            for (int row : stamp.boundaryIndex)
+                if (row >= 0)
+                    isSeen[at(row)] = true;
+        }
+        std::vector<Eigen::Index> seen, behind;
+        for (std::size_t i = 0; i < isSeen.size(); ++i)
+            (isSeen[i] ? seen : behind).push_back(static_cast<Eigen::Index>(i));
+        if (seen.empty())
+            continue;
+        view.m_held.insert(view.m_held.end(), held.begin(), held.end());
+        // Y = [Yss Ysb; Ybs Ybb]: what lies behind becomes Yss - Ysb Ybb^-1 Ybs and Js - Ysb Ybb^-1 Jb.
+        const auto ns = static_cast<Eigen::Index>(seen.size()), nb = static_cast<Eigen::Index>(behind.size());
+        MotorView::Part part;
+        part.y = y(seen, seen);
+        part.j = island.reducedJ(seen);
+        if (nb > 0) {
+            Eigen::MatrixXcd ybb = y(behind, behind), right(nb, ns + 1);
+            right.leftCols(ns) = y(behind, seen);
+            right.col(ns) = island.reducedJ(behind);
+            solveDense(ybb, right);
+            const Eigen::MatrixXcd ysb = y(seen, behind);
+            part.y -= ysb * right.leftCols(ns);
+            part.j -= ysb * right.col(ns);
+        }
+        for (Eigen::Index i : seen)
+            part.nodes.push_back(island.boundary[static_cast<std::size_t>(i)]);
+        for (int m : island.motors) {
+            if (!moves[at(m)])
+                continue;
+            MotorView::Port port{m_motors[at(m)].motor, at(m), {-1, -1, -1, -1, -1, -1}};
+            for (std::size_t k = 0; k < port.row.size(); ++k)
+                if (const int row = m_motors[at(m)].boundaryIndex[k]; row >= 0)
+                    port.row[k] = static_cast<int>(std::find(seen.begin(), seen.end(), row) - seen.begin());
+            part.ports.push_back(port);
+        }
+        view.m_parts.push_back(std::move(part));
+    }
+    return view;
+}
+
+bool MotorView::isOf(std::span<const double> slips, const std::vector<bool>& moves) const
+{
+    return moves == m_moves && std::all_of(m_held.begin(), m_held.end(), [&](const auto& held) { return slips[held.first] == held.second; });
+}
+
+void MotorView::solve(std::span<const double> slips, Solution& solution) const
 {
     if (solution.voltage.empty())
-        solution.voltage = m_fixed; // of motors that nothing feeds
-    for (const Island& island : m_islands) {
-        const Eigen::VectorXcd boundary = terminalVoltages(island, slips);
-        for (std::size_t i = 0; i < island.boundary.size(); ++i)
-            solution.voltage[at(island.boundary[i])] = boundary(static_cast<Eigen::Index>(i));
+        solution.voltage = m_fixed;
+    for (const Part& part : m_parts) {
+        Eigen::MatrixXcd y = part.y;
+        for (const Port& port : part.ports)
+            stampMotor(y, port.motor, slips[port.slip], port.row);
+        Eigen::VectorXcd v = part.j;
+        solveDense(y, v);
+        TS_CHECK(v.allFinite());
+        for (std::size_t i = 0; i < part.nodes.size(); ++i)
+            solution.voltage[at(part.nodes[i])] = v(static_cast<Eigen::Index>(i));
     }
 }
 
@@ -450,10 +526,10 @@ void elementCurrents(const Network& n, const Prepared& p, const Solution& s, std
     for (std::size_t k = 0; k < n.motors.size(); ++k) {
         const Motor& motor = n.motors[k];
         const int count = terminalCount(motor);
-        Eigen::VectorXcd u(count);
+        MotorVector u(count);
         for (int t = 0; t < count; ++t)
             u(t) = v(motor.terminals[at(t)]);
-        const Eigen::VectorXcd i = motorAdmittance(motor, slips[k]) * u;
+        const MotorVector i = motorAdmittance(motor, slips[k]) * u;
         std::array<Complex, 6> row{};
         for (int t = 0; t < count; ++t)
             row[at(t)] = i(t);

@@ -25,6 +25,33 @@ struct Solution {
     std::vector<Complex> voltage;
 };
 
+/// What moving motors see of a network: a small system of their own terminals, for the many steps of a change of speed.
+/// The voltages are those of Prepared::solve (tested to 1e-9). Good for one network and one set of held slips.
+class MotorView {
+public:
+    bool isOf(std::span<const double> slips, const std::vector<bool>& moves) const;
+    /// Writes the super-nodes of the moving motors' terminals only, enough for their torques.
+    void solve(std::span<const double> slips, Solution& solution) const;
+
+private:
+    friend class Prepared;
+    struct Port {
+        Motor motor;
+        std::size_t slip; ///< index of its slip
+        std::array<int, 6> row{}; ///< of each terminal in its part, -1: at the reference
+    };
+    struct Part {
+        std::vector<int> nodes; ///< super-nodes
+        Eigen::MatrixXcd y;
+        Eigen::VectorXcd j;
+        std::vector<Port> ports;
+    };
+    std::vector<Part> m_parts;
+    std::vector<bool> m_moves;
+    std::vector<std::pair<std::size_t, double>> m_held; ///< slips on which the parts rest
+    std::vector<Complex> m_fixed; ///< of motors that nothing feeds
+};
+
 /// A network with its topology worked out and its factors kept. Independent of the motors' speeds. Immutable.
 class Prepared {
 public:
@@ -41,9 +68,8 @@ public:
     /// All super-node voltages for the given slips (one per motor, 1 at standstill). The reference reads 0.
     /// Every value is finite; cost of a few small products if the topology has motors, else a copy.
     void solve(std::span<const double> slips, Solution& solution) const;
-    /// The same, but only the super-nodes of motor terminals are written: enough for their torques. The solution must be
-    /// empty or one of this network.
-    void solveTerminals(std::span<const double> slips, Solution& solution) const;
+    /// The network as seen from the terminals of the motors that move, the other ones' slips held. `moves` has an entry a motor.
+    MotorView seenFrom(std::span<const double> slips, const std::vector<bool>& moves) const;
 
 private:
     struct Island {

@@ -119,7 +119,7 @@ void Run::rebaseProtections()
     }
 }
 
-Run::Integrated Run::integrated(double h) const
+Run::Integrated Run::integrated(double h)
 {
     const std::size_t count = m_plant.motors.size();
     std::vector<double> start(count);
@@ -130,14 +130,23 @@ Run::Integrated Run::integrated(double h) const
         start[k] = flowValue(m_plant, m_state, m_plant.motors[k].flow, m_state.now);
     network::Solution solution;
     std::vector<double> slips(count);
+    std::vector<bool> moves(count);
+    for (std::size_t k = 0; k < count; ++k) {
+        slips[k] = 1.0 - start[k] / m_plant.motors[k].data.synchronousRadPerS;
+        moves[k] = m_state.flows[at(m_plant.motors[k].flow)].law == Flow::Law::Driven;
+    }
+    if (m_viewOf != m_instant.electrics || !m_view.isOf(slips, moves)) {
+        m_view = m_instant.electrics->alternatingPrepared.seenFrom(slips, moves);
+        m_viewOf = m_instant.electrics;
+    }
     const auto accelerations = [&](const std::vector<double>& w) {
         for (std::size_t k = 0; k < count; ++k)
             slips[k] = 1.0 - w[k] / m_plant.motors[k].data.synchronousRadPerS;
-        m_instant.electrics->alternatingPrepared.solveTerminals(slips, solution);
+        m_view.solve(slips, solution);
         std::vector<double> a(count, 0.0);
         for (std::size_t k = 0; k < count; ++k) {
             const PlantMotor& m = m_plant.motors[k];
-            if (m_state.flows[at(m.flow)].law == Flow::Law::Driven)
+            if (moves[k])
                 a[k] = accelerationRadPerS2(m.data.inertiaKgm2, shafts[k], w[k], airGapNm(m, solution, slips[k]));
         }
         return a;
@@ -176,7 +185,7 @@ Run::Integrated Run::integrated(double h) const
     return result;
 }
 
-Run::SpeedStep Run::speedStep(TimeNs event) const
+Run::SpeedStep Run::speedStep(TimeNs event)
 {
     for (TimeNs longest = kLongestSpeedStepNs;; longest /= 2) {
         const TimeNs gridEnd = (m_state.now / longest + 1) * longest, end = std::min(gridEnd, event);

@@ -37,6 +37,7 @@ bool isBurnt(const PlantImpedance& z, const State& state)
 std::vector<std::uint64_t> keyOf(const Plant& plant, const State& state, const Overlay& overlay)
 {
     std::vector<std::uint64_t> key;
+    key.reserve(plant.links.size() / 64 + 8 + plant.converters.size() + state.knobs.size() + state.levels.size() + overlay.shorts.size());
     std::uint64_t word = 0;
     int bit = 0;
     const auto put = [&](bool b) {
@@ -290,6 +291,12 @@ std::shared_ptr<const Electrics> Workspace::electrics(const Plant& plant, const 
     Network& ac = e->alternating;
     Network& dc = e->direct;
     ac.nodeCount = dc.nodeCount = plant.nodeCount;
+    ac.links.reserve(plant.links.size() + overlay.shorts.size());
+    for (Network* n : {&ac, &dc}) {
+        n->sources.reserve(plant.sources.size() + plant.converters.size());
+        n->impedances.reserve(plant.sources.size() + plant.impedances.size() + 3 * plant.converters.size() + 2 * plant.transformers.size()
+            + 3 * (plant.motors.size() + plant.drives.size()) + plant.variables.size());
+    }
     for (std::size_t l = 0; l < plant.links.size(); ++l)
         ac.links.push_back({plant.links[l].p, plant.links[l].q, isClosed(plant.links[l], l, state, overlay)});
     for (const auto& [a, b] : overlay.shorts)

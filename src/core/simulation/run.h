@@ -79,13 +79,13 @@ private:
         std::vector<double> speed;
         bool isAccurate = true;
     };
-    Integrated integrated(double h) const;
+    Integrated integrated(double h);
     /// A step from now: to an event, or to the next instant of the grid that it can reach accurately.
     struct SpeedStep {
         TimeNs end = 0;
         Integrated result;
     };
-    SpeedStep speedStep(TimeNs event) const;
+    SpeedStep speedStep(TimeNs event);
     /// What would make a device react, as one comparable value; it must not change within a step of speed.
     std::vector<std::uint8_t> zones() const;
     /// Integrates driven motors towards the next event, one step at most; steps end on a fixed grid of time. A pause
@@ -105,6 +105,8 @@ private:
     Instant m_instant;
     std::vector<double> m_slips;
     PoleCurrents m_poles;
+    network::MotorView m_view; ///< what the driven motors see; kept while the topology and the others' speeds stay
+    std::shared_ptr<const Electrics> m_viewOf;
     /// A move since the last solution.
     struct Applied {
         int event = 0, mover = 0;

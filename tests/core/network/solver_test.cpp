@@ -144,6 +144,52 @@ TEST(Solver, KeepingTheMotorOutsideTheFactorsChangesNothing)
     EXPECT_GT(std::abs(first.voltage[4] - fresh.voltage[4]), 1.0) << "the slip must matter";
 }
 
+TEST(MotorView, GivesTheTerminalsTheVoltagesOfTheWholeNetwork)
+{
+    // Three motors behind cables on one supply, one of them with six open ends; each mixture of moving and held ones.
+    Network n{.nodeCount = 16};
+    const Complex a = std::polar(1.0, -2.0943951023931953);
+    n.sources = {{1, 0, 230.94, {0.3, 0.2}}, {2, 0, 230.94 * a, {0.3, 0.2}}, {3, 0, 230.94 * a * a, {0.3, 0.2}}};
+    for (int k = 0; k < 3; ++k)
+        for (int motor = 0; motor < 3; ++motor)
+            n.impedances.push_back({1 + k, 4 + 3 * motor + k, 0.5 + 0.2 * motor});
+    n.impedances.push_back({13, 14, 2.0});
+    n.motors = {{{4, 5, 6}, false, true, kMotor}, {{7, 8, 9}, false, true, kMotor}, {{10, 11, 12, 13, 14, 15}, true, true, kMotor}};
+    const auto p = Prepared::make(n);
+    ASSERT_TRUE(p);
+    for (int mixture = 1; mixture < 8; ++mixture) {
+        const std::vector<bool> moves{(mixture & 1) != 0, (mixture & 2) != 0, (mixture & 4) != 0};
+        std::vector<double> slips{0.9, 0.02, 0.4};
+        const MotorView view = p->seenFrom(slips, moves);
+        for (std::size_t m = 0; m < 3; ++m)
+            if (moves[m])
+                slips[m] -= 0.015;
+        EXPECT_TRUE(view.isOf(slips, moves));
+        Solution whole, seen;
+        p->solve(slips, whole);
+        view.solve(slips, seen);
+        for (std::size_t m = 0; m < 3; ++m)
+            for (int node : n.motors[m].terminals)
+                if (moves[m] && node > 0)
+                    EXPECT_LT(std::abs(whole.voltage[static_cast<std::size_t>(p->superNode(node))] - seen.voltage[static_cast<std::size_t>(p->superNode(node))]), 1e-9)
+                        << "mixture " << mixture << " node " << node;
+    }
+}
+
+TEST(MotorView, IsOfNoOtherSpeedOfAHeldMotor)
+{
+    Network n{.nodeCount = 7};
+    n.sources = {{1, 0, 230.0, 0.3}, {2, 0, -115.0, 0.3}, {3, 0, -115.0, 0.3}};
+    n.impedances = {{1, 4, 1.0}, {2, 5, 1.0}, {3, 6, 1.0}};
+    n.motors = {{{4, 5, 6}, false, true, kMotor}, {{1, 2, 3}, false, true, kMotor}};
+    const auto p = Prepared::make(n);
+    ASSERT_TRUE(p);
+    const MotorView view = p->seenFrom(std::vector{0.5, 0.1}, {true, false});
+    EXPECT_TRUE(view.isOf(std::vector{0.4, 0.1}, {true, false}));
+    EXPECT_FALSE(view.isOf(std::vector{0.4, 0.2}, {true, false}));
+    EXPECT_FALSE(view.isOf(std::vector{0.4, 0.1}, {true, true}));
+}
+
 TEST(Solver, ChainsOfEveryLengthDivideEvenly)
 {
     // n equal resistors behind a source without drop of note: node k stands at (n - k) / n of the voltage.
