@@ -57,7 +57,7 @@ void paintShape(QPainter& p, const Shape& s, const Theme& theme)
     QPen pen(inkColour(s.stroke, c), s.width, s.isDashed ? Qt::DashLine : Qt::SolidLine);
     pen.setJoinStyle(Qt::MiterJoin);
     p.setPen(s.width > 0 ? pen : QPen(Qt::NoPen));
-    p.setBrush(s.isFilled ? QBrush(inkColour(s.fill, c)) : s.isHatched ? QBrush(inkColour(s.fill, c), Qt::BDiagPattern) : QBrush(Qt::NoBrush));
+    p.setBrush(s.isFilled ? QBrush(inkColour(s.fill, c)) : QBrush(Qt::NoBrush));
     if (s.isClosed)
         p.drawPolygon(points);
     else

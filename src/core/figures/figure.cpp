@@ -1,5 +1,8 @@
 #include "core/figures/figure.h"
 
+#include <algorithm>
+#include <cmath>
+
 namespace ts::figures {
 namespace {
 
@@ -43,12 +46,13 @@ void Figure::outline(const Area& area, Ink stroke, double strokeWidth)
 
 void Figure::hatch(const Area& area, Ink ink)
 {
-    Shape s;
-    s.points = cornersOf(area);
-    s.isClosed = s.isHatched = true;
-    s.fill = ink;
-    s.width = 0;
-    shapes.push_back(std::move(s));
+    // Lines x + y = sum, a step apart, each cut at the area's edges.
+    constexpr double kStep = 8, kWidth = 1.5;
+    const double right = area.x + area.width, bottom = area.y + area.height;
+    for (double sum = std::ceil((area.x + area.y) / kStep) * kStep; sum < right + bottom; sum += kStep) {
+        line({std::max(area.x, sum - bottom), std::min(bottom, sum - area.x)}, {std::min(right, sum - area.y), std::max(area.y, sum - right)}, ink, kWidth);
+        shapes.back().isHatch = true;
+    }
 }
 
 void Figure::label(Place at, std::string text, LabelSize size, Ink ink, Align align, double room)

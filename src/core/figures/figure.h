@@ -28,7 +28,8 @@ struct Shape {
     Ink stroke = Ink::Ink;
     double width = 1; ///< of the line; 0: none
     Ink fill = Ink::Panel;
-    bool isFilled = false, isHatched = false, isDashed = false;
+    bool isFilled = false, isDashed = false;
+    bool isHatch = false; ///< a line of what is missing
 };
 
 enum class LabelSize { Small, Body, Bold, Verdict, Figures };

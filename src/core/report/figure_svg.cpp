@@ -41,7 +41,7 @@ std::string shapeOf(const Shape& s)
     std::string d;
     for (std::size_t i = 0; i < s.points.size(); ++i)
         d += fmt::format("{}{:.1f} {:.1f}", i == 0 ? "M" : "L", s.points[i].x, s.points[i].y);
-    const std::string fill = s.isFilled ? colour(s.fill) : s.isHatched ? fmt::format("url(#hatch{})", static_cast<int>(s.fill)) : "none";
+    const std::string fill = s.isFilled ? colour(s.fill) : "none";
     const std::string stroke = s.width > 0 ? fmt::format(" stroke=\"{}\" stroke-width=\"{:.1f}\"", colour(s.stroke), s.width) : "";
     return fmt::format("<path d=\"{}{}\" fill=\"{}\"{}{}/>\n", d, s.isClosed ? "Z" : "", fill, stroke, s.isDashed ? " stroke-dasharray=\"6 4\"" : "");
 }
@@ -59,10 +59,7 @@ std::string labelOf(const Label& l)
 
 std::string figureSvg(const Figure& figure, std::string_view title)
 {
-    std::string svg = fmt::format("<svg viewBox=\"0 0 {:.0f} {:.0f}\" width=\"{:.0f}\" role=\"img\"><title>{}</title>\n<defs>", figure.width, figure.height, figure.width, escaped(title));
-    for (std::size_t k = 0; k < kInks.size(); ++k)
-        svg += fmt::format("<pattern id=\"hatch{}\" width=\"8\" height=\"8\" patternUnits=\"userSpaceOnUse\" patternTransform=\"rotate(45)\"><path d=\"M0 0V8\" stroke=\"{}\" stroke-width=\"1.5\"/></pattern>", k, kInks[k]);
-    svg += "</defs>\n";
+    std::string svg = fmt::format("<svg viewBox=\"0 0 {:.0f} {:.0f}\" width=\"{:.0f}\" role=\"img\"><title>{}</title>\n", figure.width, figure.height, figure.width, escaped(title));
     for (const Shape& s : figure.shapes)
         svg += shapeOf(s);
     for (const Label& l : figure.labels)

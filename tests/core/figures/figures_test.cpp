@@ -78,7 +78,7 @@ TEST(Skyline, WhatIsMissingIsHatchedAndOnlyThen)
 {
     const auto hatched = [](const Tower& t) {
         const Figure f = skyline({t}, kWords, 600, 600);
-        return std::any_of(f.shapes.begin(), f.shapes.end(), [](const Shape& s) { return s.isHatched; });
+        return std::any_of(f.shapes.begin(), f.shapes.end(), [](const Shape& s) { return s.isHatch; });
     };
     EXPECT_FALSE(hatched(tower(0, 3e-8, 1e-6)));
     EXPECT_TRUE(hatched(tower(0, 3e-6, 1e-6)));
@@ -89,6 +89,20 @@ TEST(Skyline, WhatIsMissingIsHatchedAndOnlyThen)
     Tower equipment = tower(0);
     equipment.hasLevel = false;
     EXPECT_FALSE(hatched(equipment)) << "no pennant, nothing missing";
+}
+
+TEST(Hatch, StaysWithinItsAreaAndFillsIt)
+{
+    Figure f;
+    const Area area{13, 7, 30, 50};
+    f.hatch(area, Ink::Missing);
+    // x + y runs from 20 to 100 in steps of 8: 24, 32 ... 96.
+    ASSERT_EQ(f.shapes.size(), 10u);
+    for (const Shape& s : f.shapes)
+        for (const Place& p : s.points) {
+            EXPECT_TRUE(p.x >= area.x && p.x <= area.x + area.width && p.y >= area.y && p.y <= area.y + area.height) << p.x << ' ' << p.y;
+            EXPECT_NEAR(std::fmod(p.x + p.y, 8.0), 0.0, 1e-9);
+        }
 }
 
 TEST(Shares, AreInOrderAndAddUpToTheWhole)
