@@ -18,6 +18,16 @@ std::string said(const Message& m)
     return wording::sentence(m).toStdString();
 }
 
+nlohmann::ordered_json jsonOf(const Message& m);
+
+nlohmann::ordered_json jsonOf(const Phrases& phrases)
+{
+    nlohmann::ordered_json list = nlohmann::ordered_json::array();
+    for (const Message& m : phrases)
+        list.push_back(jsonOf(m));
+    return list;
+}
+
 nlohmann::ordered_json jsonOf(const Message& m)
 {
     nlohmann::ordered_json arguments = nlohmann::ordered_json::array();
@@ -26,6 +36,8 @@ nlohmann::ordered_json jsonOf(const Message& m)
             arguments.push_back({{"si", measured->si}, {"unit", measured->unit}});
         else if (const auto* whole = std::get_if<long long>(&a))
             arguments.push_back(*whole);
+        else if (const auto* phrases = std::get_if<Phrases>(&a))
+            arguments.push_back(jsonOf(*phrases));
         else
             arguments.push_back(std::get<std::string>(a));
     }

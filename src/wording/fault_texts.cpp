@@ -120,6 +120,10 @@ std::span<const Entry> faultEntries()
         TS_TEXT("finding.duty.sheet", "%1 takes the power from %2 while it runs up (inching, plugging): its B10d must be the maker's for AC-4"),
         TS_TEXT("consequence.duty", "At locked-rotor current contacts wear many times faster than the value that is reckoned with."),
         TS_TEXT("mend.duty", "Take B10d from the maker's curve at the breaking current, or let another contactor inch."),
+        TS_TEXT("finding.duty.fewer", "%1: %2 is reckoned with %3, but works %4 by the scenarios and how often they happen"),
+        TS_TEXT("consequence.duty.fewer", "It wears out sooner than the claim says."),
+        TS_TEXT("mend.duty.fewer", "Take the counted operations into the claim, or correct how often the scenarios happen."),
+        TS_TEXT("evidence.duty.fewer", "counted over all scenarios, for %1 hours on %2 days a year"),
         TS_TEXT("evidence.duty", "pulls in %1 times in the scenarios"),
         TS_TEXT("finding.distance", "%1: the distance is %2, at least %3 is needed"),
         TS_TEXT("consequence.distance", "Somebody reaches the hazard before it stands still."),
@@ -160,24 +164,12 @@ QString consequenceText(const faults::SweptFault& fault, const faults::FaultOutc
 
 QString sweptFaultLabel(const faults::SweptFault& fault, const Circuit& circuit)
 {
-    if (fault.family == faults::Family::Wire) {
-        const Wire* wire = circuit.wire({std::stoi(fault.id.substr(5))});
-        return said("fault.wire", {wire->number, circuit.nameOf(wire->from), circuit.nameOf(wire->to), wordOf("mode.", fault.mode)});
-    }
-    if (fault.family == faults::Family::CommonCause)
-        return sentence(message("fault." + fault.mode, {fault.mode == "welded_together" ? fault.element : fault.group}));
-    if (fault.family == faults::Family::Short) {
-        const std::size_t plus = fault.element.find('+');
-        return plus == std::string::npos ? said("fault.to_earth", {fault.element})
-                                         : said("fault.touch", {fault.element.substr(0, plus), fault.element.substr(plus + 1)});
-    }
-    return said("fault.mode", {wordOf("element.", fault.element), wordOf("mode.", fault.mode)});
+    return sentence(faults::labelOf(fault, circuit));
 }
 
 QString sweptFaultText(const faults::SweptFault& fault, const Circuit& circuit)
 {
-    const QString label = sweptFaultLabel(fault, circuit);
-    return fault.family == faults::Family::Part ? QString::fromStdString(fault.group) + ' ' + label : label;
+    return sentence(faults::messageOf(fault, circuit));
 }
 
 QString runText(const faults::RunResult& run, const Plant& plant)

@@ -23,6 +23,12 @@ QString textOf(const Argument& argument)
         return text->starts_with('@') ? word(std::string_view(*text).substr(1)) : QString::fromStdString(*text);
     if (const auto* whole = std::get_if<long long>(&argument))
         return QString::number(*whole);
+    if (const auto* phrases = std::get_if<Phrases>(&argument)) {
+        QStringList said;
+        for (const Message& m : *phrases)
+            said << sentence(m);
+        return said.join(QStringLiteral(", "));
+    }
     const Measured& m = std::get<Measured>(argument);
     return number(m.si, m.unit);
 }

@@ -1,5 +1,6 @@
 #include "core/analysis/suggestion.h"
 
+#include "core/analysis/claim_suggestion.h"
 #include "core/analysis/stop_run.h"
 
 #include <algorithm>
@@ -92,6 +93,9 @@ Expected<std::vector<SafetyFunction>> suggestedFunctions(const Dossier& dossier,
                 *same = std::move(f);
         }
     }
+    for (SafetyFunction& f : found)
+        if (auto claim = suggestedClaim(dossier, f, stop))
+            f.claim = std::move(*claim);
     return found;
 }
 

@@ -1,6 +1,6 @@
 #pragma once
 // Safety functions that the circuit's own scenarios show: something that stays operated stops motors that were running. A beginning
-// to be looked at by a person: no level, no claim and no allowed time are guessed.
+// to be looked at by a person: no level and no allowed time are guessed, and the chain (claim_suggestion.h) claims nothing yet.
 
 #include "core/base/expected.h"
 #include "core/model/dossier.h"

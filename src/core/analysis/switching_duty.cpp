@@ -21,6 +21,15 @@ bool isContactor(const Plant& plant, int mover)
     return false;
 }
 
+/// An armature that has come in, or something that left its rest by a hand or the plant.
+bool isOperation(const Plant& plant, const Event& e)
+{
+    if (e.why != Why::Moved)
+        return false;
+    const MoverSpec& m = plant.movers[at(e.slot)].spec;
+    return m.driver == MoverSpec::Driver::Coil ? e.to == 2 : m.driver == MoverSpec::Driver::Operator && e.from == m.initial && e.to != m.initial;
+}
+
 /// The contactor whose armature moved last before the event, along its causes; -1: none.
 int breakerOf(const Plant& plant, const Trace& trace, int event)
 {
@@ -35,14 +44,16 @@ int breakerOf(const Plant& plant, const Trace& trace, int event)
 
 } // namespace
 
-std::vector<SwitchingDuty> switchingDuty(const Plant& plant, std::span<const Trace> traces)
+std::vector<SwitchingDuty> switchingDuty(const Plant& plant, std::span<const CountedRun> runs)
 {
     std::map<int, SwitchingDuty> byMover;
-    for (const Trace& trace : traces) {
+    for (const auto& [trace, timesPerHour] : runs) {
         std::vector<int> fed(plant.motors.size());
         for (const Event& e : trace.events) {
-            if (e.why == Why::Moved && e.to == 2 && isContactor(plant, e.slot))
+            if (isOperation(plant, e)) {
                 ++byMover[e.slot].operations;
+                byMover[e.slot].operationsPerHour += timesPerHour;
+            }
             if (e.why != Why::PathChanged)
                 continue;
             const PlantMotor& motor = plant.motors[at(e.slot)];
@@ -66,16 +77,17 @@ std::vector<SwitchingDuty> switchingDuty(const Plant& plant, std::span<const Tra
 
 Expected<std::vector<SwitchingDuty>> switchingDutyOf(const Dossier& dossier, const Plant& plant, std::stop_token stop)
 {
-    std::vector<Trace> traces;
+    std::vector<CountedRun> runs;
     Workspace workspace;
     for (const Scenario& s : dossier.scenarios) {
         auto run = runScenario(plant, s, {}, 0.0, workspace, stop);
         if (stop.stop_requested())
             return failure(ErrorCode::Cancelled, message("run.cancelled"));
+        const auto times = dossier.machine.duty.timesPerHour.find(s.id);
         if (run)
-            traces.push_back(std::move(run->trace));
+            runs.push_back({std::move(run->trace), times == dossier.machine.duty.timesPerHour.end() ? 0.0 : times->second});
     }
-    return switchingDuty(plant, traces);
+    return switchingDuty(plant, runs);
 }
 
 } // namespace ts

@@ -1,5 +1,5 @@
 #pragma once
-// What contactors really do in the dossier's scenarios: how often each pulls in, and whether one breaks the current of a motor that has not run
+// What devices really do in the dossier's scenarios: how often each pulls in or is operated, and whether a contactor breaks the current of a motor that has not run
 // up yet (inching) or still turns the other way (plugging). Source: IEC 60947-4-1 table 1 (utilization categories AC-3 and AC-4).
 
 #include "core/checks/check.h"
@@ -11,8 +11,14 @@ namespace ts {
 /// note on AC-4; half is well on the steep part of every cage motor's curve (textbook).
 constexpr double kRunUpShare = 0.5;
 
-/// One entry for each contactor that pulls in at all, in order of devices; over all runs given.
-std::vector<SwitchingDuty> switchingDuty(const Plant& plant, std::span<const Trace> traces);
+/// A scenario that was run.
+struct CountedRun {
+    Trace trace;
+    double timesPerHour = 0;
+};
+
+/// One entry for each device that pulls in or is operated at all, in order of movers; over all runs given.
+std::vector<SwitchingDuty> switchingDuty(const Plant& plant, std::span<const CountedRun> runs);
 
 /// The dossier's scenarios run one by one. Fails with Cancelled; a scenario that cannot run is left out.
 Expected<std::vector<SwitchingDuty>> switchingDutyOf(const Dossier& dossier, const Plant& plant, std::stop_token stop = {});

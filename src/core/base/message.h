@@ -17,7 +17,11 @@ struct Measured {
     bool operator==(const Measured&) const = default;
 };
 
-using Argument = std::variant<std::string, long long, Measured>;
+struct Message;
+/// Messages within a message, said one after the other with commas between.
+using Phrases = std::vector<Message>;
+
+using Argument = std::variant<std::string, long long, Measured, Phrases>;
 
 /// A text argument that begins with '@' is the id of a word ("@condition.environment"), to be put into words too.
 struct Message {

@@ -75,14 +75,14 @@ private:
         return text;
     }
 
-    std::string named(const std::vector<int>& faults) const
+    Phrases named(const std::vector<int>& faults) const
     {
-        std::vector<std::string> ids;
+        Phrases said;
         for (std::size_t k = 0; k < std::min(kMostNamed, faults.size()); ++k)
-            ids.push_back(m_sweep.faults[at(faults[k])].id);
+            said.push_back(messageOf(m_sweep.faults[at(faults[k])], m_circuit));
         if (faults.size() > kMostNamed)
-            ids.push_back("+" + std::to_string(faults.size() - kMostNamed));
-        return joined(ids);
+            said.push_back(message("fault.more", {static_cast<long long>(faults.size() - kMostNamed)}));
+        return said;
     }
 
     void add(Severity severity, const std::vector<int>& faults, Message what, const char* mend)

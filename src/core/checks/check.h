@@ -7,6 +7,7 @@
 #include "core/safety/level.h"
 #include "core/safety/stop_reading.h"
 
+#include <optional>
 #include <span>
 
 namespace ts {
@@ -20,14 +21,19 @@ struct FunctionEvidence {
     Message stopTrouble; ///< why it could not be read
 };
 
-/// What a contactor does in the scenarios (analysis/switching_duty.h).
+/// What a device does in the scenarios (analysis/switching_duty.h).
 struct SwitchingDuty {
     DeviceId device;
-    int operations = 0; ///< times it pulls in, all scenarios together
+    int operations = 0; ///< times it pulls in or is operated, all scenarios together
+    double operationsPerHour = 0; ///< by the duty's times per hour of each scenario; 0 where none is given
     bool breaksRunUp = false; ///< it takes the power from a motor that has not run up: AC-4
     std::string motor; ///< that one
     bool operator==(const SwitchingDuty&) const = default;
 };
+
+/// A year's operations of a device by the machine's duty, the busiest of its movers; nothing where no scenario that operates it has its
+/// times per hour. Source: ISO 13849-1 annex C.4.2.
+std::optional<double> countedPerYear(const Duty& duty, std::span<const SwitchingDuty> counted, DeviceId device);
 
 struct CheckInput {
     const Dossier& dossier;

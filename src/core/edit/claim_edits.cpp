@@ -6,6 +6,7 @@ namespace ts::edit {
 namespace {
 
 constexpr double kYearS = 366.0 * 24.0 * 3600.0;
+constexpr double kMostPerHour = 3600; ///< once a second
 
 } // namespace
 
@@ -32,6 +33,41 @@ Expected<Dossier> withSecondsPerCycle(const Dossier& dossier, const PartPlace& p
     ClaimedPart& part = f->claim[place.subsystem].channels[place.channel].parts[place.part];
     part.secondsPerCycle = cycle.si();
     part.operationsPerYear.reset();
+    return changed;
+}
+
+Expected<Dossier> withScenarioTimes(const Dossier& dossier, ScenarioId scenario, double timesPerHour)
+{
+    if (!(timesPerHour >= 0.0 && timesPerHour <= kMostPerHour))
+        return failure(ErrorCode::OutOfRange, message("edit.times_range"));
+    if (!dossier.scenario(std::to_string(scenario.value)))
+        return failure(ErrorCode::NotFound, message("edit.no_scenario"));
+    Dossier changed = dossier;
+    if (timesPerHour > 0.0)
+        changed.machine.duty.timesPerHour[scenario] = timesPerHour;
+    else
+        changed.machine.duty.timesPerHour.erase(scenario);
+    return changed;
+}
+
+Expected<Dossier> withOperations(const Dossier& dossier, FunctionId function, const std::function<std::optional<double>(DeviceId)>& perYear)
+{
+    Dossier changed = dossier;
+    const auto f = std::find_if(changed.functions.begin(), changed.functions.end(), [function](const SafetyFunction& s) { return s.id == function; });
+    if (f == changed.functions.end())
+        return failure(ErrorCode::NotFound, message("edit.no_function"));
+    const auto take = [&perYear](ClaimedChannel& c) {
+        for (ClaimedPart& p : c.parts)
+            if (const auto n = perYear(p.device)) {
+                p.operationsPerYear = *n;
+                p.secondsPerCycle.reset();
+            }
+    };
+    for (ClaimedSubsystem& s : f->claim) {
+        std::for_each(s.channels.begin(), s.channels.end(), take);
+        if (s.test)
+            take(s.test->equipment);
+    }
     return changed;
 }
 

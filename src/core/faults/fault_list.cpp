@@ -1,5 +1,6 @@
 #include "core/faults/fault_list.h"
 
+#include "core/base/check.h"
 #include "core/faults/common_cause.h"
 #include "core/faults/exclusion.h"
 #include "core/simulation/fault.h"
@@ -225,6 +226,30 @@ std::vector<std::string> emptyExclusions(const std::vector<SweptFault>& list, co
         if (!faultNamed(list, e.fault) && !routeOfExclusion(dossier.circuit, e.fault))
             empty.push_back(e.fault);
     return empty;
+}
+
+Message labelOf(const SweptFault& fault, const Circuit& circuit)
+{
+    if (fault.family == Family::Wire) {
+        const Wire* wire = circuit.wire({std::stoi(fault.id.substr(5))});
+        TS_CHECK(wire != nullptr);
+        return message("fault.wire", {wire->number, circuit.nameOf(wire->from), circuit.nameOf(wire->to), "@mode." + fault.mode});
+    }
+    if (fault.family == Family::CommonCause)
+        return message("fault." + fault.mode, {fault.mode == "welded_together" ? fault.element : fault.group});
+    if (fault.family == Family::Short) {
+        const std::size_t plus = fault.element.find('+');
+        return plus == std::string::npos ? message("fault.to_earth", {fault.element})
+                                         : message("fault.touch", {fault.element.substr(0, plus), fault.element.substr(plus + 1)});
+    }
+    return message("fault.mode", {"@element." + fault.element, "@mode." + fault.mode});
+}
+
+Message messageOf(const SweptFault& fault, const Circuit& circuit)
+{
+    if (fault.family == Family::Part)
+        return message("fault.device", {fault.group, "@element." + fault.element, "@mode." + fault.mode});
+    return labelOf(fault, circuit);
 }
 
 } // namespace ts::faults

@@ -48,6 +48,11 @@ std::vector<Stimulus> supplyCourse(const Plant& plant, const SweptFault& fault, 
 /// The fault of this id, or null.
 const SweptFault* faultNamed(const std::vector<SweptFault>& list, std::string_view id);
 
+/// "main poles: welded", "wire 46 between Q1:A1 and X1:3: open": said below the device or route that the fault is listed under.
+Message labelOf(const SweptFault& fault, const Circuit& circuit);
+/// The same with the device in front, to be said alone.
+Message messageOf(const SweptFault& fault, const Circuit& circuit);
+
 /// Exclusions of the dossier that name no fault and no route of the circuit.
 std::vector<std::string> emptyExclusions(const std::vector<SweptFault>& list, const Dossier& dossier);
 

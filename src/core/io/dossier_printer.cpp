@@ -132,8 +132,10 @@ std::string printDossier(const DossierFile& file)
 {
     const Dossier& d = file.dossier;
     Json dossier;
-    dossier["machine"] = {{"name", d.machine.name}, {"site", d.machine.site},
-        {"duty", {{"days_per_year", numberOf(d.machine.duty.daysPerYear)}, {"hours_per_day", numberOf(d.machine.duty.hoursPerDay)}}}};
+    Json duty{{"days_per_year", numberOf(d.machine.duty.daysPerYear)}, {"hours_per_day", numberOf(d.machine.duty.hoursPerDay)}};
+    for (const auto& [scenario, times] : d.machine.duty.timesPerHour)
+        duty["scenarios"].push_back({{"scenario", scenario.value}, {"times_per_hour", numberOf(times)}});
+    dossier["machine"] = {{"name", d.machine.name}, {"site", d.machine.site}, {"duty", std::move(duty)}};
     dossier["arithmetic"] = jsonOf(d.arithmetic);
     dossier["circuit"] = circuitOf(d.circuit);
     dossier["functions"] = Json::array();

@@ -66,6 +66,10 @@ private:
         r.object("duty", [&](ObjectReader& d) {
             m.duty.daysPerYear = d.number("days_per_year", 0, 366);
             m.duty.hoursPerDay = d.number("hours_per_day", 0, 24);
+            d.each("scenarios", 1000, [&](ObjectReader& s) {
+                const ScenarioId id{s.integer("scenario", 1, kLargestId)};
+                m.duty.timesPerHour[id] = s.number("times_per_hour", 0, 3600);
+            });
         });
     }
 

@@ -7,6 +7,7 @@
 #include "core/model/scenario.h"
 
 #include <memory>
+#include <map>
 #include <string>
 #include <vector>
 
@@ -16,6 +17,7 @@ namespace ts {
 struct Duty {
     double daysPerYear = 220;
     double hoursPerDay = 16;
+    std::map<ScenarioId, double> timesPerHour; ///< how often a scenario happens while the machine works: operations are counted from it
     bool operator==(const Duty&) const = default;
 };
 

@@ -1,18 +1,23 @@
 #include "app/places/levels/claim_page.h"
 
+#include "app/places/levels/claim_counting.h"
+#include "app/places/levels/claim_parts.h"
 #include "app/widgets/plain_text.h"
 #include "app/widgets/tall_column.h"
-#include "core/edit/claim_edits.h"
+#include "core/analysis/claim_suggestion.h"
 #include "core/edit/function_edits.h"
 #include "core/library/table.h"
+#include "wording/fault_texts.h"
 #include "wording/wording.h"
 
 #include <QCheckBox>
 #include <QComboBox>
-#include <QDoubleSpinBox>
 #include <QFormLayout>
 #include <QGridLayout>
+#include <QHBoxLayout>
 #include <QLineEdit>
+#include <QMenu>
+#include <QPushButton>
 #include <QScrollArea>
 #include <QVBoxLayout>
 
@@ -26,8 +31,10 @@ constexpr const char* kCategories[] = {"B", "1", "2", "3", "4"};
 /// What the widget shows is put there only if it differs, so that showing is no edit.
 void put(QLineEdit* line, const std::string& text)
 {
-    if (!line->hasFocus() && line->text().toStdString() != text)
-        line->setText(QString::fromStdString(text));
+    if (line->hasFocus() || line->text().toStdString() == text)
+        return;
+    line->setText(QString::fromStdString(text));
+    line->setCursorPosition(0);
 }
 
 std::string evidenceOf(const std::map<std::string, std::string>& all, const std::string& about)
@@ -46,9 +53,10 @@ void setEvidence(std::map<std::string, std::string>& all, const std::string& abo
 
 } // namespace
 
-ClaimPage::ClaimPage(Document& document, const SweepBook& sweeps, const Theme& theme, QWidget* parent)
+ClaimPage::ClaimPage(Document& document, const Analyst& analyst, const SweepBook& sweeps, const Theme& theme, QWidget* parent)
     : QWidget(parent)
     , m_document(document)
+    , m_analyst(analyst)
     , m_sweeps(sweeps)
     , m_theme(theme)
 {
@@ -58,7 +66,7 @@ ClaimPage::ClaimPage(Document& document, const SweepBook& sweeps, const Theme& t
     m_subsystems->setObjectName("claim.subsystems");
     m_subsystems->setAccessibleName(tr("Subsystem"));
     m_subsystems->setMinimumWidth(280);
-    column->addWidget(m_subsystems, 0, Qt::AlignLeft);
+    column->addWidget(chainRow());
     auto* scroll = new QScrollArea(this);
     scroll->setWidgetResizable(true);
     scroll->setFrameShape(QFrame::NoFrame);
@@ -72,6 +80,92 @@ ClaimPage::ClaimPage(Document& document, const SweepBook& sweeps, const Theme& t
     connect(m_subsystems, &QComboBox::activated, this, [this](int k) {
         m_subsystem = static_cast<std::size_t>(k);
         show(m_function, m_level);
+    });
+}
+
+/// Which subsystem, and what makes the chain: from the wiring, one more, one less, another name.
+QWidget* ClaimPage::chainRow()
+{
+    auto* box = new QWidget(this);
+    auto* row = new QHBoxLayout(box);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->addWidget(m_subsystems);
+    m_name = new QLineEdit(box);
+    m_name->setObjectName("claim.name");
+    m_name->setAccessibleName(tr("Name of the subsystem"));
+    m_name->setFixedWidth(220);
+    m_called = plainLabel(tr("called"), m_theme.body(), box);
+    row->addWidget(m_called);
+    row->addWidget(m_name);
+    m_more = new QPushButton(tr("Another subsystem"), box);
+    m_more->setObjectName("claim.more");
+    m_more->setMenu(new QMenu(m_more));
+    row->addWidget(m_more);
+    m_less = new QPushButton(tr("Take it out"), box);
+    m_less->setObjectName("claim.less");
+    row->addWidget(m_less);
+    row->addStretch(1);
+    auto* wired = new QPushButton(tr("Read the chain from the wiring"), box);
+    wired->setObjectName("claim.from_wiring");
+    wired->setToolTip(tr("Puts what senses, decides and switches in the place of the chain that is there. Nothing is claimed for it yet; it can be undone."));
+    row->addWidget(wired);
+    connect(m_name, &QLineEdit::editingFinished, this, [this] {
+        const std::string name = m_name->text().trimmed().toStdString();
+        if (!name.empty())
+            changeSubsystem(tr("Name of a subsystem"), [&name](ClaimedSubsystem& s) { s.name = name; });
+    });
+    connect(m_more->menu(), &QMenu::aboutToShow, this, &ClaimPage::fillMore);
+    connect(m_less, &QPushButton::clicked, this, [this] {
+        change(tr("Take a subsystem out"), [this](SafetyFunction& f) {
+            if (m_subsystem < f.claim.size())
+                f.claim.erase(f.claim.begin() + static_cast<std::ptrdiff_t>(m_subsystem));
+        });
+    });
+    connect(wired, &QPushButton::clicked, this, &ClaimPage::readFromWiring);
+    return box;
+}
+
+void ClaimPage::fillMore()
+{
+    QMenu* menu = m_more->menu();
+    menu->clear();
+    const auto append = [this](ClaimedSubsystem s) {
+        change(tr("Another subsystem"), [this, &s](SafetyFunction& f) {
+            m_subsystem = f.claim.size();
+            f.claim.push_back(std::move(s));
+        });
+    };
+    connect(menu->addAction(tr("of channels and parts")), &QAction::triggered, this, [append] {
+        ClaimedSubsystem s;
+        s.name = tr("subsystem").toStdString();
+        s.category = "B";
+        append(s);
+    });
+    const auto plant = compile(m_document.dossier().circuit);
+    for (DeviceId id : plant ? encapsulatedDevices(m_document.dossier().circuit, *plant) : std::vector<DeviceId>{}) {
+        const Device* d = m_document.dossier().circuit.device(id);
+        const QString name = QString::fromStdString(d->tag + (d->label.empty() ? "" : " " + d->label));
+        connect(menu->addAction(tr("%1, with its maker's PFHd").arg(name)), &QAction::triggered, this, [append, id, name] {
+            ClaimedSubsystem s;
+            s.name = name.toStdString();
+            s.encapsulated = id;
+            append(s);
+        });
+    }
+}
+
+void ClaimPage::readFromWiring()
+{
+    const SafetyFunction* now = m_document.dossier().function(m_function);
+    if (!now)
+        return;
+    SafetyFunction changed = *now;
+    m_document.edit(tr("Read the chain from the wiring"), [&changed](const Dossier& d) -> Expected<Dossier> {
+        auto claim = suggestedClaim(d, changed);
+        if (!claim)
+            return Unexpected{claim.error()};
+        changed.claim = std::move(*claim);
+        return edit::withFunctionChanged(d, changed);
     });
 }
 
@@ -91,11 +185,14 @@ void ClaimPage::show(FunctionId id, const safety::FunctionLevel& level)
         m_subsystems->addItem(QString::fromStdString(s.name));
     m_subsystems->setCurrentIndex(static_cast<int>(m_subsystem));
     m_subsystems->setVisible(!f->claim.empty());
+    m_name->setVisible(!f->claim.empty());
+    m_less->setVisible(!f->claim.empty());
+    m_called->setVisible(!f->claim.empty());
+    if (!f->claim.empty())
+        put(m_name, f->claim[m_subsystem].name);
     std::string shape = std::to_string(id.value) + "/" + std::to_string(m_subsystem);
     if (!f->claim.empty())
-        for (const ClaimedChannel& c : f->claim[m_subsystem].channels)
-            for (const ClaimedPart& p : c.parts)
-                shape += "/" + std::to_string(p.device.value) + p.role;
+        shape += f->claim[m_subsystem].encapsulated ? "/encapsulated" : "/designed";
     if (shape != m_shape) {
         m_shape = shape;
         rebuild(*f);
@@ -145,12 +242,13 @@ void ClaimPage::rebuild(const SafetyFunction& f)
     }
     if (!f.claim.empty() && !f.claim[m_subsystem].encapsulated) {
         addSubsystem(f);
-        addParts(f);
+        addParts();
         addAnswers();
     } else if (!f.claim.empty()) {
         m_column->addWidget(plainLabel(tr("This subsystem brings PFHd, PL and category from its maker; they are changed with its part."), m_theme.body(), m_inside));
     }
     addConditions(f);
+    addCounting();
     addReadings();
     m_column->addStretch(1);
 }
@@ -209,79 +307,20 @@ QString ClaimPage::builtText(const SafetyFunction& f, DeviceId device) const
     for (const auto& channel : swept->analysis.built.subsystems[m_subsystem].channels)
         for (const faults::PartCoverage& p : channel)
             if (p.device == device)
-                return !p.built ? tr("wired: no fault of it counts") : p.uncovered.empty() ? tr("wired: noticed, %1").arg(wording::number(*p.built, "%")) : tr("wired: nothing notices %1").arg(QString::fromStdString(swept->analysis.sweep.faults[static_cast<std::size_t>(p.uncovered.front())].id));
+                return !p.built ? tr("wired: no fault of it counts") : p.uncovered.empty() ? tr("wired: noticed, %1").arg(wording::number(*p.built, "%")) : tr("wired: nothing notices %1").arg(wording::sweptFaultLabel(swept->analysis.sweep.faults[static_cast<std::size_t>(p.uncovered.front())], m_document.dossier().circuit));
     return {};
 }
 
-void ClaimPage::addParts(const SafetyFunction& function)
+void ClaimPage::addParts()
 {
-    auto* inside = section(tr("Parts, and what tests them"));
-    auto* grid = new QGridLayout(inside);
-    grid->setContentsMargins(0, 0, 0, 0);
-    grid->setHorizontalSpacing(10);
-    grid->setColumnStretch(1, 2);
-    grid->setColumnStretch(4, 1);
-    for (const auto& [column, text] : {std::pair{1, tr("measure that is claimed")}, {2, tr("DC")}, {3, tr("as built")}, {4, tr("failure excluded, because")}})
-        grid->addWidget(plainLabel(text, m_theme.small(), inside), 0, column);
-    const ClaimedSubsystem& s = function.claim[m_subsystem];
-    int line = 1;
-    for (std::size_t c = 0; c < s.channels.size(); ++c)
-        for (std::size_t p = 0; p < s.channels[c].parts.size(); ++p, ++line) {
-            const ClaimedPart& part = s.channels[c].parts[p];
-            const Device* device = m_document.dossier().circuit.device(part.device);
-            grid->addWidget(plainLabel(QString::fromStdString((device ? device->tag : "?") + " " + part.role), m_theme.body(), inside), line, 0);
-            auto* measure = new QComboBox(inside);
-            measure->setObjectName(QStringLiteral("claim.measure.%1.%2").arg(c).arg(p));
-            measure->setAccessibleName(tr("Measure for %1").arg(QString::fromStdString(device ? device->tag : "?")));
-            measure->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-            measure->setMinimumContentsLength(24);
-            measure->addItem(tr("untested"), QString());
-            const Table& table = dcMeasuresTable();
-            for (std::size_t row = 0; row < table.rowCount(); ++row) {
-                const std::string id = std::string(table.cell(row, "stage")) + "|" + std::string(table.cell(row, "measure"));
-                measure->addItem(QString::fromStdString(std::string(table.cell(row, "stage")) + ": " + std::string(table.cell(row, "measure"))), QString::fromStdString(id));
-            }
-            auto* dc = new QDoubleSpinBox(inside);
-            dc->setObjectName(QStringLiteral("claim.dc.%1.%2").arg(c).arg(p));
-            dc->setAccessibleName(tr("Diagnostic coverage in per cent"));
-            dc->setDecimals(1);
-            dc->setSuffix(QStringLiteral(" %"));
-            auto* built = plainLabel({}, m_theme.small(), inside);
-            auto* excluded = new QLineEdit(inside);
-            excluded->setObjectName(QStringLiteral("claim.excluded.%1.%2").arg(c).arg(p));
-            excluded->setAccessibleName(tr("Why its failure is excluded"));
-            excluded->setPlaceholderText(tr("not excluded"));
-            int column = 1;
-            for (QWidget* w : std::initializer_list<QWidget*>{measure, dc, built, excluded})
-                grid->addWidget(w, line, column++);
-            const auto changePart = [this, c, p](const QString& label, const std::function<void(ClaimedPart&)>& what) {
-                changeSubsystem(label, [&](ClaimedSubsystem& x) { what(x.channels[c].parts[p]); });
-            };
-            connect(measure, &QComboBox::activated, this, [measure, changePart](int k) {
-                changePart(tr("Claim a measure"), [&](ClaimedPart& x) {
-                    x.measure = measure->itemData(k).toString().toStdString();
-                    x.dc = k == 0 ? 0.0 : dcMeasuresTable().number(static_cast<std::size_t>(k - 1), "dc_max").value_or(0.0);
-                });
-            });
-            connect(dc, &QDoubleSpinBox::editingFinished, this, [dc, changePart] {
-                changePart(tr("Claim a coverage"), [&](ClaimedPart& x) {
-                    if (std::abs(dc->value() / 100.0 - x.dc) > 0.0005)
-                        x.dc = dc->value() / 100.0;
-                });
-            });
-            connect(excluded, &QLineEdit::editingFinished, this, [excluded, changePart] { changePart(tr("Exclude a failure"), [&](ClaimedPart& x) { x.excludedBecause = excluded->text().trimmed().toStdString(); }); });
-            m_refresh.push_back([this, c, p, measure, dc, built, excluded](const SafetyFunction& f) {
-                const ClaimedPart& x = f.claim[m_subsystem].channels[c].parts[p];
-                measure->setCurrentIndex(std::max(0, measure->findData(QString::fromStdString(x.measure))));
-                const std::size_t row = static_cast<std::size_t>(std::max(0, measure->currentIndex() - 1));
-                const bool isTested = measure->currentIndex() > 0;
-                dc->setRange(isTested ? 100.0 * dcMeasuresTable().number(row, "dc_min").value_or(0.0) : 0.0, isTested ? 100.0 * dcMeasuresTable().number(row, "dc_max").value_or(0.0) : 0.0);
-                dc->setEnabled(isTested && dc->minimum() < dc->maximum());
-                dc->setValue(100.0 * x.dc);
-                built->setText(builtText(f, x.device));
-                put(excluded, x.excludedBecause);
-            });
-        }
+    auto* inside = section(tr("Parts, what tests them, how often they work"));
+    auto* column = new QVBoxLayout(inside);
+    column->setContentsMargins(0, 0, 0, 0);
+    auto* parts = new ClaimParts(m_theme, [this](const QString& label, const std::function<void(ClaimedSubsystem&)>& what) { changeSubsystem(label, what); }, inside);
+    column->addWidget(parts);
+    m_refresh.push_back([this, parts](const SafetyFunction& f) {
+        parts->show(m_document.dossier(), f.claim[m_subsystem], [this, f](DeviceId device) { return builtText(f, device); });
+    });
 }
 
 void ClaimPage::addAnswers()
@@ -363,6 +402,16 @@ void ClaimPage::addConditions(const SafetyFunction& function)
         connect(edit, &QLineEdit::editingFinished, this, [this, edit, member] { change(tr("Application software"), [&](SafetyFunction& f) { f.conditions.*member = edit->text().trimmed().toStdString(); }); });
         m_refresh.push_back([edit, member](const SafetyFunction& f) { put(edit, f.conditions.*member); });
     }
+}
+
+void ClaimPage::addCounting()
+{
+    auto* inside = section(tr("How often things work, counted from the scenarios (for the whole dossier)"));
+    auto* column = new QVBoxLayout(inside);
+    column->setContentsMargins(0, 0, 0, 0);
+    auto* counting = new ClaimCounting(m_document, m_analyst, m_theme, inside);
+    column->addWidget(counting);
+    m_refresh.push_back([this, counting](const SafetyFunction& f) { counting->show(f, m_level); });
 }
 
 void ClaimPage::addReadings()

@@ -2,6 +2,7 @@
 // A page of the level desk: the claim as questions. One subsystem at a time with its category and conditions, its parts with the measure that
 // is claimed, the answers against common cause with their evidence; then what no arithmetic can show, and how the standard is read.
 
+#include "app/document/analyst.h"
 #include "app/document/document.h"
 #include "app/document/sweep_book.h"
 #include "app/widgets/theme.h"
@@ -15,6 +16,8 @@ class QComboBox;
 class QFormLayout;
 class QGridLayout;
 class QLabel;
+class QLineEdit;
+class QPushButton;
 class QVBoxLayout;
 
 namespace ts::app {
@@ -22,16 +25,20 @@ namespace ts::app {
 class ClaimPage : public QWidget {
     Q_OBJECT
 public:
-    ClaimPage(Document& document, const SweepBook& sweeps, const Theme& theme, QWidget* parent);
+    ClaimPage(Document& document, const Analyst& analyst, const SweepBook& sweeps, const Theme& theme, QWidget* parent);
     void show(FunctionId function, const safety::FunctionLevel& level);
 
 private:
     using Refresh = std::function<void(const SafetyFunction&)>;
     void rebuild(const SafetyFunction& function);
     void addSubsystem(const SafetyFunction& function);
-    void addParts(const SafetyFunction& function);
+    void addParts();
+    QWidget* chainRow();
+    void fillMore();
+    void readFromWiring();
     void addAnswers();
     void addConditions(const SafetyFunction& function);
+    void addCounting();
     void addReadings();
     QWidget* section(const QString& title);
     void change(const QString& label, const std::function<void(SafetyFunction&)>& what);
@@ -40,6 +47,7 @@ private:
     QString builtText(const SafetyFunction& function, DeviceId device) const;
 
     Document& m_document;
+    const Analyst& m_analyst;
     const SweepBook& m_sweeps;
     const Theme& m_theme;
     FunctionId m_function;
@@ -48,6 +56,10 @@ private:
     std::string m_shape; ///< what was built for: another one is built anew
     std::vector<Refresh> m_refresh;
     QComboBox* m_subsystems = nullptr;
+    QLabel* m_called = nullptr;
+    QLineEdit* m_name = nullptr;
+    QPushButton* m_more = nullptr;
+    QPushButton* m_less = nullptr;
     QWidget* m_inside = nullptr;
     QVBoxLayout* m_column = nullptr;
 };

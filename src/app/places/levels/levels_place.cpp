@@ -35,7 +35,7 @@ LevelsPlace::LevelsPlace(Document& document, Analyst& analyst, const SweepBook& 
     column->addWidget(head());
     column->addWidget(tabs());
     m_pages = new QStackedWidget(this);
-    m_claim = new ClaimPage(document, sweeps, theme, m_pages);
+    m_claim = new ClaimPage(document, analyst, sweeps, theme, m_pages);
     m_danger = new DangerPage(document, theme, m_pages);
     m_reach = new ReachPage(document, sweeps, theme, m_pages);
     for (QWidget* page : std::initializer_list<QWidget*>{calculation(), m_claim, m_danger, m_reach}) // as in Page
@@ -113,6 +113,7 @@ void LevelsPlace::showPage(Page page)
 {
     m_tabs->button(page)->setChecked(true);
     m_pages->setCurrentIndex(page);
+    m_stop->setVisible(page == Calculation); // elsewhere its lines take room from the page
     takeFunction();
 }
 

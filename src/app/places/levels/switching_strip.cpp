@@ -159,7 +159,9 @@ void SwitchingStrip::refresh()
 
 void SwitchingStrip::editDuty()
 {
-    const Duty duty{m_rows[0].box->value(), m_rows[1].box->value()};
+    Duty duty = m_document.dossier().machine.duty;
+    duty.daysPerYear = m_rows[0].box->value();
+    duty.hoursPerDay = m_rows[1].box->value();
     if (m_isRefreshing || duty == m_document.dossier().machine.duty)
         return;
     m_document.edit(tr("Change duty"), [duty](const Dossier& d) { return edit::withDuty(d, duty); }, QStringLiteral("duty%1").arg(m_gesture));

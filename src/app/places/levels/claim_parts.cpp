@@ -1,0 +1,333 @@
+#include "app/places/levels/claim_parts.h"
+
+#include "app/widgets/plain_text.h"
+#include "core/analysis/claim_suggestion.h"
+#include "core/library/table.h"
+#include "core/safety/arithmetic.h"
+#include "wording/wording.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QLineEdit>
+#include <QMenu>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+#include <cmath>
+#include <map>
+
+namespace ts::app {
+namespace {
+
+constexpr double kYearS = 366.0 * 24 * 3600, kMostPerYear = 1e8;
+enum Column { Name, Measure, Coverage, Use, Unit, Built, Excluded, Out };
+
+QString tagOf(const Dossier& dossier, DeviceId id)
+{
+    const Device* d = dossier.circuit.device(id);
+    return d ? QString::fromStdString(d->tag) : QStringLiteral("?");
+}
+
+} // namespace
+
+ClaimParts::ClaimParts(const Theme& theme, Change change, QWidget* parent)
+    : QWidget(parent)
+    , m_theme(theme)
+    , m_change(std::move(change))
+{
+    m_column = new QVBoxLayout(this);
+    m_column->setContentsMargins(0, 0, 0, 0);
+}
+
+ClaimedChannel* ClaimParts::channelOf(ClaimedSubsystem& subsystem, int channel)
+{
+    if (channel < 0)
+        return subsystem.test ? &subsystem.test->equipment : nullptr;
+    return static_cast<std::size_t>(channel) < subsystem.channels.size() ? &subsystem.channels[static_cast<std::size_t>(channel)] : nullptr;
+}
+
+void ClaimParts::changePart(const QString& label, Where where, const std::function<void(ClaimedPart&)>& what)
+{
+    m_change(label, [&](ClaimedSubsystem& s) {
+        ClaimedChannel* c = channelOf(s, where.channel);
+        if (c && where.part < c->parts.size())
+            what(c->parts[where.part]);
+    });
+}
+
+void ClaimParts::show(const Dossier& dossier, const ClaimedSubsystem& subsystem, const std::function<QString(DeviceId)>& built)
+{
+    m_built = built;
+    m_dossier = dossier;
+    std::string shape = subsystem.category == "2" ? "tested" : "";
+    for (const ClaimedChannel& c : subsystem.channels) {
+        shape += "/";
+        for (const ClaimedPart& p : c.parts)
+            shape += std::to_string(p.device.value) + p.role + ",";
+    }
+    if (subsystem.test)
+        for (const ClaimedPart& p : subsystem.test->equipment.parts)
+            shape += "+" + std::to_string(p.device.value) + p.role;
+    if (shape != m_shape || !m_grid) {
+        m_shape = shape;
+        rebuild(dossier, subsystem);
+    }
+    for (const Refresh& refresh : m_refresh)
+        refresh(dossier, subsystem);
+}
+
+void ClaimParts::rebuild(const Dossier& dossier, const ClaimedSubsystem& subsystem)
+{
+    m_refresh.clear();
+    if (QLayoutItem* item = m_column->takeAt(0)) {
+        if (QWidget* old = item->widget()) {
+            for (QObject* child : old->findChildren<QObject*>())
+                child->disconnect(this); // a line that loses the keyboard by this has nothing more to say
+            old->hide();
+            old->deleteLater(); // the button that brought this about is still at work
+        }
+        delete item;
+    }
+    auto* inside = new QWidget(this);
+    m_column->addWidget(inside);
+    m_grid = new QGridLayout(inside);
+    m_grid->setContentsMargins(0, 0, 0, 0);
+    m_grid->setHorizontalSpacing(8);
+    m_grid->setColumnStretch(Measure, 2);
+    m_grid->setColumnStretch(Excluded, 1);
+    m_line = 0;
+    for (std::size_t c = 0; c < subsystem.channels.size(); ++c) {
+        addHeading(subsystem.channels.size() > 1 ? tr("Channel %1").arg(c + 1) : tr("The channel"), true);
+        for (std::size_t p = 0; p < subsystem.channels[c].parts.size(); ++p)
+            addRow(dossier, subsystem.channels[c].parts[p], {static_cast<int>(c), p});
+        addAdder(static_cast<int>(c), tr("A part more in this channel"), [c](ClaimedSubsystem& s, const ClaimedPart& part) {
+            if (c < s.channels.size())
+                s.channels[c].parts.push_back(part);
+        });
+    }
+    if (subsystem.channels.size() < 2)
+        addAdder(static_cast<int>(subsystem.channels.size()), subsystem.channels.empty() ? tr("A channel that begins with") : tr("A second channel that begins with"),
+            [](ClaimedSubsystem& s, const ClaimedPart& part) { s.channels.push_back({"channel " + std::to_string(s.channels.size() + 1), {part}}); });
+    if (subsystem.category != "2")
+        return;
+    addHeading(tr("What tests it, with an output of its own"), false);
+    if (subsystem.test)
+        for (std::size_t p = 0; p < subsystem.test->equipment.parts.size(); ++p)
+            addRow(dossier, subsystem.test->equipment.parts[p], {-1, p});
+    addAdder(-1, tr("A part that tests"), [](ClaimedSubsystem& s, const ClaimedPart& part) {
+        if (!s.test)
+            s.test.emplace();
+        s.test->equipment.name = "test equipment";
+        s.test->equipment.parts.push_back(part);
+    });
+    if (subsystem.test)
+        addTest();
+}
+
+void ClaimParts::addHeading(const QString& text, bool withMeasures)
+{
+    m_grid->addWidget(plainLabel(text, m_theme.small(), this), m_line, Name);
+    if (withMeasures)
+        for (const auto& [column, title] : {std::pair{Measure, tr("measure that is claimed")}, {Coverage, tr("DC")}, {Built, tr("as built")}, {Excluded, tr("failure excluded, because")}})
+            m_grid->addWidget(plainLabel(title, m_theme.small(), this), m_line, column);
+    m_grid->addWidget(plainLabel(tr("works once in"), m_theme.small(), this), m_line++, Use);
+}
+
+void ClaimParts::addRow(const Dossier& dossier, const ClaimedPart& part, Where where)
+{
+    const QString tag = tagOf(dossier, part.device), name = tag + ' ' + QString::fromStdString(part.role);
+    m_grid->addWidget(plainLabel(name, m_theme.body(), this), m_line, Name);
+    if (where.channel >= 0)
+        addMeasure(where, tag);
+    addUse(where, tag);
+    auto* out = new QPushButton(QStringLiteral("\u00d7"), this);
+    out->setObjectName("claim.out." + where.name());
+    out->setAccessibleName(tr("Take %1 out of the claim").arg(name));
+    out->setToolTip(out->accessibleName());
+    out->setFixedWidth(28);
+    m_grid->addWidget(out, m_line++, Out);
+    connect(out, &QPushButton::clicked, this, [this, where] {
+        m_change(tr("Take a part out of the claim"), [where](ClaimedSubsystem& s) {
+            ClaimedChannel* c = channelOf(s, where.channel);
+            if (!c || where.part >= c->parts.size())
+                return;
+            c->parts.erase(c->parts.begin() + static_cast<std::ptrdiff_t>(where.part));
+            if (c->parts.empty() && where.channel >= 0)
+                s.channels.erase(s.channels.begin() + where.channel);
+            else if (c->parts.empty())
+                s.test.reset();
+        });
+    });
+}
+
+void ClaimParts::addMeasure(Where where, const QString& tag)
+{
+    auto* measure = new QComboBox(this);
+    measure->setObjectName("claim.measure." + where.name());
+    measure->setAccessibleName(tr("Measure for %1").arg(tag));
+    measure->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    measure->setMinimumContentsLength(18);
+    measure->addItem(tr("untested"), QString());
+    const Table& table = dcMeasuresTable();
+    for (std::size_t row = 0; row < table.rowCount(); ++row) {
+        const std::string stage(table.cell(row, "stage")), text(table.cell(row, "measure"));
+        measure->addItem(QString::fromStdString(stage + ": " + text), QString::fromStdString(stage + "|" + text));
+    }
+    auto* dc = new QDoubleSpinBox(this);
+    dc->setObjectName("claim.dc." + where.name());
+    dc->setAccessibleName(tr("Diagnostic coverage of %1 in per cent").arg(tag));
+    dc->setDecimals(1);
+    dc->setSuffix(QStringLiteral(" %"));
+    auto* built = plainLabel({}, m_theme.small(), this);
+    auto* excluded = new QLineEdit(this);
+    excluded->setObjectName("claim.excluded." + where.name());
+    excluded->setAccessibleName(tr("Why the failure of %1 is excluded").arg(tag));
+    excluded->setPlaceholderText(tr("not excluded"));
+    m_grid->addWidget(measure, m_line, Measure);
+    m_grid->addWidget(dc, m_line, Coverage);
+    m_grid->addWidget(built, m_line, Built);
+    m_grid->addWidget(excluded, m_line, Excluded);
+    connect(measure, &QComboBox::activated, this, [this, measure, where](int k) {
+        changePart(tr("Claim a measure"), where, [&](ClaimedPart& x) {
+            x.measure = measure->itemData(k).toString().toStdString();
+            x.dc = k == 0 ? 0.0 : dcMeasuresTable().number(static_cast<std::size_t>(k - 1), "dc_max").value_or(0.0);
+        });
+    });
+    connect(dc, &QDoubleSpinBox::editingFinished, this, [this, dc, where] {
+        changePart(tr("Claim a coverage"), where, [&](ClaimedPart& x) {
+            if (std::abs(dc->value() / 100.0 - x.dc) > 0.0005)
+                x.dc = dc->value() / 100.0;
+        });
+    });
+    connect(excluded, &QLineEdit::editingFinished, this,
+        [this, excluded, where] { changePart(tr("Exclude a failure"), where, [&](ClaimedPart& x) { x.excludedBecause = excluded->text().trimmed().toStdString(); }); });
+    m_refresh.push_back([this, where, measure, dc, built, excluded](const Dossier&, const ClaimedSubsystem& s) {
+        const ClaimedPart& x = s.channels[static_cast<std::size_t>(where.channel)].parts[where.part];
+        measure->setCurrentIndex(std::max(0, measure->findData(QString::fromStdString(x.measure))));
+        const auto row = static_cast<std::size_t>(std::max(0, measure->currentIndex() - 1));
+        const bool isTested = measure->currentIndex() > 0;
+        const auto limit = [&](const char* column) { return isTested ? 100.0 * dcMeasuresTable().number(row, column).value_or(0.0) : 0.0; };
+        dc->setRange(limit("dc_min"), limit("dc_max"));
+        dc->setEnabled(isTested && dc->minimum() < dc->maximum());
+        dc->setValue(100.0 * x.dc);
+        built->setText(m_built(x.device));
+        if (!excluded->hasFocus())
+            excluded->setText(QString::fromStdString(x.excludedBecause));
+    });
+}
+
+void ClaimParts::addUse(Where where, const QString& tag)
+{
+    auto* use = new QDoubleSpinBox(this);
+    use->setObjectName("claim.use." + where.name());
+    use->setAccessibleName(tr("How often %1 works").arg(tag));
+    use->setSpecialValueText(tr("not entered"));
+    use->setDecimals(0);
+    use->setKeyboardTracking(false);
+    use->setStepType(QAbstractSpinBox::AdaptiveDecimalStepType);
+    auto* unit = new QComboBox(this);
+    unit->setObjectName("claim.use_unit." + where.name());
+    unit->setAccessibleName(tr("Seconds from one operation of %1 to the next, or operations a year").arg(tag));
+    unit->addItems({tr("s"), tr("times a year")});
+    m_grid->addWidget(use, m_line, Use);
+    m_grid->addWidget(unit, m_line, Unit);
+    const auto take = [this, use, unit, where] {
+        changePart(tr("Change switching rate"), where, [&](ClaimedPart& x) {
+            const std::optional<double> value = use->value() > 0.0 ? std::optional(use->value()) : std::nullopt;
+            x.secondsPerCycle = unit->currentIndex() == 0 ? value : std::nullopt;
+            x.operationsPerYear = unit->currentIndex() == 1 ? value : std::nullopt;
+        });
+    };
+    connect(use, &QDoubleSpinBox::editingFinished, this, [this, use, unit, where, take] {
+        if (use->value() != use->property("shown").toDouble())
+            take();
+    });
+    connect(unit, &QComboBox::activated, this, [this, use, unit, take] {
+        // The same use in the other unit.
+        const double workingS = m_dossier.machine.duty.daysPerYear * m_dossier.machine.duty.hoursPerDay * 3600.0;
+        const double value = use->value();
+        use->setMaximum(unit->currentIndex() == 0 ? kYearS : kMostPerYear);
+        if (value > 0.0)
+            use->setValue(workingS / value);
+        take();
+    });
+    m_refresh.push_back([use, unit, where](const Dossier&, const ClaimedSubsystem& s) {
+        const ClaimedChannel& c = where.channel < 0 ? s.test->equipment : s.channels[static_cast<std::size_t>(where.channel)];
+        const ClaimedPart& x = c.parts[where.part];
+        if (x.secondsPerCycle || x.operationsPerYear)
+            unit->setCurrentIndex(x.operationsPerYear ? 1 : 0);
+        use->setRange(0, unit->currentIndex() == 0 ? kYearS : kMostPerYear);
+        use->setValue(x.operationsPerYear.value_or(x.secondsPerCycle.value_or(0.0)));
+        use->setProperty("shown", use->value());
+    });
+}
+
+void ClaimParts::addAdder(int channel, const QString& text, const std::function<void(ClaimedSubsystem&, const ClaimedPart&)>& into)
+{
+    auto* button = new QPushButton(text, this);
+    button->setObjectName(QStringLiteral("claim.add.%1").arg(channel < 0 ? QStringLiteral("test") : QString::number(channel)));
+    auto* menu = new QMenu(button);
+    button->setMenu(menu);
+    connect(menu, &QMenu::aboutToShow, this, [this, menu, into] { fill(menu, into); });
+    m_grid->addWidget(button, m_line++, Name, 1, 2, Qt::AlignLeft);
+}
+
+void ClaimParts::fill(QMenu* menu, const std::function<void(ClaimedSubsystem&, const ClaimedPart&)>& into)
+{
+    menu->clear();
+    const auto plant = compile(m_dossier.circuit);
+    if (!plant)
+        return;
+    std::map<std::string, QMenu*> groups;
+    for (const ClaimedPart& part : claimableParts(m_dossier.circuit, *plant)) {
+        const std::string kind = part.role.starts_with("contact") ? "contact" : part.role == "armature" ? "armature" : "main";
+        QMenu*& group = groups[kind];
+        if (!group)
+            group = menu->addMenu(wording::word("claimable." + kind));
+        const Device* d = m_dossier.circuit.device(part.device);
+        QAction* action = group->addAction(tagOf(m_dossier, part.device) + ' ' + QString::fromStdString(part.role) + (d && !d->label.empty() ? "  (" + QString::fromStdString(d->label) + ")" : QString()));
+        connect(action, &QAction::triggered, this, [this, part, into] { m_change(tr("A part more in the claim"), [&](ClaimedSubsystem& s) { into(s, part); }); });
+    }
+}
+
+void ClaimParts::addTest()
+{
+    auto* box = new QWidget(this);
+    auto* row = new QHBoxLayout(box);
+    row->setContentsMargins(0, 0, 0, 0);
+    auto* tests = new QDoubleSpinBox(box);
+    tests->setObjectName("claim.tests_per_demand");
+    tests->setAccessibleName(tr("Tests for each demand"));
+    tests->setRange(0, 1e6);
+    tests->setDecimals(0);
+    tests->setKeyboardTracking(false);
+    tests->setSpecialValueText(tr("at the demand, faster than the hazard"));
+    tests->setSuffix(tr(" tests for each demand"));
+    auto* warns = new QCheckBox(tr("it only warns, nothing of its own stops the machine (PL c at most)"), box);
+    warns->setObjectName("claim.only_warns");
+    row->addWidget(tests);
+    row->addWidget(warns);
+    row->addStretch(1);
+    m_grid->addWidget(box, m_line++, Name, 1, Out + 1);
+    connect(tests, &QDoubleSpinBox::editingFinished, this, [this, tests] {
+        m_change(tr("How often it is tested"), [tests](ClaimedSubsystem& s) {
+            if (s.test)
+                s.test->testsPerDemand = tests->value() > 0.0 ? std::optional(tests->value()) : std::nullopt;
+        });
+    });
+    connect(warns, &QCheckBox::clicked, this, [this](bool is) {
+        m_change(tr("What the test does"), [is](ClaimedSubsystem& s) {
+            if (s.test)
+                s.test->onlyWarns = is;
+        });
+    });
+    m_refresh.push_back([tests, warns](const Dossier&, const ClaimedSubsystem& s) {
+        tests->setValue(s.test->testsPerDemand.value_or(0.0));
+        warns->setChecked(s.test->onlyWarns);
+    });
+}
+
+} // namespace ts::app
