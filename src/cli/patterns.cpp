@@ -1,8 +1,11 @@
 // patterns: what can be chosen. new: a starter from choices, written to a file, with each of its scenarios run.
 
 #include "cli/commands.h"
+#include "core/analysis/suggestion.h"
+#include "core/edit/function_edits.h"
 #include "core/io/dossier_file.h"
 #include "core/patterns/starter.h"
+#include "wording/function_words.h"
 #include "wording/wording.h"
 
 #include <fmt/format.h>
@@ -75,12 +78,22 @@ int newStarter(const Request& r, Session& s)
     const auto plan = ts::patterns::Plan::from(assignments);
     if (!plan)
         return fail(plan.error(), s);
-    const auto file = ts::patterns::starter(*plan);
+    auto file = ts::patterns::starter(*plan);
+    if (!file)
+        return fail(file.error(), s);
+    auto functions = suggestedFunctions(file->dossier);
+    if (!functions)
+        return fail(functions.error(), s);
+    for (SafetyFunction& f : *functions)
+        f.name = wording::suggestedName(f, file->dossier.circuit).toStdString();
+    file = edit::withFunctions(*file, *functions);
     if (!file)
         return fail(file.error(), s);
     if (auto ok = io::saveDossier(r.output, *file); !ok)
         return fail(ok.error(), s);
     s.out << fmt::format("{}: {} devices, {} wires\n", r.output, file->dossier.circuit.devices.size(), file->dossier.circuit.wires.size());
+    for (const SafetyFunction& f : file->dossier.functions)
+        s.out << wording::functionSentence(f, file->dossier.circuit).toStdString() << '\n';
     const auto inOrder = showConsequences(file->dossier, s);
     if (!inOrder)
         return fail(inOrder.error(), s);

@@ -42,6 +42,13 @@ bool hasDrive(const Circuit& circuit)
 
 } // namespace
 
+QString suggestedName(const SafetyFunction& f, const Circuit& circuit)
+{
+    const Device* d = circuit.device(f.trigger.device);
+    const std::string tag = d ? d->tag + (f.emergencyStop || d->label.empty() ? "" : " (" + d->label + ")") : "?";
+    return said(f.emergencyStop ? "function.name.emergency_stop" : "function.name.stop", {tag});
+}
+
 QString functionSentence(const SafetyFunction& f, const Circuit& circuit)
 {
     QString text = said("function.when", {labelled(circuit, f.trigger.device), actionWord(f.trigger.action).toStdString(), listed(circuit, f.mustRest)});

@@ -3,6 +3,7 @@
 #include "tests/support/window_rig.h"
 
 #include <QComboBox>
+#include <QDialog>
 #include <QDoubleSpinBox>
 #include <QLineEdit>
 #include <QMenu>
@@ -129,6 +130,50 @@ TEST_F(ClaimDesk, CategoryTwoGetsWhatTestsIt)
     EXPECT_TRUE(claim()[2].test->onlyWarns);
     QTest::mouseClick(find<QAbstractButton>("claim.out.test.0"), Qt::LeftButton);
     EXPECT_FALSE(claim()[2].test);
+}
+
+TEST_F(ClaimDesk, ReliabilityIsEnteredWhereItIsMissed)
+{
+    chooseSubsystem(2);
+    const double before = window.levels().level().explanation[window.levels().level().pfhd].si;
+    QTest::mouseClick(find<QAbstractButton>("claim.data.0.0"), Qt::LeftButton);
+    auto* dialog = window.findChild<QDialog*>("reliability.dialog");
+    ASSERT_NE(dialog, nullptr);
+    auto* kind = dialog->findChild<QComboBox*>("reliability.kind");
+    auto* value = dialog->findChild<QLineEdit*>("reliability.value");
+    kind->setCurrentIndex(4); // MTTFd, years
+    QTest::keyClicks(value, "1,5");
+    auto* take = dialog->findChild<QPushButton*>("reliability.take");
+    QTest::mouseClick(take, Qt::LeftButton);
+    EXPECT_TRUE(dialog->findChild<QLabel*>("reliability.trouble")->text().contains("1,5")) << "a comma is refused, not guessed at";
+    value->clear();
+    QTest::keyClicks(value, "0");
+    QTest::mouseClick(take, Qt::LeftButton);
+    EXPECT_TRUE(dialog->findChild<QLabel*>("reliability.trouble")->text().contains("between"));
+    value->clear();
+    QTest::keyClicks(value, "40");
+    QTest::keyClick(value, Qt::Key_Return);
+    const DeviceId device = claim()[2].channels[0].parts[0].device;
+    EXPECT_EQ(window.document().dossier().circuit.device(device)->reliability->mttfdYears, 40.0);
+    ASSERT_GE(window.levels().level().pfhd, 0);
+    EXPECT_GT(window.levels().level().explanation[window.levels().level().pfhd].si, before);
+    window.document().history().undo();
+    EXPECT_EQ(window.levels().level().explanation[window.levels().level().pfhd].si, before);
+}
+
+TEST_F(ClaimDesk, WhatTheMakerGivesForAWholeDeviceStandsOnItsPage)
+{
+    chooseSubsystem(1);
+    auto* kind = find<QComboBox>("reliability.kind");
+    kind->setCurrentIndex(7); // PFHd
+    auto* value = find<QLineEdit>("reliability.value");
+    value->setFocus();
+    value->clear();
+    QTest::keyClicks(value, "2e-7");
+    find<QComboBox>("reliability.level")->setCurrentText("d");
+    find<QComboBox>("reliability.category")->setCurrentText("3");
+    QTest::mouseClick(find<QAbstractButton>("reliability.take"), Qt::LeftButton);
+    EXPECT_TRUE(text("levels.verdict").startsWith("PL d")) << "the chain is no better than its weakest: " << text("levels.verdict").toStdString();
 }
 
 TEST_F(ClaimDesk, CountsWhatTheScenariosDo)

@@ -102,6 +102,7 @@ MainWindow::MainWindow(Theme& theme, Settings settings, io::FileOps& files, std:
         if (!mayLeave())
             return;
         m_document.startWith(file);
+        m_functions->suggest();
         goTo(kBench);
     });
     connect(m_faults, &FaultsPlace::playWanted, this, [this](const std::vector<Stimulus>& script, TimeNs until) {

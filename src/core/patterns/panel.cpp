@@ -1,7 +1,13 @@
 #include "core/patterns/panel.h"
 
+#include <map>
+
 namespace ts::patterns {
 namespace {
+
+/// Rows of typical_reliability.csv: a beginning, marked as typical in every output, until somebody enters the maker's value. Electronics have none.
+const std::map<std::string, std::string> kTypicalOf{{"contactor", "contactor|nominal"}, {"contactor_relay", "relay or contactor relay|nominal"}, {"plug_in_relay", "relay or contactor relay|nominal"},
+    {"emergency_stop", "emergency stop device|any"}, {"guard_switch", "position switch with separate actuator or guard locking|any"}, {"push_button", "push button or enabling switch|any"}};
 
 struct RunSpec {
     const char* route;
@@ -47,6 +53,10 @@ std::string Panel::device(std::string tag, std::string kind, std::string label, 
     d.place = std::move(place);
     d.parameters = std::move(parameters);
     d.part = std::move(part);
+    if (const auto typical = kTypicalOf.find(d.kind); typical != kTypicalOf.end() && d.part.empty()) {
+        d.reliability.emplace();
+        d.reliability->typicalPart = typical->second;
+    }
     take(edit::withDevice(m_file, std::move(d)));
     return tag;
 }

@@ -50,5 +50,38 @@ TEST(WithSecondsPerCycle, RefusesWhatIsNotThere)
     EXPECT_EQ(withSecondsPerCycle(demo(), {f, 2, 0, 0}, seconds(1e12)).error().message.id, "edit.cycle_range");
 }
 
+TEST(WithScenarioTimes, KeepsWhatCountsAndForgetsZero)
+{
+    const ScenarioId id = demo().scenarios.front().id;
+    const auto ten = withScenarioTimes(demo(), id, 10);
+    ASSERT_TRUE(ten);
+    EXPECT_EQ(ten->machine.duty.timesPerHour.at(id), 10.0);
+    EXPECT_EQ(*withScenarioTimes(*ten, id, 0), demo());
+    const double nan = std::numeric_limits<double>::quiet_NaN();
+    for (double times : {-1.0, 3601.0, nan})
+        EXPECT_EQ(withScenarioTimes(demo(), id, times).error().code, ErrorCode::OutOfRange) << times;
+    EXPECT_EQ(withScenarioTimes(demo(), {99999}, 1).error().code, ErrorCode::NotFound);
+}
+
+TEST(WithOperations, GivesEachPartItsOwnNumberAndLeavesTheOthers)
+{
+    const SafetyFunction& f = demo().functions[0];
+    const DeviceId first = f.claim[2].channels[0].parts[0].device;
+    const auto after = withOperations(demo(), f.id, [first](DeviceId d) { return d == first ? std::optional(1234.0) : std::nullopt; });
+    ASSERT_TRUE(after);
+    for (std::size_t s = 0; s < f.claim.size(); ++s)
+        for (std::size_t c = 0; c < f.claim[s].channels.size(); ++c)
+            for (std::size_t p = 0; p < f.claim[s].channels[c].parts.size(); ++p) {
+                const ClaimedPart &was = f.claim[s].channels[c].parts[p], &is = after->functions[0].claim[s].channels[c].parts[p];
+                if (was.device == first) {
+                    EXPECT_EQ(is.operationsPerYear, 1234.0);
+                    EXPECT_FALSE(is.secondsPerCycle);
+                } else {
+                    EXPECT_EQ(is, was);
+                }
+            }
+    EXPECT_EQ(withOperations(demo(), {99999}, [](DeviceId) { return std::nullopt; }).error().code, ErrorCode::NotFound);
+}
+
 } // namespace
 } // namespace ts::edit

@@ -196,8 +196,7 @@ void FunctionsPlace::suggest()
                 const auto& known = m_document.dossier().functions;
                 if (std::any_of(known.begin(), known.end(), [&f](const SafetyFunction& k) { return k.trigger == f.trigger; }))
                     continue;
-                const Device* d = m_document.dossier().circuit.device(f.trigger.device);
-                f.name = (f.emergencyStop ? tr("Emergency stop %1") : tr("Stop by %1")).arg(QString::fromStdString(d ? d->tag : "?")).toStdString();
+                f.name = wording::suggestedName(f, m_document.dossier().circuit).toStdString();
                 functions.push_back(std::move(f));
             }
             if (functions.empty())

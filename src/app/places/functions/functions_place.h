@@ -25,16 +25,16 @@ public:
     FunctionsPlace(Document& document, Analyst& analyst, const Theme& theme, QWidget* parent);
     void show(FunctionId function);
     FunctionId function() const { return m_function; }
+    /// Takes in what the scenarios show and the dossier does not have yet; in the background.
+    void suggest();
 
 protected:
     void showEvent(QShowEvent*) override;
-
 private:
     QWidget* listSide();
     void takeDocument();
     void takeFunction();
     void takeResults();
-    void suggest();
     void addNew();
     void remove();
 

@@ -2,6 +2,7 @@
 
 #include "app/places/levels/claim_counting.h"
 #include "app/places/levels/claim_parts.h"
+#include "app/places/levels/reliability_form.h"
 #include "app/widgets/plain_text.h"
 #include "app/widgets/tall_column.h"
 #include "core/analysis/claim_suggestion.h"
@@ -12,6 +13,7 @@
 
 #include <QCheckBox>
 #include <QComboBox>
+#include <QDialog>
 #include <QFormLayout>
 #include <QGridLayout>
 #include <QHBoxLayout>
@@ -245,7 +247,9 @@ void ClaimPage::rebuild(const SafetyFunction& f)
         addParts();
         addAnswers();
     } else if (!f.claim.empty()) {
-        m_column->addWidget(plainLabel(tr("This subsystem brings PFHd, PL and category from its maker; they are changed with its part."), m_theme.body(), m_inside));
+        auto* form = new ReliabilityForm(m_document, m_theme, section(tr("What its maker gives for the whole device")));
+        (new QVBoxLayout(form->parentWidget()))->addWidget(form);
+        m_refresh.push_back([this, form](const SafetyFunction& now) { form->show(now.claim[m_subsystem].encapsulated); });
     }
     addConditions(f);
     addCounting();
@@ -318,9 +322,26 @@ void ClaimPage::addParts()
     column->setContentsMargins(0, 0, 0, 0);
     auto* parts = new ClaimParts(m_theme, [this](const QString& label, const std::function<void(ClaimedSubsystem&)>& what) { changeSubsystem(label, what); }, inside);
     column->addWidget(parts);
+    connect(parts, &ClaimParts::dataWanted, this, &ClaimPage::askReliability);
     m_refresh.push_back([this, parts](const SafetyFunction& f) {
         parts->show(m_document.dossier(), f.claim[m_subsystem], [this, f](DeviceId device) { return builtText(f, device); });
     });
+}
+
+void ClaimPage::askReliability(DeviceId device)
+{
+    const Device* d = m_document.dossier().circuit.device(device);
+    if (!d)
+        return;
+    auto* dialog = new QDialog(this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->setObjectName("reliability.dialog");
+    dialog->setWindowTitle(tr("Reliability of %1").arg(QString::fromStdString(d->tag)));
+    auto* form = new ReliabilityForm(m_document, m_theme, dialog);
+    (new QVBoxLayout(dialog))->addWidget(form);
+    form->show(device);
+    connect(form, &ReliabilityForm::taken, dialog, &QDialog::accept);
+    dialog->open();
 }
 
 void ClaimPage::addAnswers()

@@ -33,6 +33,7 @@ private:
     void rebuild(const SafetyFunction& function);
     void addSubsystem(const SafetyFunction& function);
     void addParts();
+    void askReliability(DeviceId device);
     QWidget* chainRow();
     void fillMore();
     void readFromWiring();

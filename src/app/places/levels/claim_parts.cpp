@@ -23,7 +23,7 @@ namespace ts::app {
 namespace {
 
 constexpr double kYearS = 366.0 * 24 * 3600, kMostPerYear = 1e8;
-enum Column { Name, Measure, Coverage, Use, Unit, Built, Excluded, Out };
+enum Column { Name, Measure, Coverage, Use, Unit, Built, Excluded, Data, Out };
 
 QString tagOf(const Dossier& dossier, DeviceId id)
 {
@@ -143,6 +143,12 @@ void ClaimParts::addRow(const Dossier& dossier, const ClaimedPart& part, Where w
     if (where.channel >= 0)
         addMeasure(where, tag);
     addUse(where, tag);
+    auto* known = new QPushButton(tr("Data"), this);
+    known->setObjectName("claim.data." + where.name());
+    known->setAccessibleName(tr("What is known about the reliability of %1").arg(tag));
+    known->setToolTip(known->accessibleName());
+    m_grid->addWidget(known, m_line, Data);
+    connect(known, &QPushButton::clicked, this, [this, device = part.device] { emit dataWanted(device); });
     auto* out = new QPushButton(QStringLiteral("\u00d7"), this);
     out->setObjectName("claim.out." + where.name());
     out->setAccessibleName(tr("Take %1 out of the claim").arg(name));

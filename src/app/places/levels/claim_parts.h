@@ -24,6 +24,10 @@ public:
     /// `built`: in words what came of a device when faults were tried.
     void show(const Dossier& dossier, const ClaimedSubsystem& subsystem, const std::function<QString(DeviceId)>& built);
 
+signals:
+    /// Somebody asks what is known about a device's reliability.
+    void dataWanted(DeviceId device);
+
 private:
     /// Where a part stands: in a channel, or (-1) in what tests the channel.
     struct Where {
