@@ -39,6 +39,7 @@ std::span<const Entry> editEntries()
         TS_TEXT("do.feedback_add", "Add feedback ..."),
         TS_TEXT("do.feedback_remove", "Remove feedback ..."),
         TS_TEXT("do.second_contactor", "Put a second contactor behind it"),
+        TS_TEXT("edit.no_own_output", "the coil of %1 shares no output with another one, or there is no output left"),
         TS_TEXT("edit.no_second_contactor", "%1 has no main poles and coil that are wired: there is nothing to put a second contactor behind"),
         TS_TEXT("do.starter_again", "Build this starter again"),
         TS_TEXT("do.exchange", "Exchange two phases ..."),

@@ -286,7 +286,7 @@ private:
             if (!cut.together.empty() && channels.size() < 2)
                 channels.insert(channels.begin(), channelOf(cut.together));
             if (!channels.empty())
-                add(name, std::move(channels));
+                add("contactors of " + name, std::move(channels));
         }
     }
 

@@ -4,6 +4,7 @@
 #include "core/edit/device_edits.h"
 #include "core/edit/exclusion_edits.h"
 #include "core/edit/function_edits.h"
+#include "core/edit/own_output.h"
 #include "core/edit/second_contactor.h"
 #include "core/edit/wiring_edits.h"
 #include "core/improving/improvement.h"
@@ -16,6 +17,7 @@
 namespace ts::improving {
 namespace {
 
+constexpr double kFullTestRate = 100; ///< tests for each demand. Source: ISO 13849-1 clause 6.2.5
 constexpr const char* kDirect = "output|Direct monitoring (linked or mirror contacts)";
 
 /// The claim's subsystem changed by a function of it.
@@ -67,8 +69,14 @@ private:
 
     Change& add(std::string id, Effort effort, std::vector<Argument> words, bool changesCircuit, std::function<Expected<DossierFile>(const DossierFile&)> carriedOut)
     {
-        m_list.push_back({std::move(id), effort, std::move(words), changesCircuit, {}, m_subsystem, {}, std::move(carriedOut)});
-        return m_list.back();
+        Change& c = m_list.emplace_back();
+        c.id = std::move(id);
+        c.effort = effort;
+        c.words = std::move(words);
+        c.changesCircuit = changesCircuit;
+        c.subsystem = m_subsystem;
+        c.carriedOut = std::move(carriedOut);
+        return c;
     }
 
     void addFor(std::size_t k, const ClaimedSubsystem& s)
@@ -82,6 +90,8 @@ private:
             addLessUse(k, s, device);
         }
         addSeparateCable(s);
+        addOwnOutput(k, s);
+        addTestRate(k, s);
         addSecondContactor(k, s);
         addExclusions(k, s);
     }
@@ -247,7 +257,7 @@ private:
         const DeviceId first = s.channels.front().parts.back().device;
         if (!edit::withContactorInSeries(m_file, first))
             return;
-        add("second_contactor", Effort::Device, {s.name, tagOf(first)}, true, [f = m_function.id, k, first](const DossierFile& file) {
+        Change& change = add("second_contactor", Effort::Device, {s.name, tagOf(first)}, true, [f = m_function.id, k, first](const DossierFile& file) {
             auto changed = edit::withContactorInSeries(file, first);
             if (!changed)
                 return changed;
@@ -265,8 +275,49 @@ private:
                     if (isWatched)
                         claimMeasure(x, device, kDirect, 0.99);
             });
-        })
-            .watched = {first};
+        });
+        change.watched = {first};
+        change.defeats = aloneFaults(k, [tag = tagOf(first)](const faults::SweptFault& fault) { return fault.group == tag; });
+    }
+
+    /// Faults that lose the function alone, as built, of one sort.
+    std::vector<std::string> aloneFaults(std::size_t k, const std::function<bool(const faults::SweptFault&)>& isMeant) const
+    {
+        std::vector<std::string> ids;
+        if (m_built && k < m_built->built.subsystems.size())
+            for (int fault : m_built->built.subsystems[k].verdict.alone)
+                if (const faults::SweptFault& f = m_built->sweep.faults[static_cast<std::size_t>(fault)]; isMeant(f))
+                    ids.push_back(f.id);
+        return ids;
+    }
+
+    /// Two channels whose contactors hang on one output: a short of its wire to a live one holds both.
+    void addOwnOutput(std::size_t k, const ClaimedSubsystem& s)
+    {
+        if (s.channels.size() != 2)
+            return;
+        for (DeviceId device : devicesOf(s)) {
+            if (!edit::withOwnOutput(m_file, device))
+                continue;
+            Change& change = add("own_output", Effort::Wires, {s.name, tagOf(device)}, true, [device](const DossierFile& file) { return edit::withOwnOutput(file, device); });
+            change.apart = devicesOf(s);
+            change.defeats = aloneFaults(k, [device](const faults::SweptFault& f) {
+                return f.family == faults::Family::Short && std::find(f.devices.begin(), f.devices.end(), device) != f.devices.end();
+            });
+        }
+    }
+
+    /// Category 2: a hundred tests for each demand, where it is tested more rarely.
+    void addTestRate(std::size_t k, const ClaimedSubsystem& s)
+    {
+        if (s.category != "2" || !s.test || !s.test->testsPerDemand || *s.test->testsPerDemand >= kFullTestRate)
+            return;
+        add("test_rate", Effort::Use, {s.name, Measured{*s.test->testsPerDemand, ""}, Measured{kFullTestRate, ""}}, false, [f = m_function.id, k](const DossierFile& file) {
+            return withSubsystem(file, f, k, [](ClaimedSubsystem& x) {
+                if (x.test)
+                    x.test->testsPerDemand = kFullTestRate;
+            });
+        });
     }
 
     /// The device's opening contact in the first feedback circuit there is. False if there is none.

@@ -27,9 +27,8 @@ struct AgainstClaim {
             std::erase_if(ids, isExcluded);
         const auto isWatched = [&c](DeviceId d) { return std::find(c.watched.begin(), c.watched.end(), d) != c.watched.end(); };
         std::erase_if(unnoticed, [&](const auto& entry) { return entry.second.empty() || isWatched(entry.first.second); });
-        if (c.id == "second_contactor") // what the first one alone loses, two do not: run again, it shows
-            if (const auto entry = alone.find(c.subsystem); entry != alone.end())
-                std::erase_if(entry->second, [&c](const std::string& id) { return id.starts_with(std::get<std::string>(c.words[1]) + "/"); });
+        for (auto& [subsystem, ids] : alone) // run again, it shows
+            std::erase_if(ids, [&c](const std::string& id) { return std::find(c.defeats.begin(), c.defeats.end(), id) != c.defeats.end(); });
         std::erase_if(alone, [](const auto& entry) { return entry.second.empty(); });
     }
 };
@@ -188,7 +187,29 @@ private:
             const bool isNoticed = tried && tried->outcome.overall == faults::Outcome::Caught;
             r.noticed += isNoticed;
         }
+        for (const std::string& id : shortsOf(i)) {
+            ++r.tried;
+            const auto tried = faults::tryFault(i.changed.dossier, f, id, m_stop);
+            r.noticed += tried && tried->outcome.overall != faults::Outcome::Lost && tried->outcome.overall != faults::Outcome::Undecided;
+        }
         return r;
+    }
+
+    /// Shorts of the changed circuit at what was to be kept apart.
+    std::vector<std::string> shortsOf(const Improvement& i) const
+    {
+        std::vector<DeviceId> devices;
+        for (const Change& c : i.changes)
+            devices.insert(devices.end(), c.apart.begin(), c.apart.end());
+        const auto plant = compile(i.changed.dossier.circuit);
+        std::vector<std::string> ids;
+        if (devices.empty() || !plant)
+            return ids;
+        for (const faults::SweptFault& f : faults::faultList(*plant, i.changed.dossier))
+            if (f.family == faults::Family::Short && !f.isExcluded
+                && std::any_of(f.devices.begin(), f.devices.end(), [&](DeviceId d) { return std::find(devices.begin(), devices.end(), d) != devices.end(); }))
+                ids.push_back(f.id);
+        return ids;
     }
 
     std::string firstFault() const
@@ -201,12 +222,10 @@ private:
     {
         std::vector<std::string> ids;
         for (const Change& c : i.changes) {
-            if (c.watched.empty() || !m_built)
+            if (!m_built)
                 continue;
-            if (c.id == "second_contactor")
-                for (int k : m_built->built.subsystems[c.subsystem].verdict.alone)
-                    if (const faults::SweptFault& f = m_built->sweep.faults[static_cast<std::size_t>(k)]; f.group == std::get<std::string>(c.words[1]))
-                        ids.push_back(f.id);
+            if (c.apart.empty()) // shorts have other names in the changed circuit
+                ids.insert(ids.end(), c.defeats.begin(), c.defeats.end());
             for (const auto& subsystem : m_built->built.subsystems)
                 for (const auto& channel : subsystem.channels)
                     for (const faults::PartCoverage& p : channel)

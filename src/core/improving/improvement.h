@@ -29,6 +29,8 @@ struct Change {
     std::vector<DeviceId> watched{}; ///< "feedback", "second_contactor": whose faults are noticed then
     std::size_t subsystem = 0; ///< of the claim
     std::vector<std::string> excludes{}; ///< "exclude": fault ids
+    std::vector<std::string> defeats{}; ///< fault ids that lose the function alone now and are not to any more
+    std::vector<DeviceId> apart{}; ///< "own_output": no short at one of these may lose the changed circuit
     std::function<Expected<DossierFile>(const DossierFile&)> carriedOut;
 };
 

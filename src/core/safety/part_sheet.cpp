@@ -197,7 +197,9 @@ private:
 void SheetContext::miss(const char* id, std::vector<Argument> arguments)
 {
     arguments.insert(arguments.begin(), subsystem);
-    unmet.push_back(message(id, std::move(arguments)));
+    Message what = message(id, std::move(arguments));
+    if (std::find(unmet.begin(), unmet.end(), what) == unmet.end()) // both contacts of one device miss the same
+        unmet.push_back(std::move(what));
 }
 
 void SheetContext::assume(Message what)

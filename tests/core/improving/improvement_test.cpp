@@ -1,5 +1,6 @@
 // What would reach a level: each case has a change that does, and what is offered is carried out and calculated, some of it run again.
 
+#include "core/edit/wiring.h"
 #include "core/improving/improvement.h"
 #include "core/safety/level.h"
 #include "tests/core/faults/stop_circuits.h"
@@ -135,6 +136,70 @@ TEST(Improvements, ASecondContactorBehindTheOnlyOne)
     EXPECT_TRUE(second->rerun->stillStops);
     EXPECT_TRUE(second->rerun->holds()) << second->rerun->noticed << " of " << second->rerun->tried << " noticed";
     EXPECT_GT(second->rerun->tried, 0);
+}
+
+TEST(Improvements, AnOutputOfItsOwnWhereOneShortHoldsBothContactors)
+{
+    // Both coils on 14, in a cable beside +24: that short feeds both for ever. Output 23-24 has no wire.
+    test::CircuitBuilder b = test::motorBehind({"Q1", "Q2"});
+    b.device("S0", "emergency_stop", {{"contacts", test::Words{"11-12", "21-22"}}}, "door").device("S3", "push_button", {{"contacts", test::Words{"13-14"}}}, "door");
+    b.device("K1", "safety_relay", {{"reset", test::word("monitored")}});
+    b.wire("G1:+", "K1:A1").wire("K1:A2", "G1:-");
+    b.wire("K1:S11", "S0:11").wire("S0:12", "K1:S12").wire("K1:S21", "S0:21").wire("S0:22", "K1:S22");
+    b.wire("K1:S33", "S3:13").wire("S3:14", "Q1:21").wire("Q1:22", "Q2:21").wire("Q2:22", "K1:S34");
+    b.wire("G1:+", "K1:13").wire("K1:14", "Q1:A1").wire("K1:14", "Q2:A1").wire("Q1:A2", "G1:-").wire("Q2:A2", "G1:-");
+    Dossier d = test::stopping(b.circuit());
+    const RouteId cable{9500};
+    d.circuit.routes = {{cable, "cable", RouteKind::Cable}};
+    for (Wire& w : d.circuit.wires) {
+        const std::string from = d.circuit.nameOf(w.from), to = d.circuit.nameOf(w.to);
+        if (from == "K1:14" || (from == "G1:+" && to == "K1:13"))
+            w.route = cable;
+    }
+    for (Device& device : d.circuit.devices)
+        if (device.tag == "Q1" || device.tag == "Q2")
+            device.reliability = Reliability{.b10dCycles = 1.3e6, .source = "made up for this test"};
+    ClaimedSubsystem s = test::claimedPair(d.circuit, "Q1", "Q2", "3", 0.99);
+    s.ccfAnswers = {"separation", "overload_protection", "well_tried", "emc_contamination", "other_environment"};
+    for (ClaimedChannel& c : s.channels) {
+        c.parts[0].measure = "output|Direct monitoring (linked or mirror contacts)";
+        c.parts[0].secondsPerCycle = 600;
+    }
+    d.functions[0].claim = {s};
+    d.functions[0].requiredLevel = "d";
+    const auto built = faultAnalysis(d, d.functions[0], {});
+    ASSERT_TRUE(built);
+    const DossierFile file{10000, d, {}};
+    const auto found = improvementsOf(file, d.functions[0].id, &*built);
+    ASSERT_TRUE(found);
+    ASSERT_EQ(found->alone.size(), 1u) << "the one short";
+    EXPECT_TRUE(found->alone[0].ends_with(":short")) << found->alone[0];
+    EXPECT_LT(*found->now, safety::Level::D);
+    const Improvement* own = withId(*found, "own_output");
+    ASSERT_TRUE(own);
+    EXPECT_TRUE(own->reaches);
+    ASSERT_TRUE(own->rerun);
+    EXPECT_TRUE(own->rerun->stillStops);
+    EXPECT_GT(own->rerun->tried, 0);
+    EXPECT_TRUE(own->rerun->holds()) << own->rerun->noticed << " of " << own->rerun->tried;
+    EXPECT_FALSE(edit::netOf(own->changed.dossier.circuit, {d.circuit.device("Q1")->id, "A1"}).contains({d.circuit.device("Q2")->id, "A1"}));
+}
+
+TEST(Improvements, MoreTestsWhereCategoryTwoHasTooFew)
+{
+    DossierFile file = demo();
+    ClaimedSubsystem& s = file.dossier.functions[0].claim[2];
+    s.category = "2";
+    s.test = ClaimedTest{{"test", {s.channels[1].parts[0]}}, 10.0, false};
+    s.channels.pop_back();
+    file.dossier.functions[0].requiredLevel = "c";
+    const auto found = improvementsOf(file, file.dossier.functions[0].id, nullptr);
+    ASSERT_TRUE(found);
+    EXPECT_FALSE(found->now) << "ten tests for each demand are fewer than 25";
+    const Improvement* more = withId(*found, "test_rate");
+    ASSERT_TRUE(more);
+    EXPECT_TRUE(more->reaches);
+    EXPECT_EQ(more->changed.dossier.functions[0].claim[2].test->testsPerDemand, 100.0);
 }
 
 TEST(Improvements, AnExclusionIsOfferedOnlyWhereATableAllowsItAndNotWithoutItsCondition)

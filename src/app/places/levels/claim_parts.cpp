@@ -241,10 +241,22 @@ void ClaimParts::addUse(Where where, const QString& tag)
     m_grid->addWidget(use, m_line, Use);
     m_grid->addWidget(unit, m_line, Unit);
     const auto take = [this, use, unit, where] {
-        changePart(tr("Change switching rate"), where, [&](ClaimedPart& x) {
-            const std::optional<double> value = use->value() > 0.0 ? std::optional(use->value()) : std::nullopt;
-            x.secondsPerCycle = unit->currentIndex() == 0 ? value : std::nullopt;
-            x.operationsPerYear = unit->currentIndex() == 1 ? value : std::nullopt;
+        const std::optional<double> value = use->value() > 0.0 ? std::optional(use->value()) : std::nullopt;
+        m_change(tr("Change switching rate"), [&](ClaimedSubsystem& s) {
+            const ClaimedChannel* at = channelOf(s, where.channel);
+            if (!at || where.part >= at->parts.size())
+                return;
+            const DeviceId device = at->parts[where.part].device;
+            const auto set = [&](ClaimedChannel& c) {
+                for (ClaimedPart& x : c.parts)
+                    if (x.device == device) { // all contacts of one device work together
+                        x.secondsPerCycle = unit->currentIndex() == 0 ? value : std::nullopt;
+                        x.operationsPerYear = unit->currentIndex() == 1 ? value : std::nullopt;
+                    }
+            };
+            std::for_each(s.channels.begin(), s.channels.end(), set);
+            if (s.test)
+                set(s.test->equipment);
         });
     };
     connect(use, &QDoubleSpinBox::editingFinished, this, [this, use, unit, where, take] {
