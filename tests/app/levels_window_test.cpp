@@ -115,6 +115,31 @@ TEST_F(Levels, TheRunningBenchIsLeftAloneByAChangedClaim)
     EXPECT_NEAR(window.document().dossier().machine.duty.daysPerYear, 200, 0);
 }
 
+TEST_F(Levels, AnotherPartBySliderChangesTheNumberAndUndoes)
+{
+    window.document().edit("x", [](const Dossier& d) -> Expected<Dossier> {
+        Dossier changed = d;
+        Part weak = *d.circuit.part("LK-C09-24");
+        weak.id = "WEAK";
+        weak.name = "A contactor that wears out";
+        weak.reliability->b10dCycles = 20'000;
+        changed.circuit.parts.push_back(weak);
+        return changed;
+    });
+    const double before = pfhd();
+    QTest::mouseClick(find<QAbstractButton>("levels.which_strip"), Qt::LeftButton);
+    auto* slider = find<QSlider>("slider.part.Q1");
+    ASSERT_EQ(slider->maximum(), 1);
+    EXPECT_EQ(slider->value(), 1) << "the one that lasts longest is on the right";
+    slider->setFocus();
+    QTest::keyClick(slider, Qt::Key_Left);
+    EXPECT_EQ(window.document().dossier().circuit.device("Q1")->part, "WEAK");
+    EXPECT_GT(pfhd(), before);
+    window.document().history().undo();
+    EXPECT_EQ(pfhd(), before);
+    EXPECT_EQ(slider->value(), 1);
+}
+
 TEST_F(Levels, LoadingMakesNoEdit)
 {
     EXPECT_FALSE(window.document().history().canUndo()) << "showing values in boxes must not write them back";

@@ -72,8 +72,8 @@ private:
         if (value < 0)
             return;
         const safety::ExplainedValue& v = m_f.explanation[value];
-        static const QHash<QString, const char*> kShort{{"value.nop", QT_TRANSLATE_NOOP("LevelSheet", "operations a year")},
-            {"value.mttfd", "MTTFd"}, {"value.t10d", QT_TRANSLATE_NOOP("LevelSheet", "replace after (T10d)")}, {"value.dc", "DC"},
+        static const QHash<QString, const char*> kShort{{"value.nop", QT_TRANSLATE_NOOP("LevelSheet", "works")},
+            {"value.mttfd", "MTTFd"}, {"value.t10d", QT_TRANSLATE_NOOP("LevelSheet", "T10d")}, {"value.dc", "DC"},
             {"value.channel_mttfd", QT_TRANSLATE_NOOP("LevelSheet", "channel MTTFd")}, {"value.channel_capped", QT_TRANSLATE_NOOP("LevelSheet", "capped at")},
             {"value.subsystem_mttfd", QT_TRANSLATE_NOOP("LevelSheet", "MTTFd of each channel")}, {"value.ccf", QT_TRANSLATE_NOOP("LevelSheet", "common cause points")}};
         const auto known = kShort.constFind(fromStd(v.what));

@@ -4,6 +4,7 @@
 #include "app/places/levels/danger_page.h"
 #include "app/places/levels/level_scale.h"
 #include "app/places/levels/level_sheet.h"
+#include "app/places/levels/part_strip.h"
 #include "app/places/levels/reach_page.h"
 #include "app/places/levels/source_panel.h"
 #include "app/places/levels/switching_strip.h"
@@ -81,7 +82,19 @@ QWidget* LevelsPlace::calculation()
     scroll->setWidget(m_sheet);
     column->addWidget(scroll, 1);
     m_switching = new SwitchingStrip(m_document, m_theme, page);
+    m_parts = new PartStrip(m_document, m_theme, page);
+    m_parts->hide();
+    auto* which = new QPushButton(tr("Other parts ..."), page);
+    which->setObjectName("levels.which_strip");
+    which->setCheckable(true);
+    column->addWidget(which, 0, Qt::AlignRight);
     column->addWidget(m_switching);
+    column->addWidget(m_parts);
+    connect(which, &QPushButton::toggled, this, [this](bool isParts) {
+        m_switching->setVisible(!isParts);
+        m_parts->setVisible(isParts);
+        takeFunction();
+    });
     return page;
 }
 
@@ -164,7 +177,10 @@ void LevelsPlace::takeFunction()
     m_sheet->setLevel(m_level);
     m_sheet->setAsked(m_asked);
     m_source->show(m_level, m_asked);
-    m_switching->setFunction(m_function);
+    if (m_parts->isVisibleTo(this))
+        m_parts->setFunction(m_function);
+    else
+        m_switching->setFunction(m_function);
     // A page that is not in view is filled when it is shown: a slider must not pay for all of them.
     if (m_pages->currentIndex() == Claim)
         m_claim->show(m_function, m_level);

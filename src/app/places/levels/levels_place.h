@@ -22,6 +22,7 @@ class LevelSheet;
 class ReachPage;
 class SourcePanel;
 class SweepBook;
+class PartStrip;
 class SwitchingStrip;
 
 class LevelsPlace : public QWidget {
@@ -56,6 +57,7 @@ private:
     LevelScale* m_scale = nullptr;
     LevelSheet* m_sheet = nullptr;
     SwitchingStrip* m_switching = nullptr;
+    PartStrip* m_parts = nullptr;
     SourcePanel* m_source = nullptr;
     const SweepBook& m_sweeps;
     QButtonGroup* m_tabs = nullptr;
