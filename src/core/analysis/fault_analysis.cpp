@@ -24,6 +24,7 @@ safety::FoundStructure foundStructure(faults::Structure s)
     switch (s) {
     case faults::Structure::Unknown: return safety::FoundStructure::NotTried;
     case faults::Structure::OneChannel: return safety::FoundStructure::OneChannel;
+    case faults::Structure::Tested: return safety::FoundStructure::Tested;
     case faults::Structure::SingleFaultTolerated: return safety::FoundStructure::SingleFaultTolerated;
     case faults::Structure::AccumulationTolerated: return safety::FoundStructure::AccumulationTolerated;
     }
@@ -75,7 +76,7 @@ ComparedSubsystem compared(const faults::SubsystemBuilt& built, const safety::Su
     }
     if (const auto average = safety::averageCoverage(parts))
         c.coverage = *average;
-    if (channels.size() != 2 || built.verdict.structure == faults::Structure::OneChannel || built.verdict.structure == faults::Structure::Unknown)
+    if (channels.size() != 2 || built.verdict.structure == faults::Structure::OneChannel || built.verdict.structure == faults::Structure::Tested || built.verdict.structure == faults::Structure::Unknown)
         return c;
     safety::MarkovOptions options;
     options.commonCause = choice.commonCauseShare;

@@ -46,7 +46,11 @@ private:
     {
         const std::string& category = claim.category;
         const bool demands = category == "3" || category == "4" || claim.encapsulated;
-        if (demands && b.verdict.structure == Structure::OneChannel)
+        if (category == "2" && b.verdict.structure == Structure::OneChannel)
+            add(Severity::Stop, b.verdict.alone, message("finding.as_built.untested", {m_function.name, b.name, named(b.verdict.alone)}), "mend.as_built.untested");
+        else if (category == "2" && b.verdict.testOnlyWarns && claim.test && !claim.test->onlyWarns)
+            add(Severity::Stop, b.verdict.alone, message("finding.as_built.only_warns", {m_function.name, b.name, named(b.verdict.alone)}), "mend.as_built.only_warns");
+        else if (demands && (b.verdict.structure == Structure::OneChannel || b.verdict.structure == Structure::Tested))
             add(Severity::Stop, b.verdict.alone, message("finding.as_built.one_channel", {m_function.name, b.name, named(b.verdict.alone)}), "mend.as_built.one_channel");
         else if (category == "4" && b.verdict.structure == Structure::SingleFaultTolerated)
             add(Severity::Fix, b.verdict.hidden, message("finding.as_built.accumulates", {m_function.name, b.name, named(b.verdict.hidden)}), "mend.as_built.accumulates");
@@ -125,6 +129,8 @@ bool isEnoughFor(Structure structure, std::string_view category)
 {
     if (category == "4")
         return structure == Structure::AccumulationTolerated;
+    if (category == "2")
+        return structure != Structure::Unknown && structure != Structure::OneChannel;
     if (category == "3")
         return structure == Structure::AccumulationTolerated || structure == Structure::SingleFaultTolerated;
     return true;

@@ -3,16 +3,34 @@
 #include "core/library/table.h"
 
 #include <algorithm>
+#include <array>
 #include <set>
 
 namespace ts::faults {
 namespace {
 
+constexpr std::array kTestedMoments{Moment::AtRest, Moment::Running};
 constexpr double kBestCoverage = 0.99; ///< ISO 13849-1 annex E: no measure has more
 
 bool losesStopAlone(const FaultOutcome& o)
 {
     return std::any_of(o.runs.begin(), o.runs.end(), [](const RunResult& r) { return isStopLost(r.loss); });
+}
+
+/// Had it happened while the machine rests or runs, it would have been noticed before the demand, and then the stop is not lost. Only what
+/// happens at the very end escapes the test. Source: ISO 13849-1 clause 6.2.5.
+bool isTestedFor(const FaultOutcome& o)
+{
+    return losesStopAlone(o) && std::all_of(kTestedMoments.begin(), kTestedMoments.end(), [&o](Moment m) {
+        const RunResult& r = o.runs[static_cast<std::size_t>(m)];
+        const bool tells = r.notice.grade == Grade::Automatic || r.notice.grade == Grade::Warning;
+        return !isStopLost(r.loss) && tells && r.notice.when == NoticedWhen::BeforeDemand;
+    });
+}
+
+bool isOnlyWarned(const FaultOutcome& o)
+{
+    return std::any_of(kTestedMoments.begin(), kTestedMoments.end(), [&o](Moment m) { return o.runs[static_cast<std::size_t>(m)].notice.grade == Grade::Warning; });
 }
 
 bool isUndecided(const FaultOutcome& o)
@@ -57,10 +75,14 @@ StructureVerdict verdictOf(const Sweep& s, const std::set<int>& mates, bool with
         else if (staysHidden(o) && (excluded || mates.contains(place))) // what is excluded is not tried in pairs: the worst is taken
             v.hidden.push_back(place);
     }
-    v.structure = !v.alone.empty() ? Structure::OneChannel
-        : !v.hidden.empty()        ? Structure::SingleFaultTolerated
-        : isUnknown                ? Structure::Unknown
-                                   : Structure::AccumulationTolerated;
+    const auto isTested = [&s](int k) { return isTestedFor(s.outcomes[static_cast<std::size_t>(k)]); };
+    const bool allTested = !v.alone.empty() && std::all_of(v.alone.begin(), v.alone.end(), isTested);
+    v.testOnlyWarns = allTested && std::any_of(v.alone.begin(), v.alone.end(), [&s](int k) { return isOnlyWarned(s.outcomes[static_cast<std::size_t>(k)]); });
+    v.structure = allTested  ? Structure::Tested
+        : !v.alone.empty()   ? Structure::OneChannel
+        : !v.hidden.empty()  ? Structure::SingleFaultTolerated
+        : isUnknown          ? Structure::Unknown
+                             : Structure::AccumulationTolerated;
     return v;
 }
 
@@ -97,8 +119,8 @@ PartCoverage coverageOf(const Sweep& s, const std::set<int>& mates, const Claime
         isDangerous = true;
         // Forgotten with the supply only, it is noticed anew at every demand: that is what coverage counts.
         const bool isNoticedAgain = o.forgottenBy.empty() || o.forgottenBy == kForgottenBySupply;
-        const bool covered = !lost && isNoticedAgain && std::all_of(o.runs.begin(), o.runs.end(), [](const RunResult& r) { return r.blocks; })
-            && std::all_of(o.runs.begin(), o.runs.end(), [](const RunResult& r) { return r.notice.grade == Grade::Automatic; });
+        const bool covered = isTestedFor(o) || (!lost && isNoticedAgain && std::all_of(o.runs.begin(), o.runs.end(), [](const RunResult& r) { return r.blocks; })
+            && std::all_of(o.runs.begin(), o.runs.end(), [](const RunResult& r) { return r.notice.grade == Grade::Automatic; }));
         if (!covered)
             c.uncovered.push_back(static_cast<int>(k));
     }
@@ -128,7 +150,7 @@ bool touches(const SweptFault& fault, const std::set<DeviceId>& devices)
 
 std::string_view nameOf(Structure structure)
 {
-    constexpr std::array<std::string_view, 4> names{"unknown", "one_channel", "single_fault_tolerated", "accumulation_tolerated"};
+    constexpr std::array<std::string_view, 5> names{"unknown", "one_channel", "tested", "single_fault_tolerated", "accumulation_tolerated"};
     return names[static_cast<std::size_t>(structure)];
 }
 

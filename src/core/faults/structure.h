@@ -10,6 +10,7 @@ namespace ts::faults {
 enum class Structure : std::uint8_t {
     Unknown, ///< second faults were not tried, or a run was undecided
     OneChannel, ///< a single fault loses the function
+    Tested, ///< one does, but not before something else than the demand has noticed it, had there been time: what category 2 is built on
     SingleFaultTolerated, ///< no single one does, but one that stays hidden and then a second one
     AccumulationTolerated ///< nothing hidden adds up to a loss
 };
@@ -31,6 +32,7 @@ struct PartCoverage {
 struct StructureVerdict {
     Structure structure = Structure::Unknown;
     std::vector<int> alone; ///< faults that lose the stop alone
+    bool testOnlyWarns = false; ///< Tested: somewhere nothing stops the machine, there is a warning only
     std::vector<int> hidden; ///< faults that stay hidden and count together with others
 };
 

@@ -24,12 +24,13 @@ Met isStructureMet(Category category, const CategoryFacts& f)
 {
     if (!f.isBuilt)
         return met(f.channels == (isTwoChannel(category) ? 2 : 1));
-    if (!isTwoChannel(category))
+    if (category == Category::B || category == Category::One)
         return Met::Yes; // more than is asked for
     switch (f.structure) {
     case FoundStructure::NotTried: return Met::Unknown;
     case FoundStructure::OneChannel: return Met::No;
-    case FoundStructure::SingleFaultTolerated: return met(category == Category::Three);
+    case FoundStructure::Tested: return met(category == Category::Two);
+    case FoundStructure::SingleFaultTolerated: return met(category != Category::Four);
     case FoundStructure::AccumulationTolerated: return Met::Yes;
     }
     return Met::Unknown;
@@ -61,7 +62,7 @@ Message wantedOf(Demand d, Category category, const CategoryFacts& f)
     case Demand::Channels:
         if (!f.isBuilt)
             return message(two ? "wanted.two_channels" : "wanted.one_channel");
-        return message(category == Category::Four ? "wanted.accumulation" : two ? "wanted.single_fault" : "wanted.any_structure");
+        return message(category == Category::Four ? "wanted.accumulation" : two ? "wanted.single_fault" : category == Category::Two ? "wanted.tested" : "wanted.any_structure");
     case Demand::Mttfd: return message("wanted.mttfd");
     case Demand::MttfdHigh: return message("wanted.mttfd_high");
     case Demand::WellTried: return message("wanted.well_tried");
@@ -76,7 +77,7 @@ Message wantedOf(Demand d, Category category, const CategoryFacts& f)
 
 Message foundOf(Demand d, Category category, const CategoryFacts& f, const Readings& r)
 {
-    constexpr std::array structures{"found.not_tried", "found.one_channel", "found.single_fault", "found.accumulation"};
+    constexpr std::array structures{"found.not_tried", "found.one_channel", "found.tested", "found.single_fault", "found.accumulation"};
     switch (d) {
     case Demand::Channels:
         return f.isBuilt ? message(structures[static_cast<std::size_t>(f.structure)]) : message("found.channels", {static_cast<long long>(f.channels)});

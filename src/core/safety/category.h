@@ -11,7 +11,7 @@
 namespace ts::safety {
 
 /// What single faults and their accumulation do, found by trying them. ISO 13849-1 clause 6.2.
-enum class FoundStructure : std::uint8_t { NotTried, OneChannel, SingleFaultTolerated, AccumulationTolerated };
+enum class FoundStructure : std::uint8_t { NotTried, OneChannel, Tested, SingleFaultTolerated, AccumulationTolerated };
 
 /// Plain facts of one subsystem.
 struct CategoryFacts {

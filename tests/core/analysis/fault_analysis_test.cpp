@@ -59,6 +59,9 @@ TEST(AsBuilt, TheStructureIsEnoughForItsCategoryOrNot)
     EXPECT_FALSE(checks::isEnoughFor(Structure::SingleFaultTolerated, "4"));
     EXPECT_FALSE(checks::isEnoughFor(Structure::OneChannel, "3"));
     EXPECT_TRUE(checks::isEnoughFor(Structure::OneChannel, "1"));
+    EXPECT_FALSE(checks::isEnoughFor(Structure::OneChannel, "2"));
+    EXPECT_TRUE(checks::isEnoughFor(Structure::Tested, "2"));
+    EXPECT_FALSE(checks::isEnoughFor(Structure::Tested, "3"));
     EXPECT_FALSE(checks::isEnoughFor(Structure::Unknown, "3"));
 }
 

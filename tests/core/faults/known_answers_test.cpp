@@ -95,6 +95,36 @@ TEST(AStopStraightInTheCoilCircuitOfOneContactor, IsOneChannel)
     EXPECT_EQ(asBuilt(s, d.functions.front()).whole.structure, Structure::OneChannel);
 }
 
+TEST(ATestedChannel, LosesOnlyWhatHappensAfterTheLastTest)
+{
+    // No circuit of these kinds tests a closed contact while the machine runs: what a sweep of one that did would say is written here by hand.
+    CircuitBuilder b = motorBehind({"Q1"});
+    b.device("S0", "emergency_stop", {{"contacts", Words{"11-12"}}}, "door").device("S3", "push_button", {{"contacts", Words{"13-14"}}}, "door");
+    b.wire("G1:+", "S0:11").wire("S0:12", "S3:13").wire("S3:14", "Q1:A1").wire("S3:13", "Q1:13").wire("Q1:14", "Q1:A1").wire("Q1:A2", "G1:-");
+    const Dossier d = stopping(b.circuit());
+    Sweep s = swept(d);
+    const auto whole = [&] { return asBuilt(s, d.functions.front()).whole; };
+    const std::vector<int> alone = whole().alone;
+    ASSERT_FALSE(alone.empty());
+    EXPECT_EQ(whole().structure, Structure::OneChannel);
+    for (int k : alone)
+        for (Moment m : {Moment::AtRest, Moment::Running}) {
+            RunResult& r = s.outcomes[static_cast<std::size_t>(k)].runs[static_cast<std::size_t>(m)];
+            r.loss = Loss::None;
+            r.notice = {Grade::Automatic, NoticedWhen::BeforeDemand, 0};
+            RunResult& end = s.outcomes[static_cast<std::size_t>(k)].runs[static_cast<std::size_t>(Moment::JustBefore)];
+            end.loss = Loss::RunsOn;
+        }
+    EXPECT_EQ(whole().structure, Structure::Tested);
+    EXPECT_FALSE(whole().testOnlyWarns);
+    RunResult& first = s.outcomes[static_cast<std::size_t>(alone.front())].runs[static_cast<std::size_t>(Moment::Running)];
+    first.notice.grade = Grade::Warning;
+    EXPECT_TRUE(whole().testOnlyWarns);
+    first.notice.when = NoticedWhen::OnReset;
+    EXPECT_EQ(whole().structure, Structure::OneChannel) << "a feedback that is looked at after the demand is no test";
+    EXPECT_EQ(whole().alone, alone);
+}
+
 TEST(AStopInTheSupplyOfARelayThatSwitchesOneContactor, LosesByAWeldedContactor)
 {
     CircuitBuilder b = motorBehind({"Q1"});

@@ -83,11 +83,19 @@ TEST(AsBuilt, TheStructureFoundCountsAndNotTheNumberOfChannels)
 {
     CategoryFacts f = facts(2, 100.0, 0.99);
     f.isBuilt = true;
-    const std::array<std::array<Met, 2>, 4> expected{{{Met::Unknown, Met::Unknown}, {Met::No, Met::No}, {Met::Yes, Met::No}, {Met::Yes, Met::Yes}}};
-    for (std::size_t k = 0; k < expected.size(); ++k) {
-        f.structure = static_cast<FoundStructure>(k);
-        EXPECT_EQ(met(Category::Three, f), expected[k][0]) << k;
-        EXPECT_EQ(met(Category::Four, f), expected[k][1]) << k;
+    f.isTested = true;
+    f.testMttfdYears = 100.0;
+    struct Row {
+        FoundStructure found;
+        Met two, three, four;
+    };
+    for (const Row& r : {Row{FoundStructure::NotTried, Met::Unknown, Met::Unknown, Met::Unknown}, Row{FoundStructure::OneChannel, Met::No, Met::No, Met::No},
+             Row{FoundStructure::Tested, Met::Yes, Met::No, Met::No}, Row{FoundStructure::SingleFaultTolerated, Met::Yes, Met::Yes, Met::No},
+             Row{FoundStructure::AccumulationTolerated, Met::Yes, Met::Yes, Met::Yes}}) {
+        f.structure = r.found;
+        EXPECT_EQ(met(Category::Two, f), r.two) << static_cast<int>(r.found);
+        EXPECT_EQ(met(Category::Three, f), r.three) << static_cast<int>(r.found);
+        EXPECT_EQ(met(Category::Four, f), r.four) << static_cast<int>(r.found);
     }
     f.structure = FoundStructure::OneChannel;
     EXPECT_EQ(bestCategory(f, {}), Category::B) << "two channels that one fault loses: no better than one, and not well-tried";
