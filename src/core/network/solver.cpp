@@ -7,6 +7,7 @@
 #include <Eigen/SparseLU>
 
 #include <algorithm>
+#include <bit>
 #include <cmath>
 
 namespace ts::network {
@@ -486,6 +487,28 @@ MotorView Prepared::seenFrom(std::span<const double> slips, const std::vector<bo
 bool MotorView::isOf(std::span<const double> slips, const std::vector<bool>& moves) const
 {
     return moves == m_moves && std::all_of(m_held.begin(), m_held.end(), [&](const auto& held) { return slips[held.first] == held.second; });
+}
+
+std::vector<std::uint64_t> MotorView::content() const
+{
+    std::vector<std::uint64_t> words;
+    const auto put = [&words](Complex c) {
+        words.push_back(std::bit_cast<std::uint64_t>(c.real()));
+        words.push_back(std::bit_cast<std::uint64_t>(c.imag()));
+    };
+    for (const Part& part : m_parts) {
+        words.push_back(part.nodes.size());
+        for (Complex c : part.y.reshaped())
+            put(c);
+        for (Complex c : part.j)
+            put(c);
+        for (const Port& port : part.ports) {
+            words.push_back(port.slip);
+            for (int row : port.row)
+                words.push_back(static_cast<std::uint64_t>(row + 1));
+        }
+    }
+    return words; // the terminals of moving motors that are in no part are at zero: nothing feeds them
 }
 
 void MotorView::solve(std::span<const double> slips, Solution& solution) const

@@ -32,6 +32,8 @@ public:
     bool isOf(std::span<const double> slips, const std::vector<bool>& moves) const;
     /// Writes the super-nodes of the moving motors' terminals only, enough for their torques.
     void solve(std::span<const double> slips, Solution& solution) const;
+    /// All numbers that decide about those voltages besides the slips: views of equal content solve alike.
+    std::vector<std::uint64_t> content() const;
 
 private:
     friend class Prepared;

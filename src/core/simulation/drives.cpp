@@ -3,9 +3,9 @@
 #include "core/simulation/run.h"
 
 #include "core/network/motor_circuit.h"
-#include "core/simulation/motion.h"
 
 #include <algorithm>
+#include <bit>
 #include <cmath>
 #include <numbers>
 
@@ -119,7 +119,7 @@ void Run::rebaseProtections()
     }
 }
 
-Run::Integrated Run::integrated(double h)
+Integrated Run::integrated(double h)
 {
     const std::size_t count = m_plant.motors.size();
     std::vector<double> start(count);
@@ -128,7 +128,6 @@ Run::Integrated Run::integrated(double h)
         shafts.push_back(shaftTorque(m_plant, m, m_state, m_overlay));
     for (std::size_t k = 0; k < count; ++k)
         start[k] = flowValue(m_plant, m_state, m_plant.motors[k].flow, m_state.now);
-    network::Solution solution;
     std::vector<double> slips(count);
     std::vector<bool> moves(count);
     for (std::size_t k = 0; k < count; ++k) {
@@ -138,7 +137,32 @@ Run::Integrated Run::integrated(double h)
     if (m_viewOf != m_instant.electrics || !m_view.isOf(slips, moves)) {
         m_view = m_instant.electrics->alternatingPrepared.seenFrom(slips, moves);
         m_viewOf = m_instant.electrics;
+        m_viewNumber = m_workspace.speeds().numberOf(m_view);
     }
+    SpeedMemory::Key key{m_viewNumber, std::bit_cast<std::uint64_t>(h)};
+    for (std::size_t k = 0; k < count; ++k)
+        if (moves[k]) {
+            key.push_back(k);
+            for (double decides : {start[k], shafts[k].frictionNm, shafts[k].fanNms2, shafts[k].hangingNm})
+                key.push_back(std::bit_cast<std::uint64_t>(decides));
+        }
+    if (const Integrated* known = m_workspace.speeds().find(key)) {
+        Integrated result = *known;
+        for (std::size_t k = 0; k < count; ++k)
+            if (!moves[k])
+                result.speed[k] = start[k];
+        return result;
+    }
+    Integrated result = rungeKutta(h, start, shafts, moves);
+    m_workspace.speeds().remember(std::move(key), result);
+    return result;
+}
+
+Integrated Run::rungeKutta(double h, const std::vector<double>& start, const std::vector<ShaftTorque>& shafts, const std::vector<bool>& moves)
+{
+    const std::size_t count = start.size();
+    network::Solution solution;
+    std::vector<double> slips(count);
     const auto accelerations = [&](const std::vector<double>& w) {
         for (std::size_t k = 0; k < count; ++k)
             slips[k] = 1.0 - w[k] / m_plant.motors[k].data.synchronousRadPerS;

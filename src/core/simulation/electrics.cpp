@@ -268,17 +268,6 @@ bool isClosed(const PlantLink& link, std::size_t index, const State& state, cons
     return link.contact.mover < 0 || ((link.contact.closedAt >> state.travel[at(link.contact.mover)]) & 1u);
 }
 
-std::size_t Workspace::KeyHash::operator()(const std::vector<std::uint64_t>& key) const
-{
-    std::uint64_t h = 0x9E3779B97F4A7C15ull;
-    for (std::uint64_t k : key) {
-        h ^= k;
-        h *= 0xBF58476D1CE4E5B9ull;
-        h ^= h >> 29;
-    }
-    return static_cast<std::size_t>(h);
-}
-
 std::shared_ptr<const Electrics> Workspace::electrics(const Plant& plant, const State& state, const Overlay& overlay)
 {
     std::vector<std::uint64_t> key = keyOf(plant, state, overlay);

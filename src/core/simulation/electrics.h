@@ -5,6 +5,7 @@
 
 #include "core/network/solver.h"
 #include "core/simulation/plant.h"
+#include "core/simulation/speed_memory.h"
 #include "core/simulation/state.h"
 
 #include <memory>
@@ -42,12 +43,12 @@ public:
     /// Never null. Our own mistake if the plant's elements cannot be solved: kinds refuse such values before.
     std::shared_ptr<const Electrics> electrics(const Plant& plant, const State& state, const Overlay& overlay);
 
+    SpeedMemory& speeds() { return m_speeds; }
+
 private:
-    struct KeyHash {
-        std::size_t operator()(const std::vector<std::uint64_t>& key) const;
-    };
     std::unordered_map<std::vector<std::uint64_t>, std::shared_ptr<const Electrics>, KeyHash> m_known;
     network::RowMemory m_rows;
+    SpeedMemory m_speeds;
 };
 
 /// Value of a flow at a time not before its `since`. Pure.

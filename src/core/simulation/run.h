@@ -5,6 +5,7 @@
 
 #include "core/simulation/advance.h"
 #include "core/simulation/logic.h"
+#include "core/simulation/motion.h"
 
 #include <functional>
 
@@ -75,11 +76,9 @@ private:
     bool exceedsMagnetic(std::size_t k) const;
     void rebaseProtections();
     /// Speeds after h by RK4; only motors under the law Driven are integrated.
-    struct Integrated {
-        std::vector<double> speed;
-        bool isAccurate = true;
-    };
     Integrated integrated(double h);
+    /// The same, worked out.
+    Integrated rungeKutta(double h, const std::vector<double>& start, const std::vector<ShaftTorque>& shafts, const std::vector<bool>& moves);
     /// A step from now: to an event, or to the next instant of the grid that it can reach accurately.
     struct SpeedStep {
         TimeNs end = 0;
@@ -107,6 +106,7 @@ private:
     PoleCurrents m_poles;
     network::MotorView m_view; ///< what the driven motors see; kept while the topology and the others' speeds stay
     std::shared_ptr<const Electrics> m_viewOf;
+    std::uint64_t m_viewNumber = 0;
     /// A move since the last solution.
     struct Applied {
         int event = 0, mover = 0;

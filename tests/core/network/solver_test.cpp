@@ -190,6 +190,22 @@ TEST(MotorView, IsOfNoOtherSpeedOfAHeldMotor)
     EXPECT_FALSE(view.isOf(std::vector{0.4, 0.1}, {true, true}));
 }
 
+TEST(MotorView, HasOneContentForWhatSolvesAlikeAndAnotherForWhatDoesNot)
+{
+    const auto made = [](double lineOhm, bool withLamp, double heldSlip) {
+        Network n{.nodeCount = 9};
+        n.sources = {{1, 0, 230.0, 0.3}, {2, 0, -115.0, 0.3}, {3, 0, -115.0, 0.3}, {7, 0, 24.0, 0.1}};
+        n.impedances = {{1, 4, lineOhm}, {2, 5, 1.0}, {3, 6, 1.0}};
+        if (withLamp)
+            n.impedances.push_back({7, 8, 100.0}); // an island of its own
+        n.motors = {{{4, 5, 6}, false, true, kMotor}, {{1, 2, 3}, false, true, kMotor}};
+        return Prepared::make(n)->seenFrom(std::vector{0.5, heldSlip}, {true, false}).content();
+    };
+    EXPECT_EQ(made(1.0, false, 0.1), made(1.0, true, 0.1));
+    EXPECT_NE(made(1.0, false, 0.1), made(1.1, false, 0.1));
+    EXPECT_NE(made(1.0, false, 0.1), made(1.0, false, 0.2));
+}
+
 TEST(Solver, ChainsOfEveryLengthDivideEvenly)
 {
     // n equal resistors behind a source without drop of note: node k stands at (n - k) / n of the voltage.

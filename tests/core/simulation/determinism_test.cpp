@@ -41,6 +41,26 @@ TEST(Determinism, WarmCacheGivesTheSame)
     EXPECT_EQ(cold.end, warm.end);
 }
 
+TEST(Determinism, StepsOfSpeedRememberedFromOtherFaultsChangeNothing)
+{
+    const DossierFile file = test::demoFile();
+    const Plant plant = *compile(file.dossier.circuit);
+    const Scenario& scenario = file.dossier.scenarios[0];
+    const auto run = [&](const char* fault, Workspace& workspace) {
+        const std::vector<Fault> faults{faultFrom(plant, fault)->fault};
+        return *runScenario(plant, scenario, faults, 0.0, workspace);
+    };
+    Workspace used;
+    for (const char* other : {"Q1/main:welded", "Q1/armature:stuck_in", "G0/L1:lost"})
+        run(other, used);
+    for (const char* fault : {"Q2/main:welded", "Q2/main:does_not_close", "G0/L2:lost"}) {
+        Workspace fresh;
+        const ScenarioRun cold = run(fault, fresh), warm = run(fault, used);
+        EXPECT_EQ(cold.trace, warm.trace) << fault;
+        EXPECT_EQ(cold.end, warm.end) << fault;
+    }
+}
+
 TEST(Determinism, PausingAtAnyMomentChangesNothing)
 {
     const DossierFile file = test::demoFile();
