@@ -168,6 +168,7 @@ const Entry kEntries[] = {
     TS_TEXT("element.latch", "latch"),
     TS_TEXT("element.mechanism", "tripping mechanism"),
     TS_TEXT("element.winding", "winding"),
+    TS_TEXT("element.secondary", "secondary winding"),
     TS_TEXT("element.lamp", "lamp"),
     TS_TEXT("element.brake", "brake"),
     TS_TEXT("element.relay", "output relay"),
@@ -200,6 +201,8 @@ const Entry kEntries[] = {
     TS_TEXT("mode.does_not_open", "does not open"),
     TS_TEXT("mode.torque_low", "torque 30 % too low"),
     TS_TEXT("mode.missing", "missing"),
+    TS_TEXT("mode.low", "voltage too low"),
+    TS_TEXT("mode.high", "voltage too high"),
     TS_TEXT("mode.through", "primary touches secondary"),
     // actions and states
     TS_TEXT("action.press", "pressed"),

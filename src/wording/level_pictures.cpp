@@ -9,6 +9,8 @@
 namespace ts::wording {
 namespace {
 
+constexpr double kVisibly = 1.01; ///< what draws that hardly differ hang on is nobody's concern
+
 std::string said(const char* id, std::vector<Argument> arguments = {})
 {
     return sentence(message(id, std::move(arguments))).toStdString();
@@ -129,8 +131,11 @@ QStringList uncertaintyLines(const safety::Uncertainty& u, const std::optional<s
     lines << sentence(message("uncertainty.range", {Measured{u.pfhdPerHour[2], "1/h"}, Measured{u.pfhdPerHour[0], "1/h"}, Measured{u.pfhdPerHour[4], "1/h"}}));
     if (required)
         lines << sentence(message("uncertainty.reached", {Measured{u.reachedShare, "%"}, std::string(safety::nameOf(*required))}));
-    for (std::size_t k = 0; k < std::min<std::size_t>(3, u.drives.size()); ++k)
-        lines << sentence(message("uncertainty.drive", {inputText(u.drives[k].input, circuit).toStdString(), Measured{u.drives[k].share, "%"}}));
+    if (u.pfhdPerHour[0] < u.pfhdPerHour[4] * kVisibly)
+        for (std::size_t k = 0; k < std::min<std::size_t>(3, u.drives.size()); ++k)
+            lines << sentence(message("uncertainty.drive", {inputText(u.drives[k].input, circuit).toStdString(), Measured{u.drives[k].share, "%"}}));
+    else
+        lines << sentence(message("uncertainty.flat"));
     return lines;
 }
 

@@ -157,6 +157,7 @@ std::span<const Entry> levelEntries()
         TS_TEXT("improve.feedback", "%1: bring an opening contact of %2 into the feedback circuit at %3"),
         TS_TEXT("improve.fewer_operations", "%1: let %2 work half as often"),
         TS_TEXT("improve.measure", "%1: claim the monitoring of %2 that is wired"),
+        TS_TEXT("improve.monitored_block", "%1: take a monitored contact block for %2, which opens when it comes off"),
         TS_TEXT("improve.other_part", "%1: %2 becomes %3"),
         TS_TEXT("improve.second_contactor", "%1: put a second contactor behind %2, both in the feedback circuit, category 3"),
         TS_TEXT("improve.own_output", "%1: give %2 an output of its own"),
@@ -208,6 +209,7 @@ std::span<const Entry> levelEntries()
         TS_TEXT("uncertainty.no_level", "In no draw are all conditions met."),
         TS_TEXT("uncertainty.range", "PFHd %1 in the middle, 90 % of the draws between %2 and %3."),
         TS_TEXT("uncertainty.reached", "%1 of all draws reach PL %2."),
+        TS_TEXT("uncertainty.flat", "Nothing drives it: the draws differ by less than one per cent."),
         TS_TEXT("uncertainty.drive", "%1 drives %2 of the variation."),
     };
     return kEntries;

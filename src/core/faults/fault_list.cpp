@@ -84,6 +84,8 @@ private:
             fault.variants = weldedPoles(m_plant, site.fault.at);
         if (site.fault.mode == FaultMode::PolesOpen)
             fault.variants = openPoles(m_plant, site.fault.at);
+        if (site.fault.mode == FaultMode::SupplyLevel && fault.mode == "low")
+            fault.variants.push_back({{FaultMode::SupplyLevel, site.fault.at, failedOutputPercent()[1]}});
         const PlantDevice& device = m_plant.devices[at(m_plant.deviceIndex(fault.group))];
         fault.devices = {device.id};
         const bool opens = site.fault.mode == FaultMode::LinkHeldClosed && m_plant.links[at(site.fault.at)].contact.kind == ContactKind::NormallyClosed;

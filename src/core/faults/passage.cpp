@@ -214,6 +214,8 @@ bool isInert(const Plant& plant, const Fault& fault, const std::vector<std::uint
     case FaultMode::PolesWelded: return allMain(heldClosed);
     case FaultMode::PolesOpen: return allMain(heldOpen);
     case FaultMode::BlockFallenOff:
+        return visited[at(fault.at)] == kAtRest
+            && std::none_of(plant.links.begin(), plant.links.end(), [&](const PlantLink& l) { return l.contact.mover == fault.at && l.contact.opensWhenOff && heldClosed(l); });
     case FaultMode::MoverStuckAtRest:
     case FaultMode::LatchFails: return visited[at(fault.at)] == kAtRest;
     case FaultMode::MoverStuckActuated: return (visited[at(fault.at)] & (kAtRest | kOnTheWay)) == 0;

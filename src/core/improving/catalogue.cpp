@@ -87,6 +87,7 @@ private:
         for (DeviceId device : devicesOf(s)) {
             addMonitoring(k, s, device);
             addParts(s, device);
+            addMonitoredBlock(k, s, device);
             addLessUse(k, s, device);
         }
         addSeparateCable(s);
@@ -116,14 +117,15 @@ private:
             if (faults.empty())
                 continue;
             std::vector<FaultExclusion> exclusions;
-            std::string ids, table;
+            Phrases said;
+            std::string table;
             for (int f : faults) {
                 const faults::SweptFault& fault = m_built->sweep.faults[static_cast<std::size_t>(f)];
                 exclusions.push_back({fault.id, "ISO 13849-2 table " + fault.table + ": " + fault.condition + "; to be confirmed"});
-                ids += (ids.empty() ? "" : ", ") + fault.id;
+                said.push_back(faults::messageOf(fault, circuit()));
                 table = fault.table;
             }
-            Change& change = add("exclude", Effort::Answer, {s.name, ids, table}, false, [exclusions](const DossierFile& file) {
+            Change& change = add("exclude", Effort::Answer, {s.name, said, table}, false, [exclusions](const DossierFile& file) {
                 DossierFile out = file;
                 for (const FaultExclusion& e : exclusions)
                     if (auto with = edit::withExclusion(out.dossier, e))
@@ -231,6 +233,16 @@ private:
                 && *part.reliability->b10dCycles > *now->b10dCycles)
                 add("other_part", Effort::Part, {s.name, device->tag, part.name}, true,
                     [id, part = part.id](const DossierFile& file) { return edit::withPartOf(file, id, part); });
+    }
+
+    /// Contacts whose block can come off and leave them closed.
+    void addMonitoredBlock(std::size_t k, const ClaimedSubsystem& s, DeviceId device)
+    {
+        if (!offers::carriedOut(m_file, {device, {}, {}}, "monitored_block", {}))
+            return;
+        add("monitored_block", Effort::Part, {s.name, tagOf(device)}, true,
+            [device](const DossierFile& file) { return offers::carriedOut(file, {device, {}, {}}, "monitored_block", {}); })
+            .defeats = aloneFaults(k, [tag = tagOf(device)](const faults::SweptFault& f) { return f.group == tag && f.mode == "fallen_off"; });
     }
 
     void addLessUse(std::size_t k, const ClaimedSubsystem& s, DeviceId device)

@@ -12,24 +12,25 @@ namespace {
 using safety::Chain;
 using safety::ChainFigures;
 
-/// What the sweep says against the claim, subsystem by subsystem: coverage that is not there, and faults that lose it alone.
+/// What the sweep says against the claim, subsystem by subsystem: coverage that is not there, faults that lose it alone, and those that add up.
 struct AgainstClaim {
     std::map<std::pair<std::size_t, DeviceId>, std::vector<std::string>> unnoticed; ///< faults by subsystem and device
-    std::map<std::size_t, std::vector<std::string>> alone; ///< faults by subsystem
+    std::map<std::size_t, std::vector<std::string>> alone, hidden; ///< faults by subsystem
 
     /// What is left of it with a change. A change that wires a feedback is believed until it is run.
     void take(const Change& c)
     {
-        const auto isExcluded = [&c](const std::string& id) { return std::find(c.excludes.begin(), c.excludes.end(), id) != c.excludes.end(); };
+        const auto isIn = [](const std::vector<std::string>& ids, const std::string& id) { return std::find(ids.begin(), ids.end(), id) != ids.end(); };
+        const auto isGone = [&](const std::string& id) { return isIn(c.excludes, id) || isIn(c.defeats, id); }; // what is defeated shows when it is run again
         for (auto& [place, ids] : unnoticed)
-            std::erase_if(ids, isExcluded);
-        for (auto& [subsystem, ids] : alone)
-            std::erase_if(ids, isExcluded);
+            std::erase_if(ids, isGone);
+        for (auto* lists : {&alone, &hidden})
+            for (auto& [subsystem, ids] : *lists)
+                std::erase_if(ids, isGone);
         const auto isWatched = [&c](DeviceId d) { return std::find(c.watched.begin(), c.watched.end(), d) != c.watched.end(); };
         std::erase_if(unnoticed, [&](const auto& entry) { return entry.second.empty() || isWatched(entry.first.second); });
-        for (auto& [subsystem, ids] : alone) // run again, it shows
-            std::erase_if(ids, [&c](const std::string& id) { return std::find(c.defeats.begin(), c.defeats.end(), id) != c.defeats.end(); });
-        std::erase_if(alone, [](const auto& entry) { return entry.second.empty(); });
+        for (auto* lists : {&alone, &hidden})
+            std::erase_if(*lists, [](const auto& entry) { return entry.second.empty(); });
     }
 };
 
@@ -45,9 +46,13 @@ AgainstClaim againstClaim(const SafetyFunction& f, const FaultAnalysis* built)
                 for (int fault : p.uncovered)
                     if (p.built)
                         all.unnoticed[{k, p.device}].push_back(idOf(fault));
-        if (!f.claim[k].encapsulated)
-            for (int fault : built->built.subsystems[k].verdict.alone)
-                all.alone[k].push_back(idOf(fault));
+        if (f.claim[k].encapsulated)
+            continue;
+        const faults::StructureVerdict& verdict = built->built.subsystems[k].verdict;
+        for (int fault : verdict.alone)
+            all.alone[k].push_back(idOf(fault));
+        for (int fault : verdict.hidden)
+            all.hidden[k].push_back(idOf(fault));
     }
     return all;
 }
@@ -65,6 +70,11 @@ ChainFigures figuresOf(const Dossier& dossier, const SafetyFunction& f, const Ag
             for (safety::ChainPart& p : channel)
                 if (against.unnoticed.contains({k, p.device}))
                     p.coverage = 0.0;
+        if (against.hidden.contains(k) && s.category == safety::Category::Four) { // no more than a single fault is tolerated
+            s.facts.isBuilt = true;
+            s.facts.structure = safety::FoundStructure::SingleFaultTolerated;
+            s.category = safety::Category::Three;
+        }
         if (!against.alone.contains(k))
             continue;
         s.facts.isBuilt = true;
@@ -104,7 +114,8 @@ public:
         m_result.now = now.level;
         m_result.pfhdNow = now.pfhd.si();
         for (const auto& [subsystem, ids] : m_against.alone)
-            m_result.alone.insert(m_result.alone.end(), ids.begin(), ids.end());
+            for (const std::string& id : ids)
+                m_result.alone.push_back(faults::messageOf(*faults::faultNamed(m_built->sweep.faults, id), m_file.dossier.circuit));
         for (std::size_t a = 0; a < m_catalogue.size() && !m_stop.stop_requested(); ++a)
             tryThese({a}, m_file, now);
         for (std::size_t a = 0; a < m_catalogue.size() && !m_stop.stop_requested(); ++a) {
@@ -184,8 +195,8 @@ private:
         for (const std::string& id : toNotice(i)) {
             ++r.tried;
             const auto tried = faults::tryFault(i.changed.dossier, f, id, m_stop);
-            const bool isNoticed = tried && tried->outcome.overall == faults::Outcome::Caught;
-            r.noticed += isNoticed;
+            const bool isMended = tried && (tried->outcome.overall == faults::Outcome::Caught || tried->outcome.overall == faults::Outcome::Safe);
+            r.noticed += isMended;
         }
         for (const std::string& id : shortsOf(i)) {
             ++r.tried;

@@ -22,7 +22,7 @@ enum class Effort : std::uint8_t {
 
 /// One change of the catalogue.
 struct Change {
-    std::string id; ///< "answer", "measure", "feedback", "second_contactor", "other_part", "fewer_operations", "separate_cable", "category", "exclude": wording "improve.<id>"
+    std::string id; ///< "answer", "measure", "feedback", "second_contactor", "own_output", "test_rate", "monitored_block", "other_part", "fewer_operations", "separate_cable", "category", "exclude": wording "improve.<id>"
     Effort effort = Effort::Answer;
     std::vector<Argument> words; ///< of its sentence
     bool changesCircuit = false;
@@ -36,7 +36,7 @@ struct Change {
 
 /// What came of the faults that are to be noticed, tried on the changed circuit.
 struct Rerun {
-    int tried = 0, noticed = 0; ///< faults; noticed: automatically, and the machine does not start again
+    int tried = 0, noticed = 0; ///< faults; noticed: automatically, and the machine does not start again, or they cannot do anything any more
     bool stillStops = false; ///< without any fault
     bool holds() const { return stillStops && tried == noticed; }
 };
@@ -55,7 +55,7 @@ struct Improved {
     std::optional<safety::Level> now; ///< as built where a sweep is there, else as claimed
     double pfhdNow = 0;
     std::vector<Improvement> list; ///< that make it better: those that reach first, then by effort, then by PFHd
-    std::vector<std::string> alone; ///< faults that lose the function alone, as built: whatever leaves them there stays one channel
+    Phrases alone; ///< faults that lose the function alone, as built: whatever leaves them there stays one channel
     std::size_t combinations = 0; ///< that were calculated
 };
 

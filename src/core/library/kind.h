@@ -58,6 +58,7 @@ struct ContactElement {
     int mover = -1; ///< -1: closed unless a fault opens it
     std::uint8_t closedAt = kAlways; ///< set of travels
     bool boundsMover = false; ///< welded, it keeps its mover from returning to rest (mirror or linked contacts)
+    bool opensWhenOff = false; ///< its block is monitored: come off the actuator, it opens
 };
 
 /// Attracts a mover. Reads direct or alternating voltage, as it is made for.

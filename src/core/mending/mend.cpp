@@ -13,7 +13,7 @@ namespace {
 using faults::Outcome;
 
 /// Offers that could change what a fault comes to; the others rename, remove or only show.
-constexpr std::array<std::string_view, 7> kTried{"feedback_add", "interlock_add", "hold_add", "series_before", "series_after", "parallel", "part"};
+constexpr std::array<std::string_view, 8> kTried{"feedback_add", "interlock_add", "hold_add", "series_before", "series_after", "parallel", "part", "monitored_block"};
 constexpr std::size_t kMostAnswers = 12; ///< of one question
 
 int gravity(Outcome o)

@@ -92,6 +92,28 @@ Expected<DossierFile> part(const DossierFile& file, const Sight&, const Target& 
     return edit::withPartOf(file, t.device, answerTo(a, "part"));
 }
 
+/// A block that may come off its actuator and leave its contacts closed.
+Questions askMonitoredBlock(const Sight& s, const Target& t)
+{
+    const Device* d = s.device(t);
+    if (!d)
+        return std::nullopt;
+    const std::vector<ParameterSpec> specs(deviceKind(d->kind)->parameters.begin(), deviceKind(d->kind)->parameters.end());
+    const bool hasValue = std::any_of(specs.begin(), specs.end(), [](const ParameterSpec& p) { return p.name == "monitored_block"; });
+    const bool isMonitored = std::any_of(s.graph().devices.begin(), s.graph().devices.end(), [d](const diagram::GraphDevice& g) {
+        return g.device->id == d->id && std::any_of(g.body.elements.begin(), g.body.elements.end(), [](const Element& e) {
+            const auto* contact = std::get_if<ContactElement>(&e.what);
+            return contact && contact->opensWhenOff;
+        });
+    });
+    return hasValue && !isMonitored ? Questions(std::vector<Question>{}) : std::nullopt;
+}
+
+Expected<DossierFile> monitoredBlock(const DossierFile& file, const Sight&, const Target& t, const Answers&)
+{
+    return edit::withValue(file, t.device, "monitored_block", "true");
+}
+
 Questions askBlock(const Sight& s, const Target& t)
 {
     const Device* d = s.device(t);
@@ -232,6 +254,7 @@ std::span<const OfferRow> deviceOffers()
     static constexpr std::array kRows{
         OfferRow{"exchange", 'E', askExchange, exchange, About::Device},
         OfferRow{"block", 'K', askBlock, block, About::Device},
+        OfferRow{"monitored_block", 0, askMonitoredBlock, monitoredBlock, About::Device},
         OfferRow{"part", 'R', askPart, part, About::Device},
         OfferRow{"value", 'V', askValue, value, About::Device},
         OfferRow{"label", 0, askLabel, label, About::Device},

@@ -60,6 +60,9 @@ std::vector<std::uint64_t> keyOf(const Plant& plant, const State& state, const O
         put(open);
     for (std::uint8_t missing : overlay.converterMissing)
         put(missing);
+    for (std::uint8_t percent : overlay.converterPercent)
+        for (int k = 0; k < 8; ++k)
+            put((percent >> k) & 1u);
     for (std::int8_t z : overlay.impedance) {
         put(z > 0);
         put(z < 0);
@@ -131,7 +134,7 @@ void addConverters(const Plant& plant, const State& state, const Overlay& overla
         case ConverterMode::Off: break;
         case ConverterMode::Voltage:
         case ConverterMode::HoldUp:
-            dc.sources.push_back({converter.plus, converter.minus, data.outputV, data.outputOhm});
+            dc.sources.push_back({converter.plus, converter.minus, data.outputV * overlay.converterPercent[c] / 100.0, data.outputOhm});
             break;
         case ConverterMode::Limit:
         case ConverterMode::HoldUpLimit:

@@ -1,10 +1,12 @@
 #include "core/simulation/fault.h"
 
 #include "core/library/registry.h"
+#include "core/library/table.h"
 #include "core/simulation/logic.h"
 #include "core/simulation/plant.h"
 
 #include <algorithm>
+#include <cmath>
 #include <numeric>
 
 namespace ts {
@@ -28,6 +30,13 @@ bool isContact(const PlantLink& link)
 }
 
 } // namespace
+
+std::vector<int> failedOutputPercent()
+{
+    const DefaultRow row = deviceDefault("supply 24 V DC", "failed_output");
+    const auto percent = [](double share) { return static_cast<int>(std::lround(100.0 * share)); };
+    return {percent(row.low), percent(row.nominal), percent(row.high)};
+}
 
 std::vector<FaultSite> faultSites(const Plant& plant)
 {
@@ -91,12 +100,21 @@ std::vector<FaultSite> faultSites(const Plant& plant)
         for (int c : device.converters)
             if (has("output", "missing"))
                 add("output", "missing", FaultMode::SupplyMissing, c);
+        for (int c : device.converters) {
+            if (has("output", "low"))
+                sites.push_back({device.tag + "/output", "low", {FaultMode::SupplyLevel, c, failedOutputPercent().front()}});
+            if (has("output", "high"))
+                sites.push_back({device.tag + "/output", "high", {FaultMode::SupplyLevel, c, failedOutputPercent().back()}});
+        }
         int sections = 0; // of a primary with taps
         for (std::size_t t = 0; t < plant.transformers.size(); ++t)
             if (plant.transformers[t].device == index && has("winding", "open")) {
                 const std::string name = ++sections == 1 ? "winding" : "winding " + std::to_string(sections);
                 add(name, "open", FaultMode::TransformerOpen, static_cast<int>(t));
-                sites.push_back({device.tag + "/" + name, "through", {FaultMode::Short, plant.transformers[t].p1, plant.transformers[t].s1}});
+                if (has("winding", "through"))
+                    sites.push_back({device.tag + "/" + name, "through", {FaultMode::Short, plant.transformers[t].p1, plant.transformers[t].s1}});
+                if (sections == 1 && has("secondary", "shorted")) // it is one
+                    sites.push_back({device.tag + "/secondary", "shorted", {FaultMode::Short, plant.transformers[t].s1, plant.transformers[t].s2}});
             }
         if (has("mechanism", "does_not_trip"))
             add("mechanism", "does_not_trip", FaultMode::MoverStuckAtRest, device.movers.front());
@@ -115,6 +133,9 @@ std::vector<FaultSite> faultSites(const Plant& plant)
         if (has("winding", "to_earth"))
             for (int m : device.motors)
                 sites.push_back({device.tag + "/winding", "to_earth", {FaultMode::Short, plant.motors[at(m)].nodes[0], network::kReference}});
+        if (has("winding", "shorted"))
+            for (int m : device.motors)
+                sites.push_back({device.tag + "/winding", "shorted", {FaultMode::Short, plant.motors[at(m)].nodes[0], plant.motors[at(m)].nodes[1]}});
         if (has("phase", "lost"))
             for (std::size_t s = 0; s < plant.sources.size(); ++s)
                 if (plant.sources[s].device == index)
@@ -184,7 +205,7 @@ std::string faultId(const Plant& plant, const Fault& fault)
         return fault.with == network::kReference ? a + ":to_earth" : a + "+" + plant.nameOfNode(fault.with) + ":short";
     }
     for (const FaultSite& site : faultSites(plant))
-        if (site.fault == fault)
+        if (site.fault == fault || (site.fault.mode == fault.mode && fault.mode == FaultMode::SupplyLevel && site.fault.at == fault.at && (site.fault.with < 100) == (fault.with < 100)))
             return site.text();
     return "?";
 }
@@ -202,6 +223,7 @@ Overlay overlayOf(const Plant& plant, const std::vector<Fault>& faults)
     o.voltageOf.resize(plant.sources.size());
     std::iota(o.voltageOf.begin(), o.voltageOf.end(), 0);
     o.converterMissing.assign(plant.converters.size(), 0);
+    o.converterPercent.assign(plant.converters.size(), 100);
     o.transformerOpen.assign(plant.transformers.size(), 0);
     o.timing.assign(plant.logics.size(), 0);
     o.torqueLow.assign(plant.movers.size(), 0);
@@ -229,7 +251,7 @@ Overlay overlayOf(const Plant& plant, const std::vector<Fault>& faults)
         case FaultMode::BlockFallenOff:
             for (std::size_t l = 0; l < plant.links.size(); ++l)
                 if (plant.links[l].contact.mover == f.at)
-                    o.link[l] = (plant.links[l].contact.closedAt & kAtRest) ? 1 : -1;
+                    o.link[l] = (plant.links[l].contact.closedAt & kAtRest) && !plant.links[l].contact.opensWhenOff ? 1 : -1;
             break;
         case FaultMode::MoverStuckAtRest: o.highest[at(f.at)] = 0; break;
         case FaultMode::MoverStuckActuated: o.lowest[at(f.at)] = 2; break;
@@ -240,6 +262,7 @@ Overlay overlayOf(const Plant& plant, const std::vector<Fault>& faults)
         case FaultMode::SourceLost: o.sourceLost[at(f.at)] = 1; break;
         case FaultMode::PhasesExchanged: std::swap(o.voltageOf[at(f.at)], o.voltageOf[at(f.with)]); break;
         case FaultMode::SupplyMissing: o.converterMissing[at(f.at)] = 1; break;
+        case FaultMode::SupplyLevel: o.converterPercent[at(f.at)] = static_cast<std::uint8_t>(f.with); break;
         case FaultMode::TransformerOpen: o.transformerOpen[at(f.at)] = 1; break;
         case FaultMode::TimingTooLong: o.timing[at(f.at)] = static_cast<std::uint8_t>(TimingFault::TooLong); break;
         case FaultMode::TimingTooShort: o.timing[at(f.at)] = static_cast<std::uint8_t>(TimingFault::TooShort); break;

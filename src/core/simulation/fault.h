@@ -19,7 +19,7 @@ enum class FaultMode : std::uint8_t {
     LinkHeldOpen, ///< at: link
     PolesWelded, ///< at: mover, all its main poles
     PolesOpen, ///< at: mover
-    BlockFallenOff, ///< at: mover, all its contacts stay as at rest
+    BlockFallenOff, ///< at: mover, all its contacts stay as at rest, or open where the block is monitored
     MoverStuckAtRest, ///< at: mover
     MoverStuckActuated, ///< at: mover
     LatchFails, ///< at: mover: it returns as soon as it is let go
@@ -29,6 +29,7 @@ enum class FaultMode : std::uint8_t {
     SourceLost, ///< at: source
     PhasesExchanged, ///< at, with: sources that give each other's voltage
     SupplyMissing, ///< at: converter
+    SupplyLevel, ///< at: converter, with: per cent of its rated output
     TransformerOpen, ///< at: transformer
     TimingTooLong, ///< at: logic
     TimingTooShort, ///< at: logic
@@ -51,6 +52,9 @@ struct FaultSite {
     std::string text() const { return site + ":" + mode; }
 };
 
+/// Levels at which a 24 V supply can fail, in per cent of its rated output: two that are too low, one too high. Source: device_defaults.csv.
+std::vector<int> failedOutputPercent();
+
 /// All single faults of devices and wires, in order of slots. Shorts between terminals are not listed: their
 /// number is that of pairs; faultFrom takes them.
 std::vector<FaultSite> faultSites(const Plant& plant);
@@ -70,6 +74,7 @@ struct Overlay {
     std::vector<std::uint8_t> sourceLost; ///< by source
     std::vector<int> voltageOf; ///< by source: the one whose voltage it gives, itself unless phases are exchanged
     std::vector<std::uint8_t> converterMissing; ///< by converter
+    std::vector<std::uint8_t> converterPercent; ///< by converter, of the rated output
     std::vector<std::uint8_t> transformerOpen; ///< by transformer
     std::vector<std::uint8_t> timing; ///< by logic, TimingFault
     std::vector<std::uint8_t> torqueLow; ///< by mover

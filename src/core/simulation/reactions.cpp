@@ -44,8 +44,9 @@ bool Run::reactSupplies()
         const double outputV = m_instant.directV(c.plus, c.minus);
         const ConverterMode before = m_state.converters[k];
         const bool limiting = before == ConverterMode::Limit || before == ConverterMode::HoldUpLimit;
-        const double outputA = limiting ? c.data.limitA : (c.data.outputV - outputV) / c.data.outputOhm;
-        const bool limit = limiting ? outputV < c.data.outputV - c.data.limitA * c.data.outputOhm : outputA > c.data.limitA;
+        const double innerV = c.data.outputV * m_overlay.converterPercent[k] / 100.0;
+        const double outputA = limiting ? c.data.limitA : (innerV - outputV) / c.data.outputOhm;
+        const bool limit = limiting ? outputV < innerV - c.data.limitA * c.data.outputOhm : outputA > c.data.limitA;
         ConverterMode after = before;
         if (input)
             after = limit && before != ConverterMode::Off ? ConverterMode::Limit : ConverterMode::Voltage;

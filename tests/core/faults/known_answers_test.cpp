@@ -95,6 +95,39 @@ TEST(AStopStraightInTheCoilCircuitOfOneContactor, IsOneChannel)
     EXPECT_EQ(asBuilt(s, d.functions.front()).whole.structure, Structure::OneChannel);
 }
 
+TEST(AFailedSupply, IsTriedTooLowAndTooHighAndStopsAllTheSame)
+{
+    const Sweep s = swept(stopping(twoChannels().circuit()));
+    ASSERT_EQ(faultNamed(s.faults, "G1/output:low")->variants.size(), 2u) << "half, where nothing pulls in, and four fifths, where it may";
+    for (const char* id : {"G1/output:low", "G1/output:high", "G1/output:missing"})
+        EXPECT_NE(outcomeOf(s, id).overall, Outcome::Lost) << id;
+}
+
+TEST(AShortedWinding, BlowsTheFuseAndStopsTheMotor)
+{
+    const Sweep s = swept(stopping(twoChannels().circuit()), false);
+    const FaultOutcome& o = outcomeOf(s, "M1/winding:shorted");
+    EXPECT_NE(o.overall, Outcome::Lost);
+    EXPECT_EQ(at(o, Moment::Running).loss, Loss::None);
+}
+
+TEST(AContactBlockThatComesOff, LosesTheStopUnlessItIsMonitored)
+{
+    const auto with = [](bool isMonitored) {
+        Dossier d = stopping(twoChannels().circuit());
+        for (Device& device : d.circuit.devices)
+            if (device.tag == "S0" && isMonitored)
+                device.parameters["monitored_block"] = true;
+        return swept(d);
+    };
+    const Sweep plain = with(false);
+    EXPECT_EQ(outcomeOf(plain, "S0/block:fallen_off").overall, Outcome::Lost) << "both channels stay closed under a head that moves nothing";
+    const Sweep monitored = with(true);
+    EXPECT_EQ(outcomeOf(monitored, "S0/block:fallen_off").overall, Outcome::Safe) << "it stops, and does not start";
+    for (Moment m : {Moment::AtRest, Moment::Running})
+        EXPECT_EQ(at(outcomeOf(monitored, "S0/block:fallen_off"), m).loss, Loss::None);
+}
+
 TEST(ATestedChannel, LosesOnlyWhatHappensAfterTheLastTest)
 {
     // No circuit of these kinds tests a closed contact while the machine runs: what a sweep of one that did would say is written here by hand.

@@ -128,7 +128,8 @@ TEST(Improvements, ASecondContactorBehindTheOnlyOne)
     const DossierFile file{10000, d, {}};
     const auto found = improvementsOf(file, d.functions[0].id, &*built);
     ASSERT_TRUE(found);
-    EXPECT_NE(std::find(found->alone.begin(), found->alone.end(), "Q1/main:welded"), found->alone.end());
+    const Message welded = message("fault.device", {std::string("Q1"), std::string("@element.main"), std::string("@mode.welded")});
+    EXPECT_NE(std::find(found->alone.begin(), found->alone.end(), welded), found->alone.end());
     const Improvement* second = withId(*found, "second_contactor");
     ASSERT_TRUE(second);
     EXPECT_TRUE(second->reaches);
@@ -173,7 +174,7 @@ TEST(Improvements, AnOutputOfItsOwnWhereOneShortHoldsBothContactors)
     const auto found = improvementsOf(file, d.functions[0].id, &*built);
     ASSERT_TRUE(found);
     ASSERT_EQ(found->alone.size(), 1u) << "the one short";
-    EXPECT_TRUE(found->alone[0].ends_with(":short")) << found->alone[0];
+    EXPECT_EQ(found->alone[0].id, "fault.touch");
     EXPECT_LT(*found->now, safety::Level::D);
     const Improvement* own = withId(*found, "own_output");
     ASSERT_TRUE(own);
@@ -229,12 +230,25 @@ TEST(Improvements, AnExclusionIsOfferedOnlyWhereATableAllowsItAndNotWithoutItsCo
     const auto found = improvementsOf(file, d.functions[0].id, &*built);
     ASSERT_TRUE(found);
     // A fallen contact block loses it alone, and no table lets that be excluded.
-    EXPECT_NE(std::find(found->alone.begin(), found->alone.end(), "S0/block:fallen_off"), found->alone.end());
+    ASSERT_EQ(found->alone.size(), 2u) << "and a broken actuator, which table D.8 lets be excluded";
+    EXPECT_EQ(found->alone[0], message("fault.device", {std::string("S0"), std::string("@element.block"), std::string("@mode.fallen_off")}));
     for (const Change& c : catalogueOf(file, d.functions[0], &*built))
         for (const std::string& id : c.excludes)
             EXPECT_NE(id, "S0/block:fallen_off");
     for (const Improvement& i : found->list)
-        EXPECT_FALSE(i.reaches) << "one channel stays one channel";
+        EXPECT_EQ(i.reaches, i.changes.size() == 2 && std::all_of(i.changes.begin(), i.changes.end(), [](const Change& c) { return c.id == "monitored_block" || c.id == "exclude"; }))
+            << "one channel stays one channel";
+    ASSERT_FALSE(found->list.empty());
+    const Improvement& both = found->list.front();
+    ASSERT_TRUE(both.rerun);
+    EXPECT_EQ(both.rerun->tried, 1);
+    EXPECT_TRUE(both.rerun->holds());
+    // Swept as a whole, the changed circuit says the same.
+    const Dossier& changed = both.changed.dossier;
+    const auto again = faultAnalysis(changed, changed.functions[0], {});
+    ASSERT_TRUE(again && again->level);
+    EXPECT_EQ(again->level->level, both.level);
+    EXPECT_NE(again->built.subsystems[0].verdict.structure, faults::Structure::OneChannel);
 }
 
 TEST(Improvements, RefuseWhatIsNotThereAndCanBeCancelled)

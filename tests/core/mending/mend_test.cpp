@@ -36,6 +36,16 @@ TEST(Mend, AMissingFeedbackContactIsFound)
     EXPECT_EQ(test::outcomeOf(s, "Q2/main:welded").overall, faults::Outcome::Caught);
 }
 
+TEST(Mend, AContactBlockThatComesOffIsMonitored)
+{
+    const DossierFile file = fileOf(test::twoChannels());
+    const mending::Tried t = tried(file, "S0/block:fallen_off");
+    EXPECT_EQ(t.before.overall, faults::Outcome::Lost);
+    ASSERT_FALSE(t.mends.empty());
+    EXPECT_EQ(t.mends.front().offer, "monitored_block");
+    EXPECT_EQ(t.mends.front().outcome.overall, faults::Outcome::Caught);
+}
+
 TEST(Mend, NothingIsOfferedThatStopsTheMachineFromStarting)
 {
     const DossierFile file = fileOf(test::twoChannels(false));

@@ -47,6 +47,31 @@ TEST(DcSupply, BeyondItsLimitItIsACurrentSource)
     EXPECT_NEAR(bench.directVoltage("Q1:A1", "Q1:A2"), 3.25 * 6.0, 1e-6);
 }
 
+TEST(DcSupply, GivesTooLittleOrTooMuchWhenItFailsSo)
+{
+    CircuitBuilder b = supply(2.5);
+    b.device("Q1", "contactor", heavyCoil(48.0)); // 12 ohm behind 0.01 ohm
+    b.wire("G1:+", "Q1:A1").wire("Q1:A2", "G1:-");
+    Bench bench(b.plant());
+    bench.to(0.5).fault("G1/output:high").to(1.0);
+    EXPECT_NEAR(bench.directVoltage("Q1:A1", "Q1:A2"), 1.3 * 24.0 * 12.0 / 12.01, 1e-9);
+    bench.fault("G1/output:high", false).fault("G1/output:low").to(1.5);
+    EXPECT_NEAR(bench.directVoltage("Q1:A1", "Q1:A2"), 0.5 * 24.0 * 12.0 / 12.01, 1e-9);
+    bench.fault("G1/output:low", false).to(2.0);
+    EXPECT_NEAR(bench.directVoltage("Q1:A1", "Q1:A2"), 24.0 * 12.0 / 12.01, 1e-9);
+    EXPECT_TRUE(bench.is("Q1", "in"));
+}
+
+TEST(DcSupply, TooLowFromTheStartItPullsNothingIn)
+{
+    CircuitBuilder b = supply(2.5);
+    b.device("Q1", "contactor", heavyCoil(3.5));
+    b.wire("G1:+", "Q1:A1").wire("Q1:A2", "G1:-");
+    Bench bench(b.plant());
+    bench.fault("G1/output:low").to(1.0);
+    EXPECT_TRUE(bench.is("Q1", "out")) << "12 V is less than 0.75 of 24 V";
+}
+
 TEST(DcSupply, ComesBackWhenTheOverloadGoes)
 {
     CircuitBuilder b = supply(2.5);

@@ -45,7 +45,7 @@ constexpr std::array kMotorParameters{
     ParameterSpec{"load_share", Type::Number, 0, 2, 0.75, {}, {}, "assumed"},
     ParameterSpec{"load_inertia_x", Type::Number, 0, 1000, {}, {}, {}, "assumed"},
 };
-constexpr std::array kMotorFaults{FailureModeSpec{"winding", "to_earth"}};
+constexpr std::array kMotorFaults{FailureModeSpec{"winding", "to_earth"}, FailureModeSpec{"winding", "shorted"}};
 
 Expected<Body> motorBody(const Parameters& p, Timing)
 {

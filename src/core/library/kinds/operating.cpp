@@ -21,13 +21,18 @@ constexpr std::array kButtonFaults{FailureModeSpec{"contact", "welded"}, Failure
 constexpr std::array kStopFaults{FailureModeSpec{"contact", "welded"}, FailureModeSpec{"contact", "does_not_close"},
     FailureModeSpec{"block", "fallen_off"}, FailureModeSpec{"latch", "does_not_hold"}, FailureModeSpec{"actuator", "broken"}};
 
-Expected<Body> withContacts(const Parameters& p, MoverSpec mover)
+Expected<Body> withContacts(const Parameters& p, MoverSpec mover, bool isMonitored = false)
 {
     if (p.words("contacts").empty())
         return failure(ErrorCode::Refused, message("kind.contact_count", {p.tag()}));
     Body b;
     b.movers.push_back(std::move(mover));
-    if (auto ok = addContacts(b, p.words("contacts"), p.tag(), [](ContactKind kind) { return contactOf(0, kind); }); !ok)
+    if (auto ok = addContacts(b, p.words("contacts"), p.tag(), [isMonitored](ContactKind kind) {
+            ContactElement contact = contactOf(0, kind);
+            contact.opensWhenOff = isMonitored;
+            return contact;
+        });
+        !ok)
         return Unexpected{ok.error()};
     return b;
 }
@@ -44,13 +49,14 @@ Expected<Body> buttonBody(const Parameters& p, Timing timing)
 constexpr std::array kStopParameters{
     ParameterSpec{"contacts", Type::WordList, 0, 0, {}, "11-12 21-22", {}, "assumed"},
     ParameterSpec{"direct_opening", Type::Flag, 0, 0, {}, "yes", {}, "clause IEC 60947-5-5"},
+    ParameterSpec{"monitored_block", Type::Flag, 0, 0, {}, "no", {}, "assumed"},
 };
 
 Expected<Body> stopBody(const Parameters& p, Timing timing)
 {
     const double opening = timed(deviceDefault("emergency stop device", "opening_time"), timing);
     const double gap = timed(deviceDefault("emergency stop device", "nc_opens_before_no_closes"), timing);
-    auto b = withContacts(p, {"latch", MoverSpec::Driver::Operator, 0, opening + gap, 0.0, gap, true});
+    auto b = withContacts(p, {"latch", MoverSpec::Driver::Operator, 0, opening + gap, 0.0, gap, true}, p.flag("monitored_block"));
     if (b)
         b->actions = {{"press", 0, 2}, {"unlatch", 0, 0}, {"release", 0, 0}};
     return b;

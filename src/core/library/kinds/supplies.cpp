@@ -196,8 +196,8 @@ Expected<Body> externalBody(const Parameters& p, Timing)
     return b;
 }
 
-constexpr std::array kTransformerFaults{FailureModeSpec{"winding", "open"}};
-constexpr std::array kDcSupplyFaults{FailureModeSpec{"output", "missing"}};
+constexpr std::array kTransformerFaults{FailureModeSpec{"winding", "open"}, FailureModeSpec{"winding", "through"}, FailureModeSpec{"secondary", "shorted"}};
+constexpr std::array kDcSupplyFaults{FailureModeSpec{"output", "missing"}, FailureModeSpec{"output", "low"}, FailureModeSpec{"output", "high"}};
 
 } // namespace
 
