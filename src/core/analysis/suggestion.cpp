@@ -1,6 +1,7 @@
 #include "core/analysis/suggestion.h"
 
 #include "core/analysis/claim_suggestion.h"
+#include "core/analysis/reset_search.h"
 #include "core/analysis/stop_run.h"
 
 #include <algorithm>
@@ -82,6 +83,7 @@ Expected<std::vector<SafetyFunction>> suggestedFunctions(const Dossier& dossier,
             if (f.mustRest.empty())
                 continue;
             f.demandScenario = scenario.id;
+            f.resetBy = resetAfter(*plant, *stimuli, k, workspace, stop);
             f.emergencyStop = plant->movers[at(s.slot)].spec.latches && word->first == "press";
             if (const auto run = stopRun(dossier, f, Timing::Nominal, stop))
                 for (const safety::ActuatorStop& a : run->actuators)

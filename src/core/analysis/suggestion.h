@@ -12,7 +12,7 @@ namespace ts {
 
 /// One for each device that a scenario operates and leaves operated, by which motors lose their power within a second; not
 /// those that a function of the dossier has for its trigger. Name and id are left to the caller; the operating state with most
-/// motors is its scenario, the stop category the one read there. Emergency stop: what latches by itself when pressed.
+/// motors is its scenario, the stop category the one read there, the reset what was found to reset then (reset_search.h). Emergency stop: what latches by itself when pressed.
 /// Fails as compile() does, and with Cancelled.
 Expected<std::vector<SafetyFunction>> suggestedFunctions(const Dossier& dossier, std::stop_token stop = {});
 

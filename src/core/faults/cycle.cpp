@@ -35,16 +35,8 @@ Expected<Trigger> triggerOf(const Plant& plant, const Dossier& dossier, const Sa
     const auto operate = stimulusFor(plant, device->tag, function.trigger.action, 0);
     if (!operate)
         return Unexpected{operate.error()};
-    Trigger t{*operate, *operate};
-    const MoverSpec& mover = plant.movers[at(operate->slot)].spec;
-    for (const auto& [word, what] : plant.devices[at(plant.deviceIndex(device->tag))].actions)
-        if (what.first == operate->slot && what.second == mover.initial && (t.back.target != mover.initial || word != "release")) {
-            t.back.target = what.second;
-            t.back.letGo = word == "release";
-        }
-    if (t.back.target == t.operate.target)
-        return refused("sweep.no_way_back");
-    return t;
+    const auto back = wayBack(plant, *operate);
+    return back ? Expected<Trigger>(Trigger{*operate, *back}) : refused("sweep.no_way_back");
 }
 
 bool isAtRest(const State& state, const std::vector<int>& motors)
@@ -102,6 +94,18 @@ void addAt(std::vector<Stimulus>& all, Stimulus s, TimeNs when)
 }
 
 } // namespace
+
+std::optional<Stimulus> wayBack(const Plant& plant, const Stimulus& operate)
+{
+    Stimulus back = operate;
+    const PlantMover& mover = plant.movers[at(operate.slot)];
+    for (const auto& [word, what] : plant.devices[at(mover.device)].actions)
+        if (what.first == operate.slot && what.second == mover.spec.initial && (back.target != mover.spec.initial || word != "release")) {
+            back.target = what.second;
+            back.letGo = word == "release";
+        }
+    return back.target == operate.target ? std::nullopt : std::optional(back);
+}
 
 std::string_view nameOf(Moment moment)
 {

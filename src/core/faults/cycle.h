@@ -6,6 +6,7 @@
 #include "core/simulation/advance.h"
 
 #include <array>
+#include <optional>
 #include <string_view>
 #include <vector>
 
@@ -37,6 +38,9 @@ struct Cycle {
 
     TimeNs at(Moment) const;
 };
+
+/// What takes an operation of a person back: unlatches, closes the guard again. None if nothing does.
+std::optional<Stimulus> wayBack(const Plant& plant, const Stimulus& operate);
 
 /// Steps of the demand scenario before the demand are the start-up; the trigger is brought back by the action that
 /// returns it to its initial position; the watch lasts twice the healthy run-down and 10 s more.

@@ -22,6 +22,8 @@ TEST(Suggestion, AStarterFromPatternsGetsItsEmergencyStop)
     EXPECT_TRUE(f.emergencyStop);
     EXPECT_EQ(f.mustRest, (std::vector<DeviceId>{file.dossier.circuit.device("M1")->id}));
     EXPECT_EQ(f.stopCategory, 0);
+    ASSERT_TRUE(f.resetBy);
+    EXPECT_EQ(file.dossier.circuit.device(f.resetBy)->label, "reset") << file.dossier.circuit.device(f.resetBy)->tag;
     EXPECT_TRUE(f.requiredLevel.empty()) << "that is for people to decide";
     // Taken in, it can be worked on at once: analysed and swept.
     SafetyFunction named = f;
@@ -48,7 +50,21 @@ TEST(Suggestion, OfTheDemoIsWhatItsScenariosOperate)
     for (const SafetyFunction& f : *found)
         if (d.circuit.device(f.trigger.device)->tag == "S0") {
             EXPECT_EQ(f.mustRest.size(), 3u);
+            EXPECT_EQ(f.resetBy, d.circuit.device("S4")->id);
         }
+}
+
+TEST(Suggestion, WhereNothingWaitsForAResetNoneIsNamed)
+{
+    // The emergency stop straight in the coil circuit: the start button starts, it resets nothing.
+    const std::vector<std::string> with{"base=direct", "stop=straight"};
+    const auto plan = patterns::Plan::from(with);
+    ASSERT_TRUE(plan);
+    const DossierFile file = *patterns::starter(*plan);
+    const auto found = suggestedFunctions(file.dossier);
+    ASSERT_TRUE(found && !found->empty());
+    for (const SafetyFunction& f : *found)
+        EXPECT_FALSE(f.resetBy) << file.dossier.circuit.device(f.resetBy)->tag;
 }
 
 TEST(Suggestion, WhatIsThereIsNotSuggestedAgain)
