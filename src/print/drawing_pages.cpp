@@ -18,25 +18,10 @@ constexpr double kMmPerPx = 0.264583; ///< of a drawing at 100 %: 96 per inch
 constexpr double kSmallestScale = 0.65; ///< 11 px become 1.9 mm: the smallest that is read at the machine
 constexpr double kLargestScale = 1.4;
 
-struct Tiling {
-    double scale = 1; ///< of the drawing on paper
-    int across = 1, down = 1;
-};
-
 /// Room for the drawing itself.
 QSizeF roomMm(double widthMm, double heightMm)
 {
     return {widthMm - 2 * kMarginMm, heightMm - 2 * kMarginMm - kFootMm};
-}
-
-Tiling tilingOf(const diagram::Scene& scene, const QSizeF& room)
-{
-    const double width = std::max(1.0, scene.width) * kMmPerPx, height = std::max(1.0, scene.height) * kMmPerPx;
-    Tiling t;
-    t.scale = std::clamp(std::min(room.width() / width, room.height() / height), kSmallestScale, kLargestScale);
-    t.across = std::max(1, static_cast<int>(std::ceil(width * t.scale / room.width() - 1e-9)));
-    t.down = std::max(1, static_cast<int>(std::ceil(height * t.scale / room.height() - 1e-9)));
-    return t;
 }
 
 app::SceneLook lookWithoutPower(const diagram::Scene& scene)
@@ -83,7 +68,11 @@ public:
                 for (int column = 0; column < t.across; ++column) {
                     if (page++ > 0)
                         m_device.newPage();
-                    paintTile(d, t, room, column, row);
+                    m_painter.save();
+                    m_painter.scale(m_dotsPerMm, m_dotsPerMm);
+                    m_painter.translate(kMarginMm, kMarginMm);
+                    paintTile(m_painter, d, t, room, column, row, m_theme);
+                    m_painter.restore();
                     paintFoot(d, t, column, row, page, total);
                 }
         }
@@ -91,18 +80,6 @@ public:
     }
 
 private:
-    void paintTile(const Drawing& d, const Tiling& t, const QSizeF& room, int column, int row)
-    {
-        m_painter.save();
-        m_painter.scale(m_dotsPerMm, m_dotsPerMm);
-        m_painter.translate(kMarginMm, kMarginMm);
-        m_painter.setClipRect(QRectF(QPointF(0, 0), room));
-        m_painter.translate(-column * room.width(), -row * room.height());
-        m_painter.scale(kMmPerPx * t.scale, kMmPerPx * t.scale);
-        paintWithoutPower(m_painter, d.scene, m_theme);
-        m_painter.restore();
-    }
-
     void paintFoot(const Drawing& d, const Tiling& t, int column, int row, int page, int total)
     {
         m_painter.save();
@@ -111,11 +88,8 @@ private:
         const app::Colours& c = m_theme.colours();
         m_painter.setPen(QPen(c.ink, 1));
         m_painter.drawLine(QPointF(x, y + 6), QPointF(x + w, y + 6));
-        QString title = d.title;
-        if (t.across * t.down > 1)
-            title += tr(", part %1 of %2").arg(row * t.across + column + 1).arg(t.across * t.down);
         m_painter.setFont(m_theme.bold());
-        m_painter.drawText(QRectF(x, y + 8, w * 0.4, 18), Qt::AlignLeft | Qt::AlignVCenter, m_foot.machine + QStringLiteral("   ") + title);
+        m_painter.drawText(QRectF(x, y + 8, w * 0.4, 18), Qt::AlignLeft | Qt::AlignVCenter, m_foot.machine + QStringLiteral("   ") + titleOf(d, t, column, row));
         m_painter.setFont(m_theme.small());
         m_painter.drawText(QRectF(x + w * 0.4, y + 8, w * 0.4, 18), Qt::AlignLeft | Qt::AlignVCenter, m_foot.site + QStringLiteral("   ") + m_foot.file);
         m_painter.drawText(QRectF(x + w * 0.8, y + 8, w * 0.2, 18), Qt::AlignRight | Qt::AlignVCenter, m_foot.date + QStringLiteral("   ") + tr("page %1 of %2").arg(page).arg(total));
@@ -134,6 +108,32 @@ private:
 };
 
 } // namespace
+
+Tiling tilingOf(const diagram::Scene& scene, const QSizeF& room)
+{
+    const double width = std::max(1.0, scene.width) * kMmPerPx, height = std::max(1.0, scene.height) * kMmPerPx;
+    Tiling t;
+    t.scale = std::clamp(std::min(room.width() / width, room.height() / height), kSmallestScale, kLargestScale);
+    t.across = std::max(1, static_cast<int>(std::ceil(width * t.scale / room.width() - 1e-9)));
+    t.down = std::max(1, static_cast<int>(std::ceil(height * t.scale / room.height() - 1e-9)));
+    return t;
+}
+
+void paintTile(QPainter& painter, const Drawing& drawing, const Tiling& tiling, const QSizeF& roomMm, int column, int row, const app::Theme& theme)
+{
+    painter.save();
+    painter.setClipRect(QRectF(QPointF(0, 0), roomMm));
+    painter.translate(-column * roomMm.width(), -row * roomMm.height());
+    painter.scale(kMmPerPx * tiling.scale, kMmPerPx * tiling.scale);
+    paintWithoutPower(painter, drawing.scene, theme);
+    painter.restore();
+}
+
+QString titleOf(const Drawing& drawing, const Tiling& tiling, int column, int row)
+{
+    const int parts = tiling.across * tiling.down;
+    return parts == 1 ? drawing.title : drawing.title + tr(", part %1 of %2").arg(row * tiling.across + column + 1).arg(parts);
+}
 
 int pagesFor(const diagram::Scene& scene, double widthMm, double heightMm)
 {

@@ -24,6 +24,17 @@ struct PageFoot {
     QString machine, site, file, date;
 };
 
+/// How a drawing goes over pages with that much room in millimetres, as large as can be.
+struct Tiling {
+    double scale = 1; ///< of the drawing on paper
+    int across = 1, down = 1;
+};
+Tiling tilingOf(const diagram::Scene& scene, const QSizeF& roomMm);
+/// One part of it, cut to the room. The painter's unit is a millimetre, its origin the corner of the room.
+void paintTile(QPainter& painter, const Drawing& drawing, const Tiling& tiling, const QSizeF& roomMm, int column, int row, const app::Theme& theme);
+/// The title of that part: "control circuit, part 2 of 3".
+QString titleOf(const Drawing& drawing, const Tiling& tiling, int column, int row);
+
 /// Pages a drawing needs on a sheet of that size in millimetres, margins and foot taken off.
 int pagesFor(const diagram::Scene& scene, double widthMm, double heightMm);
 

@@ -15,7 +15,7 @@
 namespace ts::print {
 namespace {
 
-constexpr double kMarginMm = 15, kFootMm = 12, kDpi = 96, kMmPerInch = 25.4;
+constexpr double kMarginMm = 15, kFootMm = 12, kDpi = 96, kMmPerInch = 25.4, kTitlePx = 32;
 constexpr double kPxPerMm = kDpi / kMmPerInch;
 
 QString tr(const char* text)
@@ -49,7 +49,7 @@ public:
         for (const TitledFigure& f : figures)
             paintFigurePage(f);
         for (const Drawing& d : drawings)
-            paintDrawingPage(d);
+            paintDrawingPages(d);
         return m_painter.end();
     }
 
@@ -61,8 +61,9 @@ private:
     }
 
     /// A fresh page with its foot; afterwards one unit is a pixel and the origin the corner of the room.
-    void beginPage()
+    void beginPage(QPageLayout::Orientation orientation = QPageLayout::Portrait)
     {
+        m_writer.setPageOrientation(orientation); // counts from the page that begins now
         if (m_page++ > 0) {
             m_painter.restore();
             m_writer.newPage();
@@ -106,32 +107,34 @@ private:
         m_painter.setPen(m_theme.colours().ink);
         m_painter.setFont(m_theme.bold());
         m_painter.drawText(QPointF(0, 16), text);
-        m_painter.translate(0, 28);
+        m_painter.translate(0, kTitlePx - 4);
     }
 
     /// As large as the page is wide, but never larger than drawn, and as high as it leaves.
-    void fit(double width, double height)
-    {
-        const QSizeF room = roomPx();
-        const double scale = std::min({1.0, room.width() / std::max(1.0, width), (room.height() - 32) / std::max(1.0, height)});
-        m_painter.scale(scale, scale);
-    }
-
     void paintFigurePage(const TitledFigure& f)
     {
         beginPage();
         title(f.title);
-        fit(f.figure.width, f.figure.height);
+        const QSizeF room = roomPx();
+        const double scale = std::min({1.0, room.width() / std::max(1.0, f.figure.width), (room.height() - kTitlePx) / std::max(1.0, f.figure.height)});
+        m_painter.scale(scale, scale);
         m_painter.setRenderHint(QPainter::Antialiasing);
         app::paintFigure(m_painter, f.figure, m_theme);
     }
 
-    void paintDrawingPage(const Drawing& d)
+    /// Across, and over as many pages as it takes to stay legible.
+    void paintDrawingPages(const Drawing& d)
     {
-        beginPage();
-        title(d.title);
-        fit(d.scene.width, d.scene.height);
-        paintWithoutPower(m_painter, d.scene, m_theme);
+        m_writer.setPageOrientation(QPageLayout::Landscape);
+        const QSizeF px = roomPx(), room((px.width()) / kPxPerMm, (px.height() - kTitlePx) / kPxPerMm);
+        const Tiling t = tilingOf(d.scene, room);
+        for (int row = 0; row < t.down; ++row)
+            for (int column = 0; column < t.across; ++column) {
+                beginPage(QPageLayout::Landscape);
+                title(titleOf(d, t, column, row));
+                m_painter.scale(kPxPerMm, kPxPerMm);
+                paintTile(m_painter, d, t, room, column, row, m_theme);
+            }
     }
 
     QPdfWriter& m_writer;
