@@ -10,34 +10,16 @@
 namespace ts::cli {
 namespace {
 
-/// What --with asks for, run before it is reported.
-struct Results {
-    std::vector<FaultAnalysis> sweeps;
-    std::vector<exploration::Explored> explored;
-    std::vector<StopStudy> stops;
-
-    report::Tried tried() const
-    {
-        report::Tried t;
-        for (const auto& x : sweeps)
-            t.sweeps.push_back(&x);
-        for (const auto& x : explored)
-            t.explored.push_back(&x);
-        for (const auto& x : stops)
-            t.stops.push_back(&x);
-        return t;
-    }
-};
-
-template <class T> Expected<void> take(Expected<T> found, std::vector<T>& into)
+template <class T> Expected<void> take(Expected<T> found, std::vector<std::shared_ptr<const T>>& into)
 {
     if (!found)
         return Unexpected{found.error()};
-    into.push_back(std::move(*found));
+    into.push_back(std::make_shared<const T>(std::move(*found)));
     return {};
 }
 
-Expected<void> runAll(const Dossier& dossier, const Request& r, Session& s, Results& results)
+/// What --with asks for, run before it is reported.
+Expected<void> runAll(const Dossier& dossier, const Request& r, Session& s, report::Tried& results)
 {
     const auto wants = [&r](std::string_view what) { return std::find(r.with.begin(), r.with.end(), what) != r.with.end(); };
     for (const SafetyFunction& f : dossier.functions) {
@@ -60,10 +42,10 @@ int report(const Request& r, Session& s)
     const auto all = analysed(r, s);
     if (!all)
         return fail(all.error(), s);
-    Results results;
+    report::Tried results;
     if (const auto ok = runAll(all->file.dossier, r, s, results); !ok)
         return fail(ok.error(), s);
-    const auto html = report::reportHtml(all->file.dossier, all->analysis, wording::speech(), results.tried());
+    const auto html = report::reportHtml(all->file.dossier, all->analysis, wording::speech(), results);
     if (!html)
         return fail(html.error(), s);
     if (r.output.empty()) {

@@ -55,6 +55,31 @@ TEST_F(Functions, RiskQuestionsLeadToTheLevelAndOneUndoLeadsBack)
     EXPECT_TRUE(find<QRadioButton>("risk.exposure.1")->isChecked());
 }
 
+TEST_F(Functions, TheOneLookedAtIsLookedAtInEveryPlace)
+{
+    QTest::mouseClick(find<QPushButton>("functions.new"), Qt::LeftButton);
+    const auto& functions = window.document().dossier().functions;
+    ASSERT_EQ(functions.size(), 2u);
+    const auto shown = [this](const char* box) { return find<QComboBox>(box)->currentData().toInt(); };
+    for (const char* box : {"levels.functions", "faults.functions", "worst.functions"})
+        EXPECT_EQ(shown(box), functions[1].id.value) << box << ": the new one, as in the list";
+    // With the keyboard in another place: back to the first.
+    QTest::keyClick(&window, Qt::Key_6, Qt::ControlModifier);
+    auto* levels = find<QComboBox>("levels.functions");
+    levels->setFocus();
+    QTest::keyClick(levels, Qt::Key_Up);
+    for (const char* box : {"levels.functions", "faults.functions", "worst.functions"})
+        EXPECT_EQ(shown(box), functions[0].id.value) << box;
+    EXPECT_EQ(window.functions().function(), functions[0].id);
+    QTest::keyClick(&window, Qt::Key_3, Qt::ControlModifier);
+    EXPECT_EQ(find<QListWidget>("functions.list")->currentRow(), 0);
+    // Taken away, another one is looked at.
+    find<QListWidget>("functions.list")->setCurrentRow(1);
+    QTest::mouseClick(find<QPushButton>("functions.remove"), Qt::LeftButton);
+    EXPECT_EQ(shown("faults.functions"), window.document().dossier().functions.front().id.value);
+    EXPECT_EQ(window.functions().function(), window.document().dossier().functions.front().id);
+}
+
 TEST_F(Functions, AnUnlikelyEventCountsOnlyWithItsReason)
 {
     QTest::mouseClick(find<QAbstractButton>("risk.unlikely"), Qt::LeftButton);

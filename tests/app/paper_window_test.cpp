@@ -2,6 +2,7 @@
 
 #include "app/places/bench/wire_list_view.h"
 #include "print/drawing_pages.h"
+#include "app/shell/report_writer.h"
 #include "tests/support/window_rig.h"
 
 #include <QFile>
@@ -67,7 +68,8 @@ QString textOf(const QString& pdf)
 TEST_F(Paper, TheReportIsAPdfWithTextFiguresAndDrawings)
 {
     const QString path = folder.filePath("report.pdf");
-    ASSERT_TRUE(window.writeReport(path));
+    window.writeReport(path);
+    ASSERT_TRUE(QTest::qWaitFor([this] { return !window.reportWriter().isBusy(); }, 60000));
     const QString all = textOf(path);
     const QString words = all.simplified();
     for (const char* expected : {"What the categories demand", "From the demand to rest", "S2 F1 P2", "MTTFd", "dangerous failures per hour", "page 1", "neither the text of the standards"})

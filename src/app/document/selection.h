@@ -1,7 +1,7 @@
 #pragma once
-// What is selected, by id: an element, a device or a wire. Places set it and look at it; nobody keeps rows or pointers.
+// What is selected, by id: an element, a device or a wire; and which safety function is looked at. Places set it and look at it; nobody keeps rows or pointers.
 
-#include "core/model/circuit.h"
+#include "core/model/dossier.h"
 
 #include <QObject>
 
@@ -24,8 +24,22 @@ public:
     void selectWire(WireId wire) { take({}, {}, wire); }
     void clear() { take({}, {}, {}); }
 
+    /// The function that is looked at: the one chosen, or the dossier's first; none in a dossier without.
+    FunctionId functionIn(const Dossier& dossier) const
+    {
+        return dossier.function(m_function) ? m_function : dossier.functions.empty() ? FunctionId{} : dossier.functions.front().id;
+    }
+    void chooseFunction(FunctionId function)
+    {
+        if (function == m_function)
+            return;
+        m_function = function;
+        emit functionChosen();
+    }
+
 signals:
     void changed();
+    void functionChosen();
 
 private:
     void take(DeviceId device, const std::string& role, WireId wire)
@@ -40,6 +54,7 @@ private:
     DeviceId m_device;
     std::string m_role;
     WireId m_wire;
+    FunctionId m_function;
 };
 
 } // namespace ts::app

@@ -10,10 +10,10 @@
 #include "app/shell/course.h"
 #include "app/shell/habit_actions.h"
 #include "app/shell/ledge.h"
+#include "app/shell/report_writer.h"
 #include "app/shell/search_items.h"
 #include "core/edit/circuit_edits.h"
 #include "core/io/lists.h"
-#include "core/report/report.h"
 #include "wording/speech.h"
 #include "wording/wording.h"
 
@@ -66,11 +66,11 @@ MainWindow::MainWindow(Theme& theme, Settings settings, io::FileOps& files, std:
     column->addWidget(topLine());
     m_places = new QStackedWidget(inside);
     m_bench = new BenchPlace(m_document, m_selection, theme, m_places);
-    m_faults = new FaultsPlace(m_document, m_sweeps, theme, m_places);
-    m_levels = new LevelsPlace(m_document, m_analyst, m_sweeps, theme, m_places);
+    m_faults = new FaultsPlace(m_document, m_selection, m_sweeps, theme, m_places);
+    m_levels = new LevelsPlace(m_document, m_selection, m_analyst, m_sweeps, theme, m_places);
     m_machine = new MachinePlace(m_document, theme, m_places);
     m_skyline = new SkylinePlace(m_document, m_analyst, m_sweeps, theme, m_places);
-    m_functions = new FunctionsPlace(m_document, m_analyst, theme, m_places);
+    m_functions = new FunctionsPlace(m_document, m_selection, m_analyst, theme, m_places);
     for (QWidget* place : std::initializer_list<QWidget*>{m_skyline, m_machine, m_functions, m_bench, m_faults, m_levels}) // as in PlaceIndex
         m_places->addWidget(place);
     column->addWidget(m_places, 1);
@@ -79,6 +79,13 @@ MainWindow::MainWindow(Theme& theme, Settings settings, io::FileOps& files, std:
     setCentralWidget(inside);
     m_search = new SearchBox(theme, inside);
 
+    m_reportWriter = new ReportWriter(this);
+
+    connect(m_reportWriter, &ReportWriter::written, this, [this](const QString& path) { m_ledge->say(tr("Report written to %1").arg(path)); });
+    connect(m_reportWriter, &ReportWriter::failed, this, [this](const Error& e) {
+        m_ledge->say(tr("The report was not written"));
+        m_asker->tell(wording::sentence(e));
+    });
     connect(m_course, &Course::chosen, this, &MainWindow::goTo);
     connect(&m_document, &Document::changed, this, &MainWindow::takeDocument);
     connect(&m_document, &Document::loaded, &m_selection, &Selection::clear);

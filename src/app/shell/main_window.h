@@ -29,6 +29,7 @@ class FunctionsPlace;
 class Ledge;
 class LevelsPlace;
 class MachinePlace;
+class ReportWriter;
 class SearchBox;
 class SkylinePlace;
 
@@ -43,7 +44,9 @@ public:
     /// False with a message if the file cannot be used; then nothing changes.
     bool open(const QString& path);
     bool saveTo(const QString& path);
-    bool writeReport(const QString& path);
+    /// In the background; the ledge says when it is done.
+    void writeReport(const QString& path);
+    const ReportWriter& reportWriter() const { return *m_reportWriter; }
     /// The drawing that the Bench shows as SVG, or both drawings as PDF, by the name's end.
     bool exportDrawing(const QString& path);
     enum PlaceIndex { kSkyline, kMachine, kFunctions, kBench, kFaults, kLevels };
@@ -82,7 +85,6 @@ private:
     void askAndExport();
     void askAndPrint();
     void askAndExportSkyline();
-    Expected<void> savedPdf(const QString& path, const Analysis& analysis, const QString& html) const;
     void toggleTheme();
     void openSearch();
     void takeHabits(const wording::Habits& habits);
@@ -96,6 +98,7 @@ private:
     SweepBook m_sweeps;
     Selection m_selection;
     Analyst m_analyst;
+    ReportWriter* m_reportWriter;
     std::unique_ptr<ActionTable> m_actions;
     Course* m_course = nullptr;
     QStackedWidget* m_places = nullptr;

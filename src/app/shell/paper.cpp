@@ -2,18 +2,13 @@
 // documents and not with the frame.
 
 #include "app/places/bench/bench_place.h"
-#include "app/places/bench/habit_looks.h"
 #include "app/places/faults/faults_place.h"
 #include "app/shell/ledge.h"
 #include "app/places/skyline/skyline_place.h"
 #include "app/shell/main_window.h"
-#include "core/diagram/control_layout.h"
-#include "core/diagram/power_layout.h"
+#include "app/shell/report_writer.h"
 #include "core/report/figure_svg.h"
-#include "core/report/report.h"
 #include "core/report/scene_svg.h"
-#include "print/report_pages.h"
-#include "wording/speech.h"
 #include "wording/wording.h"
 
 #include <QDate>
@@ -22,22 +17,6 @@
 
 namespace ts::app {
 namespace {
-
-/// Paper is light, whatever the window is.
-const Theme& paperTheme()
-{
-    static const Theme theme;
-    return theme;
-}
-
-Expected<std::vector<print::Drawing>> drawingsOf(const Circuit& circuit, const wording::Habits& habits)
-{
-    const auto graph = diagram::wiredGraph(circuit);
-    if (!graph)
-        return Unexpected{graph.error()};
-    return std::vector<print::Drawing>{{wording::word("report.power"), withPhaseNames(diagram::powerDrawing(*graph), habits)},
-        {wording::word("report.control"), diagram::controlDrawing(*graph, habits.school).scene}};
-}
 
 print::PageFoot footOf(const Document& document)
 {
@@ -55,38 +34,10 @@ void MainWindow::askAndReport()
         writeReport(path);
 }
 
-bool MainWindow::writeReport(const QString& path)
+void MainWindow::writeReport(const QString& path)
 {
-    // The newest snapshot is analysed here and now: a report must not carry an older result.
-    const auto analysis = analyse(m_document.dossier());
-    const auto html = analysis ? report::reportHtml(m_document.dossier(), *analysis, wording::speech(), m_faults->tried()) : Expected<std::string>(Unexpected{analysis.error()});
-    const bool isPdf = path.endsWith(QStringLiteral(".pdf"), Qt::CaseInsensitive);
-    const auto saved = !html ? Expected<void>(Unexpected{html.error()}) : isPdf ? savedPdf(path, *analysis, QString::fromStdString(*html)) : io::saveText(path.toStdString(), *html);
-    if (!saved) {
-        m_asker->tell(wording::sentence(saved.error()));
-        return false;
-    }
-    m_ledge->say(tr("Report written to %1").arg(path));
-    return true;
-}
-
-/// Skyline, shares and curves of every function, and both drawings, after the text.
-Expected<void> MainWindow::savedPdf(const QString& path, const Analysis& analysis, const QString& html) const
-{
-    const Dossier& dossier = m_document.dossier();
-    const auto drawings = drawingsOf(dossier.circuit, m_settings.habits);
-    if (!drawings)
-        return Unexpected{drawings.error()};
-    const Speech say = wording::speech();
-    std::vector<print::TitledFigure> figures{{wording::word("report.skyline"), m_skyline->picture()}};
-    for (std::size_t k = 0; k < dossier.functions.size(); ++k) {
-        const QString name = QString::fromStdString(dossier.functions[k].name) + QStringLiteral(": ");
-        figures.push_back({name + wording::word("shares.heading"), say.shares(analysis.functions[k].level)});
-        figures.push_back({name + wording::word("curves.heading"), say.curves(analysis.functions[k].level)});
-    }
-    if (!print::writeReportPdf(path, html, figures, *drawings, footOf(m_document), paperTheme()))
-        return failure(ErrorCode::File, message("file.cannot_write", {path.toStdString(), std::string("PDF")}));
-    return {};
+    m_ledge->say(tr("Writing the report ..."));
+    m_reportWriter->write(path, {m_document.snapshot(), m_faults->tried(), m_settings.habits, footOf(m_document)});
 }
 
 void MainWindow::askAndExport()

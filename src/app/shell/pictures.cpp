@@ -264,8 +264,6 @@ bool writeShots(MainWindow& window, Theme& theme, const QString& folder)
     window.goTo(MainWindow::kLevels);
     window.levels().ask(window.levels().level().pfhd);
     ok &= grab(window, dir.filePath("levels.png"));
-    if (const auto& functions = window.document().dossier().functions; functions.size() > 1)
-        window.levels().show(functions[1].id); // the other one has more to be said about
     for (const char* view : {"skyline", "functions", "levels.claim", "levels.danger", "levels.reach"})
         ok &= showView(window, QString::fromLatin1(view)) && grab(window, dir.filePath(QString::fromLatin1(view).replace('.', '_') + ".png"));
     window.goTo(MainWindow::kBench);

@@ -103,12 +103,7 @@ private:
     {
         if (m_dossier.functions.empty())
             return;
-        std::vector<const FaultAnalysis*> swept;
-        for (const SafetyFunction& f : m_dossier.functions) {
-            const auto found = std::find_if(m_tried.sweeps.begin(), m_tried.sweeps.end(), [&f](const FaultAnalysis* a) { return a->sweep.function == f.id; });
-            swept.push_back(found == m_tried.sweeps.end() ? nullptr : *found);
-        }
-        m_out += figureSvg(m_say.skyline(m_dossier, m_analysis, swept), word("report.skyline"));
+        m_out += figureSvg(m_say.skyline(m_dossier, m_analysis, sweepsOf(m_dossier, m_tried)), word("report.skyline"));
     }
 
     void function(const SafetyFunction& f, const FunctionResult& r)

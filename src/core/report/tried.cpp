@@ -32,11 +32,11 @@ public:
         m_out = fmt::format("<h2>{}</h2>\n", escaped(m_say.word("report.tried")));
         if (tried.sweeps.empty() && tried.explored.empty() && tried.stops.empty())
             paragraph(m_say.word("report.nothing_tried"));
-        for (const FaultAnalysis* a : tried.sweeps)
+        for (const auto& a : tried.sweeps)
             sweep(*a);
-        for (const Explored* e : tried.explored)
+        for (const auto& e : tried.explored)
             explored(*e);
-        for (const StopStudy* s : tried.stops)
+        for (const auto& s : tried.stops)
             stops(*s);
         return std::move(m_out);
     }
@@ -185,6 +185,16 @@ private:
 };
 
 } // namespace
+
+std::vector<const FaultAnalysis*> sweepsOf(const Dossier& dossier, const Tried& tried)
+{
+    std::vector<const FaultAnalysis*> swept;
+    for (const SafetyFunction& f : dossier.functions) {
+        const auto found = std::find_if(tried.sweeps.begin(), tried.sweeps.end(), [&f](const auto& a) { return a->sweep.function == f.id; });
+        swept.push_back(found == tried.sweeps.end() ? nullptr : found->get());
+    }
+    return swept;
+}
 
 Expected<std::string> triedHtml(const Dossier& dossier, const Tried& tried, const Speech& say)
 {

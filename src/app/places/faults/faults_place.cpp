@@ -12,7 +12,7 @@
 
 namespace ts::app {
 
-FaultsPlace::FaultsPlace(Document& document, SweepBook& book, const Theme& theme, QWidget* parent)
+FaultsPlace::FaultsPlace(Document& document, Selection& selection, SweepBook& book, const Theme& theme, QWidget* parent)
     : QWidget(parent)
 {
     setObjectName("place.faults");
@@ -36,9 +36,9 @@ FaultsPlace::FaultsPlace(Document& document, SweepBook& book, const Theme& theme
     line->addStretch(1);
     column->addLayout(line);
     m_pages = new QStackedWidget(this);
-    m_sweep = new SweepPage(document, book, theme, m_pages);
+    m_sweep = new SweepPage(document, selection, book, theme, m_pages);
     m_orders = new OrdersPage(document, theme, m_pages);
-    m_stop = new StopPage(document, theme, m_pages);
+    m_stop = new StopPage(document, selection, theme, m_pages);
     for (QWidget* page : std::initializer_list<QWidget*>{m_sweep, m_orders, m_stop})
         m_pages->addWidget(page);
     column->addWidget(m_pages, 1);
@@ -92,7 +92,7 @@ std::map<std::string, faults::Outcome> FaultsPlace::outcomes() const
 std::vector<Finding> FaultsPlace::findings() const
 {
     std::vector<Finding> all;
-    for (const FaultAnalysis* a : m_sweep->fresh())
+    for (const auto& a : m_sweep->fresh())
         all.insert(all.end(), a->findings.begin(), a->findings.end());
     for (const auto& more : {m_orders->findings(), m_stop->findings()})
         all.insert(all.end(), more.begin(), more.end());

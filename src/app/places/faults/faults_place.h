@@ -3,6 +3,7 @@
 // case. Three pages, each with its own work in the background.
 
 #include "app/document/document.h"
+#include "app/document/selection.h"
 #include "app/widgets/theme.h"
 #include "core/faults/sweep.h"
 #include "core/model/finding.h"
@@ -27,7 +28,7 @@ class FaultsPlace : public QWidget {
     Q_OBJECT
 public:
     enum Page { Sweep, Orders, Stop };
-    FaultsPlace(Document& document, SweepBook& book, const Theme& theme, QWidget* parent);
+    FaultsPlace(Document& document, Selection& selection, SweepBook& book, const Theme& theme, QWidget* parent);
     void show(Page page);
     /// Starts the work of the page in view, or cancels it.
     void startOrCancel();

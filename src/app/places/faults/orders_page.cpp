@@ -122,18 +122,18 @@ std::shared_ptr<const OrdersPage::Result> OrdersPage::current() const
 std::vector<Finding> OrdersPage::findings() const
 {
     std::vector<Finding> all;
-    for (const Explored* explored : fresh())
+    for (const auto& explored : fresh())
         for (Finding& f : checks::exploredFindings(m_document.dossier(), *explored))
             all.push_back(std::move(f));
     return all;
 }
 
-std::vector<const Explored*> OrdersPage::fresh() const
+std::vector<std::shared_ptr<const Explored>> OrdersPage::fresh() const
 {
-    std::vector<const Explored*> all;
+    std::vector<std::shared_ptr<const Explored>> all;
     for (const auto& [motor, result] : m_results)
         if (*result->of == m_document.dossier())
-            all.push_back(&*result->explored);
+            all.emplace_back(result, &*result->explored);
     return all;
 }
 

@@ -30,7 +30,7 @@ public:
     /// What was shown wrong without any fault, of all motors explored so far.
     std::vector<Finding> findings() const;
     /// Of all motors, what holds for the dossier as it is.
-    std::vector<const exploration::Explored*> fresh() const;
+    std::vector<std::shared_ptr<const exploration::Explored>> fresh() const;
     void setWithFaults(bool withFaults);
     ResultList& list() { return *m_list; }
 

@@ -4,7 +4,6 @@
 #include "app/widgets/plain_text.h"
 #include "wording/fault_texts.h"
 
-#include <QComboBox>
 #include <QHBoxLayout>
 #include <QPushButton>
 #include <QVBoxLayout>
@@ -35,7 +34,7 @@ std::vector<int> worstFirst(const ActuatorStudy& a)
 
 } // namespace
 
-StopPage::StopPage(Document& document, const Theme& theme, QWidget* parent)
+StopPage::StopPage(Document& document, Selection& selection, const Theme& theme, QWidget* parent)
     : QWidget(parent)
     , m_document(document)
     , m_work(this)
@@ -44,10 +43,7 @@ StopPage::StopPage(Document& document, const Theme& theme, QWidget* parent)
     column->setContentsMargins(16, 4, 16, 12);
     column->setSpacing(8);
     auto* line = new QHBoxLayout;
-    m_functions = new QComboBox(this);
-    m_functions->setObjectName("worst.functions");
-    m_functions->setAccessibleName(tr("Safety function"));
-    m_functions->setMinimumWidth(190);
+    m_functions = new FunctionBox(document, selection, "worst.functions", this);
     m_start = new QPushButton(this);
     m_start->setObjectName("worst.start");
     line->addWidget(m_functions);
@@ -75,9 +71,9 @@ StopPage::StopPage(Document& document, const Theme& theme, QWidget* parent)
         m_trouble.clear();
         takeDocument();
     });
-    connect(m_functions, &QComboBox::activated, this, [this](int i) {
-        m_function = {m_functions->itemData(i).toInt()};
-        fill();
+    connect(m_functions, &FunctionBox::chosen, this, [this] {
+        if (!m_work.isBusy())
+            fill();
     });
     connect(m_start, &QPushButton::clicked, this, &StopPage::startOrCancel);
     takeDocument();
@@ -85,39 +81,32 @@ StopPage::StopPage(Document& document, const Theme& theme, QWidget* parent)
 
 std::shared_ptr<const StopPage::Result> StopPage::current() const
 {
-    const auto found = m_results.find(m_function);
+    const auto found = m_results.find(m_functions->function());
     return found == m_results.end() ? nullptr : found->second;
 }
 
 std::vector<Finding> StopPage::findings() const
 {
     std::vector<Finding> all;
-    for (const StopStudy* study : fresh())
+    for (const auto& study : fresh())
         if (const SafetyFunction* f = m_document.dossier().function(study->function))
             for (Finding& finding : stopFindings(*f, *study))
                 all.push_back(std::move(finding));
     return all;
 }
 
-std::vector<const StopStudy*> StopPage::fresh() const
+std::vector<std::shared_ptr<const StopStudy>> StopPage::fresh() const
 {
-    std::vector<const StopStudy*> all;
+    std::vector<std::shared_ptr<const StopStudy>> all;
     for (const auto& [id, result] : m_results)
         if (*result->of == m_document.dossier())
-            all.push_back(&*result->study);
+            all.emplace_back(result, &*result->study);
     return all;
 }
 
 void StopPage::takeDocument()
 {
-    const auto& functions = m_document.dossier().functions;
-    m_functions->clear();
-    for (const SafetyFunction& f : functions)
-        m_functions->addItem(QString::fromStdString(f.name), f.id.value);
-    if (!m_document.dossier().function(m_function))
-        m_function = functions.empty() ? FunctionId{} : functions.front().id;
-    m_functions->setCurrentIndex(m_functions->findData(m_function.value));
-    m_start->setEnabled(!functions.empty());
+    m_start->setEnabled(!m_document.dossier().functions.empty());
     if (!m_work.isBusy())
         fill();
 }
@@ -131,7 +120,7 @@ void StopPage::startOrCancel()
         return;
     }
     const Snapshot snapshot = m_document.snapshot();
-    const SafetyFunction* function = snapshot->function(m_function);
+    const SafetyFunction* function = snapshot->function(m_functions->function());
     if (!function)
         return;
     m_trouble.clear();
@@ -149,7 +138,7 @@ void StopPage::startOrCancel()
                 r.faults = faults::faultList(*compile(snapshot->circuit), *snapshot);
             return r;
         },
-        [this, id = m_function](std::shared_ptr<const Result> result) { takeResult(id, std::move(result)); });
+        [this, id = m_functions->function()](std::shared_ptr<const Result> result) { takeResult(id, std::move(result)); });
     m_tick.start();
     tellProgress();
 }
@@ -210,7 +199,7 @@ void StopPage::fill()
     tellState();
     m_list->clear();
     const auto result = current();
-    const SafetyFunction* function = result ? result->of->function(m_function) : nullptr;
+    const SafetyFunction* function = result ? result->of->function(m_functions->function()) : nullptr;
     m_strip->show(result ? std::shared_ptr<const StopStudy>(result, &*result->study) : nullptr, function ? function->allowedTimeS : 0.0);
     if (result)
         for (const ActuatorStudy& a : result->study->actuators)

@@ -1,7 +1,7 @@
 #pragma once
 // A page of the Faults place: when power goes and when it stands still, in every case that was run, actuator by actuator.
 
-#include "app/document/document.h"
+#include "app/document/function_box.h"
 #include "app/document/latest.h"
 #include "app/places/faults/result_list.h"
 #include "core/analysis/stop_study.h"
@@ -12,7 +12,6 @@
 #include <atomic>
 #include <map>
 
-class QComboBox;
 class QLabel;
 class QPushButton;
 
@@ -23,13 +22,13 @@ class SpreadStrip;
 class StopPage : public QWidget {
     Q_OBJECT
 public:
-    StopPage(Document& document, const Theme& theme, QWidget* parent);
+    StopPage(Document& document, Selection& selection, const Theme& theme, QWidget* parent);
     void startOrCancel();
     bool isBusy() const { return m_work.isBusy(); }
     bool hasResult() const { return !m_results.empty(); }
     std::vector<Finding> findings() const;
     /// Of all functions, what holds for the dossier as it is.
-    std::vector<const StopStudy*> fresh() const;
+    std::vector<std::shared_ptr<const StopStudy>> fresh() const;
     ResultList& list() { return *m_list; }
 
 signals:
@@ -56,10 +55,9 @@ private:
     Latest<Result> m_work;
     std::map<FunctionId, std::shared_ptr<const Result>> m_results;
     std::shared_ptr<Progress> m_progress;
-    FunctionId m_function;
     QString m_trouble;
     QTimer m_tick;
-    QComboBox* m_functions = nullptr;
+    FunctionBox* m_functions = nullptr;
     QPushButton* m_start = nullptr;
     QLabel* m_state = nullptr;
     SpreadStrip* m_strip = nullptr;

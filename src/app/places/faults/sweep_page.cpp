@@ -18,7 +18,7 @@ namespace ts::app {
 
 using faults::SweepProgress;
 
-SweepPage::SweepPage(Document& document, SweepBook& book, const Theme& theme, QWidget* parent)
+SweepPage::SweepPage(Document& document, Selection& selection, SweepBook& book, const Theme& theme, QWidget* parent)
     : QWidget(parent)
     , m_document(document)
     , m_book(book)
@@ -33,7 +33,7 @@ SweepPage::SweepPage(Document& document, SweepBook& book, const Theme& theme, QW
     auto* column = new QVBoxLayout;
     column->setSpacing(8);
     row->addLayout(column, 1);
-    column->addWidget(head());
+    column->addWidget(head(selection));
     const auto scrolled = [&](QWidget* inside) {
         auto* scroll = new QScrollArea(this);
         scroll->setWidgetResizable(true);
@@ -88,7 +88,7 @@ SweepPage::SweepPage(Document& document, SweepBook& book, const Theme& theme, QW
     takeDocument();
 }
 
-QWidget* SweepPage::head()
+QWidget* SweepPage::head(Selection& selection)
 {
     auto* head = new QWidget(this);
     auto* column = new QVBoxLayout(head);
@@ -102,8 +102,8 @@ QWidget* SweepPage::head()
         line->addWidget(b);
         return b;
     };
-    m_functions = box("faults.functions", tr("Safety function"));
-    m_functions->setMinimumWidth(170);
+    m_functions = new FunctionBox(m_document, selection, "faults.functions", head);
+    line->addWidget(m_functions);
     m_change = new QPushButton(tr("Functions ..."), head);
     m_change->setObjectName("faults.change");
     m_change->setToolTip(tr("To the functions: what demands this one, what must rest, in which time, by which stop category"));
@@ -128,14 +128,11 @@ QWidget* SweepPage::head()
     m_state = plainLabel({}, m_theme.body(), head);
     m_state->setObjectName("faults.state");
     column->addWidget(m_state);
-    connect(m_functions, &QComboBox::activated, this, [this](int i) {
-        m_function = {m_functions->itemData(i).toInt()};
-        takeFunction();
-    });
+    connect(m_functions, &FunctionBox::chosen, this, &SweepPage::takeFunction);
     connect(m_filter, &QComboBox::activated, this, &SweepPage::fill);
     connect(m_order, &QComboBox::activated, this, &SweepPage::fill);
     connect(m_start, &QPushButton::clicked, this, &SweepPage::startOrCancel);
-    connect(m_change, &QPushButton::clicked, this, [this] { emit functionWanted(m_function); });
+    connect(m_change, &QPushButton::clicked, this, [this] { emit functionWanted(m_functions->function()); });
     return head;
 }
 
@@ -145,18 +142,18 @@ const FaultAnalysis* SweepPage::analysis() const
     return result ? &result->analysis : nullptr;
 }
 
-std::vector<const FaultAnalysis*> SweepPage::fresh() const
+std::vector<std::shared_ptr<const FaultAnalysis>> SweepPage::fresh() const
 {
-    std::vector<const FaultAnalysis*> all;
+    std::vector<std::shared_ptr<const FaultAnalysis>> all;
     for (const SafetyFunction& f : m_document.dossier().functions)
         if (const auto swept = m_book.fresh(f.id))
-            all.push_back(&swept->analysis);
+            all.emplace_back(swept, &swept->analysis);
     return all;
 }
 
 bool SweepPage::isStale() const
 {
-    return current() && !m_book.fresh(m_function);
+    return current() && !m_book.fresh(m_functions->function());
 }
 
 void SweepPage::startOrCancel()
@@ -167,7 +164,7 @@ void SweepPage::startOrCancel()
         return;
     }
     m_trouble.clear();
-    m_book.start(m_function, {m_withPairs, m_excluded->isChecked()});
+    m_book.start(m_functions->function(), {m_withPairs, m_excluded->isChecked()});
 }
 
 void SweepPage::tellProgress()
@@ -187,16 +184,10 @@ void SweepPage::tellProgress()
 
 void SweepPage::takeDocument()
 {
-    const auto& functions = m_document.dossier().functions;
-    m_functions->clear();
-    for (const SafetyFunction& f : functions)
-        m_functions->addItem(QString::fromStdString(f.name), f.id.value);
-    if (!m_document.dossier().function(m_function))
-        m_function = functions.empty() ? FunctionId{} : functions.front().id;
-    m_functions->setCurrentIndex(m_functions->findData(m_function.value));
-    m_start->setEnabled(!functions.empty());
+    const bool hasAny = !m_document.dossier().functions.empty();
+    m_start->setEnabled(hasAny);
     for (QWidget* w : std::initializer_list<QWidget*>{m_functions, m_filter, m_order, m_excluded, m_start, m_panelScroll})
-        w->setVisible(!functions.empty());
+        w->setVisible(hasAny);
     takeFunction();
 }
 
@@ -238,7 +229,7 @@ void SweepPage::fill()
     }
     const std::shared_ptr<const faults::Sweep> sweep(result, &result->analysis.sweep);
     m_wall->show(sweep, wallGroups(*sweep, result->of->circuit, static_cast<WallFilter>(m_filter->currentIndex()), static_cast<WallOrder>(m_order->currentIndex())));
-    if (const SafetyFunction* f = result->of->function(m_function))
+    if (const SafetyFunction* f = result->of->function(m_functions->function()))
         m_panel->showBuilt(result->analysis, *f, result->of->circuit);
     takeSelection();
 }
@@ -258,7 +249,7 @@ void SweepPage::takeSelection()
     if (place < 0 || !result->analysis.sweep.outcomes[static_cast<std::size_t>(place)].isRun)
         return;
     m_telling.run(
-        [result, place, moment = m_wall->moment(), id = m_function](std::stop_token stop) -> std::optional<Expected<faults::Story>> {
+        [result, place, moment = m_wall->moment(), id = m_functions->function()](std::stop_token stop) -> std::optional<Expected<faults::Story>> {
             return faults::storyOf(*result->of, *result->of->function(id), result->analysis.sweep, place, moment, stop);
         },
         [this, result](std::shared_ptr<const Expected<faults::Story>> story) {
@@ -277,7 +268,7 @@ void SweepPage::findMends()
         return;
     m_panel->tellMending(tr("Trying what can be meant with it, and the fault on each changed circuit ..."));
     m_mending.run(
-        [file = m_document.file(), id = m_function, fault = result->analysis.sweep.faults[static_cast<std::size_t>(m_wall->selected())].id](
+        [file = m_document.file(), id = m_functions->function(), fault = result->analysis.sweep.faults[static_cast<std::size_t>(m_wall->selected())].id](
             std::stop_token stop) -> std::optional<Expected<mending::Tried>> {
             auto tried = mending::mendsOf(file, *file.dossier.function(id), fault, {}, stop);
             if (stop.stop_requested())

@@ -2,7 +2,7 @@
 // A page of the Faults place: the wall of all faults of one function, the story of the one selected, claimed against built. The sweep runs
 // in the background with progress and can be cancelled; what it said of another circuit is shown as stale.
 
-#include "app/document/document.h"
+#include "app/document/function_box.h"
 #include "app/document/sweep_book.h"
 #include "app/widgets/theme.h"
 #include "core/faults/story.h"
@@ -24,7 +24,7 @@ class OutcomeCounts;
 class SweepPage : public QWidget {
     Q_OBJECT
 public:
-    SweepPage(Document& document, SweepBook& book, const Theme& theme, QWidget* parent);
+    SweepPage(Document& document, Selection& selection, SweepBook& book, const Theme& theme, QWidget* parent);
     /// Starts the sweep of the chosen function, or cancels the one that runs.
     void startOrCancel();
     bool isBusy() const { return m_book.isBusy(); }
@@ -33,7 +33,7 @@ public:
     /// Null before the first one of this function.
     const FaultAnalysis* analysis() const;
     /// Of all functions, what holds for the dossier as it is.
-    std::vector<const FaultAnalysis*> fresh() const;
+    std::vector<std::shared_ptr<const FaultAnalysis>> fresh() const;
     /// The circuit, the function or an exclusion was changed since.
     bool isStale() const;
     FaultWall& wall() { return *m_wall; }
@@ -49,7 +49,7 @@ signals:
     void functionWanted(ts::FunctionId function);
 
 private:
-    QWidget* head();
+    QWidget* head(Selection& selection);
     void takeDocument();
     void takeFunction();
     void fill();
@@ -60,7 +60,7 @@ private:
     void mend(int place);
     void exclude(const QString& reason);
     void include();
-    std::shared_ptr<const Swept> current() const { return m_book.newest(m_function); }
+    std::shared_ptr<const Swept> current() const { return m_book.newest(m_functions->function()); }
 
     Document& m_document;
     SweepBook& m_book;
@@ -69,10 +69,10 @@ private:
     Latest<Expected<mending::Tried>> m_mending;
     std::shared_ptr<const faults::Story> m_story;
     std::shared_ptr<const mending::Tried> m_mends; ///< of the fault selected
-    FunctionId m_function;
     bool m_withPairs = true;
     QString m_trouble;
-    QComboBox *m_functions = nullptr, *m_filter = nullptr, *m_order = nullptr;
+    FunctionBox* m_functions = nullptr;
+    QComboBox *m_filter = nullptr, *m_order = nullptr;
     OutcomeCounts* m_counts = nullptr;
     QCheckBox* m_excluded = nullptr;
     QLabel* m_state = nullptr;

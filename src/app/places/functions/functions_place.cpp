@@ -23,9 +23,10 @@ constexpr int kListWidth = 240;
 
 } // namespace
 
-FunctionsPlace::FunctionsPlace(Document& document, Analyst& analyst, const Theme& theme, QWidget* parent)
+FunctionsPlace::FunctionsPlace(Document& document, Selection& selection, Analyst& analyst, const Theme& theme, QWidget* parent)
     : QWidget(parent)
     , m_document(document)
+    , m_selection(selection)
     , m_analyst(analyst)
     , m_theme(theme)
     , m_suggesting(this)
@@ -62,10 +63,7 @@ FunctionsPlace::FunctionsPlace(Document& document, Analyst& analyst, const Theme
     column->addStretch(1);
 
     connect(&document, &Document::changed, this, &FunctionsPlace::takeDocument);
-    connect(&document, &Document::loaded, this, [this] {
-        m_function = {};
-        takeDocument();
-    });
+    connect(&selection, &Selection::functionChosen, this, [this] { show(m_selection.functionIn(m_document.dossier())); });
     connect(&analyst, &Analyst::finished, this, &FunctionsPlace::takeResults);
     takeDocument();
 }
@@ -113,6 +111,7 @@ void FunctionsPlace::show(FunctionId function)
     if (function == m_function || !m_document.dossier().function(function))
         return;
     m_function = function;
+    m_selection.chooseFunction(function);
     for (int k = 0; k < m_list->count(); ++k)
         if (m_list->item(k)->data(Qt::UserRole).toInt() == function.value)
             m_list->setCurrentRow(k);
@@ -132,8 +131,7 @@ void FunctionsPlace::takeDocument()
     if (m_isStale && m_list->count() > 0)
         return;
     const auto& functions = m_document.dossier().functions;
-    if (!m_document.dossier().function(m_function))
-        m_function = functions.empty() ? FunctionId{} : functions.front().id;
+    m_function = m_selection.functionIn(m_document.dossier());
     // Items are kept where they are, so that the keyboard stays in the list.
     while (m_list->count() > static_cast<int>(functions.size()))
         delete m_list->takeItem(m_list->count() - 1);

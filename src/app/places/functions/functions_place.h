@@ -5,6 +5,7 @@
 #include "app/document/analyst.h"
 #include "app/document/document.h"
 #include "app/document/latest.h"
+#include "app/document/selection.h"
 #include "app/widgets/theme.h"
 
 #include <QWidget>
@@ -22,7 +23,7 @@ class TimingForm;
 class FunctionsPlace : public QWidget {
     Q_OBJECT
 public:
-    FunctionsPlace(Document& document, Analyst& analyst, const Theme& theme, QWidget* parent);
+    FunctionsPlace(Document& document, Selection& selection, Analyst& analyst, const Theme& theme, QWidget* parent);
     void show(FunctionId function);
     FunctionId function() const { return m_function; }
     /// Takes in what the scenarios show and the dossier does not have yet; in the background.
@@ -39,10 +40,11 @@ private:
     void remove();
 
     Document& m_document;
+    Selection& m_selection;
     Analyst& m_analyst;
     const Theme& m_theme;
     Latest<Expected<std::vector<SafetyFunction>>> m_suggesting;
-    FunctionId m_function;
+    FunctionId m_function; ///< that the forms show
     bool m_isStale = false; ///< changed while out of sight
     QListWidget* m_list = nullptr;
     QPushButton *m_suggest = nullptr, *m_new = nullptr, *m_remove = nullptr;

@@ -351,6 +351,10 @@ void ClaimPage::addAnswers()
     grid->setContentsMargins(0, 0, 0, 0);
     grid->setColumnStretch(1, 1);
     const Table& table = ccfMeasuresTable();
+    auto* all = new QPushButton(tr("The same answers for every subsystem of this function"), inside);
+    all->setObjectName("claim.ccf_all");
+    grid->addWidget(all, static_cast<int>(table.rowCount()), 0, Qt::AlignLeft);
+    connect(all, &QPushButton::clicked, this, &ClaimPage::answerEverywhere);
     for (std::size_t row = 0; row < table.rowCount(); ++row) {
         const std::string id(table.cell(row, "id"));
         auto* box = new QCheckBox(tr("%1  %2").arg(table.number(row, "points").value_or(0)).arg(QString::fromStdString(std::string(table.cell(row, "measure")))), inside);
@@ -377,6 +381,21 @@ void ClaimPage::addAnswers()
             put(evidence, evidenceOf(s.ccfEvidence, id));
         });
     }
+}
+
+/// What keeps common causes away is mostly the same for the whole panel.
+void ClaimPage::answerEverywhere()
+{
+    change(tr("Answer against common cause everywhere"), [this](SafetyFunction& f) {
+        if (m_subsystem >= f.claim.size())
+            return;
+        const ClaimedSubsystem here = f.claim[m_subsystem];
+        for (ClaimedSubsystem& s : f.claim)
+            if (!s.encapsulated) {
+                s.ccfAnswers = here.ccfAnswers;
+                s.ccfEvidence = here.ccfEvidence;
+            }
+    });
 }
 
 void ClaimPage::addConditions(const SafetyFunction& function)

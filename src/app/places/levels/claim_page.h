@@ -38,6 +38,7 @@ private:
     void fillMore();
     void readFromWiring();
     void addAnswers();
+    void answerEverywhere();
     void addConditions(const SafetyFunction& function);
     void addCounting();
     void addReadings();

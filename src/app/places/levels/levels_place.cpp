@@ -12,7 +12,6 @@
 #include "wording/wording.h"
 
 #include <QButtonGroup>
-#include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
@@ -22,9 +21,10 @@
 
 namespace ts::app {
 
-LevelsPlace::LevelsPlace(Document& document, Analyst& analyst, const SweepBook& sweeps, const Theme& theme, QWidget* parent)
+LevelsPlace::LevelsPlace(Document& document, Selection& selection, Analyst& analyst, const SweepBook& sweeps, const Theme& theme, QWidget* parent)
     : QWidget(parent)
     , m_document(document)
+    , m_selection(selection)
     , m_analyst(analyst)
     , m_theme(theme)
     , m_sweeps(sweeps)
@@ -43,20 +43,16 @@ LevelsPlace::LevelsPlace(Document& document, Analyst& analyst, const SweepBook& 
         m_pages->addWidget(page);
     column->addWidget(m_pages, 1);
 
-    connect(&document, &Document::changed, this, &LevelsPlace::takeDocument);
+    connect(&document, &Document::changed, this, &LevelsPlace::takeFunction);
     connect(&document, &Document::loaded, this, [this] {
         m_asked = -1;
-        m_function = {};
     });
-    connect(m_functions, &QComboBox::activated, this, [this](int i) {
-        m_function = {m_functions->itemData(i).toInt()};
-        takeFunction();
-    });
+    connect(m_functions, &FunctionBox::chosen, this, &LevelsPlace::takeFunction);
     connect(m_sheet, &LevelSheet::asked, this, &LevelsPlace::ask);
     connect(m_source, &SourcePanel::asked, this, &LevelsPlace::ask, Qt::QueuedConnection); // the asking button goes away
     connect(&analyst, &Analyst::finished, this, &LevelsPlace::takeStop);
     connect(&sweeps, &SweepBook::changed, this, &LevelsPlace::takeFunction);
-    takeDocument();
+    takeFunction();
 }
 
 /// The chain with every number, how often things work, and where a number comes from.
@@ -137,10 +133,7 @@ QWidget* LevelsPlace::head()
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(2);
     auto* line = new QHBoxLayout;
-    m_functions = new QComboBox(head);
-    m_functions->setObjectName("levels.functions");
-    m_functions->setAccessibleName(tr("Safety function"));
-    m_functions->setMinimumWidth(200);
+    m_functions = new FunctionBox(m_document, m_selection, "levels.functions", head);
     m_verdict = new QLabel(head);
     m_verdict->setObjectName("levels.verdict");
     m_verdict->setFont(m_theme.verdict());
@@ -155,21 +148,9 @@ QWidget* LevelsPlace::head()
     return head;
 }
 
-void LevelsPlace::takeDocument()
-{
-    const auto& functions = m_document.dossier().functions;
-    m_functions->clear();
-    for (const SafetyFunction& f : functions)
-        m_functions->addItem(QString::fromStdString(f.name), f.id.value);
-    if (!m_document.dossier().function(m_function))
-        m_function = functions.empty() ? FunctionId{} : functions.front().id;
-    m_functions->setCurrentIndex(m_functions->findData(m_function.value));
-    takeFunction();
-}
-
 void LevelsPlace::takeFunction()
 {
-    const SafetyFunction* f = m_document.dossier().function(m_function);
+    const SafetyFunction* f = m_document.dossier().function(m_functions->function());
     m_level = f ? safety::functionLevel(m_document.dossier(), *f) : safety::FunctionLevel{};
     if (m_asked >= static_cast<int>(m_level.explanation.values.size()))
         m_asked = -1;
@@ -178,27 +159,27 @@ void LevelsPlace::takeFunction()
     m_sheet->setAsked(m_asked);
     m_source->show(m_level, m_asked);
     if (m_parts->isVisibleTo(this))
-        m_parts->setFunction(m_function);
+        m_parts->setFunction(m_functions->function());
     else
-        m_switching->setFunction(m_function);
+        m_switching->setFunction(m_functions->function());
     // A page that is not in view is filled when it is shown: a slider must not pay for all of them.
     if (m_pages->currentIndex() == Claim)
-        m_claim->show(m_function, m_level);
+        m_claim->show(m_functions->function(), m_level);
     if (m_pages->currentIndex() == Danger)
         m_danger->show(m_level);
     if (m_pages->currentIndex() == Reach)
-        m_reach->show(m_function);
+        m_reach->show(m_functions->function());
     m_verdict->setText(verdict());
     takeStop();
 }
 
 QString LevelsPlace::verdict() const
 {
-    if (!m_document.dossier().function(m_function))
+    if (!m_document.dossier().function(m_functions->function()))
         return tr("No safety function");
     QString text = m_level.level ? wording::sentence(message(m_level.conditionsAnswered ? "level.reached" : "level.in_range", {std::string(safety::nameOf(*m_level.level))}))
                                  : wording::word("level.none");
-    const auto swept = m_sweeps.fresh(m_function);
+    const auto swept = m_sweeps.fresh(m_functions->function());
     const bool isTried = swept && swept->analysis.sweep.hasPairs;
     if (m_level.level)
         text += tr(" as claimed");
@@ -223,7 +204,7 @@ void LevelsPlace::takeStop()
     }
     QStringList lines;
     for (const FunctionResult& r : m_analyst.result()->functions) {
-        if (r.function != m_function)
+        if (r.function != m_functions->function())
             continue;
         if (!r.nominal || !r.slow)
             lines << tr("Stop: %1").arg(wording::sentence(r.stopTrouble));
@@ -244,8 +225,7 @@ void LevelsPlace::takeStop()
 
 void LevelsPlace::show(FunctionId function)
 {
-    m_function = function;
-    takeDocument();
+    m_selection.chooseFunction(function);
 }
 
 void LevelsPlace::ask(int value)

@@ -3,13 +3,12 @@
 // number where it comes from.
 
 #include "app/document/analyst.h"
-#include "app/document/document.h"
+#include "app/document/function_box.h"
 #include "app/widgets/theme.h"
 
 #include <QWidget>
 
 class QButtonGroup;
-class QComboBox;
 class QLabel;
 class QStackedWidget;
 
@@ -29,7 +28,7 @@ class LevelsPlace : public QWidget {
     Q_OBJECT
 public:
     enum Page { Calculation, Claim, Danger, Reach };
-    LevelsPlace(Document& document, Analyst& analyst, const SweepBook& sweeps, const Theme& theme, QWidget* parent);
+    LevelsPlace(Document& document, Selection& selection, Analyst& analyst, const SweepBook& sweeps, const Theme& theme, QWidget* parent);
     void showPage(Page page);
     DangerPage& danger() { return *m_danger; }
     ReachPage& reach() { return *m_reach; }
@@ -41,18 +40,17 @@ private:
     QWidget* head();
     QWidget* calculation();
     QWidget* tabs();
-    void takeDocument();
     void takeFunction();
     void takeStop();
     QString verdict() const;
 
     Document& m_document;
+    Selection& m_selection;
     Analyst& m_analyst;
     const Theme& m_theme;
-    FunctionId m_function;
     safety::FunctionLevel m_level;
     int m_asked = -1;
-    QComboBox* m_functions = nullptr;
+    FunctionBox* m_functions = nullptr;
     QLabel *m_verdict = nullptr, *m_stop = nullptr;
     LevelScale* m_scale = nullptr;
     LevelSheet* m_sheet = nullptr;

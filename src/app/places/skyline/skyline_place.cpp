@@ -1,6 +1,7 @@
 #include "app/places/skyline/skyline_place.h"
 
 #include "app/widgets/plain_text.h"
+#include "app/widgets/tall_column.h"
 #include "wording/skyline_words.h"
 #include "wording/wording.h"
 
@@ -75,10 +76,20 @@ SkylinePlace::SkylinePlace(Document& document, Analyst& analyst, const SweepBook
     m_none = plainLabel({}, theme.body(), side);
     m_none->setObjectName("skyline.none");
     column->addWidget(m_none);
-    m_list = new QVBoxLayout;
+    auto* findings = new QScrollArea(side);
+    findings->setWidgetResizable(true);
+    findings->setFrameShape(QFrame::NoFrame);
+    findings->setFocusPolicy(Qt::NoFocus);
+    findings->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    auto* rows = new TallColumn;
+    m_list = new QVBoxLayout(rows);
+    m_list->setContentsMargins(0, 0, 6, 0);
     m_list->setSpacing(12);
-    column->addLayout(m_list);
-    column->addStretch(1);
+    m_list->addStretch(1);
+    findings->setWidget(rows);
+    findings->viewport()->setAutoFillBackground(false);
+    rows->setAutoFillBackground(false); // a scroll area fills what it is given
+    column->addWidget(findings, 1);
     column->addWidget(plainLabel(wording::word("caution.text"), theme.small(), side));
     row->addWidget(side);
 
@@ -151,7 +162,7 @@ void SkylinePlace::addFinding(const Finding& finding, int place)
     go->setFlat(true);
     column->addWidget(go, 0, Qt::AlignLeft);
     connect(go, &QPushButton::clicked, this, [this, finding] { emit findingWanted(finding); });
-    m_list->addWidget(row);
+    m_list->insertWidget(m_list->count() - 1, row); // above the stretch
     m_rows.push_back(row);
 }
 

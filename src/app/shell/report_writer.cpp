@@ -1,0 +1,83 @@
+#include "app/shell/report_writer.h"
+
+#include "app/places/bench/habit_looks.h"
+#include "core/analysis/analysis.h"
+#include "core/diagram/control_layout.h"
+#include "core/diagram/power_layout.h"
+#include "core/io/dossier_file.h"
+#include "core/report/report.h"
+#include "print/report_pages.h"
+#include "wording/speech.h"
+#include "wording/wording.h"
+
+namespace ts::app {
+namespace {
+
+/// Skyline, shares and curves of every function, and both drawings, after the text.
+Expected<void> savedPdf(const QString& path, const ReportSources& sources, const Analysis& analysis, const std::string& html)
+{
+    const Dossier& dossier = *sources.of;
+    const auto drawings = drawingsOf(dossier.circuit, sources.habits);
+    if (!drawings)
+        return Unexpected{drawings.error()};
+    const Speech say = wording::speech();
+    std::vector<print::TitledFigure> figures{{wording::word("report.skyline"), say.skyline(dossier, analysis, report::sweepsOf(dossier, sources.tried))}};
+    for (std::size_t k = 0; k < dossier.functions.size(); ++k) {
+        const QString name = QString::fromStdString(dossier.functions[k].name) + QStringLiteral(": ");
+        figures.push_back({name + wording::word("shares.heading"), say.shares(analysis.functions[k].level)});
+        figures.push_back({name + wording::word("curves.heading"), say.curves(analysis.functions[k].level)});
+    }
+    if (!print::writeReportPdf(path, QString::fromStdString(html), figures, *drawings, sources.foot, paperTheme()))
+        return failure(ErrorCode::File, message("file.cannot_write", {path.toStdString(), std::string("PDF")}));
+    return {};
+}
+
+/// The dossier is analysed anew: a report must not carry an older result.
+Expected<void> saved(const QString& path, const ReportSources& sources, const std::stop_token& stop)
+{
+    const auto analysis = analyse(*sources.of, stop);
+    if (!analysis)
+        return Unexpected{analysis.error()};
+    const auto html = report::reportHtml(*sources.of, *analysis, wording::speech(), sources.tried);
+    if (!html)
+        return Unexpected{html.error()};
+    return path.endsWith(QStringLiteral(".pdf"), Qt::CaseInsensitive) ? savedPdf(path, sources, *analysis, *html) : io::saveText(path.toStdString(), *html);
+}
+
+} // namespace
+
+Expected<std::vector<print::Drawing>> drawingsOf(const Circuit& circuit, const wording::Habits& habits)
+{
+    const auto graph = diagram::wiredGraph(circuit);
+    if (!graph)
+        return Unexpected{graph.error()};
+    return std::vector<print::Drawing>{{wording::word("report.power"), withPhaseNames(diagram::powerDrawing(*graph), habits)},
+        {wording::word("report.control"), diagram::controlDrawing(*graph, habits.school).scene}};
+}
+
+const Theme& paperTheme()
+{
+    static const Theme theme;
+    return theme;
+}
+
+ReportWriter::ReportWriter(QObject* parent)
+    : QObject(parent)
+    , m_work(this)
+{
+}
+
+void ReportWriter::write(const QString& path, ReportSources sources)
+{
+    paperTheme(); // its fonts are made in the window's thread
+    const auto shared = std::make_shared<const ReportSources>(std::move(sources));
+    m_work.run([path, shared](std::stop_token stop) { return std::optional(saved(path, *shared, stop)); },
+        [this, path](const std::shared_ptr<const Expected<void>>& done) {
+            if (*done)
+                emit written(path);
+            else
+                emit failed(done->error());
+        });
+}
+
+} // namespace ts::app
