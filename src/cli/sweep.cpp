@@ -3,6 +3,7 @@
 #include "cli/commands.h"
 #include "core/analysis/fault_analysis.h"
 #include "core/analysis/kept_sweep.h"
+#include "core/base/at.h"
 #include "core/io/dossier_file.h"
 #include "core/io/result_store.h"
 #include "wording/fault_texts.h"
@@ -18,11 +19,6 @@ namespace {
 
 using namespace faults;
 using Json = nlohmann::ordered_json;
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 std::string wordOf(std::string_view before, std::string_view name)
 {

@@ -1,5 +1,6 @@
 #include "wording/event_text.h"
 
+#include "core/base/at.h"
 #include "core/simulation/logic.h"
 #include "wording/wording.h"
 
@@ -9,11 +10,6 @@
 
 namespace ts::wording {
 namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 std::string tagOf(const Plant& plant, int device)
 {

@@ -1,6 +1,7 @@
 #include "core/analysis/claim_suggestion.h"
 
 #include "core/analysis/stop_run.h"
+#include "core/base/at.h"
 #include "core/base/check.h"
 #include "core/exploration/cone.h"
 #include "core/network/disjoint_sets.h"
@@ -13,11 +14,6 @@
 
 namespace ts {
 namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 bool isEncapsulated(const Circuit& circuit, DeviceId id)
 {

@@ -1,5 +1,6 @@
 #include "core/analysis/reset_search.h"
 
+#include "core/base/at.h"
 #include "core/faults/cycle.h"
 
 #include <algorithm>
@@ -11,11 +12,6 @@ constexpr TimeNs kS = 1'000'000'000;
 constexpr TimeNs kDemandLasts = 2 * kS; ///< contactors have dropped out, also delayed ones of most relays
 constexpr TimeNs kWait = kS; ///< for what comes by itself, and for what a press brings
 constexpr TimeNs kPressed = 3 * kS / 10;
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 class ResetSearch {
 public:

@@ -1,16 +1,12 @@
 #include "core/analysis/stop_run.h"
 
+#include "core/base/at.h"
 #include "core/simulation/logic.h"
 
 #include <string_view>
 
 namespace ts {
 namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 /// What a mover needs by itself for one recorded move.
 double ownTimeS(const MoverSpec& spec, int from, int to)

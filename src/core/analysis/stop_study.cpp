@@ -1,6 +1,7 @@
 #include "core/analysis/stop_study.h"
 
 #include "core/analysis/stop_run.h"
+#include "core/base/at.h"
 #include "core/faults/fault_list.h"
 #include "core/faults/parallel.h"
 
@@ -17,11 +18,6 @@ constexpr TimeNs kS = 1'000'000'000;
 constexpr TimeNs kBeforeDemand = kS / 100; ///< faults come so shortly before
 constexpr TimeNs kLongestRunDown = 600 * kS;
 constexpr double kLowest = 0.9, kHighest = 1.1; ///< EN 60204-1 clause 4.3.2
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 /// One operating state, run up to just before the demand.
 struct Before {

@@ -3,6 +3,7 @@
 #include "core/analysis/claim_suggestion.h"
 #include "core/analysis/reset_search.h"
 #include "core/analysis/stop_run.h"
+#include "core/base/at.h"
 
 #include <algorithm>
 
@@ -10,11 +11,6 @@ namespace ts {
 namespace {
 
 constexpr TimeNs kS = 1'000'000'000;
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 /// Stays where it is put and is no breaker or switch in the power circuit.
 bool staysOperated(const Plant& plant, const Stimulus& s)

@@ -1,14 +1,11 @@
 #include "core/analysis/switching_duty.h"
 
+#include "core/base/at.h"
+
 #include <map>
 
 namespace ts {
 namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 bool isContactor(const Plant& plant, int mover)
 {

@@ -1,16 +1,13 @@
 #include "core/checks/as_built.h"
 
+#include "core/base/at.h"
+
 #include <algorithm>
 
 namespace ts::checks {
 namespace {
 
 using namespace faults;
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 constexpr std::size_t kMostNamed = 6; ///< faults named in one finding; the others are counted
 

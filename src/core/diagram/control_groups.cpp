@@ -1,5 +1,6 @@
 #include "core/diagram/control_groups.h"
 
+#include "core/base/at.h"
 #include "core/network/disjoint_sets.h"
 
 #include <algorithm>
@@ -9,11 +10,6 @@
 
 namespace ts::diagram {
 namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 class Grouping {
 public:

@@ -1,5 +1,6 @@
 #include "core/diagram/control_layout.h"
 
+#include "core/base/at.h"
 #include "core/diagram/control_groups.h"
 
 #include <algorithm>
@@ -12,11 +13,6 @@ namespace {
 
 constexpr double kWorthARow = 1.15; ///< another row must make everything this much larger
 constexpr double kLoosePort = 0.5; ///< cells between inputs that are joined by wires alone
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 std::size_t longestTag(const WiredGraph& graph, const std::vector<Group>& groups)
 {

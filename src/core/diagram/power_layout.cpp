@@ -1,5 +1,7 @@
 #include "core/diagram/power_layout.h"
 
+#include "core/base/at.h"
+
 #include <algorithm>
 #include <deque>
 #include <map>
@@ -11,11 +13,6 @@ namespace {
 
 constexpr double kPitch = 40, kDevice = 44, kFlat = 16, kChannel = 28, kTrack = 5, kLeft = 40, kTop = 30;
 constexpr double kBranchGap = kPitch * 0.8;
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 /// A terminal of a device as it is drawn.
 struct Pin {

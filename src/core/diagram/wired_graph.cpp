@@ -1,5 +1,6 @@
 #include "core/diagram/wired_graph.h"
 
+#include "core/base/at.h"
 #include "core/library/registry.h"
 #include "core/network/disjoint_sets.h"
 
@@ -9,11 +10,6 @@
 
 namespace ts::diagram {
 namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 bool naturallyLess(const std::string& a, const std::string& b)
 {

@@ -1,5 +1,7 @@
 #include "core/exploration/cone.h"
 
+#include "core/base/at.h"
+
 #include <boost/graph/adjacency_list.hpp>
 #include <boost/graph/biconnected_components.hpp>
 
@@ -9,11 +11,6 @@
 
 namespace ts::exploration {
 namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 using Graph = boost::adjacency_list<boost::vecS, boost::vecS, boost::undirectedS, boost::no_property, boost::property<boost::edge_index_t, std::size_t>>;
 

@@ -1,5 +1,6 @@
 #include "core/exploration/explore.h"
 
+#include "core/base/at.h"
 #include "core/faults/cycle.h"
 #include "core/faults/fault_list.h"
 
@@ -8,11 +9,6 @@
 
 namespace ts::exploration {
 namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 /// What is asked of one motor.
 struct Task {

@@ -1,5 +1,6 @@
 #include "core/exploration/joined_poles.h"
 
+#include "core/base/at.h"
 #include "core/library/table.h"
 
 #include <algorithm>
@@ -8,11 +9,6 @@
 
 namespace ts::exploration {
 namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 /// Longest arc of a contactor breaking alternating current. Source: half a period, device_defaults.csv.
 TimeNs longestArc()

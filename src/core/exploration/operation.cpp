@@ -1,14 +1,11 @@
 #include "core/exploration/operation.h"
 
+#include "core/base/at.h"
+
 #include <algorithm>
 
 namespace ts::exploration {
 namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 const MoverSpec& specOf(const Plant& plant, int mover)
 {

@@ -1,5 +1,6 @@
 #include "core/exploration/search.h"
 
+#include "core/base/at.h"
 #include "core/faults/parallel.h"
 
 #include <algorithm>
@@ -9,11 +10,6 @@
 
 namespace ts::exploration {
 namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 constexpr std::size_t kBatch = 128; ///< states whose operations are tried before what they lead to is sorted out
 constexpr int kNominal = -1;

@@ -1,14 +1,11 @@
 #include "core/exploration/settling.h"
 
+#include "core/base/at.h"
+
 #include <algorithm>
 
 namespace ts::exploration {
 namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 /// Whether something still travels, or a delay so short that no hand comes between is pending.
 bool isRunningItsCourse(const State& state, TimeNs doneAt)

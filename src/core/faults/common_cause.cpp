@@ -1,5 +1,7 @@
 #include "core/faults/common_cause.h"
 
+#include "core/base/at.h"
+
 #include <algorithm>
 #include <array>
 #include <map>
@@ -8,11 +10,6 @@
 
 namespace ts::faults {
 namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 int rootOf(std::vector<int>& parent, int node)
 {

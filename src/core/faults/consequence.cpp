@@ -1,5 +1,6 @@
 #include "core/faults/consequence.h"
 
+#include "core/base/at.h"
 #include "core/library/table.h"
 #include "core/simulation/frame.h"
 #include "core/simulation/motion.h"
@@ -12,11 +13,6 @@ namespace ts::faults {
 namespace {
 
 constexpr double kNever = std::numeric_limits<double>::max();
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 double largestFuseA(const PlantDevice& device)
 {

@@ -1,16 +1,12 @@
 #include "core/faults/cycle.h"
 
+#include "core/base/at.h"
 #include "core/simulation/scenario_run.h"
 
 #include <algorithm>
 
 namespace ts::faults {
 namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 constexpr TimeNs kMs = 1'000'000, kS = 1000 * kMs;
 constexpr TimeNs kLongestRunDown = 600 * kS;

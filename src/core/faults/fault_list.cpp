@@ -1,5 +1,6 @@
 #include "core/faults/fault_list.h"
 
+#include "core/base/at.h"
 #include "core/base/check.h"
 #include "core/faults/common_cause.h"
 #include "core/faults/exclusion.h"
@@ -11,11 +12,6 @@
 
 namespace ts::faults {
 namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 /// Main poles: any number of them can weld. All at once, and every one and two of three.
 std::vector<std::vector<Fault>> weldedPoles(const Plant& plant, int mover)

@@ -1,5 +1,6 @@
 #include "core/faults/passage.h"
 
+#include "core/base/at.h"
 #include "core/simulation/electrics.h"
 
 #include <algorithm>
@@ -7,11 +8,6 @@
 
 namespace ts::faults {
 namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 constexpr TimeNs kFrameStep = 500'000'000; ///< while motors run up
 constexpr TimeNs kBeforeAction = 1'000'000, kAfterAction = 150'000'000;

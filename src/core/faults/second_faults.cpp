@@ -1,16 +1,12 @@
 #include "core/faults/second_faults.h"
 
+#include "core/base/at.h"
 #include "core/faults/parallel.h"
 
 #include <algorithm>
 
 namespace ts::faults {
 namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 constexpr TimeNs kS = 1'000'000'000;
 

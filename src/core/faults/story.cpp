@@ -1,16 +1,12 @@
 #include "core/faults/story.h"
 
+#include "core/base/at.h"
 #include "core/faults/second_faults.h"
 
 #include <algorithm>
 
 namespace ts::faults {
 namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 std::size_t frameOf(const std::vector<FrameTime>& times, Look look, int go)
 {

@@ -1,5 +1,6 @@
 #include "core/faults/sweep.h"
 
+#include "core/base/at.h"
 #include "core/faults/consequence.h"
 #include "core/faults/parallel.h"
 #include "core/faults/second_faults.h"
@@ -10,11 +11,6 @@
 
 namespace ts::faults {
 namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 /// Order of gravity of one run.
 int gravity(const RunResult& r)

@@ -1,5 +1,6 @@
 #include "core/faults/verdict.h"
 
+#include "core/base/at.h"
 #include "core/simulation/logic.h"
 
 #include <algorithm>
@@ -7,11 +8,6 @@
 
 namespace ts::faults {
 namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 constexpr TimeNs kNever = std::numeric_limits<TimeNs>::max();
 

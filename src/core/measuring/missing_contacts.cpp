@@ -1,5 +1,7 @@
 #include "core/measuring/missing_contacts.h"
 
+#include "core/base/at.h"
+
 #include <algorithm>
 #include <cmath>
 #include <deque>
@@ -7,11 +9,6 @@
 
 namespace ts {
 namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 double voltsBetween(const Frame& f, int node, int reference)
 {

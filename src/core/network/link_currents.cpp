@@ -1,5 +1,6 @@
 // Currents through ideal links, recovered inside each super-node: Kirchhoff's law with equal sharing.
 
+#include "core/base/at.h"
 #include "core/network/solver.h"
 
 #include <Eigen/SparseCholesky>
@@ -8,15 +9,6 @@
 #include <memory>
 
 namespace ts::network {
-namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
-
-} // namespace
-
 namespace {
 
 /// The nodes and closed links inside one super-node, with the factored Laplacian of unit conductances.

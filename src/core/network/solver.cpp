@@ -1,5 +1,6 @@
 #include "core/network/solver.h"
 
+#include "core/base/at.h"
 #include "core/base/check.h"
 #include "core/network/disjoint_sets.h"
 #include "core/network/motor_circuit.h"
@@ -14,11 +15,6 @@ namespace ts::network {
 namespace {
 
 constexpr Eigen::Index kDenseLimit = 20; ///< larger islands are mostly zeros: factored sparse
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 int terminalCount(const Motor& motor)
 {

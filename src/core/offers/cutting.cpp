@@ -1,5 +1,6 @@
 #include "core/offers/cutting.h"
 
+#include "core/base/at.h"
 #include "core/library/registry.h"
 #include "core/network/disjoint_sets.h"
 
@@ -10,11 +11,6 @@
 
 namespace ts::offers {
 namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 constexpr int kMostPoles = 64;
 

@@ -1,6 +1,7 @@
 // A starter once more: the motor, what feeds it alone, and what works for it alone. Copies join the same nets; contacts that
 // the original lends to other circuits are lent by the copy in the same manner, in series or in parallel.
 
+#include "core/base/at.h"
 #include "core/base/check.h"
 #include "core/edit/circuit_edits.h"
 #include "core/library/registry.h"
@@ -15,11 +16,6 @@ namespace {
 
 using diagram::GraphDevice;
 using diagram::GraphEdge;
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 class Members {
 public:

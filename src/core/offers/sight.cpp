@@ -1,5 +1,6 @@
 #include "core/offers/sight.h"
 
+#include "core/base/at.h"
 #include "core/diagram/control_layout.h"
 #include "core/edit/circuit_edits.h"
 #include "core/library/registry.h"
@@ -11,15 +12,6 @@
 namespace ts::offers {
 
 using diagram::GraphEdge;
-
-namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
-
-} // namespace
 
 Expected<Sight> Sight::of(const Dossier& dossier)
 {

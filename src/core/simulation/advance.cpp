@@ -1,3 +1,4 @@
+#include "core/base/at.h"
 #include "core/simulation/run.h"
 
 #include "core/base/check.h"
@@ -10,11 +11,6 @@ namespace ts {
 namespace {
 
 constexpr int kMostRounds = 200; ///< within one instant; more is a loop without time
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 } // namespace
 

@@ -1,5 +1,6 @@
 // Motors and heat: what goes on between events, and which law each quantity follows.
 
+#include "core/base/at.h"
 #include "core/simulation/run.h"
 
 #include "core/network/motor_circuit.h"
@@ -15,11 +16,6 @@ namespace {
 constexpr double kSettledPerS = 0.001; ///< share of synchronous speed per second that counts as steady
 constexpr double kSteepest = 0.5; ///< half the step times the slope of acceleration over speed; RK4 is stable below 1.39
 constexpr double kSpeedError = 2e-5; ///< of synchronous speed, in one step
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 } // namespace
 

@@ -1,5 +1,6 @@
 #include "core/simulation/electrics.h"
 
+#include "core/base/at.h"
 #include "core/base/check.h"
 #include "core/network/disjoint_sets.h"
 #include "core/simulation/motion.h"
@@ -15,11 +16,6 @@ using network::Network;
 constexpr double kOpenOhm = 1e9; ///< an element that is broken inside: no more than a leak
 constexpr double kShortedOhm = 1e-3;
 constexpr std::size_t kMostTopologies = 4096; ///< then the workspace starts afresh
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 double sourceFactor(const Plant& plant, const State& state, const Overlay& overlay, std::size_t s)
 {

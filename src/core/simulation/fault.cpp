@@ -1,5 +1,6 @@
 #include "core/simulation/fault.h"
 
+#include "core/base/at.h"
 #include "core/library/registry.h"
 #include "core/library/table.h"
 #include "core/simulation/logic.h"
@@ -11,11 +12,6 @@
 
 namespace ts {
 namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 bool hasMode(const DeviceKind& kind, std::string_view element, std::string_view mode)
 {

@@ -1,5 +1,6 @@
 #include "core/simulation/frame.h"
 
+#include "core/base/at.h"
 #include "core/simulation/motion.h"
 
 #include <algorithm>
@@ -7,11 +8,6 @@
 
 namespace ts {
 namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 /// A live pole of an island: what its conductors are measured against.
 struct Pole {

@@ -1,5 +1,6 @@
 #include "core/simulation/motion.h"
 
+#include "core/base/at.h"
 #include "core/library/table.h"
 
 #include <algorithm>
@@ -7,11 +8,6 @@
 
 namespace ts {
 namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 /// The motor whose speed this flow is, or null.
 const PlantMotor* motorOfFlow(const Plant& plant, int flow)

@@ -1,5 +1,6 @@
 // Movers: where each one is driven, bounded by faults and interlocks, and when it gets there.
 
+#include "core/base/at.h"
 #include "core/simulation/run.h"
 
 #include <algorithm>
@@ -8,11 +9,6 @@
 
 namespace ts {
 namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 bool sooner(const Pending& a, const Pending& b)
 {

@@ -1,5 +1,6 @@
 #include "core/simulation/plant.h"
 
+#include "core/base/at.h"
 #include "core/base/check.h"
 #include "core/library/registry.h"
 #include "core/library/table.h"
@@ -11,11 +12,6 @@
 
 namespace ts {
 namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 int sizeOf(const auto& list)
 {

@@ -1,5 +1,6 @@
 // Devices look at their voltages: coils, supplies, protective devices, safety relays, lamps.
 
+#include "core/base/at.h"
 #include "core/simulation/run.h"
 
 #include "core/simulation/safety_relay.h"
@@ -11,11 +12,6 @@ namespace ts {
 namespace {
 
 constexpr double kPowerStep = 0.01; ///< of a supply's rated power, before its input is solved again
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 } // namespace
 

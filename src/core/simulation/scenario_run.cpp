@@ -1,5 +1,6 @@
 #include "core/simulation/scenario_run.h"
 
+#include "core/base/at.h"
 #include "core/simulation/logic.h"
 #include "core/simulation/motion.h"
 
@@ -8,11 +9,6 @@
 
 namespace ts {
 namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 Unexpected noSuch(const char* id, std::string_view what)
 {

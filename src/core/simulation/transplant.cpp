@@ -1,15 +1,12 @@
 #include "core/simulation/transplant.h"
 
+#include "core/base/at.h"
+
 #include <algorithm>
 #include <tuple>
 
 namespace ts {
 namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 /// Slots of two plants that are the same thing, old and new.
 using Pairs = std::vector<std::pair<int, int>>;

@@ -1,5 +1,6 @@
 #include "app/places/bench/device_state.h"
 
+#include "core/base/at.h"
 #include "core/measuring/missing_contacts.h"
 #include "core/simulation/logic.h"
 #include "wording/event_text.h"
@@ -11,11 +12,6 @@
 
 namespace ts::app {
 namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 constexpr double kWarmShare = 0.5; ///< of the heat at which a coil's winding fails; sealed it stays at a third
 

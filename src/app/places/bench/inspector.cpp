@@ -3,6 +3,7 @@
 #include "app/places/bench/device_state.h"
 #include "app/places/bench/offer_row_button.h"
 #include "app/widgets/plain_text.h"
+#include "core/base/at.h"
 #include "core/edit/device_edits.h"
 #include "core/library/registry.h"
 #include "wording/event_text.h"
@@ -15,15 +16,6 @@
 #include <algorithm>
 
 namespace ts::app {
-namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
-
-} // namespace
-
 Inspector::Inspector(BenchSession& session, const Theme& theme, QWidget* parent)
     : QScrollArea(parent)
     , m_session(session)

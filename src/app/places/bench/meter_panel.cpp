@@ -1,6 +1,7 @@
 #include "app/places/bench/meter_panel.h"
 
 #include "app/widgets/marks.h"
+#include "core/base/at.h"
 
 #include <QCompleter>
 #include <QCoreApplication>
@@ -11,10 +12,6 @@
 
 namespace ts::app {
 namespace {
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 }
 
 MeterReading meterReading(const Plant& plant, const Frame& f, int red, int black)

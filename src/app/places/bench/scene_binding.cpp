@@ -1,15 +1,12 @@
 #include "app/places/bench/scene_binding.h"
 
+#include "core/base/at.h"
+
 #include <algorithm>
 #include <map>
 
 namespace ts::app {
 namespace {
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 constexpr double kCarryingA = 1e-3; ///< less is a leak
 

@@ -1,6 +1,7 @@
 #include "app/places/bench/trace_view.h"
 
 #include "app/widgets/marks.h"
+#include "core/base/at.h"
 #include "wording/event_text.h"
 #include "wording/wording.h"
 
@@ -14,11 +15,6 @@ namespace ts::app {
 namespace {
 
 constexpr double kNames = 86, kTop = 28, kBottom = 42, kReach = 5, kSmallestSpan = 1, kLargestSpan = 60, kSmallestRow = 14;
-
-std::size_t at(int i)
-{
-    return static_cast<std::size_t>(i);
-}
 
 bool isWorthAReason(const Event& e)
 {

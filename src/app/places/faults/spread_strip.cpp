@@ -9,7 +9,7 @@
 namespace ts::app {
 namespace {
 
-constexpr int kLeft = 150, kRight = 24, kRow = 40, kAxis = 22;
+constexpr int kLeft = 150, kRight = 24, kStrip = 40, kAxis = 22;
 
 } // namespace
 
@@ -36,7 +36,7 @@ void SpreadStrip::show(std::shared_ptr<const StopStudy> study, double allowedS)
                     m_fromS = std::min(m_fromS, c.stop.removedAfter->si());
             }
     m_toS *= 1.6;
-    setFixedHeight(m_study ? kAxis + kRow * static_cast<int>(m_study->actuators.size()) : 0);
+    setFixedHeight(m_study ? kAxis + kStrip * static_cast<int>(m_study->actuators.size()) : 0);
     setVisible(m_study != nullptr);
     if (m_study)
         for (const ActuatorStudy& a : m_study->actuators)
@@ -59,13 +59,13 @@ void SpreadStrip::paintActuator(QPainter& p, const ActuatorStudy& a, double top)
     const Colours& c = m_theme.colours();
     p.setPen(c.ink);
     p.setFont(m_theme.bold());
-    p.drawText(QRectF(0, top, 40, kRow - 8), Qt::AlignVCenter | Qt::AlignLeft, QString::fromStdString(a.tag));
+    p.drawText(QRectF(0, top, 40, kStrip - 8), Qt::AlignVCenter | Qt::AlignLeft, QString::fromStdString(a.tag));
     p.setFont(m_theme.small());
     p.setPen(c.quiet);
-    p.drawText(QRectF(40, top, kLeft - 52, (kRow - 8) / 2.0), Qt::AlignVCenter | Qt::AlignRight, tr("power removed"));
-    p.drawText(QRectF(40, top + (kRow - 8) / 2.0, kLeft - 52, (kRow - 8) / 2.0), Qt::AlignVCenter | Qt::AlignRight, tr("at rest"));
+    p.drawText(QRectF(40, top, kLeft - 52, (kStrip - 8) / 2.0), Qt::AlignVCenter | Qt::AlignRight, tr("power removed"));
+    p.drawText(QRectF(40, top + (kStrip - 8) / 2.0, kLeft - 52, (kStrip - 8) / 2.0), Qt::AlignVCenter | Qt::AlignRight, tr("at rest"));
     p.setPen(QPen(c.line, 1));
-    p.drawLine(QPointF(kLeft, top + kRow - 6), QPointF(width() - kRight, top + kRow - 6));
+    p.drawLine(QPointF(kLeft, top + kStrip - 6), QPointF(width() - kRight, top + kStrip - 6));
     for (const StopCase& k : a.cases) {
         if (!k.stop.category)
             continue;
@@ -104,7 +104,7 @@ void SpreadStrip::paintEvent(QPaintEvent*)
             p.drawText(QRectF(xOf(decade) - 40, bottom + 2, 80, kAxis - 4), Qt::AlignHCenter | Qt::AlignTop, wording::number(decade, "s"));
         }
     for (std::size_t k = 0; k < m_study->actuators.size(); ++k)
-        paintActuator(p, m_study->actuators[k], static_cast<double>(k) * kRow);
+        paintActuator(p, m_study->actuators[k], static_cast<double>(k) * kStrip);
     if (m_allowedS > 0.0) {
         p.setPen(QPen(c.lost, 2, Qt::DashLine));
         p.drawLine(QPointF(xOf(m_allowedS), 0), QPointF(xOf(m_allowedS), bottom));
