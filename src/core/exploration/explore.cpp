@@ -219,6 +219,7 @@ private:
         const std::vector<Interlock> all = interlocksOf(plant, pair);
         const Operations operations = operationsFor(plant, t);
         Machines loose = m_machines;
+        loose.memory = std::make_shared<CircuitMemory>();
         unlink(loose.nominal, pair);
         for (Plant& p : loose.limits)
             unlink(p, pair);

@@ -72,7 +72,7 @@ public:
         for (std::size_t first = 0; first < m_nodes.size() && !m_result.isBounded;) {
             const std::size_t count = std::min(kBatch, m_nodes.size() - first);
             std::vector<Expansion> expansions(count);
-            const bool ran = faults::forEachIndex(count, m_options.threads, [&](std::size_t k, Workspace& w) { expansions[k] = expanded(first + k, w); }, m_stop);
+            const bool ran = faults::forEachIndex(count, m_options.threads, [&](std::size_t k, Workspace& w) { expansions[k] = expanded(first + k, w); }, m_stop, m_machines.memory);
             if (!ran || std::any_of(expansions.begin(), expansions.end(), [](const Expansion& e) { return e.isCancelled; }))
                 return failure(ErrorCode::Cancelled, message("run.cancelled"));
             for (std::size_t k = 0; k < count; ++k)
@@ -423,7 +423,7 @@ Expected<Machines> machinesOf(const Circuit& circuit)
     auto fast = compile(circuit, Timing::Fast), slow = compile(circuit, Timing::Slow);
     if (!nominal || !fast || !slow)
         return Unexpected{(!nominal ? nominal : !fast ? fast : slow).error()};
-    Machines m{std::move(*nominal), {}};
+    Machines m{std::move(*nominal), {}, std::make_shared<CircuitMemory>()};
     const auto mixed = [&](const auto& isInFast, const auto& isOutFast) {
         Plant plant = *slow;
         for (std::size_t k = 0; k < plant.movers.size(); ++k) {

@@ -37,6 +37,7 @@ std::string_view nameOf(Answer); ///< "proved", "counter_example", "bounded"
 struct Machines {
     Plant nominal;
     std::vector<Plant> limits;
+    std::shared_ptr<CircuitMemory> memory = std::make_shared<CircuitMemory>(); ///< of all of them: times decide about no voltage
 };
 /// Fails as compile() does.
 Expected<Machines> machinesOf(const Circuit& circuit);

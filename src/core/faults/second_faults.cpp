@@ -288,7 +288,7 @@ bool addSecondFaults(const Context& c, Sweep& s, const SweepOptions& options, co
             rows[k] = second.row(k, workspace);
         ticker.add(1);
     };
-    if (!forEachIndex(count, options.threads, job, stop))
+    if (!forEachIndex(count, options.threads, job, stop, c.memory))
         return false;
     SecondFaults found;
     for (std::size_t k = 0; k < count; ++k) {

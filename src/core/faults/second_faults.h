@@ -18,6 +18,7 @@ struct Context {
     Course course;
     Passage base;
     Healthy healthy;
+    std::shared_ptr<CircuitMemory> memory; ///< of the circuit, at whatever limit
 };
 
 /// Compiled, with the cycle run once without any fault. Fails as sweep() does.

@@ -71,7 +71,8 @@ bool isHarmless(const RunResult& r)
 }
 
 /// Every moment at one limit: takes the place of the nominal run where it is worse.
-bool addAtLimit(const Context& c, Limit limit, Sweep& s, const std::vector<std::size_t>& which, int threads, Ticker& ticker, const std::stop_token& stop)
+bool addAtLimit(const Context& c, Limit limit, Sweep& s, const std::vector<std::size_t>& which, int threads, Ticker& ticker, const std::stop_token& stop,
+    const std::shared_ptr<CircuitMemory>& memory)
 {
     const auto job = [&](std::size_t place, Workspace& workspace) {
         const std::size_t k = which[place];
@@ -88,11 +89,12 @@ bool addAtLimit(const Context& c, Limit limit, Sweep& s, const std::vector<std::
             });
         ticker.add(s.faults[k].variants.size());
     };
-    return forEachIndex(which.size(), threads, job, stop);
+    return forEachIndex(which.size(), threads, job, stop, memory);
 }
 
 /// At every limit, all faults that are not excluded and not lost already. False if cancelled.
-bool addLimits(const Dossier& dossier, const SafetyFunction& function, Sweep& s, const SweepOptions& options, const SweepListener& listener, const std::stop_token& stop)
+bool addLimits(const Dossier& dossier, const SafetyFunction& function, Sweep& s, const SweepOptions& options, const SweepListener& listener, const std::stop_token& stop,
+    const std::shared_ptr<CircuitMemory>& memory)
 {
     std::vector<std::size_t> which;
     std::size_t variants = 0;
@@ -110,7 +112,7 @@ bool addLimits(const Dossier& dossier, const SafetyFunction& function, Sweep& s,
             s.limitTrouble.emplace_back(limit, c.error().message);
             continue;
         }
-        if (!addAtLimit(**c, limit, s, which, options.threads, ticker, stop))
+        if (!addAtLimit(**c, limit, s, which, options.threads, ticker, stop, memory))
             return false;
         s.limitRunCount += variants * kMoments.size();
     }
@@ -164,6 +166,7 @@ Expected<std::unique_ptr<Context>> contextOf(const Dossier& dossier, const Safet
     if (limit == Limit::LowVoltage || limit == Limit::HighVoltage)
         setVoltage(*plant, *cycle, limit == Limit::LowVoltage ? 0.9 : 1.1);
     auto context = std::make_unique<Context>(std::move(*plant), std::move(*cycle));
+    context->memory = workspace.shared();
     context->base = wholePassage(context->course, workspace, stop);
     if (context->base.pause == Pause::Cancelled)
         return failure(ErrorCode::Cancelled, message("run.cancelled"));
@@ -216,7 +219,7 @@ Expected<Sweep> sweep(const Dossier& dossier, const SafetyFunction& function, co
     s.watchS = secondsOf(c.cycle.goes[0].released - c.cycle.goes[0].demand).si();
     s.notRunning = notRunning(c);
     s.faults = faultList(c.plant, dossier);
-    Workspace first;
+    Workspace first(c.memory);
     addConsequences(c, s.faults, first);
     s.outcomes.resize(s.faults.size());
     std::vector<std::size_t> order; // what is not excluded first: pairs need nothing else
@@ -235,9 +238,9 @@ Expected<Sweep> sweep(const Dossier& dossier, const SafetyFunction& function, co
         s.outcomes[k].forgottenBy = forgottenBy(c, ways, s.faults[k], s.outcomes[k], workspace, stop);
         ticker.add(s.faults[k].variants.size() * kMoments.size());
     };
-    if (!forEachIndex(order.size(), options.threads, single, stop))
+    if (!forEachIndex(order.size(), options.threads, single, stop, c.memory))
         return failure(ErrorCode::Cancelled, message("run.cancelled"));
-    if (options.withLimits && !addLimits(dossier, function, s, options, listener, stop))
+    if (options.withLimits && !addLimits(dossier, function, s, options, listener, stop, c.memory))
         return failure(ErrorCode::Cancelled, message("run.cancelled"));
     if (options.withPairs && options.onSingles) {
         Sweep provisional = s;

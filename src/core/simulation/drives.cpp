@@ -133,16 +133,16 @@ Integrated Run::integrated(double h)
     if (m_viewOf != m_instant.electrics || !m_view.isOf(slips, moves)) {
         m_view = m_instant.electrics->alternatingPrepared.seenFrom(slips, moves);
         m_viewOf = m_instant.electrics;
-        m_viewNumber = m_workspace.speeds().numberOf(m_view);
+        m_viewNumber = m_workspace.numberOf(m_view);
     }
-    SpeedMemory::Key key{m_viewNumber, std::bit_cast<std::uint64_t>(h)};
+    MemoryKey key{m_viewNumber, std::bit_cast<std::uint64_t>(h)};
     for (std::size_t k = 0; k < count; ++k)
         if (moves[k]) {
             key.push_back(k);
             for (double decides : {start[k], shafts[k].frictionNm, shafts[k].fanNms2, shafts[k].hangingNm})
                 key.push_back(std::bit_cast<std::uint64_t>(decides));
         }
-    if (const Integrated* known = m_workspace.speeds().find(key)) {
+    if (const Integrated* known = m_workspace.step(key)) {
         Integrated result = *known;
         for (std::size_t k = 0; k < count; ++k)
             if (!moves[k])
@@ -150,7 +150,7 @@ Integrated Run::integrated(double h)
         return result;
     }
     Integrated result = rungeKutta(h, start, shafts, moves);
-    m_workspace.speeds().remember(std::move(key), result);
+    m_workspace.keepStep(key, result);
     return result;
 }
 

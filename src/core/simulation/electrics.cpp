@@ -15,7 +15,6 @@ using network::Network;
 
 constexpr double kOpenOhm = 1e9; ///< an element that is broken inside: no more than a leak
 constexpr double kShortedOhm = 1e-3;
-constexpr std::size_t kMostTopologies = 4096; ///< then the workspace starts afresh
 
 double sourceFactor(const Plant& plant, const State& state, const Overlay& overlay, std::size_t s)
 {
@@ -269,11 +268,9 @@ bool isClosed(const PlantLink& link, std::size_t index, const State& state, cons
 
 std::shared_ptr<const Electrics> Workspace::electrics(const Plant& plant, const State& state, const Overlay& overlay)
 {
-    std::vector<std::uint64_t> key = keyOf(plant, state, overlay);
-    if (const auto known = m_known.find(key); known != m_known.end())
-        return known->second;
-    if (m_known.size() >= kMostTopologies)
-        m_known.clear();
+    const MemoryKey key = keyOf(plant, state, overlay);
+    if (const auto* known = m_topologies.find(key, m_shared->topologies))
+        return *known;
 
     auto e = std::make_shared<Electrics>();
     Network& ac = e->alternating;
@@ -334,8 +331,14 @@ std::shared_ptr<const Electrics> Workspace::electrics(const Plant& plant, const 
         const auto* monitor = std::get_if<PhaseMonitorLogic>(&l.data);
         e->logicRows.push_back(taken(monitor ? monitor->poles.size() : 0));
     }
-    m_known.emplace(std::move(key), e);
-    return e;
+    return m_topologies.keep(key, e, m_shared->topologies);
+}
+
+std::uint64_t Workspace::numberOf(const network::MotorView& view)
+{
+    const MemoryKey content = view.content();
+    const std::uint64_t* known = m_views.find(content, m_shared->views);
+    return known ? *known : m_views.keep(content, ++m_shared->lastView, m_shared->views);
 }
 
 Complex Instant::alternatingV(int p, int q) const

@@ -4,12 +4,12 @@
 // changes speed only, never a result.
 
 #include "core/network/solver.h"
+#include "core/simulation/memory.h"
 #include "core/simulation/plant.h"
-#include "core/simulation/speed_memory.h"
 #include "core/simulation/state.h"
 
+#include <atomic>
 #include <memory>
-#include <unordered_map>
 
 namespace ts {
 
@@ -38,17 +38,42 @@ struct Electrics {
     std::size_t directFirst = 0; ///< where the plant's impedances begin in `direct`
 };
 
+/// Speeds of all motors after a step by RK4.
+struct Integrated {
+    std::vector<double> speed; ///< rad/s
+    bool isAccurate = true;
+};
+
+/// What was worked out of one circuit, whatever its times, for several threads together.
+struct CircuitMemory {
+    SharedMap<std::shared_ptr<const Electrics>> topologies{4096};
+    SharedMap<std::uint64_t> views{4096}; ///< numbers by MotorView::content
+    SharedMap<Integrated> steps{262144}; ///< the runs of a sweep start the same motors again and again: almost nine steps in ten are there
+    std::atomic<std::uint64_t> lastView = 0; ///< no number is given twice
+};
+
+/// One thread's memory. What it remembers is of one circuit.
 class Workspace {
 public:
+    explicit Workspace(std::shared_ptr<CircuitMemory> shared = std::make_shared<CircuitMemory>())
+        : m_shared(std::move(shared))
+    {
+    }
+    const std::shared_ptr<CircuitMemory>& shared() const { return m_shared; }
     /// Never null. Our own mistake if the plant's elements cannot be solved: kinds refuse such values before.
     std::shared_ptr<const Electrics> electrics(const Plant& plant, const State& state, const Overlay& overlay);
-
-    SpeedMemory& speeds() { return m_speeds; }
+    /// Equal for views that give equal voltages at equal slips, and for no others.
+    std::uint64_t numberOf(const network::MotorView& view);
+    /// Null if nobody remembers it. Good until the next step.
+    const Integrated* step(const MemoryKey& key) { return m_steps.find(key, m_shared->steps); }
+    void keepStep(const MemoryKey& key, const Integrated& result) { m_steps.keep(key, result, m_shared->steps); }
 
 private:
-    std::unordered_map<std::vector<std::uint64_t>, std::shared_ptr<const Electrics>, KeyHash> m_known;
+    std::shared_ptr<CircuitMemory> m_shared;
+    OwnMap<std::shared_ptr<const Electrics>> m_topologies;
+    OwnMap<std::uint64_t> m_views;
+    OwnMap<Integrated> m_steps;
     network::RowMemory m_rows;
-    SpeedMemory m_speeds;
 };
 
 /// Value of a flow at a time not before its `since`. Pure.
