@@ -36,6 +36,30 @@ TEST_F(Frame, WritesTheReport)
     EXPECT_TRUE(asker->told[0].contains("no/such/folder"));
 }
 
+TEST_F(Frame, TheReportIsOfTheMomentItWasAskedForAndAnOlderOneIsDropped)
+{
+    const auto rename = [this](const char* name) {
+        window.document().edit("Rename", [name](const Dossier& d) -> Expected<Dossier> {
+            Dossier changed = d;
+            changed.machine.name = name;
+            return changed;
+        });
+    };
+    rename("Before");
+    asker->save = folder.filePath("report.html");
+    QTest::keyClick(&window, Qt::Key_R, Qt::ControlModifier);
+    rename("Afterwards"); // while it is being written
+    ASSERT_TRUE(QTest::qWaitFor([this] { return !window.reportWriter().isBusy(); }, 30000));
+    EXPECT_TRUE(written(asker->save).contains("Before"));
+    EXPECT_FALSE(written(asker->save).contains("Afterwards"));
+    // Asked for twice, the newer one is what the ledge tells of.
+    window.writeReport(folder.filePath("first.html"));
+    window.writeReport(folder.filePath("second.html"));
+    ASSERT_TRUE(QTest::qWaitFor([this] { return !window.reportWriter().isBusy(); }, 30000));
+    EXPECT_TRUE(window.ledge().line().contains("second.html")) << window.ledge().line().toStdString();
+    EXPECT_TRUE(written(folder.filePath("second.html")).contains("Afterwards"));
+}
+
 TEST_F(Frame, BadFileIsRefusedWithPlaceAndNothingIsLost)
 {
     const QString path = folder.filePath("bad.sentry");

@@ -51,10 +51,16 @@ std::set<int> stopMates(const Sweep& s)
     return mates;
 }
 
+/// Only the prevention of restart is defeated: it starts at the reset, and nothing keeps it from that.
+bool losesRestartOnly(const FaultOutcome& o)
+{
+    return o.overall == Outcome::Lost && !losesStopAlone(o);
+}
+
 /// At no moment anything that blocks, or it can be forgotten.
 bool staysHidden(const FaultOutcome& o)
 {
-    return o.overall == Outcome::Hidden;
+    return o.overall == Outcome::Hidden || losesRestartOnly(o);
 }
 
 template <class Belongs>
@@ -162,11 +168,15 @@ bool isStopLost(Loss loss)
 AsBuilt asBuilt(const Sweep& sweep, const SafetyFunction& function)
 {
     AsBuilt built;
-    const std::set<int> mates = stopMates(sweep);
+    std::set<int> mates = stopMates(sweep);
     std::set<DeviceId> claimed, encapsulated;
     for (const ClaimedSubsystem& subsystem : function.claim)
         for (DeviceId d : devicesOf(subsystem))
             (subsystem.encapsulated ? encapsulated : claimed).insert(d);
+    // What starts the machine at the reset is not tried with a second fault. At a part of the claim the worst is taken: it adds up.
+    for (std::size_t k = 0; k < sweep.faults.size(); ++k)
+        if (losesRestartOnly(sweep.outcomes[k]) && sweep.faults[k].family != Family::CommonCause && touches(sweep.faults[k], claimed))
+            mates.insert(static_cast<int>(k));
     for (const ClaimedSubsystem& subsystem : function.claim) {
         SubsystemBuilt b;
         b.name = subsystem.name;
@@ -195,7 +205,7 @@ AsBuilt asBuilt(const Sweep& sweep, const SafetyFunction& function)
         } else if (sweep.faults[k].isExcluded) {
             if (o.overall == Outcome::Lost || o.overall == Outcome::Hidden)
                 built.exclusionsUsed.push_back(static_cast<int>(k));
-        } else if (o.overall == Outcome::Lost && !losesStopAlone(o)) {
+        } else if (losesRestartOnly(o)) {
             built.restarts.push_back(static_cast<int>(k));
         }
     }

@@ -239,6 +239,36 @@ TEST(Route, AWireGetsItsOwnCableAndARouteIsLaidOtherwise)
     EXPECT_EQ(back.dossier.circuit.wire(wire.id)->route, wire.route);
 }
 
+TEST(MonitoredBlock, IsOfferedWhereABlockCanComeOffAndOnlyOnce)
+{
+    const DossierFile file = built({"stop=two_channel_relay"});
+    ASSERT_TRUE(isOffered(file, on(file, "S0"), "monitored_block"));
+    for (const char* other : {"S1", "Q1", "K0", "M1"})
+        EXPECT_FALSE(isOffered(file, on(file, other), "monitored_block")) << other;
+    const DossierFile monitored = done(file, on(file, "S0"), "monitored_block");
+    EXPECT_FALSE(isOffered(monitored, on(monitored, "S0"), "monitored_block"));
+    // Come off, it stops the motor where the plain one leaves it running.
+    const auto isDriven = [](const DossierFile& f) {
+        const Plant plant = *compile(f.dossier.circuit);
+        const auto stimuli = *stimuliOf(plant, f.dossier.scenarios[0]);
+        Workspace workspace;
+        State state = initialState(plant);
+        Trace trace;
+        // Up to where the motor runs, then the block comes off.
+        for (std::size_t k = 0; k < stimuli.size() && state.motorMode[0] != MotorMode::Driven; ++k)
+            advance(plant, state, std::span(stimuli).subspan(k, 1), {stimuli[k].at + 1'000'000'000, {}, {}, false}, trace, workspace);
+        EXPECT_EQ(state.motorMode[0], MotorMode::Driven);
+        Stimulus off;
+        off.at = state.now;
+        off.kind = Stimulus::Kind::PutFault;
+        off.fault = faultFrom(plant, "S0/block:fallen_off")->fault;
+        advance(plant, state, std::span(&off, 1), {state.now + 500'000'000, {}, {}, false}, trace, workspace);
+        return state.motorMode[0] == MotorMode::Driven;
+    };
+    EXPECT_TRUE(isDriven(file));
+    EXPECT_FALSE(isDriven(monitored));
+}
+
 TEST(SecondContactor, StopsTheMotorWhenTheFirstOneIsWelded)
 {
     const DossierFile file = built({"base=direct"});

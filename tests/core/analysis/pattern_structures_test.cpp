@@ -1,0 +1,89 @@
+// What each way of building an emergency stop is worth as built: the starter from its pattern, its function as suggested, everything broken.
+
+#include "core/analysis/claim_suggestion.h"
+#include "core/analysis/suggestion.h"
+#include "core/edit/function_edits.h"
+#include "core/patterns/starter.h"
+#include "tests/core/faults/stop_circuits.h"
+
+namespace ts {
+namespace {
+
+using faults::Outcome;
+using faults::Structure;
+using Texts = std::vector<std::string>;
+
+/// The starter with its suggested function; shorts inside the enclosure left out, as in practice.
+Dossier builtWith(const Texts& with)
+{
+    DossierFile file = *patterns::starter(*patterns::Plan::from(with));
+    auto functions = suggestedFunctions(file.dossier);
+    EXPECT_TRUE(functions && !functions->empty());
+    for (SafetyFunction& f : *functions)
+        f.name = "Emergency stop";
+    Dossier d = edit::withFunctions(file, *functions)->dossier;
+    for (const Route& r : d.circuit.routes)
+        if (r.kind == RouteKind::Enclosure)
+            d.exclusions.push_back({"route/" + std::to_string(r.id.value) + ":short", "enclosure to EN 60204-1"});
+    return d;
+}
+
+struct Case {
+    const char* name;
+    Texts with;
+    Structure switching; ///< of the subsystem that switches the motor
+    const char* shows; ///< a fault that decides it
+    Outcome outcome;
+};
+
+class StopPatterns : public ::testing::TestWithParam<Case> {};
+
+TEST_P(StopPatterns, AreWorthWhatTheirFaultsShow)
+{
+    const Case& expected = GetParam();
+    const Dossier d = builtWith(expected.with);
+    const SafetyFunction& f = d.functions.front();
+    ASSERT_FALSE(f.claim.empty());
+    const faults::Sweep s = test::swept(d);
+    EXPECT_EQ(test::outcomeOf(s, expected.shows).overall, expected.outcome) << expected.shows;
+    const faults::AsBuilt built = faults::asBuilt(s, f);
+    EXPECT_EQ(built.subsystems.back().verdict.structure, expected.switching) << nameOf(built.subsystems.back().verdict.structure);
+    // Nothing is better as a whole than the part of it that is looked at, and the healthy machine stands still.
+    EXPECT_LE(built.whole.structure, built.subsystems.back().verdict.structure);
+    EXPECT_TRUE(s.notRunning.empty());
+    EXPECT_GT(s.worstRestS, 0.0);
+}
+
+INSTANTIATE_TEST_SUITE_P(Built, StopPatterns,
+    ::testing::Values(Case{"Straight", {"stop=straight"}, Structure::OneChannel, "Q1/main:welded", Outcome::Lost},
+        Case{"ThroughAContactorRelay", {"stop=contactor_relay"}, Structure::OneChannel, "Q1/main:welded", Outcome::Lost},
+        Case{"ThroughAnOrdinaryRelay", {"stop=ordinary_relay"}, Structure::OneChannel, "Q1/main:welded", Outcome::Lost},
+        Case{"OneChannelRelay", {"stop=one_channel_relay"}, Structure::OneChannel, "Q1/main:welded", Outcome::Lost},
+        Case{"TwoChannels", {"stop=two_channel_relay"}, Structure::AccumulationTolerated, "Q1/main:welded", Outcome::Caught},
+        // Without feedback the welded contactor lets the motor start at the reset. Nothing notices it, and with a second one the stop is lost.
+        Case{"TwoChannelsUnwatched", {"stop=two_channel_relay", "feedback=no"}, Structure::SingleFaultTolerated, "Q1/main:welded", Outcome::Lost},
+        Case{"TwoChannelsIntoOneContactor", {"stop=two_channel_relay", "second_contactor=no"}, Structure::OneChannel, "Q1/main:welded", Outcome::Lost}),
+    [](const auto& info) { return std::string(info.param.name); });
+
+TEST(StopPattern, AFallenContactBlockIsLostInEveryOneOfThem)
+{
+    for (const char* stop : {"stop=straight", "stop=one_channel_relay", "stop=two_channel_relay", "stop=controller"}) {
+        const faults::Sweep s = test::swept(builtWith({stop}), false);
+        EXPECT_EQ(test::outcomeOf(s, "S0/block:fallen_off").overall, Outcome::Lost) << stop;
+    }
+}
+
+TEST(StopPattern, AnAutomaticResetStartsNothingByItself)
+{
+    // The relay comes back when the button is unlatched; the motor waits for its own start button.
+    const Dossier d = builtWith({"stop=two_channel_relay", "reset=automatic"});
+    const SafetyFunction& f = d.functions.front();
+    EXPECT_FALSE(f.resetBy) << "nothing is pressed to reset it";
+    const faults::Sweep s = test::swept(d, false);
+    EXPECT_TRUE(s.notRunning.empty());
+    const faults::FaultOutcome& jammed = test::outcomeOf(s, "S2/actuator:jammed_pressed");
+    EXPECT_EQ(jammed.overall, Outcome::Lost) << "a start button that is jammed starts it with the reset";
+}
+
+} // namespace
+} // namespace ts
