@@ -34,7 +34,7 @@ void printJson(const improving::Improved& found, const SafetyFunction& f, Sessio
         for (const improving::Change& c : i.changes)
             changes.push_back({{"change", c.id}, {"words", said(c)}, {"changes_circuit", c.changesCircuit}});
         if (i.rerun)
-            again = {{"still_stops", i.rerun->stillStops}, {"tried", i.rerun->tried}, {"noticed", i.rerun->noticed}};
+            again = {{"still_stops", i.rerun->stillStops}, {"tried", i.rerun->tried}, {"mended", i.rerun->mended}};
         list.push_back({{"changes", changes}, {"effort", i.effort()}, {"level", levelOf(i.level)}, {"pfhd_per_hour", i.pfhdPerHour}, {"reaches", i.reaches}, {"run_again", again}});
     }
     print({{"format", "improve-1"}, {"function", f.id.value}, {"level_now", levelOf(found.now)}, {"pfhd_now_per_hour", found.pfhdNow}, {"combinations", found.combinations},
@@ -49,7 +49,7 @@ void printText(const improving::Improved& found, const SafetyFunction& f, Sessio
     for (const Improvement& i : found.list) {
         s.out << fmt::format("effort {:<3}{}{}, PFHd {}", i.effort(), level(i.level), i.reaches ? " reaches" : "", wording::number(i.pfhdPerHour, "1/h").toStdString());
         if (i.rerun)
-            s.out << fmt::format(", run again: {}, {} of {} noticed", i.rerun->stillStops ? "starts and stops" : "no longer starts or stops", i.rerun->noticed, i.rerun->tried);
+            s.out << fmt::format(", run again: {}, {} of {} mended", i.rerun->stillStops ? "starts and stops" : "no longer starts or stops", i.rerun->mended, i.rerun->tried);
         else
             s.out << ", estimated";
         s.out << '\n';

@@ -130,6 +130,46 @@ TEST_F(FaultsWindow, ExcludesAFaultWithAReasonAsOneStepOfUndo)
     EXPECT_TRUE(window.document().dossier().exclusions.empty());
 }
 
+TEST_F(FaultsWindow, ExcludesAllShortsOfAnEnclosureTogetherAndTakesThemBack)
+{
+    breakEverything();
+    const auto& sweep = place().analysis()->sweep;
+    const auto inEnclosure = [this](const faults::SweptFault& f) {
+        const Circuit& c = window.document().dossier().circuit;
+        return f.family == faults::Family::Short && f.routes.size() == 1 && c.route(f.routes[0])->kind == RouteKind::Enclosure;
+    };
+    const auto first = std::find_if(sweep.faults.begin(), sweep.faults.end(), inEnclosure);
+    ASSERT_NE(first, sweep.faults.end());
+    const auto shorts = static_cast<std::size_t>(std::count_if(sweep.faults.begin(), sweep.faults.end(), [&](const auto& f) { return f.family == faults::Family::Short && f.routes == first->routes; }));
+    ASSERT_GT(shorts, 10u);
+    const std::string id = first->id, route = "route/" + std::to_string(first->routes[0].value) + ":short";
+    auto* filter = place().findChild<QComboBox*>("faults.filter");
+    filter->setCurrentIndex(static_cast<int>(WallFilter::All));
+    emit filter->activated(filter->currentIndex());
+    wall().select(placeOf(id), Moment::Running);
+    EXPECT_FALSE(find("faults.whole_route")->isVisible()) << "only when a reason is asked for";
+    QTest::mouseClick(place().findChild<QPushButton*>("faults.exclude"), Qt::LeftButton);
+    auto* whole = find<QCheckBox>("faults.whole_route");
+    ASSERT_TRUE(whole->isVisible());
+    EXPECT_FALSE(whole->isChecked());
+    whole->setFocus();
+    QTest::keyClick(whole, Qt::Key_Space);
+    auto* reason = place().findChild<QLineEdit*>("faults.reason");
+    reason->setFocus();
+    QTest::keyClicks(reason, "enclosure to EN 60204-1");
+    QTest::keyClick(reason, Qt::Key_Return);
+    ASSERT_EQ(window.document().dossier().exclusions.size(), 1u);
+    EXPECT_EQ(window.document().dossier().exclusions[0].fault, route);
+    breakEverything();
+    const auto& again = place().analysis()->sweep.faults;
+    EXPECT_EQ(static_cast<std::size_t>(std::count_if(again.begin(), again.end(), [&](const auto& f) { return f.isExcluded && f.family == faults::Family::Short && f.reason == "enclosure to EN 60204-1"; })), shorts);
+    filter->setCurrentIndex(static_cast<int>(WallFilter::Excluded));
+    emit filter->activated(filter->currentIndex());
+    wall().select(placeOf(id), Moment::Running);
+    QTest::mouseClick(place().findChild<QPushButton*>("faults.include"), Qt::LeftButton);
+    EXPECT_TRUE(window.document().dossier().exclusions.empty());
+}
+
 TEST_F(FaultsWindow, ShowsTheMomentOnTheBench)
 {
     breakEverything();

@@ -196,12 +196,12 @@ private:
             ++r.tried;
             const auto tried = faults::tryFault(i.changed.dossier, f, id, m_stop);
             const bool isMended = tried && (tried->outcome.overall == faults::Outcome::Caught || tried->outcome.overall == faults::Outcome::Safe);
-            r.noticed += isMended;
+            r.mended += isMended;
         }
         for (const std::string& id : shortsOf(i)) {
             ++r.tried;
             const auto tried = faults::tryFault(i.changed.dossier, f, id, m_stop);
-            r.noticed += tried && tried->outcome.overall != faults::Outcome::Lost && tried->outcome.overall != faults::Outcome::Undecided;
+            r.mended += tried && tried->outcome.overall != faults::Outcome::Lost && tried->outcome.overall != faults::Outcome::Undecided;
         }
         return r;
     }

@@ -94,7 +94,7 @@ TEST(Improvements, AFeedbackContactIsWiredAndRunAgain)
     ASSERT_TRUE(wired->rerun);
     EXPECT_TRUE(wired->rerun->stillStops);
     EXPECT_GT(wired->rerun->tried, 0);
-    EXPECT_TRUE(wired->rerun->holds()) << wired->rerun->noticed << " of " << wired->rerun->tried;
+    EXPECT_TRUE(wired->rerun->holds()) << wired->rerun->mended << " of " << wired->rerun->tried;
 }
 
 TEST(Improvements, ASecondContactorBehindTheOnlyOne)
@@ -135,7 +135,7 @@ TEST(Improvements, ASecondContactorBehindTheOnlyOne)
     EXPECT_TRUE(second->reaches);
     ASSERT_TRUE(second->rerun);
     EXPECT_TRUE(second->rerun->stillStops);
-    EXPECT_TRUE(second->rerun->holds()) << second->rerun->noticed << " of " << second->rerun->tried << " noticed";
+    EXPECT_TRUE(second->rerun->holds()) << second->rerun->mended << " of " << second->rerun->tried;
     EXPECT_GT(second->rerun->tried, 0);
 }
 
@@ -182,7 +182,7 @@ TEST(Improvements, AnOutputOfItsOwnWhereOneShortHoldsBothContactors)
     ASSERT_TRUE(own->rerun);
     EXPECT_TRUE(own->rerun->stillStops);
     EXPECT_GT(own->rerun->tried, 0);
-    EXPECT_TRUE(own->rerun->holds()) << own->rerun->noticed << " of " << own->rerun->tried;
+    EXPECT_TRUE(own->rerun->holds()) << own->rerun->mended << " of " << own->rerun->tried;
     EXPECT_FALSE(edit::netOf(own->changed.dossier.circuit, {d.circuit.device("Q1")->id, "A1"}).contains({d.circuit.device("Q2")->id, "A1"}));
 }
 

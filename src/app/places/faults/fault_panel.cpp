@@ -5,6 +5,7 @@
 #include "app/widgets/plain_text.h"
 #include "wording/fault_texts.h"
 
+#include <QCheckBox>
 #include <QEvent>
 #include <QHBoxLayout>
 #include <QLineEdit>
@@ -85,6 +86,10 @@ FaultPanel::FaultPanel(const Theme& theme, QWidget* parent)
     m_reason->setAccessibleName(tr("Reason of the exclusion"));
     m_reason->hide();
     column->addWidget(m_reason);
+    m_wholeRoute = new QCheckBox(this);
+    m_wholeRoute->setObjectName("faults.whole_route");
+    m_wholeRoute->hide();
+    column->addWidget(m_wholeRoute);
     m_mending = text("faults.mending", theme.body());
     m_mends = list("faults.mends", tr("Changes that mend it; Enter carries one out"), 120);
     m_built = text("faults.built", theme.body());
@@ -96,8 +101,12 @@ FaultPanel::FaultPanel(const Theme& theme, QWidget* parent)
     connect(m_mends, &QListWidget::itemActivated, this, [this] { emit mendChosen(m_mends->currentRow()); });
     connect(m_pairs, &QListWidget::itemActivated, this, [this](QListWidgetItem* item) { emit faultWanted(item->data(Qt::UserRole).toInt()); });
     connect(m_exclude, &QPushButton::clicked, this, &FaultPanel::askForReason);
-    connect(m_include, &QPushButton::clicked, this, &FaultPanel::exclusionUnwanted);
-    connect(m_reason, &QLineEdit::returnPressed, this, [this] { emit exclusionWanted(m_reason->text()); });
+    connect(m_include, &QPushButton::clicked, this, [this] {
+        std::vector<std::string> ids = m_routeShorts;
+        ids.push_back(m_fault);
+        emit exclusionUnwanted(ids);
+    });
+    connect(m_reason, &QLineEdit::returnPressed, this, [this] { emit exclusionWanted(m_reason->text(), m_wholeRoute->isChecked() ? m_routeShorts : std::vector{m_fault}); });
     clear();
 }
 
@@ -105,6 +114,8 @@ void FaultPanel::askForReason()
 {
     m_reason->clear();
     m_reason->show();
+    m_wholeRoute->setChecked(false);
+    m_wholeRoute->setVisible(!m_routeShorts.empty());
     m_reason->setFocus();
 }
 
@@ -112,7 +123,7 @@ void FaultPanel::clear()
 {
     for (QLabel* l : {m_title, m_outcomeWord, m_what, m_more, m_excluded, m_built, m_findings})
         l->clear();
-    for (QWidget* w : std::initializer_list<QWidget*>{m_bench, m_mend, m_exclude, m_include, m_reason, m_outcomeWord, m_mending, m_mends, m_pairs})
+    for (QWidget* w : std::initializer_list<QWidget*>{m_bench, m_mend, m_exclude, m_include, m_reason, m_wholeRoute, m_outcomeWord, m_mending, m_mends, m_pairs})
         w->hide();
     m_scenes->show(nullptr, nullptr);
 }
@@ -162,7 +173,17 @@ void FaultPanel::showFault(const FaultAnalysis& analysis, const Dossier& dossier
             : f.table.empty()        ? QString()
                                      : tr("May be excluded under ISO 13849-2 table %1, if: %2").arg(QString::fromStdString(f.table), QString::fromStdString(f.condition)));
     m_excluded->setVisible(!m_excluded->text().isEmpty());
-    const bool isOurs = std::any_of(dossier.exclusions.begin(), dossier.exclusions.end(), [&](const FaultExclusion& e) { return e.fault == f.id; });
+    m_fault = f.id;
+    m_routeShorts.clear();
+    QStringList routes;
+    for (RouteId id : f.family == faults::Family::Short ? f.routes : std::vector<RouteId>{})
+        if (const Route* route = dossier.circuit.route(id)) {
+            m_routeShorts.push_back("route/" + std::to_string(id.value) + ":short");
+            routes << QString::fromStdString(route->name);
+        }
+    m_wholeRoute->setText(tr("all shorts in %1").arg(routes.join(QStringLiteral(", "))));
+    const bool isOurs = std::any_of(dossier.exclusions.begin(), dossier.exclusions.end(),
+        [&](const FaultExclusion& e) { return e.fault == f.id || std::find(m_routeShorts.begin(), m_routeShorts.end(), e.fault) != m_routeShorts.end(); });
     m_exclude->setVisible(!f.isExcluded && !f.table.empty());
     m_include->setVisible(isOurs);
     update();

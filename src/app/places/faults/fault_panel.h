@@ -10,6 +10,7 @@
 
 #include <QWidget>
 
+class QCheckBox;
 class QLabel;
 class QLineEdit;
 class QListWidget;
@@ -39,8 +40,9 @@ signals:
     void mendChosen(int place);
     /// Another fault of the sweep, with which this one makes a loss.
     void faultWanted(int place);
-    void exclusionWanted(const QString& reason);
-    void exclusionUnwanted();
+    /// `faults`: ids of a fault, or of all shorts in a route.
+    void exclusionWanted(const QString& reason, const std::vector<std::string>& faults);
+    void exclusionUnwanted(const std::vector<std::string>& faults);
 
 protected:
     void paintEvent(QPaintEvent*) override;
@@ -57,6 +59,9 @@ private:
     QListWidget *m_mends = nullptr, *m_pairs = nullptr;
     QPushButton *m_mend = nullptr, *m_bench = nullptr, *m_exclude = nullptr, *m_include = nullptr;
     QLineEdit* m_reason = nullptr;
+    QCheckBox* m_wholeRoute = nullptr; ///< all shorts of the routes in which this one lies
+    std::string m_fault;
+    std::vector<std::string> m_routeShorts; ///< ids of all shorts in them; empty for any other fault
 };
 
 } // namespace ts::app

@@ -296,22 +296,26 @@ void SweepPage::mend(int place)
         m_panel->tellMending(tr("The circuit was changed since: look for what mends it again."));
 }
 
-void SweepPage::exclude(const QString& reason)
+void SweepPage::exclude(const QString& reason, const std::vector<std::string>& faults)
 {
-    const auto result = current();
-    if (!result || m_wall->selected() < 0)
-        return;
-    const std::string id = result->analysis.sweep.faults[static_cast<std::size_t>(m_wall->selected())].id;
-    m_document.edit(tr("Exclude a fault"), [&](const Dossier& d) { return edit::withExclusion(d, {id, reason.trimmed().toStdString()}); });
+    m_document.edit(tr("Exclude a fault"), [&](const Dossier& d) {
+        Expected<Dossier> changed = d;
+        for (const std::string& id : faults)
+            if (changed)
+                changed = edit::withExclusion(*changed, {id, reason.trimmed().toStdString()});
+        return changed;
+    });
 }
 
-void SweepPage::include()
+void SweepPage::include(const std::vector<std::string>& faults)
 {
-    const auto result = current();
-    if (!result || m_wall->selected() < 0)
-        return;
-    const std::string id = result->analysis.sweep.faults[static_cast<std::size_t>(m_wall->selected())].id;
-    m_document.edit(tr("Take an exclusion back"), [&](const Dossier& d) { return edit::withoutExclusion(d, id); });
+    m_document.edit(tr("Take an exclusion back"), [&](const Dossier& d) {
+        Expected<Dossier> changed = d;
+        for (const std::string& id : faults)
+            if (auto without = edit::withoutExclusion(*changed, id)) // the one that is there
+                changed = std::move(without);
+        return changed;
+    });
 }
 
 } // namespace ts::app

@@ -58,8 +58,8 @@ private:
     void tellState();
     void findMends();
     void mend(int place);
-    void exclude(const QString& reason);
-    void include();
+    void exclude(const QString& reason, const std::vector<std::string>& faults);
+    void include(const std::vector<std::string>& faults);
     std::shared_ptr<const Swept> current() const { return m_book.newest(m_functions->function()); }
 
     Document& m_document;

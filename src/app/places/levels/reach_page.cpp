@@ -141,8 +141,8 @@ void ReachPage::fill()
         const QString again = !i.rerun                 ? tr("estimated")
             : !i.rerun->stillStops                     ? tr("no longer starts or stops")
             : i.rerun->tried == 0                      ? tr("still starts and stops")
-            : i.rerun->holds()                         ? tr("mended: %1 of %2").arg(i.rerun->noticed).arg(i.rerun->tried)
-                                                       : tr("only %1 of %2 mended").arg(i.rerun->noticed).arg(i.rerun->tried);
+            : i.rerun->holds()                         ? tr("mended: %1 of %2").arg(i.rerun->mended).arg(i.rerun->tried)
+                                                       : tr("only %1 of %2 mended").arg(i.rerun->mended).arg(i.rerun->tried);
         auto* item = new QTreeWidgetItem(m_list, {changes.join(QStringLiteral("\n")), QString::number(i.effort()), levelText(i.level) + (i.reaches ? tr(", reaches") : QString()),
                                                      wording::number(i.pfhdPerHour, "1/h"), again});
         item->setData(0, Qt::UserRole, static_cast<int>(k));
