@@ -96,6 +96,8 @@ std::vector<LinkCurrentRow> linkCurrentRows(const Network& n, const Prepared& p,
         memory.rows.clear();
     std::vector<LinkCurrentRow> rows(links.size());
     for (std::size_t k = 0; k < links.size(); ++k) {
+        if (links[k] < 0)
+            continue;
         const Link& link = n.links[at(links[k])];
         if (!link.closed || link.p == link.q)
             continue;
@@ -107,6 +109,65 @@ std::vector<LinkCurrentRow> linkCurrentRows(const Network& n, const Prepared& p,
         rows[k] = known->second;
     }
     return rows;
+}
+
+CurrentSum sumOf(const Network& n, const Prepared& p, const LinkCurrentRow& row)
+{
+    CurrentSum sum;
+    if (row.empty())
+        return sum;
+    std::vector<double> shares(at(n.nodeCount), 0.0);
+    for (const auto& [node, share] : row)
+        shares[at(node)] = share;
+    std::vector<Complex> siemens(at(p.superNodeCount()));
+    // An element gives its current away at its terminals: injection = -(current into it).
+    const auto takes = [&](double share, Complex y, int plus, int minus) {
+        siemens[at(p.superNode(plus))] -= share * y;
+        siemens[at(p.superNode(minus))] += share * y;
+    };
+    for (const Source& e : n.sources)
+        if (const double share = shares[at(e.p)] - shares[at(e.q)]; share != 0.0) {
+            takes(share, 1.0 / e.impedance, e.p, e.q);
+            sum.constant += share * e.emf / e.impedance;
+        }
+    for (const CurrentSource& e : n.currentSources)
+        sum.constant += (shares[at(e.p)] - shares[at(e.q)]) * e.current;
+    for (const Impedance& e : n.impedances)
+        if (const double share = shares[at(e.p)] - shares[at(e.q)]; share != 0.0)
+            takes(share, 1.0 / e.impedance, e.p, e.q);
+    for (const Transformer& t : n.transformers) {
+        const double primary = shares[at(t.p1)] - shares[at(t.p2)], secondary = shares[at(t.s1)] - shares[at(t.s2)];
+        if (primary == 0.0 && secondary == 0.0)
+            continue;
+        const PortMatrix m = portMatrix(t);
+        takes(primary, m.y11, t.p1, t.p2);
+        takes(primary, m.y12, t.s1, t.s2);
+        takes(secondary, m.y12, t.p1, t.p2);
+        takes(secondary, m.y22, t.s1, t.s2);
+    }
+    for (std::size_t m = 0; m < n.motors.size(); ++m)
+        for (int k = 0; k < (n.motors[m].sixTerminal ? 6 : 3); ++k)
+            if (const double share = shares[at(n.motors[m].terminals[at(k)])]; share != 0.0)
+                sum.motors.push_back({static_cast<int>(m), k, -share});
+    for (int s = 1; s < p.superNodeCount(); ++s) // the reference is at zero
+        if (siemens[at(s)] != Complex{})
+            sum.voltages.emplace_back(s, siemens[at(s)]);
+    return sum;
+}
+
+CurrentSum sumOf(const Impedance& z, const Prepared& p)
+{
+    return {{}, {{p.superNode(z.p), 1.0 / z.impedance}, {p.superNode(z.q), -1.0 / z.impedance}}, {}};
+}
+
+Complex valueOf(const CurrentSum& sum, const Solution& solution, const MotorCurrents& motors)
+{
+    Complex value = sum.constant;
+    for (const auto& [node, siemens] : sum.voltages)
+        value += siemens * solution.voltage[at(node)];
+    for (const CurrentSum::OfMotor& m : sum.motors)
+        value += m.share * motors[at(m.motor)][at(m.terminal)];
+    return value;
 }
 
 std::vector<Complex> linkCurrents(const Network& n, const Prepared& p, const Solution&, const ElementCurrents& elements)

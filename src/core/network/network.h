@@ -47,6 +47,17 @@ struct Transformer {
     Complex magnetisingPrimary;
 };
 
+/// Port admittance of a transformer: [[1/Zm + y/n^2, -y/n], [-y/n, y]] with y = 1/Zk.
+struct PortMatrix {
+    Complex y11, y12, y22;
+};
+
+inline PortMatrix portMatrix(const Transformer& t)
+{
+    const Complex y = 1.0 / t.shortCircuitSecondary;
+    return {1.0 / t.magnetisingPrimary + y / (t.ratio * t.ratio), -y / t.ratio, y};
+}
+
 /// Double-cage equivalent circuit of an induction motor, ohm per phase of the star equivalent.
 struct MotorCircuit {
     double r1 = 0, x1 = 0, rfe = 0, xm = 0, ra = 0, xa = 0, rb = 0, xb = 0;

@@ -114,17 +114,6 @@ std::vector<Stamp> twoPoles(const Network& n)
     return result;
 }
 
-/// Port admittance of a transformer: [[1/Zm + y/n^2, -y/n], [-y/n, y]] with y = 1/Zk.
-struct PortMatrix {
-    Complex y11, y12, y22;
-};
-
-PortMatrix portMatrix(const Transformer& t)
-{
-    const Complex y = 1.0 / t.shortCircuitSecondary;
-    return {1.0 / t.magnetisingPrimary + y / (t.ratio * t.ratio), -y / t.ratio, y};
-}
-
 Unexpected outOfRange(const char* what)
 {
     return failure(ErrorCode::OutOfRange, message("network.element_unusable", {std::string(what)}));
@@ -396,6 +385,12 @@ Expected<Prepared> Prepared::make(const Network& network)
     return p;
 }
 
+bool Prepared::isDriven(std::size_t motor) const
+{
+    return std::any_of(m_islands.begin(), m_islands.end(),
+        [motor](const Island& i) { return std::find(i.motors.begin(), i.motors.end(), static_cast<int>(motor)) != i.motors.end(); });
+}
+
 Eigen::VectorXcd Prepared::terminalVoltages(const Island& island, std::span<const double> slips) const
 {
     Eigen::MatrixXcd y = island.reducedY;
@@ -523,6 +518,25 @@ void MotorView::solve(std::span<const double> slips, Solution& solution) const
     }
 }
 
+MotorCurrents motorCurrents(const Network& n, const Prepared& p, const Solution& s, std::span<const double> slips)
+{
+    const auto v = [&](int node) { return s.voltage[at(p.superNode(node))]; };
+    MotorCurrents currents(n.motors.size());
+    for (std::size_t k = 0; k < n.motors.size(); ++k) {
+        if (!p.isDriven(k))
+            continue;
+        const Motor& motor = n.motors[k];
+        const int count = terminalCount(motor);
+        MotorVector u(count);
+        for (int t = 0; t < count; ++t)
+            u(t) = v(motor.terminals[at(t)]);
+        const MotorVector i = motorAdmittance(motor, slips[k]) * u;
+        for (int t = 0; t < count; ++t)
+            currents[k][at(t)] = i(t);
+    }
+    return currents;
+}
+
 void elementCurrents(const Network& n, const Prepared& p, const Solution& s, std::span<const double> slips, ElementCurrents& c)
 {
     const auto v = [&](int node) { return s.voltage[at(p.superNode(node))]; };
@@ -530,7 +544,6 @@ void elementCurrents(const Network& n, const Prepared& p, const Solution& s, std
     c.currentSources.clear();
     c.impedances.clear();
     c.transformers.clear();
-    c.motors.clear();
     for (const Source& e : n.sources)
         c.sources.push_back((v(e.p) - v(e.q) - e.emf) / e.impedance);
     for (const CurrentSource& e : n.currentSources)
@@ -542,18 +555,7 @@ void elementCurrents(const Network& n, const Prepared& p, const Solution& s, std
         const Complex u1 = v(t.p1) - v(t.p2), u2 = v(t.s1) - v(t.s2);
         c.transformers.push_back({m.y11 * u1 + m.y12 * u2, m.y12 * u1 + m.y22 * u2});
     }
-    for (std::size_t k = 0; k < n.motors.size(); ++k) {
-        const Motor& motor = n.motors[k];
-        const int count = terminalCount(motor);
-        MotorVector u(count);
-        for (int t = 0; t < count; ++t)
-            u(t) = v(motor.terminals[at(t)]);
-        const MotorVector i = motorAdmittance(motor, slips[k]) * u;
-        std::array<Complex, 6> row{};
-        for (int t = 0; t < count; ++t)
-            row[at(t)] = i(t);
-        c.motors.push_back(row);
-    }
+    c.motors = motorCurrents(n, p, s, slips);
 }
 
 void nodeInjections(const Network& n, const ElementCurrents& c, std::vector<Complex>& injection)

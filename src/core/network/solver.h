@@ -67,6 +67,8 @@ public:
     /// Galvanic component: joined by anything but a transformer's two sides and the reference. -1 for the reference.
     int galvanic(int superNode) const { return m_galvanic[static_cast<std::size_t>(superNode)]; }
 
+    /// Whether a source can drive current through the motor.
+    bool isDriven(std::size_t motor) const;
     /// All super-node voltages for the given slips (one per motor, 1 at standstill). The reference reads 0.
     /// Every value is finite; cost of a few small products if the topology has motors, else a copy.
     void solve(std::span<const double> slips, Solution& solution) const;
@@ -114,12 +116,32 @@ struct ElementCurrents {
 /// Overwrites `into`, whose memory is used again.
 void elementCurrents(const Network&, const Prepared&, const Solution&, std::span<const double> slips, ElementCurrents& into);
 
+using MotorCurrents = std::vector<std::array<Complex, 6>>; ///< into each motor's terminals
+MotorCurrents motorCurrents(const Network&, const Prepared&, const Solution&, std::span<const double> slips);
+
 /// Current each node gives into the links of its super-node: minus the sum of the element currents at it.
 void nodeInjections(const Network&, const ElementCurrents&, std::vector<Complex>& into);
 
 /// Currents of a few links as sums over node injections (share per node), found once per topology:
 /// current = sum of share * injection. Open links and such that bridge one node have no terms.
 using LinkCurrentRow = std::vector<std::pair<int, double>>;
+
+/// A current as a sum over what is known of a solved network: for the few currents that are asked again and again.
+struct CurrentSum {
+    struct OfMotor {
+        int motor = 0, terminal = 0;
+        double share = 0;
+    };
+    Complex constant{}; ///< A
+    std::vector<std::pair<int, Complex>> voltages; ///< super-node, siemens
+    std::vector<OfMotor> motors; ///< of the currents into their terminals
+};
+/// Of a link, by its row.
+CurrentSum sumOf(const Network&, const Prepared&, const LinkCurrentRow&);
+/// Into an impedance's p.
+CurrentSum sumOf(const Impedance&, const Prepared&);
+Complex valueOf(const CurrentSum&, const Solution&, const MotorCurrents&);
+
 /// Rows found before, by the links inside the super-node: most topologies differ elsewhere. Changes speed only.
 struct RowMemory {
     struct Hash {
@@ -127,6 +149,7 @@ struct RowMemory {
     };
     std::unordered_map<std::vector<int>, LinkCurrentRow, Hash> rows;
 };
+/// A link of -1 has no terms.
 std::vector<LinkCurrentRow> linkCurrentRows(const Network&, const Prepared&, std::span<const int> links, RowMemory& memory);
 
 /// Currents from p to q of all closed links, recovered inside each super-node by Kirchhoff's law with equal

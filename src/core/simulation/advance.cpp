@@ -5,6 +5,7 @@
 #include "core/simulation/motion.h"
 
 #include <algorithm>
+#include <cmath>
 #include <limits>
 
 namespace ts {
@@ -21,6 +22,9 @@ Run::Run(const Plant& plant, State& state, Trace& trace, Workspace& workspace)
     , m_workspace(workspace)
     , m_overlay(overlayOf(plant, state.faults))
 {
+    m_firstPole.push_back(0);
+    for (const PlantProtection& p : plant.protections)
+        m_firstPole.push_back(m_firstPole.back() + p.data.poles.size() + (p.data.winding >= 0));
 }
 
 Pause Run::run(std::span<const Stimulus> stimuli, const Limits& limits)
@@ -101,14 +105,30 @@ void Run::solve()
 {
     m_slips = slipsAt(m_plant, m_state, m_state.now);
     m_instant = solveInstant(m_plant, m_state, m_overlay, m_slips, m_workspace);
-    fillPoleCurrents(m_plant, m_instant, m_slips, m_poles);
+    readProtections();
 }
 
 void Run::solveSpeeds()
 {
     m_slips = slipsAt(m_plant, m_state, m_state.now);
-    m_instant.electrics->alternatingPrepared.solve(m_slips, m_instant.alternating);
-    fillPoleCurrents(m_plant, m_instant, m_slips, m_poles);
+    if (m_step.after)
+        m_instant.alternating = m_step.after;
+    else
+        m_instant.alternating = m_workspace.solved(m_instant.electrics.alternating, m_slips);
+    readProtections();
+}
+
+void Run::readProtections()
+{
+    const std::vector<double>&alternating = m_instant.alternating->protectionsA2, &direct = m_instant.electrics.direct->protectionsA2;
+    m_protectionsA.resize(alternating.size());
+    for (std::size_t k = 0; k < alternating.size(); ++k)
+        m_protectionsA[k] = std::sqrt(alternating[k] + direct[k]);
+}
+
+std::span<const double> Run::polesOf(std::size_t protection) const
+{
+    return std::span(m_protectionsA).subspan(m_firstPole[protection], m_firstPole[protection + 1] - m_firstPole[protection]);
 }
 
 int Run::record(Why why, int device, int slot, int from, int to, int cause, int net, double si)

@@ -37,7 +37,7 @@ bool Run::isAnyDriven() const
 
 double Run::airGapNm(const PlantMotor& m, const network::Solution& solution, double slip) const
 {
-    const auto& prepared = m_instant.electrics->alternatingPrepared;
+    const auto& prepared = m_instant.electrics.alternating->prepared;
     const auto v = [&](int k) { return solution.voltage[at(prepared.superNode(m.nodes[at(k)]))]; };
     // The circuit is that of a star: a delta winding at line voltage stands for a star at line voltage over root 3.
     const double scale = m.data.sixTerminal && !m.data.starWindings ? 1.0 / std::numbers::sqrt3 : 1.0;
@@ -59,7 +59,7 @@ void Run::rebaseFlows()
 /// The drive that turns this motor now, or null.
 const PlantDrive* Run::activeDrive(std::size_t motor) const
 {
-    const int drive = m_instant.electrics->driveFeeds[motor].drive;
+    const int drive = m_instant.electrics.alternating->driveFeeds[motor].drive;
     return drive >= 0 && m_state.levels[at(m_plant.drives[at(drive)].data.level)].isActive ? &m_plant.drives[at(drive)] : nullptr;
 }
 
@@ -68,7 +68,7 @@ Flow Run::lawOf(std::size_t k, double speed) const
     const PlantMotor& m = m_plant.motors[k];
     Flow f{speed, 0.0, 0.0, m_state.now, Flow::Law::Constant};
     if (const PlantDrive* drive = activeDrive(k)) {
-        f.target = m_instant.electrics->driveFeeds[k].direction * m_state.levels[at(drive->data.level)].share * m.data.synchronousRadPerS;
+        f.target = m_instant.electrics.alternating->driveFeeds[k].direction * m_state.levels[at(drive->data.level)].share * m.data.synchronousRadPerS;
         if (speed == f.target)
             return f;
         const bool slower = std::abs(f.target) < std::abs(speed);
@@ -77,7 +77,7 @@ Flow Run::lawOf(std::size_t k, double speed) const
         return f;
     }
     const ShaftTorque shaft = shaftTorque(m_plant, m, m_state, m_overlay);
-    const double torque = airGapNm(m, m_instant.alternating, m_slips[k]);
+    const double torque = airGapNm(m, m_instant.alternating->solution, m_slips[k]);
     const double acceleration = accelerationRadPerS2(m.data.inertiaKgm2, shaft, speed, torque);
     const bool unpowered = std::abs(torque) < 1e-6 * m.data.frictionNm && shaft.hangingNm == 0.0;
     f.law = Flow::Law::Driven;
@@ -93,7 +93,8 @@ Flow Run::lawOf(std::size_t k, double speed) const
 bool Run::exceedsMagnetic(std::size_t k) const
 {
     const Protection& p = m_plant.protections[k].data;
-    return std::any_of(m_poles.protections[k].begin(), m_poles.protections[k].end(), [&p](double a) { return a >= p.limit * p.ratedA; });
+    const auto poles = polesOf(k);
+    return std::any_of(poles.begin(), poles.end(), [&p](double a) { return a >= p.limit * p.ratedA; });
 }
 
 void Run::rebaseProtections()
@@ -107,55 +108,42 @@ void Run::rebaseProtections()
             m_state.flows[at(p.flow)] = {pulls ? value : 0.0, pulls ? 1.0 / p.data.latchS : 0.0, 0.0, m_state.now,
                 pulls ? Flow::Law::Melting : Flow::Law::Constant};
         } else if (p.data.law == Protection::Law::Thermal) {
-            m_state.flows[at(p.flow)] = {value, heatingDrive(p.data, m_poles.protections[k]), 0.0, m_state.now, Flow::Law::Heating};
+            m_state.flows[at(p.flow)] = {value, heatingDrive(p.data, polesOf(k)), 0.0, m_state.now, Flow::Law::Heating};
         } else {
-            const auto melting = meltingTimeS(m_poles.protections[k].front() / p.data.ratedA, p.data.limit);
+            const auto melting = meltingTimeS(polesOf(k).front() / p.data.ratedA, p.data.limit);
             m_state.flows[at(p.flow)] = {value, melting ? 1.0 / *melting : 0.0, 0.0, m_state.now, Flow::Law::Melting};
         }
     }
 }
 
-Integrated Run::integrated(double h)
+void Run::gatherStart()
 {
     const std::size_t count = m_plant.motors.size();
-    std::vector<double> start(count);
-    std::vector<ShaftTorque> shafts;
-    for (const PlantMotor& m : m_plant.motors)
-        shafts.push_back(shaftTorque(m_plant, m, m_state, m_overlay));
-    for (std::size_t k = 0; k < count; ++k)
-        start[k] = flowValue(m_plant, m_state, m_plant.motors[k].flow, m_state.now);
-    std::vector<double> slips(count);
-    std::vector<bool> moves(count);
+    m_start.speed.resize(count);
+    m_start.slip.resize(count);
+    m_start.moves.resize(count);
+    m_start.shaft.resize(count);
     for (std::size_t k = 0; k < count; ++k) {
-        slips[k] = 1.0 - start[k] / m_plant.motors[k].data.synchronousRadPerS;
-        moves[k] = m_state.flows[at(m_plant.motors[k].flow)].law == Flow::Law::Driven;
+        const PlantMotor& m = m_plant.motors[k];
+        m_start.speed[k] = flowValue(m_plant, m_state, m.flow, m_state.now);
+        m_start.slip[k] = 1.0 - m_start.speed[k] / m.data.synchronousRadPerS;
+        m_start.moves[k] = m_state.flows[at(m.flow)].law == Flow::Law::Driven;
+        m_start.shaft[k] = shaftTorque(m_plant, m, m_state, m_overlay);
     }
-    if (m_viewOf != m_instant.electrics || !m_view.isOf(slips, moves)) {
-        m_view = m_instant.electrics->alternatingPrepared.seenFrom(slips, moves);
-        m_viewOf = m_instant.electrics;
-        m_viewNumber = m_workspace.numberOf(m_view);
-    }
-    MemoryKey key{m_viewNumber, std::bit_cast<std::uint64_t>(h)};
-    for (std::size_t k = 0; k < count; ++k)
-        if (moves[k]) {
-            key.push_back(k);
-            for (double decides : {start[k], shafts[k].frictionNm, shafts[k].fanNms2, shafts[k].hangingNm})
-                key.push_back(std::bit_cast<std::uint64_t>(decides));
-        }
-    if (const Integrated* known = m_workspace.step(key)) {
-        Integrated result = *known;
-        for (std::size_t k = 0; k < count; ++k)
-            if (!moves[k])
-                result.speed[k] = start[k];
-        return result;
-    }
-    Integrated result = rungeKutta(h, start, shafts, moves);
-    m_workspace.keepStep(key, result);
-    return result;
 }
 
-Integrated Run::rungeKutta(double h, const std::vector<double>& start, const std::vector<ShaftTorque>& shafts, const std::vector<bool>& moves)
+void Run::seeFromMotors()
 {
+    if (m_viewOf == m_instant.electrics.alternating && m_view.isOf(m_start.slip, m_start.moves))
+        return;
+    m_view = m_instant.electrics.alternating->prepared.seenFrom(m_start.slip, m_start.moves);
+    m_viewOf = m_instant.electrics.alternating;
+    m_viewNumber = m_workspace.numberOf(m_view);
+}
+
+Integrated Run::rungeKutta(double h)
+{
+    const auto& [start, startSlips, moves, shafts] = m_start;
     const std::size_t count = start.size();
     network::Solution solution;
     std::vector<double> slips(count);
@@ -181,6 +169,8 @@ Integrated Run::rungeKutta(double h, const std::vector<double>& start, const std
                k4 = accelerations(moved(k3, h));
     Integrated result{start, true};
     for (std::size_t k = 0; k < count; ++k) {
+        if (!moves[k])
+            continue;
         result.speed[k] = start[k] + h / 6.0 * (k1[k] + 2.0 * k2[k] + 2.0 * k3[k] + k4[k]);
         // How fast the torque changes with speed against the step, and what the third order would have made of it.
         const bool isStable = std::abs(k3[k] - k2[k]) <= kSteepest * std::abs(k2[k] - k1[k]);
@@ -191,7 +181,7 @@ Integrated Run::rungeKutta(double h, const std::vector<double>& start, const std
     std::vector<double> atZero = result.speed;
     std::vector<bool> arrives(count, false);
     for (std::size_t k = 0; k < count; ++k)
-        if (start[k] != 0.0 && start[k] * (start[k] + k1[k] * h) <= 0.0) {
+        if (moves[k] && start[k] != 0.0 && start[k] * (start[k] + k1[k] * h) <= 0.0) {
             arrives[k] = true;
             atZero[k] = 0.0;
         }
@@ -205,27 +195,90 @@ Integrated Run::rungeKutta(double h, const std::vector<double>& start, const std
     return result;
 }
 
-Run::SpeedStep Run::speedStep(TimeNs event)
+void Run::gatherStepKey(Decides what, TimeNs phase, TimeNs length)
 {
-    for (TimeNs longest = kLongestSpeedStepNs;; longest /= 2) {
-        const TimeNs gridEnd = (m_state.now / longest + 1) * longest, end = std::min(gridEnd, event);
-        Integrated result = integrated(secondsOf(end - m_state.now).si());
-        if (result.isAccurate || longest == kShortestSpeedStepNs)
-            return {end, std::move(result)};
+    const AlternatingCircuit& circuit = *m_instant.electrics.alternating;
+    m_stepKey.assign({static_cast<std::uint64_t>(what), what == Decides::Circuit ? circuit.number : m_viewNumber, static_cast<std::uint64_t>(phase),
+        static_cast<std::uint64_t>(length)});
+    for (std::size_t k = 0; k < m_start.speed.size(); ++k) {
+        if (m_start.moves[k]) {
+            const ShaftTorque& shaft = m_start.shaft[k];
+            m_stepKey.push_back(k);
+            for (double decides : {m_start.speed[k], shaft.frictionNm, shaft.fanNms2, shaft.hangingNm})
+                m_stepKey.push_back(std::bit_cast<std::uint64_t>(decides));
+        } else if (what == Decides::Circuit && circuit.prepared.isDriven(k)) {
+            m_stepKey.push_back(std::bit_cast<std::uint64_t>(m_start.slip[k]));
+            m_stepKey.push_back(m_state.flows[at(m_plant.motors[k].flow)].law == Flow::Law::Constant);
+        }
     }
 }
 
-std::vector<std::uint8_t> Run::zones() const
+template <class Work>
+void Run::recallStep(TimeNs phase, TimeNs length, Work workOut)
 {
-    std::vector<std::uint8_t> z;
-    for (const PlantCoil& c : m_plant.coils) {
-        const double v = coilVoltage(c);
-        z.push_back(static_cast<std::uint8_t>((v >= c.data.dropOutV) + (v >= c.data.pickUpV)));
+    gatherStepKey(Decides::Circuit, phase, length);
+    if (const SpeedStep* known = m_workspace.step(m_stepKey)) {
+        m_step = *known;
+        return;
+    }
+    const MemoryKey ofCircuit = m_stepKey;
+    seeFromMotors();
+    gatherStepKey(Decides::View, phase, length);
+    if (const SpeedStep* known = m_workspace.step(m_stepKey)) {
+        m_step = *known;
+    } else {
+        workOut();
+        m_step.after = nullptr;
+        m_workspace.keepStep(m_stepKey, m_step);
+    }
+    std::vector<double> slips = m_start.slip;
+    bool isAllKnown = true;
+    for (std::size_t k = 0; k < slips.size(); ++k)
+        if (m_start.moves[k])
+            slips[k] = 1.0 - m_step.speed[k] / m_plant.motors[k].data.synchronousRadPerS;
+        else if (m_instant.electrics.alternating->prepared.isDriven(k))
+            isAllKnown = isAllKnown && m_state.flows[at(m_plant.motors[k].flow)].law == Flow::Law::Constant;
+    if (isAllKnown)
+        m_step.after = m_workspace.solved(m_instant.electrics.alternating, slips);
+    m_workspace.keepStep(ofCircuit, m_step);
+}
+
+void Run::stepTowards(TimeNs event)
+{
+    gatherStart();
+    const TimeNs phase = m_state.now % kLongestSpeedStepNs;
+    recallStep(phase, std::min(kLongestSpeedStepNs - phase, event - m_state.now), [&] {
+        for (TimeNs grid = kLongestSpeedStepNs;; grid /= 2) {
+            m_step.length = std::min(grid - phase % grid, event - m_state.now);
+            Integrated result = rungeKutta(secondsOf(m_step.length).si());
+            m_step.speed = std::move(result.speed);
+            if (result.isAccurate || grid == kShortestSpeedStepNs)
+                break;
+        }
+    });
+}
+
+void Run::shortenStep(TimeNs length)
+{
+    recallStep(kLongestSpeedStepNs, length, [&] { // no phase: however accurate
+        m_step.length = length;
+        m_step.speed = rungeKutta(secondsOf(length).si()).speed;
+    });
+}
+
+void Run::readZones(std::vector<std::uint8_t>& z) const
+{
+    z.clear();
+    const AlternatingCircuit& circuit = *m_instant.electrics.alternating; // no speed changes direct current
+    for (int c : circuit.coils) {
+        const CoilElement& data = m_plant.coils[at(c)].data;
+        const double v = coilVoltage(m_plant.coils[at(c)]);
+        z.push_back(static_cast<std::uint8_t>((v >= data.dropOutV) + (v >= data.pickUpV)));
     }
     for (const PlantConverter& c : m_plant.converters)
         z.push_back(network::magnitude(m_instant.alternatingV(c.inputP, c.inputQ)) >= c.data.lowestInputV);
-    for (const PlantLamp& l : m_plant.lamps)
-        z.push_back(lampCurrentA(l) >= l.data.visibleFrom * l.data.ratedA);
+    for (int l : circuit.lamps)
+        z.push_back(lampCurrentA(m_plant.lamps[at(l)]) >= m_plant.lamps[at(l)].data.visibleFrom * m_plant.lamps[at(l)].data.ratedA);
     for (std::size_t k = 0; k < m_plant.protections.size(); ++k)
         if (m_plant.protections[k].data.law == Protection::Law::Magnetic)
             z.push_back(exceedsMagnetic(k));
@@ -233,37 +286,44 @@ std::vector<std::uint8_t> Run::zones() const
         const double speed = m_state.flows[at(m.flow)].value;
         z.push_back(std::abs(speed) > m.data.standstillRadPerS);
     }
-    for (std::size_t k = 0; k < m_plant.logics.size(); ++k) {
-        const std::uint16_t sight = sightOfLogic(k);
+    for (int k : circuit.deviceLogics) {
+        const std::uint16_t sight = sightOfLogic(at(k));
         z.push_back(static_cast<std::uint8_t>(sight));
         z.push_back(static_cast<std::uint8_t>(sight >> 8));
     }
-    return z;
 }
 
 bool Run::moveBy(TimeNs event, TimeNs until)
 {
-    SpeedStep step = speedStep(event);
-    if (step.end > until) {
+    stepTowards(event);
+    if (m_state.now + m_step.length > until) {
         m_state.now = until; // the speeds stay where they were at the step's beginning
         return true;
     }
-    const std::vector<std::uint8_t> before = zones();
-    m_saved = m_state; // a member: its memory is used again
-    while (true) {
-        const TimeNs length = step.end - m_saved.now;
-        const bool steady = takeSpeeds(step.end, step.result.speed);
+    readZones(m_zonesBefore);
+    const TimeNs from = m_state.now;
+    m_flowsBefore = m_state.flows;
+    bool isSteady = false;
+    const auto go = [&] { // true if anything must react there
+        m_state.now = from;
+        m_state.flows = m_flowsBefore;
+        isSteady = takeSpeeds(from + m_step.length, m_step.speed);
         solveSpeeds();
-        rebaseProtections();
-        if (zones() == before)
-            return !steady;
-        if (length <= kGridNs)
-            return false;
-        m_state = m_saved;
-        solveSpeeds();
-        step.end = m_state.now + std::max(kGridNs, length / 2 / kGridNs * kGridNs);
-        step.result = integrated(secondsOf(step.end - m_state.now).si());
+        readZones(m_zones);
+        return m_zones != m_zonesBefore;
+    };
+    const bool reacts = go();
+    TimeNs early = 0, late = m_step.length; // nothing reacts yet, something does
+    while (reacts && late - early > kGridNs) {
+        shortenStep(early + std::max(kGridNs, (late - early) / 2 / kGridNs * kGridNs));
+        (go() ? late : early) = m_step.length;
     }
+    if (m_step.length != late) {
+        shortenStep(late);
+        go();
+    }
+    rebaseProtections();
+    return !reacts && !isSteady;
 }
 
 bool Run::takeSpeeds(TimeNs now, const std::vector<double>& speed)
@@ -275,7 +335,7 @@ bool Run::takeSpeeds(TimeNs now, const std::vector<double>& speed)
         const PlantMotor& m = m_plant.motors[k];
         Flow& f = m_state.flows[at(m.flow)];
         if (f.law != Flow::Law::Driven)
-            continue;
+            continue; // what is remembered of a step is of those that moved in it
         steady &= std::abs(speed[k] - f.value) < kSettledPerS * m.data.synchronousRadPerS * stepS;
         f.value = speed[k];
         f.since = m_state.now;
@@ -289,10 +349,10 @@ void Run::markMotors()
         const PlantMotor& m = m_plant.motors[at(k)];
         const Flow& f = m_state.flows[at(m.flow)];
         const int cause = m_state.lastEvent;
-        const std::uint8_t fed = m_instant.electrics->motorFed[at(k)];
+        const std::uint8_t fed = m_instant.electrics.alternating->motorFed[at(k)];
         int& reason = m_state.motorEvent[at(k)]; // a motor runs down or up because of what happened to its own path
         if (fed != m_state.motorFed[at(k)]) {
-            const int opener = causeOf([&](const Instant& i) { return i.electrics->motorFed[at(k)] == fed; });
+            const int opener = causeOf([&](const Instant& i) { return i.electrics.alternating->motorFed[at(k)] == fed; });
             reason = record(Why::PathChanged, m.device, k, m_state.motorFed[at(k)], fed, opener, -1, std::abs(flowValue(m_plant, m_state, m.flow, m_state.now)));
             m_state.motorFed[at(k)] = fed;
         }

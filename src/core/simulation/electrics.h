@@ -5,10 +5,11 @@
 
 #include "core/network/solver.h"
 #include "core/simulation/memory.h"
-#include "core/simulation/plant.h"
+#include "core/simulation/reach.h"
 #include "core/simulation/state.h"
 
 #include <atomic>
+#include <map>
 #include <memory>
 
 namespace ts {
@@ -19,23 +20,39 @@ struct DriveFeed {
     int direction = 1;
 };
 
-/// One prepared topology with the sources and loads as they are. Independent of the motors' speeds.
-struct Electrics {
-    network::Network alternating, direct;
-    network::Prepared alternatingPrepared, directPrepared;
-    network::Solution directSolution;
-    network::ElementCurrents directCurrents;
+/// One prepared topology for alternating current, with the sources and loads as they are. Independent of the motors' speeds.
+struct AlternatingCircuit {
+    std::uint64_t number = 0; ///< no two circuits of one memory have the same
+    network::Network network; ///< where only direct current comes, all links are left out
+    network::Prepared prepared;
     std::vector<std::uint8_t> motorFed; ///< terminals of each motor with a path to a source
-
-    /// Current through a protective pole as a sum over node injections.
-    struct PoleRow {
-        std::vector<std::pair<int, double>> terms; ///< node, share
-    };
-    std::vector<std::vector<PoleRow>> poleRows; ///< by protection, by pole
-    std::vector<std::vector<double>> polesDirectA2; ///< square of the direct current in the same poles
-    std::vector<std::vector<PoleRow>> logicRows; ///< by logic, by pole in line
     std::vector<DriveFeed> driveFeeds; ///< by motor
-    std::size_t directFirst = 0; ///< where the plant's impedances begin in `direct`
+    std::vector<network::CurrentSum> protections; ///< by protection, by pole or winding
+    std::vector<network::CurrentSum> logics; ///< by pole in line of a logic
+    std::vector<int> firstOfLogic; ///< by logic, and one more
+    std::vector<int> coils, lamps, deviceLogics; ///< those that alternating current can reach
+};
+
+/// The same for direct current, solved: no speed changes it.
+struct DirectCircuit {
+    network::Network network; ///< where only alternating current comes, all links are left out
+    network::Prepared prepared;
+    network::Solution solution;
+    network::ElementCurrents currents;
+    std::size_t firstImpedance = 0; ///< where the plant's impedances begin in `network`
+    std::vector<double> protectionsA2; ///< squares of currents, as in AlternatingCircuit
+};
+
+struct Electrics {
+    std::shared_ptr<const AlternatingCircuit> alternating;
+    std::shared_ptr<const DirectCircuit> direct;
+};
+
+/// An alternating circuit solved at one speed of each motor.
+struct AlternatingState {
+    network::Solution solution;
+    std::vector<double> protectionsA2; ///< squares of currents
+    std::vector<Complex> logicsA;
 };
 
 /// Speeds of all motors after a step by RK4.
@@ -43,13 +60,21 @@ struct Integrated {
     std::vector<double> speed; ///< rad/s
     bool isAccurate = true;
 };
+/// As long a step as is accurate.
+struct SpeedStep {
+    TimeNs length = 0;
+    std::vector<double> speed; ///< rad/s
+    std::shared_ptr<const AlternatingState> after; ///< null: not known, or it depends on more than the step
+};
 
 /// What was worked out of one circuit, whatever its times, for several threads together.
 struct CircuitMemory {
-    SharedMap<std::shared_ptr<const Electrics>> topologies{4096};
+    SharedMap<std::shared_ptr<const AlternatingCircuit>> alternating{2048};
+    SharedMap<std::shared_ptr<const DirectCircuit>> direct{4096};
+    SharedMap<std::shared_ptr<const AlternatingState>> solved{32768}; ///< by circuit and slips
     SharedMap<std::uint64_t> views{4096}; ///< numbers by MotorView::content
-    SharedMap<Integrated> steps{262144}; ///< the runs of a sweep start the same motors again and again: almost nine steps in ten are there
-    std::atomic<std::uint64_t> lastView = 0; ///< no number is given twice
+    SharedMap<SpeedStep> steps{262144}; ///< by circuit, and by what the moving motors see of it: a sweep starts the same motors again and again
+    std::atomic<std::uint64_t> lastView = 0, lastCircuit = 0; ///< no number is given twice
 };
 
 /// One thread's memory. What it remembers is of one circuit.
@@ -61,19 +86,29 @@ public:
     }
     const std::shared_ptr<CircuitMemory>& shared() const { return m_shared; }
     /// Never null. Our own mistake if the plant's elements cannot be solved: kinds refuse such values before.
-    std::shared_ptr<const Electrics> electrics(const Plant& plant, const State& state, const Overlay& overlay);
+    Electrics electrics(const Plant& plant, const State& state, const Overlay& overlay);
+    /// Never null.
+    std::shared_ptr<const AlternatingState> solved(const std::shared_ptr<const AlternatingCircuit>& circuit, std::span<const double> slips);
     /// Equal for views that give equal voltages at equal slips, and for no others.
     std::uint64_t numberOf(const network::MotorView& view);
     /// Null if nobody remembers it. Good until the next step.
-    const Integrated* step(const MemoryKey& key) { return m_steps.find(key, m_shared->steps); }
-    void keepStep(const MemoryKey& key, const Integrated& result) { m_steps.keep(key, result, m_shared->steps); }
+    const SpeedStep* step(const MemoryKey& key) { return m_steps.find(key, m_shared->steps); }
+    void keepStep(const MemoryKey& key, const SpeedStep& result) { m_steps.keep(key, result, m_shared->steps); }
 
 private:
+    const Reaches& reaches(const Plant& plant, const std::vector<std::pair<int, int>>& shorts);
+
     std::shared_ptr<CircuitMemory> m_shared;
-    OwnMap<std::shared_ptr<const Electrics>> m_topologies;
+    std::map<std::vector<std::pair<int, int>>, Reaches> m_reaches; ///< by shorts
+    OwnMap<std::shared_ptr<const AlternatingCircuit>> m_alternating;
+    OwnMap<std::shared_ptr<const DirectCircuit>> m_direct;
+    OwnMap<std::shared_ptr<const AlternatingState>> m_solved;
     OwnMap<std::uint64_t> m_views;
-    OwnMap<Integrated> m_steps;
+    OwnMap<SpeedStep> m_steps;
     network::RowMemory m_rows;
+    MemoryKey m_key; ///< its memory is used again
+    MemoryKey m_alternatingKey, m_directKey;
+    Electrics m_last; ///< of these keys
 };
 
 /// Value of a flow at a time not before its `since`. Pure.
@@ -84,22 +119,13 @@ std::vector<double> slipsAt(const Plant& plant, const State& state, TimeNs at);
 
 /// Everything solved at one instant.
 struct Instant {
-    std::shared_ptr<const Electrics> electrics;
-    network::Solution alternating;
+    Electrics electrics;
+    std::shared_ptr<const AlternatingState> alternating;
 
     Complex alternatingV(int p, int q) const;
     double directV(int p, int q) const;
 };
 Instant solveInstant(const Plant& plant, const State& state, const Overlay& overlay, std::span<const double> slips, Workspace& workspace);
-
-/// Written again and again: its memory is used again.
-struct PoleCurrents {
-    std::vector<std::vector<double>> protections; ///< RMS, alternating and direct part together, by pole or winding
-    std::vector<std::vector<Complex>> logics; ///< alternating part, through the poles that a logic watches
-    network::ElementCurrents elements; ///< alternating part
-    std::vector<Complex> injections; ///< by node, alternating part
-};
-void fillPoleCurrents(const Plant& plant, const Instant& instant, std::span<const double> slips, PoleCurrents& result);
 
 /// True if the contact or wire is closed in this state with its faults.
 bool isClosed(const PlantLink& link, std::size_t index, const State& state, const Overlay& overlay);

@@ -20,8 +20,8 @@ struct Pole {
 std::vector<Pole> polesOf(const Plant& plant, const Electrics& e)
 {
     std::vector<Pole> poles;
-    const auto ac = [&](int node) { return e.alternatingPrepared.galvanic(e.alternatingPrepared.superNode(node)); };
-    const auto dc = [&](int node) { return e.directPrepared.galvanic(e.directPrepared.superNode(node)); };
+    const auto ac = [&](int node) { return e.alternating->prepared.galvanic(e.alternating->prepared.superNode(node)); };
+    const auto dc = [&](int node) { return e.direct->prepared.galvanic(e.direct->prepared.superNode(node)); };
     for (const PlantSource& s : plant.sources)
         if (s.nominalV > 0.0)
             poles.push_back({s.directV > 0.0 ? dc(s.p) : ac(s.p), s.q, s.nominalV, s.directV > 0.0});
@@ -35,15 +35,15 @@ std::vector<Pole> polesOf(const Plant& plant, const Electrics& e)
 
 std::vector<NetLook> looksOf(const Plant& plant, const Instant& instant, const std::vector<NodeReading>& nodes)
 {
-    const Electrics& e = *instant.electrics;
+    const Electrics& e = instant.electrics;
     const std::vector<Pole> poles = polesOf(plant, e);
     std::vector<NetLook> looks;
     for (const PlantNet& net : plant.nets) {
         NetLook look = NetLook::Dead;
         for (int t : net.terminals) {
             const int node = plant.terminals[at(t)].node;
-            const int acIsland = e.alternatingPrepared.galvanic(e.alternatingPrepared.superNode(node));
-            const int dcIsland = e.directPrepared.galvanic(e.directPrepared.superNode(node));
+            const int acIsland = e.alternating->prepared.galvanic(e.alternating->prepared.superNode(node));
+            const int dcIsland = e.direct->prepared.galvanic(e.direct->prepared.superNode(node));
             for (const Pole& pole : poles) {
                 if (pole.galvanic < 0 || pole.galvanic != (pole.direct ? dcIsland : acIsland))
                     continue;
@@ -82,8 +82,8 @@ void readMotors(const Plant& plant, const State& state, const network::ElementCu
         r.speedRadPerS = flowValue(plant, state, plant.motors[k].flow, state.now);
         for (std::size_t t = 0; t < 3; ++t)
             r.currentA[t] = std::abs(ac.motors[k][t]);
-        r.fedTerminals = e.motorFed[k];
-        if (const int drive = e.driveFeeds[k].drive; drive >= 0)
+        r.fedTerminals = e.alternating->motorFed[k];
+        if (const int drive = e.alternating->driveFeeds[k].drive; drive >= 0)
             r.isFedByDrive = state.levels[at(plant.drives[at(drive)].data.level)].isActive;
         r.mode = state.motorMode[k];
         frame.motors.push_back(r);
@@ -111,28 +111,29 @@ Frame observe(const Plant& plant, const State& state, Workspace& workspace)
     const Overlay overlay = overlayOf(plant, state.faults);
     const std::vector<double> slips = slipsAt(plant, state, state.now);
     const Instant instant = solveInstant(plant, state, overlay, slips, workspace);
-    const Electrics& e = *instant.electrics;
+    const Electrics& e = instant.electrics;
     Frame frame;
     frame.now = state.now;
     for (int node = 0; node < plant.nodeCount; ++node) {
-        const int acSuper = e.alternatingPrepared.superNode(node), dcSuper = e.directPrepared.superNode(node);
+        const int acSuper = e.alternating->prepared.superNode(node), dcSuper = e.direct->prepared.superNode(node);
         NodeReading r;
-        r.alternatingV = instant.alternating.voltage[at(acSuper)];
-        r.directV = e.directSolution.voltage[at(dcSuper)].real();
-        r.floating = e.alternatingPrepared.isFloating(acSuper) && e.directPrepared.isFloating(dcSuper);
-        r.galvanic = e.alternatingPrepared.galvanic(acSuper);
+        r.alternatingV = instant.alternating->solution.voltage[at(acSuper)];
+        r.directV = e.direct->solution.voltage[at(dcSuper)].real();
+        r.floating = e.alternating->prepared.isFloating(acSuper) && e.direct->prepared.isFloating(dcSuper);
+        r.alternatingIsland = e.alternating->prepared.galvanic(acSuper);
+        r.directIsland = e.direct->prepared.galvanic(dcSuper);
         frame.nodes.push_back(r);
     }
     frame.nets = looksOf(plant, instant, frame.nodes);
 
     network::ElementCurrents ac;
-    network::elementCurrents(e.alternating, e.alternatingPrepared, instant.alternating, slips, ac);
-    const auto acLinks = network::linkCurrents(e.alternating, e.alternatingPrepared, instant.alternating, ac);
-    const auto dcLinks = network::linkCurrents(e.direct, e.directPrepared, e.directSolution, e.directCurrents);
+    network::elementCurrents(e.alternating->network, e.alternating->prepared, instant.alternating->solution, slips, ac);
+    const auto acLinks = network::linkCurrents(e.alternating->network, e.alternating->prepared, instant.alternating->solution, ac);
+    const auto dcLinks = network::linkCurrents(e.direct->network, e.direct->prepared, e.direct->solution, e.direct->currents);
     for (std::size_t l = 0; l < plant.links.size(); ++l)
-        frame.links.push_back({e.alternating.links[l].closed, acLinks[l], dcLinks[l].real()});
+        frame.links.push_back({isClosed(plant.links[l], l, state, overlay), acLinks[l], dcLinks[l].real()});
     for (std::size_t z = 0; z < plant.impedances.size(); ++z)
-        frame.impedancesA.push_back(std::hypot(std::abs(ac.impedances[z]), std::abs(e.directCurrents.impedances[e.directFirst + z])));
+        frame.impedancesA.push_back(std::hypot(std::abs(ac.impedances[z]), std::abs(e.direct->currents.impedances[e.direct->firstImpedance + z])));
     readNetCurrents(plant, frame);
     readMotors(plant, state, ac, e, frame);
     readLoads(plant, instant, frame);

@@ -13,7 +13,12 @@ struct NodeReading {
     Complex alternatingV; ///< against protective earth
     double directV = 0;
     bool floating = false; ///< hangs on leaks only, or on nothing
-    int galvanic = -1; ///< component; readings between different floating components mean nothing
+    int alternatingIsland = -1, directIsland = -1; ///< component for each kind of current, -1: earth
+    /// Readings between floating points that nothing joins mean nothing.
+    bool isJoinedWith(const NodeReading& other) const
+    {
+        return (alternatingIsland >= 0 && alternatingIsland == other.alternatingIsland) || (directIsland >= 0 && directIsland == other.directIsland);
+    }
 };
 
 struct LinkReading {

@@ -134,7 +134,7 @@ void Run::describeCause(int m, Pending& p) const
         }
     for (std::size_t k = 0; k < m_plant.protections.size(); ++k)
         if (m_plant.protections[k].data.mover == m)
-            for (double i : m_poles.protections[k])
+            for (double i : polesOf(k))
                 p.si = std::max(p.si, i);
 }
 

@@ -54,8 +54,9 @@ bool Run::reactSupplies()
             continue;
         }
         const double powerW = before == ConverterMode::Off ? 0.0 : std::max(0.0, outputV * outputA);
-        if (std::abs(powerW - m_state.converterPowerW[k]) > kPowerStep * c.data.outputV * c.data.limitA) {
-            m_state.converterPowerW[k] = powerW;
+        const double stepW = kPowerStep * c.data.outputV * c.data.limitA;
+        if (std::abs(powerW - m_state.converterPowerW[k]) > stepW) {
+            m_state.converterPowerW[k] = std::round(powerW / stepW) * stepW; // so that its input sees few different loads
             changed = true;
         }
     }
@@ -173,8 +174,9 @@ LogicInputs Run::inputsOf(std::size_t k) const
                 const Complex v = m_instant.alternatingV(z.p, z.q);
                 in.phases[at(in.phaseCount++)] = l.burdenOhm > 0.0 ? v / l.burdenOhm * l.ratio : v;
             }
-            for (const Complex& a : m_poles.logics[k])
-                in.phases[at(in.phaseCount++)] = a;
+            const std::vector<int>& first = m_instant.electrics.alternating->firstOfLogic;
+            for (int pole = first[k]; pole < first[k + 1]; ++pole)
+                in.phases[at(in.phaseCount++)] = m_instant.alternating->logicsA[at(pole)];
         }
     };
     std::visit(read, m_plant.logics[k].data);

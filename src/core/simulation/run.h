@@ -25,6 +25,8 @@ private:
     void solve();
     /// Only speeds have changed: the topology is the one at hand.
     void solveSpeeds();
+    void readProtections();
+    std::span<const double> polesOf(std::size_t protection) const;
     int record(Why why, int device, int slot, int from, int to, int cause, int net = -1, double si = 0.0);
     void apply(const Stimulus& s);
     /// A replaced fuse is new; a reset overload relay stays warm.
@@ -75,21 +77,33 @@ private:
     const PlantDrive* activeDrive(std::size_t motor) const;
     bool exceedsMagnetic(std::size_t k) const;
     void rebaseProtections();
-    /// Speeds after h by RK4; only motors under the law Driven are integrated.
-    Integrated integrated(double h);
-    /// The same, worked out.
-    Integrated rungeKutta(double h, const std::vector<double>& start, const std::vector<ShaftTorque>& shafts, const std::vector<bool>& moves);
-    /// A step from now: to an event, or to the next instant of the grid that it can reach accurately.
-    struct SpeedStep {
-        TimeNs end = 0;
-        Integrated result;
+    /// What decides about a step of speed, gathered once for it.
+    struct Start {
+        std::vector<double> speed; ///< rad/s, by motor
+        std::vector<double> slip;
+        std::vector<bool> moves; ///< driven and not steady
+        std::vector<ShaftTorque> shaft;
     };
-    SpeedStep speedStep(TimeNs event);
-    /// What would make a device react, as one comparable value; it must not change within a step of speed.
-    std::vector<std::uint8_t> zones() const;
+    void gatherStart();
+    /// The small system that the moving motors see, if it is not the one at hand.
+    void seeFromMotors();
+    /// Speeds after h by RK4; only motors that move are integrated.
+    Integrated rungeKutta(double h);
+    /// What decides about a step from here, as a key: the circuit and the slips held in it, or what the moving motors see of it.
+    enum class Decides { Circuit, View };
+    void gatherStepKey(Decides what, TimeNs phase, TimeNs length);
+    /// Remembered, or worked out.
+    template <class Work>
+    void recallStep(TimeNs phase, TimeNs length, Work workOut);
+    /// A step from now: to an event, or to the next instant of the grid that it can reach accurately.
+    void stepTowards(TimeNs event);
+    /// From the same start, no longer than the last one.
+    void shortenStep(TimeNs length);
+    /// What would make a device react, as one comparable value: it must not change within a step of speed.
+    void readZones(std::vector<std::uint8_t>& zones) const;
     /// Integrates driven motors towards the next event, one step at most; steps end on a fixed grid of time. A pause
     /// within a step leaves the speeds behind and changes nothing. True if only speeds and heat moved on; false if a
-    /// device must react.
+    /// device must react: the step then ends at the first instant of the time grid at which one must.
     bool moveBy(TimeNs event, TimeNs until);
     /// True if no driven motor changed its speed any more.
     bool takeSpeeds(TimeNs now, const std::vector<double>& speeds);
@@ -97,15 +111,20 @@ private:
 
     const Plant& m_plant;
     State& m_state;
-    State m_saved;
     Trace& m_trace;
     Workspace& m_workspace;
     Overlay m_overlay;
     Instant m_instant;
     std::vector<double> m_slips;
-    PoleCurrents m_poles;
+    std::vector<double> m_protectionsA; ///< RMS of both kinds of current, by protection, by pole or winding
+    std::vector<std::size_t> m_firstPole; ///< by protection, and one more
+    Start m_start;
+    std::vector<Flow> m_flowsBefore; ///< these three: their memory is used again
+    std::vector<std::uint8_t> m_zonesBefore, m_zones;
+    MemoryKey m_stepKey;
+    SpeedStep m_step;
     network::MotorView m_view; ///< what the driven motors see; kept while the topology and the others' speeds stay
-    std::shared_ptr<const Electrics> m_viewOf;
+    std::shared_ptr<const AlternatingCircuit> m_viewOf;
     std::uint64_t m_viewNumber = 0;
     /// A move since the last solution.
     struct Applied {

@@ -1,6 +1,8 @@
 #include "core/network/motor_circuit.h"
 #include "core/network/solver.h"
 
+#include <numeric>
+#include <numbers>
 #include <gtest/gtest.h>
 
 #include <cmath>
@@ -241,6 +243,50 @@ TEST(LinkCurrents, RunThroughALongRowOfContacts)
     EXPECT_NEAR(currents[148].real(), 2.0, 1e-9);
     EXPECT_NEAR(currents[149].real(), 1.0, 1e-9);
     EXPECT_NEAR(currents[299].real(), 1.0, 1e-9);
+}
+
+TEST(CurrentSums, GiveWhatTheWholeReckoningGives)
+{
+    // A supply, a motor behind a contactor and a control transformer: every closed link by its sum and by Kirchhoff's law over all elements.
+    Network n{.nodeCount = 12};
+    const double line = 400.0 / std::sqrt(3.0);
+    for (int k = 0; k < 3; ++k)
+        n.sources.push_back({1 + k, 0, std::polar(line, -2.0 * std::numbers::pi / 3.0 * k), Complex(0.05, 0.02)});
+    for (int k = 0; k < 3; ++k)
+        n.links.push_back({1 + k, 4 + k, true});
+    n.links.push_back({1, 7, true});
+    n.links.push_back({1, 7, true}); // two wires side by side share
+    n.links.push_back({2, 8, true});
+    n.links.push_back({9, 10, true});
+    n.links.push_back({10, 11, false});
+    Motor motor;
+    motor.terminals = {4, 5, 6};
+    motor.circuit = {1.1, 1.5, 900.0, 40.0, 1.0, 1.2, 3.0, 0.4};
+    n.motors.push_back(motor);
+    n.transformers.push_back({7, 8, 9, 0, 400.0 / 230.0, Complex(2.0, 1.0), Complex(800.0, 4000.0)});
+    n.impedances = {{10, 0, Complex(300.0, 900.0)}, {4, 5, 1e4}};
+    n.currentSources = {{10, 0, Complex(0.01, 0.0)}};
+    const auto p = Prepared::make(n);
+    ASSERT_TRUE(p);
+    RowMemory memory;
+    std::vector<int> all(n.links.size());
+    std::iota(all.begin(), all.end(), 0);
+    const auto rows = linkCurrentRows(n, *p, all, memory);
+    for (double slip : {1.0, 0.4, 0.02}) {
+        const std::vector<double> slips{slip};
+        Solution s;
+        p->solve(slips, s);
+        ElementCurrents elements;
+        elementCurrents(n, *p, s, slips, elements);
+        const auto links = linkCurrents(n, *p, s, elements);
+        const MotorCurrents motors = motorCurrents(n, *p, s, slips);
+        for (std::size_t l = 0; l < links.size(); ++l)
+            EXPECT_LT(std::abs(valueOf(sumOf(n, *p, rows[l]), s, motors) - links[l]), 1e-9) << "slip " << slip << " link " << l;
+        EXPECT_GT(std::abs(links[0]), 1.0) << "the motor draws current";
+        EXPECT_NEAR(std::abs(links[3]), std::abs(links[4]), 1e-12);
+        EXPECT_LT(std::abs(valueOf(sumOf(n.impedances[0], *p), s, motors) - elements.impedances[0]), 1e-12);
+    }
+    EXPECT_TRUE(linkCurrentRows(n, *p, std::vector<int>{-1}, memory).front().empty());
 }
 
 } // namespace

@@ -20,8 +20,7 @@ MeterReading meterReading(const Plant& plant, const Frame& f, int red, int black
         return {QStringLiteral("- - -"), QStringLiteral("V"), QCoreApplication::translate("MeterPanel", "put both probes on")};
     const int a = plant.terminals[at(red)].node, b = plant.terminals[at(black)].node;
     const NodeReading &na = f.nodes[at(a)], &nb = f.nodes[at(b)];
-    const bool sameIsland = na.galvanic == nb.galvanic;
-    if (a != b && (na.floating || nb.floating) && !(sameIsland && na.floating && nb.floating && na.galvanic >= 0))
+    if (a != b && (na.floating || nb.floating) && !(na.floating && nb.floating && na.isJoinedWith(nb)))
         return {QCoreApplication::translate("MeterPanel", "floating"), QString(), QCoreApplication::translate("MeterPanel", "a probe hangs on nothing")};
     const double dc = na.directV - nb.directV, ac = std::abs(na.alternatingV - nb.alternatingV);
     const bool showsAc = ac > std::abs(dc);
