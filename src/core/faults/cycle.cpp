@@ -169,7 +169,9 @@ Expected<Cycle> cycleOf(const Plant& plant, const Dossier& dossier, const Safety
     const TimeNs watch = (2 * cycle.runDown + 10 * kS) / kMs * kMs;
     cycle.goes[0].released = first + watch;
     addAt(cycle.stimuli, trigger->back, cycle.goes[0].released);
-    const TimeNs again = (cycle.goes[0].released + 2 * kS - (startUp.empty() ? 0 : startUp.front().at - kBeforeStart)) / kMs * kMs; // added to every time of the first go
+    // Added to every time of the first go. Whole steps of speed: a machine that starts as before is found in the workspace's memory.
+    const TimeNs least = cycle.goes[0].released + 2 * kS - (startUp.empty() ? 0 : startUp.front().at - kBeforeStart);
+    const TimeNs again = (least / kLongestSpeedStepNs + 1) * kLongestSpeedStepNs;
     cycle.goes[1] = {cycle.goes[0].released + kS, first + again, first + again + watch};
     addStartUp(cycle.stimuli, startUp, again);
     addAt(cycle.stimuli, trigger->operate, cycle.goes[1].demand);
