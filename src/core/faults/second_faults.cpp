@@ -15,9 +15,15 @@ const RunResult& runAt(const FaultOutcome& o, Moment m)
     return o.runs[static_cast<std::size_t>(m)];
 }
 
+/// Nothing can be added to it. A fault that only starts the machine at the reset leaves the stop to be lost.
 bool isLostAlone(const FaultOutcome& o)
 {
-    return std::any_of(o.runs.begin(), o.runs.end(), [](const RunResult& r) { return r.loss != Loss::None || r.isUndecided; });
+    return std::any_of(o.runs.begin(), o.runs.end(), [](const RunResult& r) { return isStopLost(r.loss) || r.isUndecided; });
+}
+
+bool losesRestart(const FaultOutcome& o)
+{
+    return std::any_of(o.runs.begin(), o.runs.end(), [](const RunResult& r) { return r.loss != Loss::None && !isStopLost(r.loss); });
 }
 
 /// It was there before anything started, and everything started and starts again.
@@ -130,6 +136,12 @@ private:
         return std::all_of(fault.variants.begin(), fault.variants.end(), [](const std::vector<Fault>& v) { return std::all_of(v.begin(), v.end(), onlyOpens); });
     }
 
+    /// A loss that neither makes alone.
+    bool isMore(Loss loss, int first, int second) const
+    {
+        return isStopLost(loss) || (loss != Loss::None && !losesRestart(m_s.outcomes[at(first)]) && !losesRestart(m_s.outcomes[at(second)]));
+    }
+
     void tryTogether(int first, int second, Row& row, Workspace& workspace) const
     {
         for (Moment moment : {Moment::JustBefore, Moment::AtRest}) {
@@ -138,7 +150,7 @@ private:
             both.insert(both.end(), other.begin(), other.end());
             const RunResult run = togetherRun(m_c, both, moment, workspace, m_stop);
             ++row.runs;
-            if (run.loss != Loss::None) {
+            if (isMore(run.loss, first, second)) {
                 row.pairs.push_back({first, second, moment, false, run});
                 return;
             }
@@ -175,7 +187,7 @@ private:
         const Look until = isNoticedAlone && before.notice.when == NoticedWhen::OnRestart ? Look::Started : Look::BeforeStart;
         const AfterRun run = afterRun(m_c, hidden, worstVariant(m_s.faults[at(second)], alone, Moment::JustBefore), until, workspace, m_stop);
         ++row.runs;
-        if (run.result.loss != Loss::None)
+        if (isMore(run.result.loss, first, second))
             row.pairs.push_back({first, second, Moment::JustBefore, true, run.result});
         else if (row.hides < 0 && isNoticedAlone && !run.isNoticed)
             row.hides = second;
@@ -236,7 +248,7 @@ std::string forgottenBy(const Context& c, const std::vector<Stimulus>& ways, con
     std::stop_token stop)
 {
     const RunResult& noticed = runAt(outcome, Moment::JustBefore);
-    if (isLostAlone(outcome) || !noticed.blocks || noticed.notice.when == NoticedWhen::BeforeDemand || noticed.notice.grade != Grade::Automatic)
+    if (isLostAlone(outcome) || losesRestart(outcome) || !noticed.blocks || noticed.notice.when == NoticedWhen::BeforeDemand || noticed.notice.grade != Grade::Automatic)
         return {};
     const auto startsAgain = [&](std::vector<Stimulus> more) {
         const std::vector<Stimulus> supply = supplyCourse(c.plant, fault, c.cycle.at(Moment::JustBefore));

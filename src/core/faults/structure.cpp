@@ -116,7 +116,7 @@ PartCoverage coverageOf(const Sweep& s, const std::set<int>& mates, const Claime
     bool isDangerous = false;
     for (std::size_t k = 0; k < s.faults.size(); ++k) {
         const SweptFault& f = s.faults[k];
-        if (f.family != Family::Part || f.isExcluded || f.devices.front() != part.device || !isOfRole(f, part.role))
+        if (f.isExcluded || !isOfPart(f, part))
             continue;
         const FaultOutcome& o = s.outcomes[k];
         const bool lost = losesStopAlone(o);
@@ -160,23 +160,19 @@ std::string_view nameOf(Structure structure)
     return names[static_cast<std::size_t>(structure)];
 }
 
-bool isStopLost(Loss loss)
+bool isOfPart(const SweptFault& fault, const ClaimedPart& part)
 {
-    return loss == Loss::RunsOn || loss == Loss::TooLate || loss == Loss::MovesAgain || loss == Loss::StartsOnRelease || loss == Loss::StartsAlone;
+    return fault.family == Family::Part && fault.devices.front() == part.device && isOfRole(fault, part.role);
 }
 
 AsBuilt asBuilt(const Sweep& sweep, const SafetyFunction& function)
 {
     AsBuilt built;
-    std::set<int> mates = stopMates(sweep);
+    const std::set<int> mates = stopMates(sweep);
     std::set<DeviceId> claimed, encapsulated;
     for (const ClaimedSubsystem& subsystem : function.claim)
         for (DeviceId d : devicesOf(subsystem))
             (subsystem.encapsulated ? encapsulated : claimed).insert(d);
-    // What starts the machine at the reset is not tried with a second fault. At a part of the claim the worst is taken: it adds up.
-    for (std::size_t k = 0; k < sweep.faults.size(); ++k)
-        if (losesRestartOnly(sweep.outcomes[k]) && sweep.faults[k].family != Family::CommonCause && touches(sweep.faults[k], claimed))
-            mates.insert(static_cast<int>(k));
     for (const ClaimedSubsystem& subsystem : function.claim) {
         SubsystemBuilt b;
         b.name = subsystem.name;

@@ -16,10 +16,6 @@ enum class Structure : std::uint8_t {
 };
 std::string_view nameOf(Structure);
 
-/// The stop is lost, also where nothing needs to be operated for the machine to run. A start at the reset, before its start action,
-/// is a loss of the prevention of restart, which is judged by itself.
-bool isStopLost(Loss loss);
-
 /// Coverage of one part as built.
 struct PartCoverage {
     DeviceId device;
@@ -52,6 +48,9 @@ struct AsBuilt {
     std::vector<int> commonCauses; ///< causes that break several things at once and defeat the function; no single faults
     std::vector<int> exclusionsUsed; ///< excluded faults that would be lost or hidden
 };
+
+/// Whether the fault is one of the claimed part: of its device, and of the element it is claimed for.
+bool isOfPart(const SweptFault& fault, const ClaimedPart& part);
 
 /// Pure.
 AsBuilt asBuilt(const Sweep& sweep, const SafetyFunction& function);

@@ -75,6 +75,11 @@ std::string_view nameOf(Loss loss)
     return names[static_cast<std::size_t>(loss)];
 }
 
+bool isStopLost(Loss loss)
+{
+    return loss == Loss::RunsOn || loss == Loss::TooLate || loss == Loss::MovesAgain || loss == Loss::StartsOnRelease || loss == Loss::StartsAlone;
+}
+
 std::string_view nameOf(Grade grade)
 {
     constexpr std::array<std::string_view, 5> names{"", "A", "B", "C", "D"};

@@ -18,6 +18,9 @@ enum class Loss : std::uint8_t {
     StartsAlone ///< before anything was operated
 };
 std::string_view nameOf(Loss);
+/// The stop is lost, also where nothing needs to be operated for the machine to run. A start at the reset, before its start action,
+/// is a loss of the prevention of restart, which is judged by itself.
+bool isStopLost(Loss loss);
 
 /// Who noticed decides the credit (A counts, B warns only, C and D count nothing).
 enum class Grade : std::uint8_t { None, Automatic, Warning, Process, LampOnly };

@@ -6,6 +6,8 @@
 #include "core/patterns/starter.h"
 #include "tests/core/faults/stop_circuits.h"
 
+#include <set>
+
 namespace ts {
 namespace {
 
@@ -64,6 +66,29 @@ INSTANTIATE_TEST_SUITE_P(Built, StopPatterns,
         Case{"TwoChannelsUnwatched", {"stop=two_channel_relay", "feedback=no"}, Structure::SingleFaultTolerated, "Q1/main:welded", Outcome::Lost},
         Case{"TwoChannelsIntoOneContactor", {"stop=two_channel_relay", "second_contactor=no"}, Structure::OneChannel, "Q1/main:welded", Outcome::Lost}),
     [](const auto& info) { return std::string(info.param.name); });
+
+TEST(StopPattern, WhatOnlyStartsAtTheResetIsTriedWithASecondFault)
+{
+    const Dossier d = builtWith({"stop=two_channel_relay", "feedback=no"});
+    const faults::Sweep s = test::swept(d);
+    const auto place = [&](std::string_view id) { return static_cast<int>(faults::faultNamed(s.faults, id) - s.faults.data()); };
+    const int welded = place("Q1/main:welded");
+    std::set<std::string> mates;
+    for (const faults::FaultPair& p : s.pairs)
+        if (faults::isStopLost(p.run.loss) && (p.first == welded || p.second == welded))
+            mates.insert(s.faults[static_cast<std::size_t>(p.first == welded ? p.second : p.first)].id);
+    EXPECT_TRUE(mates.contains("Q9/main:welded")) << "both contactors welded: the motor runs on";
+    EXPECT_FALSE(mates.contains("Q9/coil:open")) << "the other one stops it";
+    for (const faults::FaultPair& p : s.pairs)
+        for (int k : {p.first, p.second})
+            EXPECT_TRUE(faults::isStopLost(p.run.loss) || s.outcomes[static_cast<std::size_t>(k)].overall != Outcome::Lost)
+                << s.faults[static_cast<std::size_t>(k)].id << ": that it starts at the reset is its own doing, no pair's";
+    // What counts as hidden was found in a pair, not assumed.
+    const faults::AsBuilt built = faults::asBuilt(s, d.functions.front());
+    EXPECT_FALSE(built.subsystems.back().verdict.hidden.empty());
+    for (int k : built.subsystems.back().verdict.hidden)
+        EXPECT_GE(s.outcomes[static_cast<std::size_t>(k)].mate, 0) << s.faults[static_cast<std::size_t>(k)].id;
+}
 
 TEST(StopPattern, AFallenContactBlockIsLostInEveryOneOfThem)
 {
