@@ -107,6 +107,23 @@ Json builtOf(const FaultAnalysis& a, const Circuit& circuit)
     return list;
 }
 
+Json cutSetsOf(const FaultAnalysis& a, const Circuit& circuit)
+{
+    if (!a.cutSets)
+        return {};
+    const auto nameOf = [&](int place) -> Json {
+        if (place < 0)
+            return {};
+        const CutSets::Part& part = a.cutSets->parts[at(place)];
+        return {{"device", circuit.device(part.device) ? circuit.device(part.device)->tag : "?"}, {"role", part.role}};
+    };
+    Json sets = Json::array();
+    for (const CutSet& set : a.cutSets->sets)
+        sets.push_back({{"first", nameOf(set.first)}, {"second", nameOf(set.second)}, {"pfhd_per_hour", set.pfhdPerHour}, {"fault", a.sweep.faults[at(set.fault)].id},
+            {"mate", set.mate < 0 ? Json() : Json(a.sweep.faults[at(set.mate)].id)}});
+    return {{"pfhd_per_hour", a.cutSets->pfhdPerHour()}, {"common_cause_per_hour", a.cutSets->commonCausePerHour}, {"makers_per_hour", a.cutSets->makersPerHour}, {"sets", sets}};
+}
+
 void printJson(const FaultAnalysis& a, const Plant& plant, const Circuit& circuit, const SweepOptions& options, Session& s)
 {
     Json compared = Json::array();
@@ -125,7 +142,7 @@ void printJson(const FaultAnalysis& a, const Plant& plant, const Circuit& circui
               {"limit_runs", a.sweep.limitRunCount}, {"pair_runs", a.sweep.pairRunCount}, {"has_pairs", a.sweep.hasPairs}, {"run_down_s", a.sweep.runDownS}, {"worst_rest_s", a.sweep.worstRestS},
               {"skipped_in_pairs", a.sweep.skippedCount}, {"checked_of_skipped", a.sweep.checkedCount}, {"not_running", a.sweep.notRunning},
               {"subsystems", builtOf(a, circuit)}, {"structure", nameOf(a.built.whole.structure)}, {"structure_without_exclusions", nameOf(a.built.wholeWithoutExclusions)},
-              {"comparison", compared}, {"findings", findings}, {"faults", jsonOf(a.sweep, plant)}, {"pairs", pairsOf(a.sweep, plant)}},
+              {"comparison", compared}, {"cut_sets", cutSetsOf(a, circuit)}, {"findings", findings}, {"faults", jsonOf(a.sweep, plant)}, {"pairs", pairsOf(a.sweep, plant)}},
         s);
 }
 
@@ -142,7 +159,7 @@ void printCsv(const FaultAnalysis& a, const Plant& plant, const Circuit& circuit
         }
 }
 
-void printText(const FaultAnalysis& a, const SafetyFunction& function, const Plant& plant, Session& s)
+void printText(const FaultAnalysis& a, const SafetyFunction& function, const Plant& plant, const Circuit& circuit, Session& s)
 {
     s.out << function.name << '\n';
     for (Outcome o : {Outcome::Lost, Outcome::Undecided, Outcome::Hidden, Outcome::Caught, Outcome::Safe, Outcome::NotRun})
@@ -181,6 +198,9 @@ void printText(const FaultAnalysis& a, const SafetyFunction& function, const Pla
         if (c.pfhdPerHour)
             s.out << fmt::format("{}: DCavg {} as built, PFHd {} by the Markov model (beta 2 %, 20 years, checked {}; for comparison, not the result of ISO 13849-1)\n", c.name,
                 wording::number(*c.coverage, "%").toStdString(), wording::number(*c.pfhdPerHour, "1/h").toStdString(), a.checkIntervalS > 0.0 ? "at every demand" : "once a year, as demands are not known");
+    for (const CutSetLine& line : a.cutSets ? linesOf(*a.cutSets, a.sweep, circuit, a.checkIntervalS) : std::vector<CutSetLine>{})
+        s.out << fmt::format("{}{}: {}\n", line.isSum ? "" : "  ",
+            wording::sentence(line.what).toStdString(), wording::number(line.perHour, "1/h").toStdString());
     for (const Finding& f : a.findings)
         s.out << '\n' << wording::sentence(f.what).toStdString() << '\n' << "  what to do: " << wording::sentence(f.mend).toStdString() << '\n';
     s.out << fmt::format("\nlatest rest after a demand in any run with one fault that is not lost: {}; without a fault: {}\n",
@@ -301,7 +321,7 @@ int sweep(const Request& r, Session& s)
     else if (r.csv)
         printCsv(analysis, plant, file->dossier.circuit, s);
     else
-        printText(analysis, **function, plant, s);
+        printText(analysis, **function, plant, file->dossier.circuit, s);
     return analysis.findings.empty() ? kInOrder : kFindings;
 }
 

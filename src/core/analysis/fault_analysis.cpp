@@ -141,6 +141,7 @@ FaultAnalysis analysedSweep(const Dossier& dossier, const SafetyFunction& functi
         a.compared.push_back(std::move(c));
     }
     sumUp(a, level);
+    a.cutSets = cutSets(a.sweep, a.built, function, level, a.checkIntervalS, dossier.arithmetic);
     return a;
 }
 

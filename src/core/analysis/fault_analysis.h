@@ -2,6 +2,7 @@
 // A function's fault sweep with all that follows from it: structure as built, coverage, PFHd for comparison, findings.
 // Takes seconds to minutes; the window runs it in the background, the command line as `sweep`.
 
+#include "core/analysis/cut_sets.h"
 #include "core/checks/as_built.h"
 #include "core/faults/sweep.h"
 #include "core/model/dossier.h"
@@ -35,6 +36,7 @@ struct FaultAnalysis {
     double checkIntervalS = 0; ///< between two demands, at which the reset loop is looked at; 0: not known, a year is taken
     std::optional<BuiltLevel> level; ///< none: a subsystem has no category as built, or something is not known
     std::vector<std::optional<double>> pillarsPerHour; ///< by subsystem of the claim: PFHd as built by the table, or the maker's
+    std::optional<CutSets> cutSets; ///< for comparison; none: second faults were not tried, or a number is missing
     std::vector<Finding> findings;
 };
 

@@ -116,6 +116,9 @@ private:
         for (const ComparedSubsystem& c : a.compared)
             if (c.pfhdPerHour)
                 row({c.name, m_say.number(*c.pfhdPerHour, "1/h"), m_say.word("report.markov")});
+        if (a.cutSets)
+            for (const CutSetLine& line : linesOf(*a.cutSets, a.sweep, m_dossier.circuit, a.checkIntervalS))
+                row({m_say.sentence(line.what), m_say.number(line.perHour, "1/h")});
         m_out += "</table>\n";
         for (const Finding& f : a.findings)
             paragraph(m_say.sentence(f.what) + " " + m_say.sentence(f.mend));

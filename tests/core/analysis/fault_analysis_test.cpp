@@ -17,7 +17,7 @@ FaultAnalysis analysisOf(bool secondInFeedback, const char* category)
                 device.reliability = Reliability{.b10dCycles = 1.0e6, .source = "made up for this test"};
     d.functions.front().claim = {claimedPair(d.circuit, "Q1", "Q2", category, 0.99)};
     auto a = faultAnalysis(d, d.functions.front(), {});
-    EXPECT_TRUE(a);
+    EXPECT_TRUE(a) << a.error().message.id;
     return *a;
 }
 
@@ -74,6 +74,73 @@ TEST(AsBuilt, AContactorThatTheClaimDoesNotNameIsOutsideIt)
     const auto a = faultAnalysis(d, d.functions.front(), {.withPairs = false});
     ASSERT_TRUE(a);
     EXPECT_TRUE(hasFinding(*a, "finding.as_built.outside"));
+}
+
+double sumOfSets(const CutSets& c)
+{
+    double sum = c.commonCausePerHour + c.makersPerHour;
+    for (const CutSet& set : c.sets)
+        sum += set.pfhdPerHour;
+    return sum;
+}
+
+TEST(CutSets, OfTwoContactorsAreTheirPairAndOneCause)
+{
+    // B10d 1e6, 10 000 operations a year: MTTFd 1000 y each. Both noticed at the next reset, a year apart as demands are not known.
+    const FaultAnalysis a = analysisOf(true, "4");
+    ASSERT_TRUE(a.cutSets);
+    ASSERT_EQ(a.cutSets->parts.size(), 2u);
+    EXPECT_NEAR(a.cutSets->parts[0].mttfdYears, 1000.0, 1e-6);
+    ASSERT_EQ(a.cutSets->sets.size(), 1u);
+    EXPECT_GE(a.cutSets->sets[0].second, 0);
+    const double rate = 1.0 / (1000.0 * 8760.0);
+    EXPECT_NEAR(a.cutSets->commonCausePerHour, 0.02 * rate, 1e-15);
+    // Within a year both fail: about rate^2 times half a year, doubled for the order; the hundredth that is not noticed waits half the mission more.
+    const double noticed = 0.98 * 0.98 * rate * rate * 8760.0;
+    EXPECT_GT(a.cutSets->sets[0].pfhdPerHour, 0.9 * noticed);
+    EXPECT_LT(a.cutSets->sets[0].pfhdPerHour, 1.5 * noticed);
+    EXPECT_NEAR(a.cutSets->pfhdPerHour(), sumOfSets(*a.cutSets), 1e-20);
+    ASSERT_TRUE(a.compared[0].pfhdPerHour);
+    EXPECT_NEAR(a.cutSets->pfhdPerHour() / *a.compared[0].pfhdPerHour, 1.0, 0.01) << "the two ways of reckoning agree where a channel is one part";
+}
+
+TEST(CutSets, APartAloneCountsWithItsWholeRate)
+{
+    Dossier d = stopping(motorBehind({"Q1"})
+                             .device("S0", "emergency_stop", {{"contacts", Words{"11-12"}}}, "door")
+                             .device("S3", "push_button", {{"contacts", Words{"13-14"}}}, "door")
+                             .wire("G1:+", "S0:11").wire("S0:12", "S3:13").wire("S3:14", "Q1:A1").wire("S3:13", "Q1:13").wire("Q1:14", "Q1:A1").wire("Q1:A2", "G1:-")
+                             .circuit());
+    for (Device& device : d.circuit.devices)
+        if (device.tag == "Q1")
+            device.reliability = Reliability{.b10dCycles = 1.0e6, .source = "made up for this test"};
+    ClaimedSubsystem one = claimedPair(d.circuit, "Q1", "Q1", "1", 0.0);
+    one.channels.pop_back();
+    d.functions.front().claim = {one};
+    const auto a = faultAnalysis(d, d.functions.front(), {});
+    ASSERT_TRUE(a && a->cutSets);
+    ASSERT_EQ(a->cutSets->sets.size(), 1u);
+    EXPECT_EQ(a->cutSets->sets[0].second, -1);
+    EXPECT_NEAR(a->cutSets->pfhdPerHour(), 1.0 / (1000.0 * 8760.0), 1e-12);
+    const auto lines = linesOf(*a->cutSets, a->sweep, d.circuit, 0.0);
+    ASSERT_EQ(lines.size(), 2u);
+    EXPECT_TRUE(lines[0].isSum);
+    EXPECT_EQ(lines[1].what.id, "cut_sets.alone");
+}
+
+TEST(CutSets, AreNotGivenWithoutSecondFaultsOrWithoutANumber)
+{
+    Dossier d = stopping(twoChannels(true).circuit());
+    d.functions.front().claim = {claimedPair(d.circuit, "Q1", "Q2", "4", 0.99)};
+    const auto withoutPairs = faultAnalysis(d, d.functions.front(), {.withPairs = false});
+    ASSERT_TRUE(withoutPairs);
+    EXPECT_FALSE(withoutPairs->cutSets);
+    for (Device& device : d.circuit.devices)
+        if (device.tag == "Q1")
+            device.reliability = Reliability{.b10dCycles = 1.0e6, .source = "made up for this test"};
+    const auto withoutNumber = faultAnalysis(d, d.functions.front(), {});
+    ASSERT_TRUE(withoutNumber);
+    EXPECT_FALSE(withoutNumber->cutSets) << "Q2 has no MTTFd";
 }
 
 } // namespace

@@ -261,6 +261,10 @@ void FaultPanel::showBuilt(const FaultAnalysis& analysis, const SafetyFunction& 
             row(tr("PFHd of %1 by the Markov model, checked %2, for comparison only")
                     .arg(QString::fromStdString(c.name), analysis.checkIntervalS > 0.0 ? tr("at every demand") : tr("once a year")),
                 {}, wording::number(*c.pfhdPerHour, "1/h"), false);
+    if (analysis.cutSets)
+        for (const CutSetLine& line : linesOf(*analysis.cutSets, analysis.sweep, circuit, analysis.checkIntervalS))
+            row(QString(line.isSum ? "" : "    ") + wording::sentence(line.what), {},
+                wording::number(line.perHour, "1/h"), false);
     html += "</table>";
     m_built->setText(analysis.built.subsystems.empty() ? QString() : html);
     m_built->setVisible(!analysis.built.subsystems.empty());
