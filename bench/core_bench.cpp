@@ -5,6 +5,7 @@
 #include "core/diagram/power_layout.h"
 #include "core/io/dossier_file.h"
 #include "core/io/dossier_text.h"
+#include "core/network/solver.h"
 #include "core/offers/consequence.h"
 #include "core/offers/offer.h"
 #include "core/simulation/bench_run.h"

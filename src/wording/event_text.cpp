@@ -16,11 +16,6 @@ std::string tagOf(const Plant& plant, int device)
     return device < 0 ? std::string() : plant.devices[at(device)].tag;
 }
 
-QString said(const char* id, std::vector<Argument> arguments)
-{
-    return sentence(message(id, std::move(arguments)));
-}
-
 QString operatedText(const Plant& plant, const Event& e)
 {
     for (const auto& [name, what] : plant.devices[at(e.device)].actions)

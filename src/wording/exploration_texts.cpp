@@ -13,11 +13,6 @@ using namespace exploration;
 
 #define TS_TEXT(id, text) Entry{id, QT_TRANSLATE_NOOP("wording", text)}
 
-QString said(const char* id, std::vector<Argument> arguments)
-{
-    return sentence(message(id, std::move(arguments)));
-}
-
 QString stimulusText(const Plant& plant, const Stimulus& s)
 {
     if (s.kind == Stimulus::Kind::SetKnob) {

@@ -10,11 +10,6 @@ namespace {
 
 #define TS_TEXT(id, text) Entry{id, QT_TRANSLATE_NOOP("wording", text)}
 
-QString said(const char* id, std::vector<Argument> arguments)
-{
-    return sentence(message(id, std::move(arguments)));
-}
-
 std::string tagOf(const Plant& plant, int device)
 {
     return device < 0 ? std::string("?") : plant.devices[static_cast<std::size_t>(device)].tag;

@@ -9,11 +9,6 @@
 namespace ts::wording {
 namespace {
 
-QString said(const char* id, std::vector<Argument> arguments = {})
-{
-    return sentence(message(id, std::move(arguments)));
-}
-
 std::string labelled(const Circuit& circuit, DeviceId id)
 {
     const Device* d = circuit.device(id);

@@ -11,11 +11,6 @@ namespace {
 
 constexpr double kVisibly = 1.01; ///< what draws that hardly differ hang on is nobody's concern
 
-std::string said(const char* id, std::vector<Argument> arguments = {})
-{
-    return sentence(message(id, std::move(arguments))).toStdString();
-}
-
 void addParts(const safety::SubsystemLevel& s, const safety::Explanation& values, std::vector<figures::Contribution>& list)
 {
     struct Share {
@@ -54,7 +49,7 @@ std::vector<figures::Contribution> contributionsOf(const safety::FunctionLevel& 
 
 figures::ShareWords shareWords()
 {
-    return {said("shares.heading"), said("skyline.axis"), said("shares.none")};
+    return {told("shares.heading"), told("skyline.axis"), told("shares.none")};
 }
 
 std::vector<figures::CategoryCurve> categoryCurves()
@@ -88,7 +83,7 @@ std::vector<figures::CurvePoint> pointsOf(const safety::FunctionLevel& level)
 
 figures::CurveWords curveWords(const std::optional<safety::Level>& required)
 {
-    return {said("curves.heading"), said("curves.years"), said("skyline.axis"), required ? said("curves.required", {std::string(safety::nameOf(*required))}) : std::string()};
+    return {told("curves.heading"), told("curves.years"), told("skyline.axis"), required ? told("curves.required", {std::string(safety::nameOf(*required))}) : std::string()};
 }
 
 double pfhdLimit(safety::Level level)

@@ -10,11 +10,6 @@ namespace {
 
 using figures::Tower;
 
-std::string said(const char* id, std::vector<Argument> arguments = {})
-{
-    return sentence(message(id, std::move(arguments))).toStdString();
-}
-
 std::string tagsOf(const Circuit& circuit, const std::vector<DeviceId>& ids)
 {
     std::string tags;
@@ -28,17 +23,17 @@ std::string tagsOf(const Circuit& circuit, const std::vector<DeviceId>& ids)
 std::string stopOf(const FunctionResult* r)
 {
     if (!r || !r->nominal)
-        return said("skyline.no_stop");
+        return told("skyline.no_stop");
     std::string categories;
     std::optional<double> latest;
     for (const safety::ActuatorStop& a : r->nominal->actuators) {
-        const std::string word = a.category ? std::to_string(*a.category) : said("skyline.none");
+        const std::string word = a.category ? std::to_string(*a.category) : told("skyline.none");
         if (categories.find(word) == std::string::npos)
             categories += (categories.empty() ? "" : " / ") + word;
         if (a.removedAfter)
             latest = std::max(latest.value_or(0.0), a.removedAfter->si());
     }
-    return latest ? said("skyline.stop_facts", {categories, Measured{*latest, "s"}}) : said("skyline.stop_category", {categories});
+    return latest ? told("skyline.stop_facts", {categories, Measured{*latest, "s"}}) : told("skyline.stop_category", {categories});
 }
 
 /// The part that has to be replaced first within the mission time.
@@ -53,7 +48,7 @@ std::string dueOf(const safety::FunctionLevel& level, double missionYears)
                     soonest = level.explanation[p.t10d].si;
                     first = &p;
                 }
-    return first ? said("skyline.replace", {first->tag, Measured{soonest, "y"}}) : said("skyline.replace_none", {static_cast<long long>(missionYears)});
+    return first ? told("skyline.replace", {first->tag, Measured{soonest, "y"}}) : told("skyline.replace_none", {static_cast<long long>(missionYears)});
 }
 
 std::string levelWord(safety::Level level)
@@ -84,7 +79,7 @@ void takeLevel(Tower& t, const safety::FunctionLevel& level, const FaultAnalysis
     }
     t.level = shown ? levelWord(*shown) : sentence(message("level.none")).toStdString();
     if (shown && t.isClaimedOnly)
-        t.level += " " + said("skyline.claimed");
+        t.level += " " + told("skyline.claimed");
     t.reaches = shown && level.required && *shown >= *level.required;
 }
 
@@ -102,12 +97,12 @@ std::vector<Tower> towersOf(const Dossier& dossier, const Analysis& analysis, co
         Tower t;
         t.name = f.name;
         const Device* trigger = dossier.circuit.device(f.trigger.device);
-        t.about = said("skyline.about", {trigger ? trigger->tag : "?", tagsOf(dossier.circuit, f.mustRest)});
+        t.about = told("skyline.about", {trigger ? trigger->tag : "?", tagsOf(dossier.circuit, f.mustRest)});
         t.hasLevel = f.reliedOnByPerson;
         takeLevel(t, result->level, found);
         if (!f.reliedOnByPerson)
             t.claimedPfhdPerHour.reset();
-        t.needs = !f.reliedOnByPerson ? said("skyline.no_level") : result->level.required ? levelWord(*result->level.required) : said("skyline.not_decided");
+        t.needs = !f.reliedOnByPerson ? told("skyline.no_level") : result->level.required ? levelWord(*result->level.required) : told("skyline.not_decided");
         if (f.reliedOnByPerson && result->level.required)
             t.requiredBelow = pfhdLimit(*result->level.required);
         t.stop = stopOf(&*result);
@@ -117,11 +112,11 @@ std::vector<Tower> towersOf(const Dossier& dossier, const Analysis& analysis, co
             t.faults = {found->sweep.count(Outcome::Safe, false), found->sweep.count(Outcome::Caught, false), found->sweep.count(Outcome::Hidden, false),
                 found->sweep.count(Outcome::Lost, false) + found->sweep.count(Outcome::Undecided, false)};
         }
-        t.words = t.name + ": " + t.about + ". " + (t.hasLevel ? t.level : said("skyline.equipment")) + ", " + said("skyline.needs") + " " + t.needs + "; " + said("skyline.stop") + " "
+        t.words = t.name + ": " + t.about + ". " + (t.hasLevel ? t.level : told("skyline.equipment")) + ", " + told("skyline.needs") + " " + t.needs + "; " + told("skyline.stop") + " "
             + t.stop + "; " + t.due + ". ";
-        t.words += t.faults ? said("skyline.fault_counts", {static_cast<long long>((*t.faults)[0]), static_cast<long long>((*t.faults)[1]), static_cast<long long>((*t.faults)[2]),
+        t.words += t.faults ? told("skyline.fault_counts", {static_cast<long long>((*t.faults)[0]), static_cast<long long>((*t.faults)[1]), static_cast<long long>((*t.faults)[2]),
                                   static_cast<long long>((*t.faults)[3])})
-                            : said("skyline.no_faults");
+                            : told("skyline.no_faults");
         towers.push_back(std::move(t));
     }
     return towers;
@@ -129,7 +124,7 @@ std::vector<Tower> towersOf(const Dossier& dossier, const Analysis& analysis, co
 
 figures::SkylineWords skylineWords()
 {
-    return {said("skyline.axis"), said("skyline.needs"), said("skyline.stop"), said("skyline.due"), said("skyline.faults"), said("skyline.not_tried"), said("skyline.equipment"), said("skyline.key")};
+    return {told("skyline.axis"), told("skyline.needs"), told("skyline.stop"), told("skyline.due"), told("skyline.faults"), told("skyline.not_tried"), told("skyline.equipment"), told("skyline.key")};
 }
 
 } // namespace ts::wording

@@ -106,6 +106,16 @@ QString sentence(const Message& m)
     return filled(QCoreApplication::translate("wording", entry->text), m.arguments);
 }
 
+QString said(const char* id, std::vector<Argument> arguments)
+{
+    return sentence(message(id, std::move(arguments)));
+}
+
+std::string told(const char* id, std::vector<Argument> arguments)
+{
+    return said(id, std::move(arguments)).toStdString();
+}
+
 QString sentence(const Error& error)
 {
     QString out = QString::fromStdString(error.place.file);

@@ -14,6 +14,9 @@ namespace ts::wording {
 /// The sentence of a message with its arguments filled in. An id without a text gives the id itself; a test walks
 /// all ids used in core, so that this is never seen.
 QString sentence(const Message& message);
+QString said(const char* id, std::vector<Argument> arguments = {});
+/// The same for what is no text of Qt's.
+std::string told(const char* id, std::vector<Argument> arguments = {});
 
 /// "demo.sentry:12:5: /dossier/circuit/wires/3/from: sentence". Parts of the place that are unknown are left out.
 QString sentence(const Error& error);

@@ -12,8 +12,6 @@
 namespace ts {
 namespace {
 
-constexpr double kHoursPerYear = 8760.0, kSecondsPerYear = 3600.0 * kHoursPerYear;
-
 /// The parts that matter, and which faults of the sweep are theirs.
 struct Rated {
     std::vector<CutSets::Part> parts;
@@ -59,7 +57,7 @@ public:
         m_options.commonCause = 0.0; // counted once for the channels, not for every pair
         m_options.mission = years(choice.missionYears);
         if (checkIntervalS > 0.0)
-            m_options.checkInterval = years(std::min(checkIntervalS / kSecondsPerYear, choice.missionYears));
+            m_options.checkInterval = years(std::min(checkIntervalS / 3600.0 / kHoursPerYear, choice.missionYears));
     }
 
     void addAlone(const faults::Sweep& sweep)

@@ -6,7 +6,7 @@
 namespace ts {
 namespace {
 
-constexpr double kSecondsPerYear = 8760.0 * 3600.0;
+constexpr double kSecondsPerYear = 3600.0 * kHoursPerYear;
 
 /// Calendar seconds between two demands, from the operations claimed for the trigger.
 double demandIntervalS(const SafetyFunction& function, const safety::FunctionLevel& level)

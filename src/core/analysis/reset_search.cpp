@@ -8,10 +8,9 @@
 namespace ts {
 namespace {
 
-constexpr TimeNs kS = 1'000'000'000;
-constexpr TimeNs kDemandLasts = 2 * kS; ///< contactors have dropped out, also delayed ones of most relays
-constexpr TimeNs kWait = kS; ///< for what comes by itself, and for what a press brings
-constexpr TimeNs kPressed = 3 * kS / 10;
+constexpr TimeNs kDemandLasts = 2 * kSecondNs; ///< contactors have dropped out, also delayed ones of most relays
+constexpr TimeNs kWait = kSecondNs; ///< for what comes by itself, and for what a press brings
+constexpr TimeNs kPressed = 3 * kSecondNs / 10;
 
 class ResetSearch {
 public:

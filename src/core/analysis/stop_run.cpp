@@ -72,7 +72,7 @@ std::optional<TimeNs> demandTime(const Plant& plant, const Trace& trace, std::st
 
 int driveLogicOf(const Plant& plant, const State& state, int motor, Workspace& workspace)
 {
-    const int drive = workspace.electrics(plant, state, overlayOf(plant, state.faults)).alternating->driveFeeds[at(motor)].drive;
+    const int drive = driveOf(workspace.electrics(plant, state, overlayOf(plant, state.faults)), motor);
     return drive < 0 ? -1 : plant.devices[at(plant.drives[at(drive)].device)].logics.front();
 }
 

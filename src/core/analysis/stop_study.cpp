@@ -14,9 +14,8 @@ namespace {
 
 using Kind = StopCase::Kind;
 
-constexpr TimeNs kS = 1'000'000'000;
-constexpr TimeNs kBeforeDemand = kS / 100; ///< faults come so shortly before
-constexpr TimeNs kLongestRunDown = 600 * kS;
+constexpr TimeNs kBeforeDemand = kSecondNs / 100; ///< faults come so shortly before
+constexpr TimeNs kLongestRunDown = 600 * kSecondNs;
 constexpr double kLowest = 0.9, kHighest = 1.1; ///< EN 60204-1 clause 4.3.2
 
 /// One operating state, run up to just before the demand.
@@ -127,7 +126,7 @@ Expected<Before> beforeOf(const Plant& plant, const Scenario& scenario, std::vec
     State state = b.state;
     Trace trace = b.trace;
     const auto moves = [&] { return std::any_of(motors.begin(), motors.end(), [&](int m) { return state.motorMode[at(m)] != MotorMode::AtRest; }); };
-    for (TimeNs until = b.demand + kS; pause == Pause::Reached && until <= b.demand + kLongestRunDown; until += 5 * kS) {
+    for (TimeNs until = b.demand + kSecondNs; pause == Pause::Reached && until <= b.demand + kLongestRunDown; until += 5 * kSecondNs) {
         pause = runTo(plant, state, b.stimuli, until, trace, workspace, stop);
         if (pause != Pause::Reached || moves())
             continue;
@@ -135,7 +134,7 @@ Expected<Before> beforeOf(const Plant& plant, const Scenario& scenario, std::vec
         for (const Event& e : trace.events)
             if (e.why == Why::AtRest)
                 last = std::max(last, e.at);
-        b.watch = 2 * (last - b.demand) + 10 * kS;
+        b.watch = 2 * (last - b.demand) + 10 * kSecondNs;
         for (int m : motors)
             b.releaseTimes.push_back(actuatorHistory(plant, trace, m, driveLogicOf(plant, state, m, workspace), b.demand).releaseTimes);
         return b;

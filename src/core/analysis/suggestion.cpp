@@ -10,8 +10,6 @@
 namespace ts {
 namespace {
 
-constexpr TimeNs kS = 1'000'000'000;
-
 /// Stays where it is put and is no breaker or switch in the power circuit.
 bool staysOperated(const Plant& plant, const Stimulus& s)
 {
@@ -35,11 +33,11 @@ std::vector<DeviceId> stoppedBy(const Plant& plant, const std::vector<Stimulus>&
     State state = initialState(plant);
     Trace trace;
     const auto upTo = std::span(stimuli).first(which);
-    if (advance(plant, state, upTo, {std::max<TimeNs>(0, demand - kS / 100), stop}, trace, workspace) != Pause::Reached)
+    if (advance(plant, state, upTo, {std::max<TimeNs>(0, demand - kSecondNs / 100), stop}, trace, workspace) != Pause::Reached)
         return {};
     const std::vector<MotorMode> before = state.motorMode;
     const std::size_t seen = trace.events.size();
-    if (advance(plant, state, std::span(stimuli).subspan(which, 1), {demand + kS, stop}, trace, workspace) != Pause::Reached)
+    if (advance(plant, state, std::span(stimuli).subspan(which, 1), {demand + kSecondNs, stop}, trace, workspace) != Pause::Reached)
         return {};
     std::vector<DeviceId> motors;
     for (std::size_t m = 0; m < plant.motors.size(); ++m) {

@@ -40,6 +40,7 @@ using Cycles = Quantity<struct CyclesTag>;
 constexpr Volts volts(double v) { return Volts::fromSi(v); }
 constexpr Amperes amperes(double a) { return Amperes::fromSi(a); }
 constexpr Seconds seconds(double s) { return Seconds::fromSi(s); }
+constexpr double kHoursPerYear = 8760.0;
 constexpr Years years(double y) { return Years::fromSi(y); }
 constexpr PerHour perHour(double p) { return PerHour::fromSi(p); }
 constexpr PerYear perYear(double n) { return PerYear::fromSi(n); }
@@ -47,6 +48,7 @@ constexpr Cycles cycles(double n) { return Cycles::fromSi(n); }
 
 /// Simulated time in whole nanoseconds.
 using TimeNs = std::int64_t;
+constexpr TimeNs kSecondNs = 1'000'000'000;
 constexpr TimeNs kGridNs = 10'000; ///< computed instants are rounded up to this grid before they are scheduled
 
 /// Rounded to the 10 us grid; exact instants of the user stay exact.

@@ -8,8 +8,6 @@
 namespace ts::faults {
 namespace {
 
-constexpr TimeNs kS = 1'000'000'000;
-
 const RunResult& runAt(const FaultOutcome& o, Moment m)
 {
     return o.runs[static_cast<std::size_t>(m)];
@@ -234,7 +232,7 @@ std::vector<Stimulus> otherDemands(const Context& c)
             s.target = what.second;
             State state = running;
             Trace trace;
-            advance(c.plant, state, {&s, 1}, {running.now + kS, {}, {}, false}, trace, workspace);
+            advance(c.plant, state, {&s, 1}, {running.now + kSecondNs, {}, {}, false}, trace, workspace);
             const auto stops = [&](int m) { return running.motorMode[at(m)] != MotorMode::Driven || state.motorMode[at(m)] != MotorMode::Driven; };
             const bool isSupplied = std::equal(state.relays.begin(), state.relays.end(), running.relays.begin(),
                 [](const RelayWord& a, const RelayWord& b) { return a.powered == b.powered; });
@@ -267,7 +265,7 @@ std::string forgottenBy(const Context& c, const std::vector<Stimulus>& ways, con
         forkedPassage(c.course, c.base, {worstVariant(fault, outcome, Moment::JustBefore), Moment::JustBefore, false, {}, more}, watcher, workspace, stop);
         return starts;
     };
-    const TimeNs off = c.cycle.goes[0].released + kS / 10, on = off + kS / 2;
+    const TimeNs off = c.cycle.goes[0].released + kSecondNs / 10, on = off + kSecondNs / 2;
     for (Stimulus away : ways) {
         Stimulus back = away;
         away.at = off;

@@ -10,8 +10,6 @@
 namespace ts::io {
 namespace {
 
-constexpr int kLargestId = 1'000'000'000;
-
 /// Reads the dossier part by part; remembers where each device stands for errors that show later.
 class DossierReader {
 public:

@@ -3,7 +3,6 @@
 namespace ts::io {
 namespace {
 
-constexpr int kLargestId = 1'000'000'000;
 constexpr std::size_t kMostEvidence = 100;
 
 std::optional<double> optionalNumber(ObjectReader& r, const char* key, double low, double high)

@@ -10,6 +10,8 @@
 
 namespace ts::io {
 
+constexpr int kLargestId = 1'000'000'000; ///< far below where numbers overflow
+
 /// Keeps the first error of a whole reading.
 class Trouble {
 public:

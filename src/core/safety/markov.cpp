@@ -8,8 +8,6 @@
 namespace ts::safety {
 namespace {
 
-constexpr double kHoursPerYear = 8760.0;
-
 // Both whole; one failed so that the check finds it, or not. The last row adds up dangerous failures.
 enum State { Whole, AFound, AHidden, BFound, BHidden, Count, Size };
 using Matrix = Eigen::Matrix<double, Size, Size>;

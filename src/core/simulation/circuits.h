@@ -2,9 +2,46 @@
 // The networks behind a plant in one state, one for each kind of current, and the numbers that decide about them. Internal to simulation/.
 // What a circuit's builder reads of state and overlay is in its key, in the same file.
 
+#include "core/network/solver.h"
 #include "core/simulation/electrics.h"
 
 namespace ts {
+
+/// The drive on which a motor's leads hang, and the direction its outputs give.
+struct DriveFeed {
+    int drive = -1;
+    int direction = 1;
+};
+
+/// One prepared topology for alternating current, with the sources and loads as they are. Independent of the motors' speeds.
+struct AlternatingCircuit {
+    std::uint64_t number = 0; ///< no two circuits of one memory have the same
+    network::Network network; ///< where only direct current comes, all links are left out
+    network::Prepared prepared;
+    std::vector<std::uint8_t> motorFed; ///< terminals of each motor with a path to a source
+    std::vector<DriveFeed> driveFeeds; ///< by motor
+    std::vector<network::CurrentSum> protections; ///< by protection, by pole or winding
+    std::vector<network::CurrentSum> logics; ///< by pole in line of a logic
+    std::vector<int> firstOfLogic; ///< by logic, and one more
+    std::vector<int> coils, lamps, deviceLogics; ///< those that alternating current can reach
+};
+
+/// The same for direct current, solved: no speed changes it.
+struct DirectCircuit {
+    network::Network network; ///< where only alternating current comes, all links are left out
+    network::Prepared prepared;
+    network::Solution solution;
+    network::ElementCurrents currents;
+    std::size_t firstImpedance = 0; ///< where the plant's impedances begin in `network`
+    std::vector<double> protectionsA2; ///< squares of currents, as in AlternatingCircuit
+};
+
+/// An alternating circuit solved at one speed of each motor.
+struct AlternatingState {
+    network::Solution solution;
+    std::vector<double> protectionsA2; ///< squares of currents
+    std::vector<Complex> logicsA;
+};
 
 constexpr double kOpenOhm = 1e9; ///< an element that is broken inside: no more than a leak
 constexpr double kShortedOhm = 1e-3;

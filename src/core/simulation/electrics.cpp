@@ -62,6 +62,16 @@ std::vector<int> reachedPoles(const Plant& plant, const Reach& reach)
     return poles;
 }
 
+Workspace::Workspace(std::shared_ptr<CircuitMemory> shared)
+    : m_shared(std::move(shared))
+    , m_rows(std::make_unique<network::RowMemory>())
+{
+}
+
+Workspace::~Workspace() = default;
+Workspace::Workspace(Workspace&&) noexcept = default;
+Workspace& Workspace::operator=(Workspace&&) noexcept = default;
+
 const Reaches& Workspace::reaches(const Plant& plant, const std::vector<std::pair<int, int>>& shorts)
 {
     if (const auto known = m_reaches.find(shorts); known != m_reaches.end())
@@ -79,7 +89,7 @@ Electrics Workspace::electrics(const Plant& plant, const State& state, const Ove
         if (const auto* known = m_alternating.find(m_key, m_shared->alternating)) {
             m_last.alternating = *known;
         } else {
-            auto made = alternatingCircuit(plant, state, overlay, reach.alternating, m_rows);
+            auto made = alternatingCircuit(plant, state, overlay, reach.alternating, *m_rows);
             made->number = ++m_shared->lastCircuit;
             m_last.alternating = m_alternating.keep(m_key, std::move(made), m_shared->alternating);
         }
@@ -88,7 +98,7 @@ Electrics Workspace::electrics(const Plant& plant, const State& state, const Ove
     directKey(plant, state, overlay, reach.direct, m_key);
     if (!m_last.direct || m_key != m_directKey) {
         const auto* known = m_direct.find(m_key, m_shared->direct);
-        m_last.direct = known ? *known : m_direct.keep(m_key, directCircuit(plant, state, overlay, reach.direct, m_rows), m_shared->direct);
+        m_last.direct = known ? *known : m_direct.keep(m_key, directCircuit(plant, state, overlay, reach.direct, *m_rows), m_shared->direct);
         m_directKey.swap(m_key);
     }
     return m_last;
@@ -110,6 +120,11 @@ std::uint64_t Workspace::numberOf(const network::MotorView& view)
     const MemoryKey content = view.content();
     const std::uint64_t* known = m_views.find(content, m_shared->views);
     return known ? *known : m_views.keep(content, ++m_shared->lastView, m_shared->views);
+}
+
+int driveOf(const Electrics& electrics, int motor)
+{
+    return electrics.alternating->driveFeeds[at(motor)].drive;
 }
 
 Complex Instant::alternatingV(int p, int q) const

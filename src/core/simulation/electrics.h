@@ -3,7 +3,7 @@
 // separately on the same graph. A topology is prepared once and remembered in the Workspace; remembering
 // changes speed only, never a result.
 
-#include "core/network/solver.h"
+#include "core/network/network.h"
 #include "core/simulation/memory.h"
 #include "core/simulation/reach.h"
 #include "core/simulation/state.h"
@@ -12,47 +12,22 @@
 #include <map>
 #include <memory>
 
+namespace ts::network {
+class MotorView;
+struct RowMemory;
+}
+
 namespace ts {
 
-/// The drive on which a motor's leads hang, and the direction its outputs give.
-struct DriveFeed {
-    int drive = -1;
-    int direction = 1;
-};
+// In circuits.h: who only runs a plant needs none of their matrices.
+struct AlternatingCircuit;
+struct AlternatingState;
+struct DirectCircuit;
 
-/// One prepared topology for alternating current, with the sources and loads as they are. Independent of the motors' speeds.
-struct AlternatingCircuit {
-    std::uint64_t number = 0; ///< no two circuits of one memory have the same
-    network::Network network; ///< where only direct current comes, all links are left out
-    network::Prepared prepared;
-    std::vector<std::uint8_t> motorFed; ///< terminals of each motor with a path to a source
-    std::vector<DriveFeed> driveFeeds; ///< by motor
-    std::vector<network::CurrentSum> protections; ///< by protection, by pole or winding
-    std::vector<network::CurrentSum> logics; ///< by pole in line of a logic
-    std::vector<int> firstOfLogic; ///< by logic, and one more
-    std::vector<int> coils, lamps, deviceLogics; ///< those that alternating current can reach
-};
-
-/// The same for direct current, solved: no speed changes it.
-struct DirectCircuit {
-    network::Network network; ///< where only alternating current comes, all links are left out
-    network::Prepared prepared;
-    network::Solution solution;
-    network::ElementCurrents currents;
-    std::size_t firstImpedance = 0; ///< where the plant's impedances begin in `network`
-    std::vector<double> protectionsA2; ///< squares of currents, as in AlternatingCircuit
-};
-
+/// A topology with the sources and loads as they are.
 struct Electrics {
     std::shared_ptr<const AlternatingCircuit> alternating;
     std::shared_ptr<const DirectCircuit> direct;
-};
-
-/// An alternating circuit solved at one speed of each motor.
-struct AlternatingState {
-    network::Solution solution;
-    std::vector<double> protectionsA2; ///< squares of currents
-    std::vector<Complex> logicsA;
 };
 
 /// Speeds of all motors after a step by RK4.
@@ -80,10 +55,10 @@ struct CircuitMemory {
 /// One thread's memory. What it remembers is of one circuit.
 class Workspace {
 public:
-    explicit Workspace(std::shared_ptr<CircuitMemory> shared = std::make_shared<CircuitMemory>())
-        : m_shared(std::move(shared))
-    {
-    }
+    explicit Workspace(std::shared_ptr<CircuitMemory> shared = std::make_shared<CircuitMemory>());
+    ~Workspace();
+    Workspace(Workspace&&) noexcept;
+    Workspace& operator=(Workspace&&) noexcept;
     const std::shared_ptr<CircuitMemory>& shared() const { return m_shared; }
     /// Never null. Our own mistake if the plant's elements cannot be solved: kinds refuse such values before.
     Electrics electrics(const Plant& plant, const State& state, const Overlay& overlay);
@@ -105,7 +80,7 @@ private:
     OwnMap<std::shared_ptr<const AlternatingState>> m_solved;
     OwnMap<std::uint64_t> m_views;
     OwnMap<SpeedStep> m_steps;
-    network::RowMemory m_rows;
+    std::unique_ptr<network::RowMemory> m_rows;
     MemoryKey m_key; ///< its memory is used again
     MemoryKey m_alternatingKey, m_directKey;
     Electrics m_last; ///< of these keys
@@ -116,6 +91,9 @@ double flowValue(const Plant& plant, const State& state, int flow, TimeNs at);
 
 /// Slip of each motor at its speed now.
 std::vector<double> slipsAt(const Plant& plant, const State& state, TimeNs at);
+
+/// The drive on which a motor's leads hang, -1 if on none.
+int driveOf(const Electrics& electrics, int motor);
 
 /// Everything solved at one instant.
 struct Instant {

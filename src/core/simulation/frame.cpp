@@ -1,6 +1,7 @@
 #include "core/simulation/frame.h"
 
 #include "core/base/at.h"
+#include "core/simulation/circuits.h"
 #include "core/simulation/motion.h"
 
 #include <algorithm>

@@ -4,6 +4,7 @@
 // look at their voltages; drives.cpp: motors and heat between events.
 
 #include "core/simulation/advance.h"
+#include "core/simulation/circuits.h"
 #include "core/simulation/logic.h"
 #include "core/simulation/motion.h"
 

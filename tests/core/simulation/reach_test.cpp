@@ -1,6 +1,6 @@
 // Where each kind of current can come, and that a contact which only one of them can reach leaves the other's circuit as it is.
 
-#include "core/simulation/electrics.h"
+#include "core/simulation/circuits.h"
 #include "core/simulation/motion.h"
 #include "tests/support/circuits.h"
 
