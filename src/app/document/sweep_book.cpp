@@ -107,7 +107,7 @@ void SweepBook::start(FunctionId id, Wanted wanted)
             faults::SweepOptions options;
             options.withPairs = options.withLimits = wanted.withPairs; // a quick look goes without both
             options.withExcluded = wanted.withExcluded;
-            options.onSingles = [&](const faults::Sweep& sweep) {
+            options.onSoFar = [&](const faults::Sweep& sweep) {
                 const Found early = sweptOf(snapshot, *function, sweep, nullptr, key);
                 QMetaObject::invokeMethod(this, [this, id = function->id, early, counters] {
                     if (counters == m_counters && m_work.isBusy())

@@ -7,6 +7,7 @@
 
 #include <algorithm>
 #include <atomic>
+#include <chrono>
 #include <mutex>
 
 namespace ts::faults {
@@ -129,6 +130,51 @@ std::vector<std::string> notRunning(const Context& c)
     return tags;
 }
 
+void readWorstRest(Sweep& s)
+{
+    for (const FaultOutcome& o : s.outcomes)
+        for (const RunResult& r : o.runs)
+            if (r.loss == Loss::None)
+                s.worstRestS = std::max(s.worstRestS, secondsOf(r.longestRest).si());
+}
+
+/// Collects outcomes as they come, beside the vector that other threads still write to.
+class SoFar {
+public:
+    SoFar(const Sweep& begun, const SweepOptions& options)
+        : m_options(options)
+    {
+        if (m_options.onSoFar)
+            m_sweep = begun;
+    }
+    void add(std::size_t fault, const FaultOutcome& outcome)
+    {
+        if (!m_options.onSoFar)
+            return;
+        const std::scoped_lock lock(m_mutex);
+        m_sweep.outcomes[fault] = outcome;
+        if (const auto now = Clock::now(); std::chrono::duration<double>(now - m_told).count() >= m_options.soFarEveryS) {
+            tell(m_sweep);
+            m_told = now;
+        }
+    }
+    void tell(Sweep sweep) const
+    {
+        if (!m_options.onSoFar)
+            return;
+        decide(sweep);
+        readWorstRest(sweep);
+        m_options.onSoFar(sweep);
+    }
+
+private:
+    using Clock = std::chrono::steady_clock;
+    const SweepOptions& m_options;
+    Sweep m_sweep;
+    Clock::time_point m_told = Clock::now();
+    std::mutex m_mutex;
+};
+
 } // namespace
 
 Context::Context(Plant p, Cycle c)
@@ -231,30 +277,26 @@ Expected<Sweep> sweep(const Dossier& dossier, const SafetyFunction& function, co
             }
 
     Ticker ticker(listener, SweepProgress::Stage::Single, s.runCount);
+    SoFar soFar(s, options);
     const std::vector<Stimulus> ways = otherDemands(c);
     const auto single = [&](std::size_t place, Workspace& workspace) {
         const std::size_t k = order[place];
         s.outcomes[k] = singleOutcome(c, s.faults[k], workspace, stop);
         s.outcomes[k].forgottenBy = forgottenBy(c, ways, s.faults[k], s.outcomes[k], workspace, stop);
+        soFar.add(k, s.outcomes[k]);
         ticker.add(s.faults[k].variants.size() * kMoments.size());
     };
     if (!forEachIndex(order.size(), options.threads, single, stop, c.memory))
         return failure(ErrorCode::Cancelled, message("run.cancelled"));
     if (options.withLimits && !addLimits(dossier, function, s, options, listener, stop, c.memory))
         return failure(ErrorCode::Cancelled, message("run.cancelled"));
-    if (options.withPairs && options.onSingles) {
-        Sweep provisional = s;
-        decide(provisional);
-        options.onSingles(provisional);
-    }
+    if (options.withPairs)
+        soFar.tell(s);
     if (options.withPairs && !addSecondFaults(c, s, options, listener, stop))
         return failure(ErrorCode::Cancelled, message("run.cancelled"));
     if (!options.withPairs)
         decide(s);
-    for (const FaultOutcome& o : s.outcomes)
-        for (const RunResult& r : o.runs)
-            if (r.loss == Loss::None)
-                s.worstRestS = std::max(s.worstRestS, secondsOf(r.longestRest).si());
+    readWorstRest(s);
     return s;
 }
 

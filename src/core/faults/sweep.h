@@ -62,8 +62,10 @@ struct SweepOptions {
     bool withLimits = true; ///< every moment also at the limits of times and voltage
     bool withExcluded = true; ///< excluded faults too, alone: what the verdict would be without the exclusions
     int shard = 0, shards = 1; ///< of the second faults, runs only those of every `shards`-th first one; see withSecondFaults()
-    /// Told once, from the calling thread, what single faults alone say before second ones are tried. May be empty.
-    std::function<void(const Sweep&)> onSingles{};
+    /// Told what single faults alone say so far, before second ones are tried: every `soFarEveryS` and when they are all there. From any
+    /// thread, but never two at once. May be empty.
+    std::function<void(const Sweep&)> onSoFar{};
+    double soFarEveryS = 1.0;
 };
 
 struct SweepProgress {

@@ -8,6 +8,16 @@
 namespace ts {
 namespace {
 
+/// The demo, shorts inside its enclosures excluded: they are run alone, and not in pairs.
+Dossier demo()
+{
+    Dossier d = test::demoFile().dossier;
+    for (const Route& r : d.circuit.routes)
+        if (r.kind == RouteKind::Enclosure)
+            d.exclusions.push_back({"route/" + std::to_string(r.id.value) + ":short", "enclosure to EN 60204-1"});
+    return d;
+}
+
 faults::Sweep sweptDemo(const Dossier& d, bool withPairs = false)
 {
     faults::SweepOptions options;
@@ -18,8 +28,9 @@ faults::Sweep sweptDemo(const Dossier& d, bool withPairs = false)
 
 TEST(KeptSweep, ComesBackAsItWas)
 {
-    const Dossier d = test::demoFile().dossier;
+    const Dossier d = demo();
     const faults::Sweep sweep = sweptDemo(d, true);
+    EXPECT_GT(sweep.pairs.size(), 0u);
     const auto back = sweepFrom(keptText(sweep), d, d.functions[0]);
     ASSERT_TRUE(back);
     EXPECT_EQ(*back, sweep);
@@ -32,7 +43,7 @@ TEST(KeptSweep, ComesBackAsItWas)
 
 TEST(KeptSweep, OfAnotherCircuitOrBrokenIsNone)
 {
-    const Dossier d = test::demoFile().dossier;
+    const Dossier d = demo();
     const std::string text = keptText(sweptDemo(d));
     Dossier other = d;
     other.circuit.wires.pop_back();

@@ -184,13 +184,35 @@ TEST(Sweep, TellsWhatSingleFaultsSayBeforeItTriesSecondOnes)
     const Dossier d = test::stopping(test::twoChannels().circuit());
     SweepOptions options;
     std::vector<Sweep> early;
-    options.onSingles = [&](const Sweep& s) { early.push_back(s); };
+    options.onSoFar = [&](const Sweep& s) { early.push_back(s); };
     const auto whole = sweep(d, d.functions.front(), options);
     ASSERT_TRUE(whole);
-    ASSERT_EQ(early.size(), 1u);
+    ASSERT_EQ(early.size(), 1u) << "it took no second";
     EXPECT_FALSE(early[0].hasPairs);
     EXPECT_EQ(early[0].count(Outcome::Lost, false), whole->count(Outcome::Lost, false)) << "what is lost alone is known already";
     EXPECT_GE(early[0].count(Outcome::Hidden, false), whole->count(Outcome::Hidden, false)) << "second faults show what is harmless";
+}
+
+TEST(Sweep, TellsWhatCameOfEachFaultAsItComes)
+{
+    const Dossier d = test::stopping(test::twoChannels().circuit());
+    SweepOptions options;
+    options.withPairs = options.withLimits = false;
+    options.soFarEveryS = 0.0;
+    std::vector<Sweep> told;
+    options.onSoFar = [&](const Sweep& s) { told.push_back(s); };
+    const auto whole = sweep(d, d.functions.front(), options);
+    ASSERT_TRUE(whole);
+    ASSERT_EQ(told.size(), whole->faults.size()) << "once for each";
+    std::size_t before = 0;
+    for (const Sweep& s : told) {
+        const auto known = static_cast<std::size_t>(std::count_if(s.outcomes.begin(), s.outcomes.end(), [](const FaultOutcome& o) { return o.isRun; }));
+        EXPECT_EQ(known, before + 1);
+        before = known;
+        for (std::size_t k = 0; k < s.outcomes.size(); ++k)
+            EXPECT_TRUE(!s.outcomes[k].isRun || s.outcomes[k] == whole->outcomes[k]) << "what is told stays so: " << s.faults[k].id;
+    }
+    EXPECT_EQ(*whole, *sweep(d, d.functions.front(), {.withPairs = false, .withLimits = false})) << "telling changes nothing";
 }
 
 } // namespace

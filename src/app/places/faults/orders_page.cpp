@@ -35,7 +35,7 @@ OrdersPage::OrdersPage(Document& document, const Theme& theme, QWidget* parent)
     : QWidget(parent)
     , m_document(document)
     , m_theme(theme)
-    , m_work(this)
+    , m_book(this, document, {[this] { tellProgress(); }, [this] { fill(); }, [this] { emit finished(); }})
 {
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(16, 4, 16, 12);
@@ -84,16 +84,8 @@ OrdersPage::OrdersPage(Document& document, const Theme& theme, QWidget* parent)
     m_scope = text("orders.scope", theme.body(), side);
     side->addStretch(1);
 
-    m_tick.setInterval(150);
-    connect(&m_tick, &QTimer::timeout, this, &OrdersPage::tellProgress);
     connect(&document, &Document::changed, this, &OrdersPage::takeDocument);
-    connect(&document, &Document::loaded, this, [this] {
-        m_work.drop();
-        m_tick.stop();
-        m_results.clear();
-        m_trouble.clear();
-        takeDocument();
-    });
+    connect(&document, &Document::loaded, this, &OrdersPage::takeDocument);
     connect(m_motors, &QComboBox::activated, this, &OrdersPage::fill);
     connect(m_start, &QPushButton::clicked, this, &OrdersPage::startOrCancel);
     connect(m_list, &QTreeWidget::itemSelectionChanged, this, &OrdersPage::takeSelection);
@@ -113,10 +105,9 @@ QString OrdersPage::tagOf(DeviceId id) const
     return d ? QString::fromStdString(d->tag) : QStringLiteral("?");
 }
 
-std::shared_ptr<const OrdersPage::Result> OrdersPage::current() const
+std::shared_ptr<const OrdersPage::Book::Result> OrdersPage::current() const
 {
-    const auto found = m_results.find(m_motors->currentText().toStdString());
-    return found == m_results.end() ? nullptr : found->second;
+    return m_book.newest(m_motors->currentText().toStdString());
 }
 
 std::vector<Finding> OrdersPage::findings() const
@@ -131,16 +122,15 @@ std::vector<Finding> OrdersPage::findings() const
 std::vector<std::shared_ptr<const Explored>> OrdersPage::fresh() const
 {
     std::vector<std::shared_ptr<const Explored>> all;
-    for (const auto& [motor, result] : m_results)
-        if (*result->of == m_document.dossier())
-            all.emplace_back(result, &*result->explored);
+    for (const auto& played : m_book.fresh())
+        all.emplace_back(played, &played->explored);
     return all;
 }
 
 void OrdersPage::takeDocument()
 {
     if (m_circuit && *m_circuit == m_document.dossier().circuit) // neither its motors nor what was played changes by anything else
-        return m_work.isBusy() ? void() : fill();
+        return m_book.isBusy() ? void() : fill();
     m_circuit = std::make_shared<const Circuit>(m_document.dossier().circuit);
     const QString chosen = m_motors->currentText();
     m_motors->clear();
@@ -149,65 +139,43 @@ void OrdersPage::takeDocument()
             m_motors->addItem(QString::fromStdString(plant->devices[static_cast<std::size_t>(m.device)].tag));
     m_motors->setCurrentIndex(std::max(0, m_motors->findText(chosen)));
     m_start->setEnabled(m_motors->count() > 0);
-    if (!m_work.isBusy())
+    if (!m_book.isBusy())
         fill();
 }
 
 void OrdersPage::startOrCancel()
 {
-    if (m_work.isBusy()) {
-        m_work.drop();
-        m_tick.stop();
+    if (m_book.isBusy()) {
+        m_book.cancel();
         tellState();
         return;
     }
     if (m_motors->count() == 0)
         return;
-    m_trouble.clear();
-    m_progress = std::make_shared<Progress>();
     Request request;
     request.motor = m_motors->currentText().toStdString();
     request.withFaults = m_faults->isChecked();
-    m_work.run(
-        [snapshot = m_document.snapshot(), request, progress = m_progress](std::stop_token stop) -> std::optional<Result> {
-            const auto listener = [&](const exploration::Progress& p) {
-                progress->done = p.done;
-                progress->total = p.total;
-                progress->states = p.states;
-            };
-            Result r{explore(*snapshot, request, listener, stop), snapshot, nullptr};
-            if (stop.stop_requested())
-                return std::nullopt;
-            if (r.explored)
-                r.plant = std::make_shared<const Plant>(*compile(snapshot->circuit));
-            return r;
-        },
-        [this](std::shared_ptr<const Result> result) { takeResult(std::move(result)); });
-    m_tick.start();
-    tellProgress();
-}
-
-void OrdersPage::takeResult(std::shared_ptr<const Result> result)
-{
-    m_tick.stop();
-    if (result->explored) {
-        const Device* motor = result->of->circuit.device(result->explored->motors.front().motor);
-        m_motors->setCurrentIndex(std::max(0, m_motors->findText(QString::fromStdString(motor->tag))));
-        m_results[motor->tag] = std::move(result);
-    } else {
-        m_trouble = wording::sentence(result->explored.error());
-    }
-    fill();
-    emit finished();
+    m_book.start(request.motor, [request](const Dossier& dossier, WorkProgress& progress, std::stop_token stop) -> Expected<Played> {
+        const auto listener = [&progress](const exploration::Progress& p) {
+            progress.done = p.done;
+            progress.total = p.total;
+            progress.found = p.states;
+        };
+        auto explored = explore(dossier, request, listener, stop);
+        if (!explored)
+            return Unexpected{explored.error()};
+        return Played{std::move(*explored), std::make_shared<const Plant>(*compile(dossier.circuit))};
+    });
 }
 
 void OrdersPage::tellProgress()
 {
     m_start->setText(tr("Cancel"));
+    const std::size_t total = std::max<std::size_t>(1, m_book.progress().total);
     m_state->setText(tr("Search %1 of %2: %3 settled states, at most %4")
-                         .arg(std::min(m_progress->done + 1, std::max<std::size_t>(1, m_progress->total)))
-                         .arg(std::max<std::size_t>(1, m_progress->total))
-                         .arg(m_progress->states)
+                         .arg(std::min(m_book.progress().done + 1, total))
+                         .arg(total)
+                         .arg(m_book.progress().found.load())
                          .arg(Options{}.bound));
 }
 
@@ -215,15 +183,15 @@ void OrdersPage::tellState()
 {
     m_start->setText(tr("Play every order"));
     const auto result = current();
-    QString state = m_trouble;
+    QString state = m_book.trouble() ? wording::sentence(*m_book.trouble()) : QString();
     if (state.isEmpty() && m_motors->count() == 0)
         state = tr("The circuit has no motor.");
     else if (state.isEmpty() && !result)
         state = tr("Operates everything that bears on the motor in every order: buttons, also two at once, supply and phases lost and back, trips, armatures pushed by hand.");
-    else if (state.isEmpty() && *result->of != m_document.dossier())
+    else if (state.isEmpty() && !m_book.isFresh(*result))
         state = tr("The dossier was changed since: this is about the circuit as it was.");
     else if (state.isEmpty()) {
-        const Searched& s = result->explored->motors.front().healthy;
+        const Searched& s = result->value->explored.motors.front().healthy;
         state = tr("%1 settled states, %2 operations tried. What was shown wrong comes with the shortest order that shows it.").arg(s.states).arg(s.transitions);
         if (s.undecided > 0)
             state += ' ' + tr("After %1 of them the circuit chatters: what follows is not known.").arg(s.undecided);
@@ -247,7 +215,7 @@ void OrdersPage::addMotor(const MotorExplored& m)
     if (m.byHand)
         for (const Proof& p : m.byHand->proofs)
             addProof(healthy, p, wording::claimText(p, m.motor, dossier), {}, {}, true);
-    for (const InterlockJudged& i : result->explored->interlocks)
+    for (const InterlockJudged& i : result->value->explored.interlocks)
         addInterlock(i);
     if (m.faults.empty())
         return;
@@ -281,7 +249,7 @@ void OrdersPage::fill()
     m_list->clear();
     m_lines.clear();
     if (const auto result = current())
-        addMotor(result->explored->motors.front());
+        addMotor(result->value->explored.motors.front());
     takeSelection();
 }
 
@@ -294,7 +262,7 @@ void OrdersPage::takeSelection()
     m_bench->hide();
     if (!result)
         return;
-    const MotorExplored& m = result->explored->motors.front();
+    const MotorExplored& m = result->value->explored.motors.front();
     QStringList scope{tr("Operated: %1; the supply and each of its lines lost and back.").arg(joined(m.operated))};
     if (!m.leftAlone.empty())
         scope << tr("Left as they are, with no contact on a path to its contactors: %1.").arg(joined(m.leftAlone));
@@ -309,7 +277,7 @@ void OrdersPage::takeSelection()
         return;
     QStringList order;
     for (const Done& done : line.proof->counter->order)
-        order << tr("%1. after %2 s: %3").arg(order.size() + 1).arg(static_cast<double>(done.at) * 1e-9, 0, 'f', 2).arg(wording::operationText(*result->plant, done.operation));
+        order << tr("%1. after %2 s: %3").arg(order.size() + 1).arg(static_cast<double>(done.at) * 1e-9, 0, 'f', 2).arg(wording::operationText(*result->value->plant, done.operation));
     m_order->setText(order.join('\n'));
     m_bench->setVisible(line.isPlayable);
     m_bench->setEnabled(result->of->circuit == m_document.dossier().circuit);

@@ -2,16 +2,12 @@
 // A page of the Faults place: what holds in every order of operation of one motor, and the shortest order that shows the opposite,
 // to be played on the Bench. Works in the background with progress and can be cancelled.
 
-#include "app/document/document.h"
-#include "app/document/latest.h"
+#include "app/document/result_book.h"
 #include "app/places/faults/result_list.h"
 #include "core/exploration/explore.h"
 #include "core/model/finding.h"
 
-#include <QTimer>
-
-#include <atomic>
-#include <map>
+#include <QWidget>
 
 class QCheckBox;
 class QComboBox;
@@ -25,8 +21,8 @@ class OrdersPage : public QWidget {
 public:
     OrdersPage(Document& document, const Theme& theme, QWidget* parent);
     void startOrCancel();
-    bool isBusy() const { return m_work.isBusy(); }
-    bool hasResult() const { return !m_results.empty(); }
+    bool isBusy() const { return m_book.isBusy(); }
+    bool hasResult() const { return !m_book.isEmpty(); }
     /// What was shown wrong without any fault, of all motors explored so far.
     std::vector<Finding> findings() const;
     /// Of all motors, what holds for the dossier as it is.
@@ -39,14 +35,11 @@ signals:
     void playWanted(const std::vector<ts::Stimulus>& script, ts::TimeNs until);
 
 private:
-    struct Result {
-        Expected<exploration::Explored> explored = failure(ErrorCode::Cancelled, message("run.cancelled"));
-        Snapshot of;
+    struct Played {
+        exploration::Explored explored;
         std::shared_ptr<const Plant> plant;
     };
-    struct Progress {
-        std::atomic<std::size_t> done{0}, total{0}, states{0};
-    };
+    using Book = ResultBook<std::string, Played>; ///< by motor
     /// One line of the list: a proof and the faults that were present.
     struct Line {
         const exploration::Proof* proof = nullptr;
@@ -55,7 +48,6 @@ private:
         bool isPlayable = true; ///< not with bridged contacts and levers taken off
     };
     void takeDocument();
-    void takeResult(std::shared_ptr<const Result> result);
     void tellProgress();
     void tellState();
     void fill();
@@ -64,18 +56,14 @@ private:
     void addProof(QTreeWidgetItem* heading, const exploration::Proof& proof, const QString& claim, std::vector<Fault> faults, const QString& with, bool isPlayable);
     void takeSelection();
     void play();
-    std::shared_ptr<const Result> current() const;
+    std::shared_ptr<const Book::Result> current() const;
     QString tagOf(DeviceId id) const;
 
     Document& m_document;
     const Theme& m_theme;
-    Latest<Result> m_work;
-    std::map<std::string, std::shared_ptr<const Result>> m_results; ///< by motor
-    std::shared_ptr<Progress> m_progress;
+    Book m_book;
     std::shared_ptr<const Circuit> m_circuit; ///< whose motors are listed
     std::vector<Line> m_lines;
-    QString m_trouble;
-    QTimer m_tick;
     QComboBox* m_motors = nullptr;
     QCheckBox* m_faults = nullptr;
     QPushButton *m_start = nullptr, *m_bench = nullptr;

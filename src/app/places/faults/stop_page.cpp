@@ -37,7 +37,7 @@ std::vector<int> worstFirst(const ActuatorStudy& a)
 StopPage::StopPage(Document& document, Selection& selection, const Theme& theme, QWidget* parent)
     : QWidget(parent)
     , m_document(document)
-    , m_work(this)
+    , m_book(this, document, {[this] { tellProgress(); }, [this] { fill(); }, [this] { emit finished(); }})
 {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(16, 4, 16, 12);
@@ -61,28 +61,13 @@ StopPage::StopPage(Document& document, Selection& selection, const Theme& theme,
     m_list->setAccessibleName(tr("Every case of the stop, the worst first"));
     column->addWidget(m_list, 1);
 
-    m_tick.setInterval(150);
-    connect(&m_tick, &QTimer::timeout, this, &StopPage::tellProgress);
     connect(&document, &Document::changed, this, &StopPage::takeDocument);
-    connect(&document, &Document::loaded, this, [this] {
-        m_work.drop();
-        m_tick.stop();
-        m_results.clear();
-        m_trouble.clear();
-        takeDocument();
-    });
     connect(m_functions, &FunctionBox::chosen, this, [this] {
-        if (!m_work.isBusy())
+        if (!m_book.isBusy())
             fill();
     });
     connect(m_start, &QPushButton::clicked, this, &StopPage::startOrCancel);
     takeDocument();
-}
-
-std::shared_ptr<const StopPage::Result> StopPage::current() const
-{
-    const auto found = m_results.find(m_functions->function());
-    return found == m_results.end() ? nullptr : found->second;
 }
 
 std::vector<Finding> StopPage::findings() const
@@ -98,95 +83,73 @@ std::vector<Finding> StopPage::findings() const
 std::vector<std::shared_ptr<const StopStudy>> StopPage::fresh() const
 {
     std::vector<std::shared_ptr<const StopStudy>> all;
-    for (const auto& [id, result] : m_results)
-        if (*result->of == m_document.dossier())
-            all.emplace_back(result, &*result->study);
+    for (const auto& studied : m_book.fresh())
+        all.emplace_back(studied, &studied->study);
     return all;
 }
 
 void StopPage::takeDocument()
 {
     m_start->setEnabled(!m_document.dossier().functions.empty());
-    if (!m_work.isBusy())
+    if (!m_book.isBusy())
         fill();
 }
 
 void StopPage::startOrCancel()
 {
-    if (m_work.isBusy()) {
-        m_work.drop();
-        m_tick.stop();
+    if (m_book.isBusy()) {
+        m_book.cancel();
         tellState();
         return;
     }
-    const Snapshot snapshot = m_document.snapshot();
-    const SafetyFunction* function = snapshot->function(m_functions->function());
-    if (!function)
+    const FunctionId id = m_functions->function();
+    if (!m_document.dossier().function(id))
         return;
-    m_trouble.clear();
-    m_progress = std::make_shared<Progress>();
-    m_work.run(
-        [snapshot, function, progress = m_progress](std::stop_token stop) -> std::optional<Result> {
-            const auto listener = [&](std::size_t done, std::size_t total) {
-                progress->done = done;
-                progress->total = total;
-            };
-            Result r{stopStudy(*snapshot, *function, {}, listener, stop), snapshot, {}};
-            if (stop.stop_requested())
-                return std::nullopt;
-            if (r.study)
-                r.faults = faults::faultList(*compile(snapshot->circuit), *snapshot);
-            return r;
-        },
-        [this, id = m_functions->function()](std::shared_ptr<const Result> result) { takeResult(id, std::move(result)); });
-    m_tick.start();
-    tellProgress();
-}
-
-void StopPage::takeResult(FunctionId function, std::shared_ptr<const Result> result)
-{
-    m_tick.stop();
-    if (result->study)
-        m_results[function] = std::move(result);
-    else
-        m_trouble = wording::sentence(result->study.error());
-    fill();
-    emit finished();
+    m_book.start(id, [id](const Dossier& dossier, WorkProgress& progress, std::stop_token stop) -> Expected<Studied> {
+        const auto listener = [&progress](std::size_t done, std::size_t total) {
+            progress.done = done;
+            progress.total = total;
+        };
+        auto study = stopStudy(dossier, *dossier.function(id), {}, listener, stop);
+        if (!study)
+            return Unexpected{study.error()};
+        return Studied{std::move(*study), faults::faultList(*compile(dossier.circuit), dossier)};
+    });
 }
 
 void StopPage::tellProgress()
 {
     m_start->setText(tr("Cancel"));
-    const std::size_t total = m_progress->total;
-    m_state->setText(total == 0 ? tr("Running the healthy machine ...") : tr("%1 of %2 runs").arg(m_progress->done).arg(total));
+    const std::size_t total = m_book.progress().total;
+    m_state->setText(total == 0 ? tr("Running the healthy machine ...") : tr("%1 of %2 runs").arg(m_book.progress().done).arg(total));
 }
 
 void StopPage::tellState()
 {
     m_start->setText(tr("Stop it in every case"));
     const auto result = current();
-    QString state = m_trouble;
+    QString state = m_book.trouble() ? wording::sentence(*m_book.trouble()) : QString();
     if (state.isEmpty() && m_document.dossier().functions.empty())
         state = tr("The dossier has no safety function whose stop could be read.");
     else if (state.isEmpty() && !result)
         state = tr("Reads each motor's stop in every operating state: times and voltage at their limits, supply lost, and with each single fault from just before the demand.");
-    else if (state.isEmpty() && *result->of != m_document.dossier())
+    else if (state.isEmpty() && !m_book.isFresh(*result))
         state = tr("The dossier was changed since: this is about the circuit as it was.");
     else if (state.isEmpty())
         state = tr("%1 runs; operating states: %2, single faults: %3. Every line of the strip is one case; a stopping time that was measured on the machine counts more.")
-                    .arg(result->study->runCount)
-                    .arg(result->study->states.size())
-                    .arg(result->study->faultCount);
+                    .arg(result->value->study.runCount)
+                    .arg(result->value->study.states.size())
+                    .arg(result->value->study.faultCount);
     m_state->setText(state);
 }
 
-void StopPage::addActuator(const ActuatorStudy& a, const Result& result)
+void StopPage::addActuator(const ActuatorStudy& a, const Book::Result& result)
 {
     QTreeWidgetItem* heading = m_list->heading(QString::fromStdString(a.tag) + ": " + wording::stopCategoryText(a));
     for (int k : worstFirst(a)) {
         const StopCase& c = a.cases[static_cast<std::size_t>(k)];
         const bool isOther = c.stop.category && a.category && c.stop.category != a.category;
-        QString words = wording::stopCaseText(c, result.faults, *result.of);
+        QString words = wording::stopCaseText(c, result.value->faults, *result.of);
         if (!c.stop.category)
             words += ": " + wording::sentence(c.stop.why);
         m_list->add(heading, !c.stop.category ? Mark::Wrong : isOther ? Mark::Open : Mark::InOrder,
@@ -200,9 +163,9 @@ void StopPage::fill()
     m_list->clear();
     const auto result = current();
     const SafetyFunction* function = result ? result->of->function(m_functions->function()) : nullptr;
-    m_strip->show(result ? std::shared_ptr<const StopStudy>(result, &*result->study) : nullptr, function ? function->allowedTimeS : 0.0);
+    m_strip->show(result ? std::shared_ptr<const StopStudy>(result, &result->value->study) : nullptr, function ? function->allowedTimeS : 0.0);
     if (result)
-        for (const ActuatorStudy& a : result->study->actuators)
+        for (const ActuatorStudy& a : result->value->study.actuators)
             addActuator(a, *result);
 }
 

@@ -2,15 +2,12 @@
 // A page of the Faults place: when power goes and when it stands still, in every case that was run, actuator by actuator.
 
 #include "app/document/function_box.h"
-#include "app/document/latest.h"
+#include "app/document/result_book.h"
 #include "app/places/faults/result_list.h"
 #include "core/analysis/stop_study.h"
 #include "core/faults/fault_list.h"
 
-#include <QTimer>
-
-#include <atomic>
-#include <map>
+#include <QWidget>
 
 class QLabel;
 class QPushButton;
@@ -24,8 +21,8 @@ class StopPage : public QWidget {
 public:
     StopPage(Document& document, Selection& selection, const Theme& theme, QWidget* parent);
     void startOrCancel();
-    bool isBusy() const { return m_work.isBusy(); }
-    bool hasResult() const { return !m_results.empty(); }
+    bool isBusy() const { return m_book.isBusy(); }
+    bool hasResult() const { return !m_book.isEmpty(); }
     std::vector<Finding> findings() const;
     /// Of all functions, what holds for the dossier as it is.
     std::vector<std::shared_ptr<const StopStudy>> fresh() const;
@@ -35,28 +32,20 @@ signals:
     void finished();
 
 private:
-    struct Result {
-        Expected<StopStudy> study = failure(ErrorCode::Cancelled, message("run.cancelled"));
-        Snapshot of;
+    struct Studied {
+        StopStudy study;
         std::vector<faults::SweptFault> faults;
     };
-    struct Progress {
-        std::atomic<std::size_t> done{0}, total{0};
-    };
+    using Book = ResultBook<FunctionId, Studied>;
     void takeDocument();
-    void takeResult(FunctionId function, std::shared_ptr<const Result> result);
     void tellProgress();
     void tellState();
     void fill();
-    void addActuator(const ActuatorStudy& actuator, const Result& result);
-    std::shared_ptr<const Result> current() const;
+    void addActuator(const ActuatorStudy& actuator, const Book::Result& result);
+    std::shared_ptr<const Book::Result> current() const { return m_book.newest(m_functions->function()); }
 
     Document& m_document;
-    Latest<Result> m_work;
-    std::map<FunctionId, std::shared_ptr<const Result>> m_results;
-    std::shared_ptr<Progress> m_progress;
-    QString m_trouble;
-    QTimer m_tick;
+    Book m_book;
     FunctionBox* m_functions = nullptr;
     QPushButton* m_start = nullptr;
     QLabel* m_state = nullptr;

@@ -186,7 +186,7 @@ void SweepPage::takeDocument()
 {
     const bool hasAny = !m_document.dossier().functions.empty();
     m_start->setEnabled(hasAny);
-    for (QWidget* w : std::initializer_list<QWidget*>{m_functions, m_filter, m_order, m_excluded, m_start, m_panelScroll})
+    for (QWidget* w : std::initializer_list<QWidget*>{m_functions, m_filter, m_order, m_excluded, m_start})
         w->setVisible(hasAny);
     takeFunction();
 }
@@ -199,7 +199,7 @@ void SweepPage::tellState()
     if (state.isEmpty() && m_document.dossier().functions.empty())
         state = tr("The dossier has no safety function to try faults on. The button leads to the functions, where those that the scenarios show can be suggested.");
     else if (state.isEmpty() && !result)
-        state = tr("Puts every fault into the circuit at every moment, and then every second one: at rest, running, before and with the demand, at the reset.");
+        state = tr("Puts every fault into the circuit at every moment, and then every second one: at rest, running, before and with the demand, at the reset.") + ' ' + countText();
     else if (state.isEmpty() && isStale())
         state = tr("The dossier was changed since: this is about the circuit as it was.");
     else if (state.isEmpty() && !result->analysis.sweep.hasPairs)
@@ -207,6 +207,17 @@ void SweepPage::tellState()
     else if (state.isEmpty())
         state = tr("Moments across: at rest, running, just before, with the demand, at the reset. Arrow keys go from cell to cell.");
     m_state->setText(state);
+}
+
+/// How much there is to do, before it is done.
+QString SweepPage::countText() const
+{
+    const auto plant = compile(m_document.dossier().circuit);
+    if (!plant)
+        return {};
+    const auto faults = faults::faultList(*plant, m_document.dossier());
+    const auto excluded = std::count_if(faults.begin(), faults.end(), [](const faults::SweptFault& f) { return f.isExcluded; });
+    return tr("That is %1 faults at five moments each; %2 more are excluded.").arg(static_cast<qsizetype>(faults.size()) - excluded).arg(excluded);
 }
 
 void SweepPage::takeFunction()
@@ -222,7 +233,9 @@ void SweepPage::fill()
     m_filter->setEnabled(result != nullptr);
     m_order->setEnabled(result != nullptr);
     m_counts->show(result ? &result->analysis.sweep : nullptr);
+    m_panelScroll->setVisible(result != nullptr);
     if (!result) {
+        m_told = {};
         m_wall->show(nullptr, {});
         m_panel->clear();
         return;
@@ -237,13 +250,21 @@ void SweepPage::fill()
 void SweepPage::takeSelection()
 {
     const auto result = current();
+    const int place = m_wall->selected();
+    Told told;
+    if (result) {
+        const faults::Sweep& sweep = result->analysis.sweep;
+        told = {result->of, place, m_wall->moment(), place < 0 ? faults::FaultOutcome() : sweep.outcomes[static_cast<std::size_t>(place)], sweep.hasPairs};
+    }
+    if (place >= 0 && told == m_told)
+        return; // results come while somebody reads
+    m_told = told;
     m_story = nullptr;
     m_telling.drop();
     m_mends = nullptr;
     m_mending.drop();
     if (!result)
         return;
-    const int place = m_wall->selected();
     m_panel->showFault(result->analysis, *result->of, *result->plant, place, m_wall->moment());
     m_panel->showStory(nullptr, nullptr);
     if (place < 0 || !result->analysis.sweep.outcomes[static_cast<std::size_t>(place)].isRun)

@@ -56,6 +56,7 @@ private:
     void takeSelection();
     void tellProgress();
     void tellState();
+    QString countText() const;
     void findMends();
     void mend(int place);
     void exclude(const QString& reason, const std::vector<std::string>& faults);
@@ -70,6 +71,15 @@ private:
     std::shared_ptr<const faults::Story> m_story;
     std::shared_ptr<const mending::Tried> m_mends; ///< of the fault selected
     bool m_withPairs = true;
+    struct Told { ///< what the story on show is about
+        Snapshot of;
+        int place = -1;
+        faults::Moment moment = faults::Moment::AtRest;
+        faults::FaultOutcome outcome;
+        bool hasPairs = false;
+        bool operator==(const Told&) const = default;
+    };
+    Told m_told;
     QString m_trouble;
     FunctionBox* m_functions = nullptr;
     QComboBox *m_filter = nullptr, *m_order = nullptr;
