@@ -62,6 +62,35 @@ TEST_F(FaultsWindow, BreaksEverythingAndTellsWhatCameOfIt)
     ASSERT_TRUE(QTest::qWaitFor([this] { return place().hasStory(); }, 20000));
 }
 
+TEST_F(FaultsWindow, ListsWhatThereIsToBreakBeforeItIsBroken)
+{
+    EXPECT_TRUE(text("faults.state").contains("at five moments each"));
+    EXPECT_FALSE(wall().cellRect(0, Moment::AtRest).isNull());
+    EXPECT_EQ(place().analysis(), nullptr);
+    wall().setFocus();
+    QTest::keyClick(&wall(), Qt::Key_Down);
+    EXPECT_GE(wall().selected(), 1) << "it can be read before";
+}
+
+TEST_F(FaultsWindow, ShowsWhatCameOfItWhileItRunsAndKeepsItWhenCancelled)
+{
+    place().setWithPairs(true);
+    QPushButton* start = place().findChild<QPushButton*>("faults.start");
+    QTest::mouseClick(start, Qt::LeftButton);
+    ASSERT_TRUE(QTest::qWaitFor([this] { return place().analysis() != nullptr; }, 60000));
+    ASSERT_TRUE(place().isBusy()) << "second faults are still to come";
+    EXPECT_FALSE(place().analysis()->sweep.hasPairs);
+    const auto& outcomes = place().analysis()->sweep.outcomes;
+    const auto tried = std::find_if(outcomes.begin(), outcomes.end(), [](const faults::FaultOutcome& o) { return o.isRun; });
+    ASSERT_NE(tried, outcomes.end());
+    EXPECT_FALSE(wall().cellRect(static_cast<int>(tried - outcomes.begin()), Moment::AtRest).isNull()) << "all of them are shown while they come";
+    EXPECT_EQ(start->text(), "Cancel");
+    QTest::mouseClick(start, Qt::LeftButton);
+    EXPECT_FALSE(place().isBusy());
+    EXPECT_NE(place().analysis(), nullptr);
+    EXPECT_EQ(start->text(), "Break everything");
+}
+
 TEST_F(FaultsWindow, IsWalkedByArrowKeysAndMouse)
 {
     breakEverything();

@@ -199,7 +199,7 @@ void SweepPage::tellState()
     if (state.isEmpty() && m_document.dossier().functions.empty())
         state = tr("The dossier has no safety function to try faults on. The button leads to the functions, where those that the scenarios show can be suggested.");
     else if (state.isEmpty() && !result)
-        state = tr("Puts every fault into the circuit at every moment, and then every second one: at rest, running, before and with the demand, at the reset.") + ' ' + countText();
+        state = tr("Puts every fault into the circuit at every moment, and then every second one: at rest, running, before and with the demand, at the reset.") + countText();
     else if (state.isEmpty() && isStale())
         state = tr("The dossier was changed since: this is about the circuit as it was.");
     else if (state.isEmpty() && !result->analysis.sweep.hasPairs)
@@ -209,15 +209,34 @@ void SweepPage::tellState()
     m_state->setText(state);
 }
 
-/// How much there is to do, before it is done.
-QString SweepPage::countText() const
+void SweepPage::showEvent(QShowEvent* event)
 {
-    const auto plant = compile(m_document.dossier().circuit);
-    if (!plant)
+    QWidget::showEvent(event);
+    if (!current())
+        takeFunction(); // what is there to be tried is listed only for those who look
+}
+
+/// All there is to be tried, with nothing tried yet.
+std::shared_ptr<const faults::Sweep> SweepPage::untried()
+{
+    if (m_untriedOf == m_document.snapshot())
+        return m_untried;
+    auto sweep = std::make_shared<faults::Sweep>();
+    if (const auto plant = compile(m_document.dossier().circuit))
+        sweep->faults = faults::faultList(*plant, m_document.dossier());
+    sweep->outcomes.resize(sweep->faults.size());
+    m_untriedOf = m_document.snapshot();
+    return m_untried = std::move(sweep);
+}
+
+/// How much there is to do, before it is done.
+QString SweepPage::countText()
+{
+    if (!isVisible())
         return {};
-    const auto faults = faults::faultList(*plant, m_document.dossier());
+    const auto& faults = untried()->faults;
     const auto excluded = std::count_if(faults.begin(), faults.end(), [](const faults::SweptFault& f) { return f.isExcluded; });
-    return tr("That is %1 faults at five moments each; %2 more are excluded.").arg(static_cast<qsizetype>(faults.size()) - excluded).arg(excluded);
+    return ' ' + tr("That is %1 faults at five moments each; %2 more are excluded.").arg(static_cast<qsizetype>(faults.size()) - excluded).arg(excluded);
 }
 
 void SweepPage::takeFunction()
@@ -236,12 +255,17 @@ void SweepPage::fill()
     m_panelScroll->setVisible(result != nullptr);
     if (!result) {
         m_told = {};
-        m_wall->show(nullptr, {});
         m_panel->clear();
+        if (isVisible() && !m_document.dossier().functions.empty())
+            m_wall->show(untried(), wallGroups(*untried(), m_document.dossier().circuit, WallFilter::All, WallOrder::ByDevice));
+        else
+            m_wall->show(nullptr, {});
         return;
     }
     const std::shared_ptr<const faults::Sweep> sweep(result, &result->analysis.sweep);
-    m_wall->show(sweep, wallGroups(*sweep, result->of->circuit, static_cast<WallFilter>(m_filter->currentIndex()), static_cast<WallOrder>(m_order->currentIndex())));
+    const bool isComing = m_book.isBusy() && !sweep->hasPairs && !isStale(); // all of it, so that nothing jumps while it fills
+    const auto filter = isComing ? WallFilter::All : static_cast<WallFilter>(m_filter->currentIndex());
+    m_wall->show(sweep, wallGroups(*sweep, result->of->circuit, filter, isComing ? WallOrder::ByDevice : static_cast<WallOrder>(m_order->currentIndex())));
     if (const SafetyFunction* f = result->of->function(m_functions->function()))
         m_panel->showBuilt(result->analysis, *f, result->of->circuit);
     takeSelection();

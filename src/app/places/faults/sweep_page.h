@@ -48,6 +48,9 @@ signals:
     void playWanted(const std::vector<ts::Stimulus>& script, ts::TimeNs until);
     void functionWanted(ts::FunctionId function);
 
+protected:
+    void showEvent(QShowEvent*) override;
+
 private:
     QWidget* head(Selection& selection);
     void takeDocument();
@@ -56,7 +59,8 @@ private:
     void takeSelection();
     void tellProgress();
     void tellState();
-    QString countText() const;
+    QString countText();
+    std::shared_ptr<const faults::Sweep> untried();
     void findMends();
     void mend(int place);
     void exclude(const QString& reason, const std::vector<std::string>& faults);
@@ -80,6 +84,8 @@ private:
         bool operator==(const Told&) const = default;
     };
     Told m_told;
+    std::shared_ptr<const faults::Sweep> m_untried;
+    Snapshot m_untriedOf;
     QString m_trouble;
     FunctionBox* m_functions = nullptr;
     QComboBox *m_filter = nullptr, *m_order = nullptr;
