@@ -4,17 +4,35 @@
 
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QPainter>
 #include <QToolButton>
 #include <QVBoxLayout>
 
 #include <algorithm>
 
 namespace ts::app {
+namespace {
+
+/// One line, with an ellipsis where it does not fit; its text stays whole for those who have it read to them.
+class LedgeLine : public QLabel {
+public:
+    using QLabel::QLabel;
+
+protected:
+    void paintEvent(QPaintEvent*) override
+    {
+        QPainter p(this);
+        p.setPen(palette().color(QPalette::WindowText));
+        p.drawText(rect(), Qt::AlignVCenter | Qt::AlignLeft | Qt::TextSingleLine, fontMetrics().elidedText(text(), Qt::ElideRight, width()));
+    }
+};
+
+} // namespace
 
 Ledge::Ledge(const Theme& theme, QWidget* parent)
     : QWidget(parent)
     , m_theme(theme)
-    , m_line(new QLabel(this))
+    , m_line(new LedgeLine(this))
     , m_open(new QToolButton(this))
     , m_list(new QLabel(this))
 {
@@ -96,6 +114,7 @@ QString Ledge::line() const
 void Ledge::refresh()
 {
     m_line->setText(line());
+    m_line->setToolTip(line());
     const auto list = inOrder();
     m_open->setVisible(!list.empty() && m_said.isEmpty());
     m_open->setText(m_isOpen ? tr("Close") : list.size() == 1 ? tr("More") : tr("All %1 findings").arg(list.size()));

@@ -227,11 +227,13 @@ void FaultPanel::showMends(const mending::Tried& tried, const Dossier& dossier, 
 
 void FaultPanel::showBuilt(const FaultAnalysis& analysis, const SafetyFunction& function, const Circuit& circuit)
 {
-    QString html = "<table cellspacing='0' cellpadding='2' width='100%'><tr><td><b>" + tr("Claimed and built") + "</b></td><td align='right'>" + tr("claimed")
-        + "</td><td align='right'>" + tr("as built") + "</td></tr>";
+    QString html = "<table cellspacing='0' cellpadding='2' width='100%'><tr><td width='206'><b>" + tr("Claimed and built") + "</b></td><td width='80' align='right'>" + tr("claimed")
+        + "</td><td width='158' align='right'>" + tr("as built") + "</td></tr>";
     const auto row = [&](const QString& what, const QString& claimed, const QString& built, bool isLess) {
-        html += "<tr><td>" + what.toHtmlEscaped() + "</td><td align='right'>" + claimed.toHtmlEscaped() + "</td><td align='right'>" + (isLess ? "<b>" : "")
-            + built.toHtmlEscaped() + (isLess ? " !</b>" : "") + "</td></tr>";
+        const QString indent = what.startsWith(' ') ? QStringLiteral(" style='padding-left:16px'") : QString();
+        html += claimed.isEmpty() ? "<tr><td colspan='2'" + indent + ">" + what.trimmed().toHtmlEscaped() + "</td>"
+                                  : "<tr><td" + indent + ">" + what.trimmed().toHtmlEscaped() + "</td><td align='right'>" + claimed.toHtmlEscaped() + "</td>";
+        html += "<td align='right'>" + (isLess ? "<b>" + built.toHtmlEscaped() + " !</b>" : built.toHtmlEscaped()) + "</td></tr>";
     };
     for (std::size_t k = 0; k < analysis.built.subsystems.size(); ++k) {
         const faults::SubsystemBuilt& b = analysis.built.subsystems[k];
@@ -252,9 +254,13 @@ void FaultPanel::showBuilt(const FaultAnalysis& analysis, const SafetyFunction& 
         const QString best = !c.category ? (c.isMet == safety::Met::Unknown ? tr("not known") : tr("none"))
             : c.level                    ? tr("%1, PL %2").arg(nameText(safety::nameOf(*c.category)), nameText(safety::nameOf(*c.level)))
                                          : nameText(safety::nameOf(*c.category));
-        row(tr("Category of %1").arg(QString::fromStdString(c.name)), tr("claimed"), best, c.isMet == safety::Met::No);
-        for (const safety::Condition& condition : c.conditions)
-            row("    " + wording::sentence(condition.wanted), {}, wording::sentence(condition.found), condition.met == safety::Met::No);
+        const auto claim = std::find_if(function.claim.begin(), function.claim.end(), [&c](const ClaimedSubsystem& s) { return s.name == c.name; });
+        row(tr("Category of %1").arg(QString::fromStdString(c.name)), claim == function.claim.end() ? QString() : QString::fromStdString(claim->category), best, c.isMet == safety::Met::No);
+        if (c.isMet == safety::Met::Yes)
+            row(tr(" all %1 conditions of it are met").arg(c.conditions.size()), {}, {}, false);
+        else
+            for (const safety::Condition& condition : c.conditions)
+                row(" " + wording::sentence(condition.wanted), {}, wording::sentence(condition.found), condition.met == safety::Met::No);
     }
     for (const ComparedSubsystem& c : analysis.compared)
         if (c.pfhdPerHour)
@@ -263,7 +269,7 @@ void FaultPanel::showBuilt(const FaultAnalysis& analysis, const SafetyFunction& 
                 {}, wording::number(*c.pfhdPerHour, "1/h"), false);
     if (analysis.cutSets)
         for (const CutSetLine& line : linesOf(*analysis.cutSets, analysis.sweep, circuit, analysis.checkIntervalS))
-            row(QString(line.isSum ? "" : "    ") + wording::sentence(line.what), {},
+            row(QString(line.isSum ? "" : " ") + wording::sentence(line.what), {},
                 wording::number(line.perHour, "1/h"), false);
     html += "</table>";
     m_built->setText(analysis.built.subsystems.empty() ? QString() : html);
