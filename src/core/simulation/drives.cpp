@@ -203,10 +203,11 @@ void Run::gatherStepKey(Decides what, TimeNs phase, TimeNs length)
     for (std::size_t k = 0; k < m_start.speed.size(); ++k) {
         if (m_start.moves[k]) {
             const ShaftTorque& shaft = m_start.shaft[k];
-            m_stepKey.push_back(k);
+            m_stepKey.push_back(2 * k);
             for (double decides : {m_start.speed[k], shaft.frictionNm, shaft.fanNms2, shaft.hangingNm})
                 m_stepKey.push_back(std::bit_cast<std::uint64_t>(decides));
         } else if (what == Decides::Circuit && circuit.prepared.isDriven(k)) {
+            m_stepKey.push_back(2 * k + 1);
             m_stepKey.push_back(std::bit_cast<std::uint64_t>(m_start.slip[k]));
             m_stepKey.push_back(m_state.flows[at(m_plant.motors[k].flow)].law == Flow::Law::Constant);
         }

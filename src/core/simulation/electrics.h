@@ -46,9 +46,9 @@ struct SpeedStep {
 struct CircuitMemory {
     SharedMap<std::shared_ptr<const AlternatingCircuit>> alternating{2048};
     SharedMap<std::shared_ptr<const DirectCircuit>> direct{4096};
-    SharedMap<std::shared_ptr<const AlternatingState>> solved{32768}; ///< by circuit and slips
+    SharedMap<std::shared_ptr<const AlternatingState>> solved{16384}; ///< by circuit and slips
     SharedMap<std::uint64_t> views{4096}; ///< numbers by MotorView::content
-    SharedMap<SpeedStep> steps{262144}; ///< by circuit, and by what the moving motors see of it: a sweep starts the same motors again and again
+    SharedMap<SpeedStep> steps{65536}; ///< by circuit, and by what the moving motors see of it: a sweep starts the same motors again and again
     std::atomic<std::uint64_t> lastView = 0, lastCircuit = 0; ///< no number is given twice
 };
 

@@ -227,7 +227,7 @@ void FaultPanel::showMends(const mending::Tried& tried, const Dossier& dossier, 
 
 void FaultPanel::showBuilt(const FaultAnalysis& analysis, const SafetyFunction& function, const Circuit& circuit)
 {
-    QString html = "<table cellspacing='0' cellpadding='2' width='100%'><tr><td width='206'><b>" + tr("Claimed and built") + "</b></td><td width='80' align='right'>" + tr("claimed")
+    QString html = "<table cellspacing='0' cellpadding='2' width='100%'><tr><td width='196'><b>" + tr("Claimed and built") + "</b></td><td width='90' align='right'>" + tr("claimed")
         + "</td><td width='158' align='right'>" + tr("as built") + "</td></tr>";
     const auto row = [&](const QString& what, const QString& claimed, const QString& built, bool isLess) {
         const QString indent = what.startsWith(' ') ? QStringLiteral(" style='padding-left:16px'") : QString();
