@@ -1,11 +1,13 @@
 // The fault sweep: mean time of one run over all faults and moments, and what two threads gain. Counters say how many of what.
 
 #include "core/exploration/explore.h"
-#include "core/faults/sweep.h"
+#include "core/faults/second_faults.h"
 #include "core/io/dossier_file.h"
 #include "core/patterns/starter.h"
 
 #include <benchmark/benchmark.h>
+
+#include <algorithm>
 
 namespace {
 
@@ -42,6 +44,41 @@ void sweepOf(benchmark::State& state, const char* name)
 }
 BENCHMARK_CAPTURE(sweepOf, blower, "larkspur_db2_chip_blower.sentry")->Args({1, 0})->Args({2, 0})->Args({2, 1})->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK_CAPTURE(sweepOf, whole_machine, "larkspur_db2.sentry")->Args({1, 0})->Args({2, 0})->Args({2, 1})->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(1);
+
+/// Every tenth fault at every moment without any short cut, each simulated from switching on to the end of its cycle: what forking saves.
+void plainRunsOf(benchmark::State& state, const char* name)
+{
+    const DossierFile file = demo(name);
+    const auto context = faults::contextOf(file.dossier, file.dossier.functions.front(), {});
+    const faults::Context& c = **context;
+    const auto list = faults::faultList(c.plant, file.dossier);
+    std::size_t runs = 0;
+    for (auto _ : state) {
+        Workspace workspace;
+        runs = 0;
+        for (std::size_t k = 0; k < list.size(); k += 10)
+            for (const faults::Moment moment : faults::kMoments) {
+                if (list[k].isExcluded)
+                    continue;
+                std::vector<Stimulus> stimuli = c.cycle.stimuli;
+                for (const Fault& f : list[k].variants.front()) {
+                    Stimulus put;
+                    put.at = c.cycle.at(moment);
+                    put.kind = Stimulus::Kind::PutFault;
+                    put.fault = f;
+                    stimuli.insert(std::upper_bound(stimuli.begin(), stimuli.end(), put, [](const Stimulus& a, const Stimulus& b) { return a.at < b.at; }), put);
+                }
+                State machine = initialState(c.plant);
+                Trace trace;
+                advance(c.plant, machine, stimuli, {c.cycle.end, {}, {}, false}, trace, workspace);
+                ++runs;
+            }
+    }
+    state.counters["runs"] = static_cast<double>(runs);
+    state.counters["s_per_run"] = benchmark::Counter(static_cast<double>(runs), benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
+}
+BENCHMARK_CAPTURE(plainRunsOf, blower, "larkspur_db2_chip_blower.sentry")->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(1);
+BENCHMARK_CAPTURE(plainRunsOf, whole_machine, "larkspur_db2.sentry")->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(1);
 
 /// A reversing starter of the patterns: every order of operation, without and with hands on armatures. Argument: threads.
 void exploreReversing(benchmark::State& state)
