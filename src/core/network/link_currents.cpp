@@ -88,9 +88,13 @@ std::size_t RowMemory::Hash::operator()(const std::vector<int>& key) const
 
 std::vector<LinkCurrentRow> linkCurrentRows(const Network& n, const Prepared& p, std::span<const int> links, RowMemory& memory)
 {
-    std::vector<std::vector<int>> ends(at(p.superNodeCount())); // of the closed links in each super-node, in their order
+    std::vector<bool> isAsked(at(p.superNodeCount()), false);
+    for (int l : links)
+        if (l >= 0)
+            isAsked[at(p.superNode(n.links[at(l)].p))] = true;
+    std::vector<std::vector<int>> ends(at(p.superNodeCount())); // of the closed links in each super-node asked for, in their order
     for (const Link& l : n.links)
-        if (l.closed && l.p != l.q)
+        if (l.closed && l.p != l.q && isAsked[at(p.superNode(l.p))])
             ends[at(p.superNode(l.p))].insert(ends[at(p.superNode(l.p))].end(), {l.p, l.q});
     if (memory.rows.size() > kMostRows)
         memory.rows.clear();
