@@ -97,7 +97,7 @@ std::span<const Entry> faultEntries()
         TS_TEXT("mend.as_built.untested", "Let a test with an output of its own act while the machine runs, or claim category 1."),
         TS_TEXT("finding.as_built.only_warns", "%1, %2: a test that stops the machine is claimed, but these faults are only warned of: %3"),
         TS_TEXT("mend.as_built.only_warns", "Give the test an output that stops the machine, or say in the claim that it only warns (PL c at most)."),
-        TS_TEXT("finding.as_built.accumulates", "%1, %2: category 4 is claimed, but these faults stay hidden, are forgotten, or let it start at the reset (then taken to add up without trying), and count with a second one: %3"),
+        TS_TEXT("finding.as_built.accumulates", "%1, %2: category 4 is claimed, but these faults stay hidden, are forgotten, or let it start at the reset, and lose the stop together with a second one: %3"),
         TS_TEXT("finding.as_built.unknown", "%1, %2: the structure could not be decided"),
         TS_TEXT("finding.as_built.coverage", "%1, %2: coverage %3 as built, %4 claimed. Nothing automatic notices: %5"),
         TS_TEXT("finding.as_built.outside", "%1: parts that the claim does not name can lose the stop alone: %2"),

@@ -152,6 +152,8 @@ std::optional<CutSets> cutSets(const faults::Sweep& sweep, const faults::AsBuilt
         if (level.subsystems[s].channels.size() != function.claim[s].channels.size() || built.subsystems[s].channels.size() != function.claim[s].channels.size())
             return std::nullopt;
     CutSets result;
+    result.beta = choice.commonCauseShare;
+    result.missionYears = choice.missionYears;
     for (const safety::SubsystemLevel& s : level.subsystems)
         if (s.isEncapsulated) {
             if (s.pfhd < 0)
@@ -177,7 +179,7 @@ std::vector<CutSetLine> linesOf(const CutSets& sets, const faults::Sweep& sweep,
         const Device* device = circuit.device(part.device);
         return (device ? device->tag : "?") + (part.role.empty() ? "" : " " + part.role);
     };
-    std::vector<CutSetLine> lines{{message(checkIntervalS > 0.0 ? "cut_sets.at_every_demand" : "cut_sets.once_a_year"), sets.pfhdPerHour(), true}};
+    std::vector<CutSetLine> lines{{message(checkIntervalS > 0.0 ? "cut_sets.at_every_demand" : "cut_sets.once_a_year", {Measured{sets.missionYears, "y"}}), sets.pfhdPerHour(), true}};
     double rest = 0.0;
     for (std::size_t k = 0; k < sets.sets.size(); ++k) {
         const CutSet& set = sets.sets[k];
@@ -191,7 +193,7 @@ std::vector<CutSetLine> linesOf(const CutSets& sets, const faults::Sweep& sweep,
     if (sets.sets.size() > most)
         lines.push_back({message("cut_sets.others", {std::to_string(sets.sets.size() - most)}), rest});
     if (sets.commonCausePerHour > 0.0)
-        lines.push_back({message("cut_sets.common_cause"), sets.commonCausePerHour});
+        lines.push_back({message("cut_sets.common_cause", {Measured{sets.beta, "%"}}), sets.commonCausePerHour});
     if (sets.makersPerHour > 0.0)
         lines.push_back({message("cut_sets.makers"), sets.makersPerHour});
     return lines;

@@ -1,6 +1,6 @@
 #pragma once
 // The frequency of dangerous failures as the wiring really has it, from cut sets: rated parts that lose the stop alone, and pairs of rated parts that
-// lose it together. A comparison figure, never a result in the standard's sense. Source: textbook (minimal cut sets, IEC 61025 clause 7), each pair by
+// lose it together. A comparison figure, never a result in the standard's sense. Source: textbook (minimal cut sets of a fault tree), each pair by
 // the Markov model of safety/markov.h. Wires decide about structure and have no rate; sets of three parts and more are not looked at.
 
 #include "core/faults/structure.h"
@@ -26,6 +26,7 @@ struct CutSets {
     std::vector<Part> parts; ///< of the designed subsystems, those with dangerous faults
     std::vector<CutSet> sets; ///< the largest first
     double commonCausePerHour = 0; ///< once for every subsystem with a pair across its channels: beta times the mean of its channels' rates (geometric)
+    double beta = 0, missionYears = 0; ///< taken for it
     double makersPerHour = 0; ///< what the encapsulated subsystems bring
     double pfhdPerHour() const;
 };

@@ -125,6 +125,7 @@ TEST(CutSets, APartAloneCountsWithItsWholeRate)
     const auto lines = linesOf(*a->cutSets, a->sweep, d.circuit, 0.0);
     ASSERT_EQ(lines.size(), 2u);
     EXPECT_TRUE(lines[0].isSum);
+    EXPECT_EQ(lines[0].what, message("cut_sets.once_a_year", {Measured{20.0, "y"}})) << "the interval and the time that were taken are said";
     EXPECT_EQ(lines[1].what.id, "cut_sets.alone");
 }
 
