@@ -14,8 +14,8 @@ namespace ts {
 namespace {
 
 constexpr double kSettledPerS = 0.001; ///< share of synchronous speed per second that counts as steady
-constexpr double kSteepest = 0.5; ///< half the step times the slope of acceleration over speed; RK4 is stable below 1.39
 constexpr double kSpeedError = 2e-5; ///< of synchronous speed, in one step
+constexpr double kSpeedDifference = 1e-6; ///< of synchronous speed, to see how torque changes with it
 
 } // namespace
 
@@ -123,11 +123,14 @@ void Run::gatherStart()
     m_start.slip.resize(count);
     m_start.moves.resize(count);
     m_start.shaft.resize(count);
+    m_start.moving.clear();
     for (std::size_t k = 0; k < count; ++k) {
         const PlantMotor& m = m_plant.motors[k];
         m_start.speed[k] = flowValue(m_plant, m_state, m.flow, m_state.now);
         m_start.slip[k] = 1.0 - m_start.speed[k] / m.data.synchronousRadPerS;
         m_start.moves[k] = m_state.flows[at(m.flow)].law == Flow::Law::Driven;
+        if (m_start.moves[k])
+            m_start.moving.push_back(k);
         m_start.shaft[k] = shaftTorque(m_plant, m, m_state, m_overlay);
     }
 }
@@ -141,57 +144,67 @@ void Run::seeFromMotors()
     m_viewNumber = m_workspace.numberOf(m_view);
 }
 
-Integrated Run::rungeKutta(double h)
+double Run::accelerationOf(std::size_t motor, double speed, double slip, const network::Solution& solution) const
 {
-    const auto& [start, startSlips, moves, shafts] = m_start;
-    const std::size_t count = start.size();
-    network::Solution solution;
-    std::vector<double> slips(count);
-    const auto accelerations = [&](const std::vector<double>& w) {
-        for (std::size_t k = 0; k < count; ++k)
-            slips[k] = 1.0 - w[k] / m_plant.motors[k].data.synchronousRadPerS;
-        m_view.solve(slips, solution);
-        std::vector<double> a(count, 0.0);
-        for (std::size_t k = 0; k < count; ++k) {
-            const PlantMotor& m = m_plant.motors[k];
-            if (moves[k])
-                a[k] = accelerationRadPerS2(m.data.inertiaKgm2, shafts[k], w[k], airGapNm(m, solution, slips[k]));
-        }
+    const PlantMotor& m = m_plant.motors[motor];
+    return accelerationRadPerS2(m.data.inertiaKgm2, m_start.shaft[motor], speed, airGapNm(m, solution, slip));
+}
+
+StiffStep Run::stepFromStart()
+{
+    const std::vector<std::size_t>& moving = m_start.moving;
+    const std::size_t count = moving.size();
+    const auto synchronous = [this](std::size_t motor) { return m_plant.motors[motor].data.synchronousRadPerS; };
+    const auto slope = [this, &moving, count, synchronous](const Eigen::VectorXd& speed) {
+        std::vector<double> slips = m_start.slip;
+        for (std::size_t i = 0; i < count; ++i)
+            slips[moving[i]] = 1.0 - speed(i) / synchronous(moving[i]);
+        m_view.solve(slips, m_seen);
+        Eigen::VectorXd a(count);
+        for (std::size_t i = 0; i < count; ++i)
+            a(i) = accelerationOf(moving[i], speed(i), slips[moving[i]], m_seen);
         return a;
     };
-    const auto moved = [&](const std::vector<double>& a, double dt) {
-        std::vector<double> w = start;
-        for (std::size_t k = 0; k < count; ++k)
-            w[k] += a[k] * dt;
-        return w;
+    Eigen::VectorXd start(count);
+    for (std::size_t i = 0; i < count; ++i)
+        start(i) = m_start.speed[moving[i]];
+    const auto differences = [&](const Eigen::VectorXd& slopeAtStart) { // never across zero, where friction changes its sign
+        Eigen::VectorXd d(count);
+        for (std::size_t i = 0; i < count; ++i)
+            d(i) = std::copysign(kSpeedDifference * synchronous(moving[i]), start(i) != 0.0 ? start(i) : slopeAtStart(i));
+        return d;
     };
-    const auto k1 = accelerations(start), k2 = accelerations(moved(k1, h / 2)), k3 = accelerations(moved(k2, h / 2)),
-               k4 = accelerations(moved(k3, h));
-    Integrated result{start, true};
-    for (std::size_t k = 0; k < count; ++k) {
-        if (!moves[k])
-            continue;
-        result.speed[k] = start[k] + h / 6.0 * (k1[k] + 2.0 * k2[k] + 2.0 * k3[k] + k4[k]);
-        // How fast the torque changes with speed against the step, and what the third order would have made of it.
-        const bool isStable = std::abs(k3[k] - k2[k]) <= kSteepest * std::abs(k2[k] - k1[k]);
-        const bool isSmooth = std::abs(k1[k] - k2[k] - k3[k] + k4[k]) * h / 6.0 <= kSpeedError * m_plant.motors[k].data.synchronousRadPerS;
-        result.isAccurate = result.isAccurate && isStable && isSmooth && start[k] * result.speed[k] >= 0.0;
+    m_seen.voltage.clear();
+    return StiffStep(slope, start, differences);
+}
+
+Integrated Run::integrate(const StiffStep& from, double h)
+{
+    const std::vector<std::size_t>& moving = m_start.moving;
+    const auto [end, error] = from.over(h);
+    Integrated result{m_start.speed, true};
+    std::vector<std::size_t> arriving;
+    std::vector<double> slips = m_start.slip;
+    for (std::size_t i = 0; i < moving.size(); ++i) {
+        const std::size_t k = moving[i];
+        const double start = m_start.speed[k], synchronous = m_plant.motors[k].data.synchronousRadPerS;
+        const double speed = end(i);
+        result.speed[k] = speed;
+        const bool isSmooth = std::abs(error(i)) <= kSpeedError * synchronous;
+        result.isAccurate = result.isAccurate && isSmooth && start * speed >= 0.0;
+        const bool arrives = start != 0.0 && start * (start + from.slopeAtStart()(i) * h) <= 0.0;
+        if (arrives)
+            arriving.push_back(k);
+        slips[k] = arrives ? 1.0 : 1.0 - speed / synchronous;
     }
+    if (arriving.empty())
+        return result;
     // What comes to zero within the step and would be held there stays there: friction changes its sign at zero.
-    std::vector<double> atZero = result.speed;
-    std::vector<bool> arrives(count, false);
-    for (std::size_t k = 0; k < count; ++k)
-        if (moves[k] && start[k] != 0.0 && start[k] * (start[k] + k1[k] * h) <= 0.0) {
-            arrives[k] = true;
-            atZero[k] = 0.0;
-        }
-    if (std::find(arrives.begin(), arrives.end(), true) != arrives.end()) {
-        result.isAccurate = false;
-        const auto there = accelerations(atZero);
-        for (std::size_t k = 0; k < count; ++k)
-            if (arrives[k] && there[k] == 0.0)
-                result.speed[k] = 0.0;
-    }
+    result.isAccurate = false;
+    m_view.solve(slips, m_seen);
+    for (std::size_t k : arriving)
+        if (accelerationOf(k, 0.0, 1.0, m_seen) == 0.0)
+            result.speed[k] = 0.0;
     return result;
 }
 
@@ -249,9 +262,10 @@ void Run::stepTowards(TimeNs event)
     gatherStart();
     const TimeNs phase = m_state.now % kLongestSpeedStepNs;
     recallStep(phase, std::min(kLongestSpeedStepNs - phase, event - m_state.now), [&] {
+        const StiffStep from = stepFromStart();
         for (TimeNs grid = kLongestSpeedStepNs;; grid /= 2) {
             m_step.length = std::min(grid - phase % grid, event - m_state.now);
-            Integrated result = rungeKutta(secondsOf(m_step.length).si());
+            Integrated result = integrate(from, secondsOf(m_step.length).si());
             m_step.speed = std::move(result.speed);
             if (result.isAccurate || grid == kShortestSpeedStepNs)
                 break;
@@ -263,7 +277,7 @@ void Run::shortenStep(TimeNs length)
 {
     recallStep(kLongestSpeedStepNs, length, [&] { // no phase: however accurate
         m_step.length = length;
-        m_step.speed = rungeKutta(secondsOf(length).si()).speed;
+        m_step.speed = integrate(stepFromStart(), secondsOf(length).si()).speed;
     });
 }
 

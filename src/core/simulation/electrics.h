@@ -30,7 +30,7 @@ struct Electrics {
     std::shared_ptr<const DirectCircuit> direct;
 };
 
-/// Speeds of all motors after a step by RK4.
+/// Speeds of all motors after a step.
 struct Integrated {
     std::vector<double> speed; ///< rad/s
     bool isAccurate = true;

@@ -7,6 +7,7 @@
 #include "core/simulation/circuits.h"
 #include "core/simulation/logic.h"
 #include "core/simulation/motion.h"
+#include "core/simulation/stiff_step.h"
 
 #include <functional>
 
@@ -83,13 +84,16 @@ private:
         std::vector<double> speed; ///< rad/s, by motor
         std::vector<double> slip;
         std::vector<bool> moves; ///< driven and not steady
+        std::vector<std::size_t> moving; ///< those that do
         std::vector<ShaftTorque> shaft;
     };
     void gatherStart();
     /// The small system that the moving motors see, if it is not the one at hand.
     void seeFromMotors();
-    /// Speeds after h by RK4; only motors that move are integrated.
-    Integrated rungeKutta(double h);
+    double accelerationOf(std::size_t motor, double speed, double slip, const network::Solution& solution) const;
+    /// Of the motors that move; only they are integrated.
+    StiffStep stepFromStart();
+    Integrated integrate(const StiffStep& from, double h);
     /// What decides about a step from here, as a key: the circuit and the slips held in it, or what the moving motors see of it.
     enum class Decides { Circuit, View };
     void gatherStepKey(Decides what, TimeNs phase, TimeNs length);
@@ -127,6 +131,7 @@ private:
     network::MotorView m_view; ///< what the driven motors see; kept while the topology and the others' speeds stay
     std::shared_ptr<const AlternatingCircuit> m_viewOf;
     std::uint64_t m_viewNumber = 0;
+    network::Solution m_seen; ///< voltages of that view: its memory is used again
     /// A move since the last solution.
     struct Applied {
         int event = 0, mover = 0;
