@@ -170,7 +170,7 @@ void observe_frame(benchmark::State& state)
     Workspace workspace;
     const State running = runScenario(plant, demo().dossier.scenarios[0], {}, 3.0, workspace)->end;
     for (auto _ : state)
-        benchmark::DoNotOptimize(observe(plant, running, workspace));
+        benchmark::DoNotOptimize(observe(plant, running));
 }
 BENCHMARK(observe_frame)->Unit(benchmark::kMicrosecond);
 

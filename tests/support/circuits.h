@@ -132,7 +132,7 @@ public:
         return *answer;
     }
     double now() const { return secondsOf(m_state.now).si(); }
-    Frame frame() { return observe(m_plant, m_state, m_workspace); }
+    Frame frame() { return observe(m_plant, m_state); }
     Complex voltage(std::string_view a, std::string_view b)
     {
         const Frame f = frame();

@@ -81,10 +81,10 @@ State afterFault(const Plant& plant, State state, const std::vector<Fault>& faul
 
 } // namespace
 
-std::vector<int> overloadedContacts(const Plant& plant, const State& state, Workspace& workspace)
+std::vector<int> overloadedContacts(const Plant& plant, const State& state)
 {
     std::vector<int> overloaded;
-    const Frame frame = observe(plant, state, workspace);
+    const Frame frame = observe(plant, state);
     for (std::size_t l = 0; l < plant.links.size(); ++l) {
         if (!isControlContact(plant.links[l]) || !frame.links[l].closed)
             continue;
@@ -105,7 +105,7 @@ void addConsequences(const Context& c, std::vector<SweptFault>& faults, Workspac
             const TimeNs when = c.cycle.at(moment);
             const auto frame = std::find_if(c.times.begin(), c.times.end(), [when](const FrameTime& t) { return t.at == when; });
             const State state = afterFault(c.plant, *c.base.frames[static_cast<std::size_t>(frame - c.times.begin())], fault.variants.front(), workspace);
-            const std::vector<int> overloaded = overloadedContacts(c.plant, state, workspace);
+            const std::vector<int> overloaded = overloadedContacts(c.plant, state);
             welds.insert(overloaded.begin(), overloaded.end());
         }
         if (welds.empty())

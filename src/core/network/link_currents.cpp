@@ -19,20 +19,20 @@ struct Inside {
     std::unique_ptr<Eigen::SimplicialLDLT<Eigen::SparseMatrix<double>>> laplacian; ///< null for a single node
 };
 
-Inside insideOf(const Network& n, const Prepared& p, int super)
+Inside insideOf(std::span<const Link> links, std::span<const int> superOf, int super)
 {
     Inside in;
-    in.local.assign(at(n.nodeCount), -1);
-    for (int node = 0; node < n.nodeCount; ++node)
-        if (p.superNode(node) == super) {
-            in.local[at(node)] = static_cast<int>(in.nodes.size()) - 1;
-            in.nodes.push_back(node);
+    in.local.assign(superOf.size(), -1);
+    for (std::size_t node = 0; node < superOf.size(); ++node)
+        if (superOf[node] == super) {
+            in.local[node] = static_cast<int>(in.nodes.size()) - 1;
+            in.nodes.push_back(static_cast<int>(node));
         }
     const auto size = static_cast<Eigen::Index>(in.nodes.size()) - 1;
     std::vector<Eigen::Triplet<double>> entries;
-    for (std::size_t i = 0; i < n.links.size(); ++i) {
-        const Link& l = n.links[i];
-        if (!l.closed || l.p == l.q || p.superNode(l.p) != super)
+    for (std::size_t i = 0; i < links.size(); ++i) {
+        const Link& l = links[i];
+        if (!l.closed || l.p == l.q || superOf[at(l.p)] != super)
             continue;
         in.links.push_back(static_cast<int>(i));
         const int a = in.local[at(l.p)], b = in.local[at(l.q)];
@@ -57,11 +57,11 @@ Inside insideOf(const Network& n, const Prepared& p, int super)
 
 namespace {
 
-constexpr std::size_t kMostRows = 20'000; ///< then the memory starts afresh
+constexpr std::size_t kMostSuperNodes = 20'000; ///< then the memory starts afresh
 
-LinkCurrentRow rowOf(const Network& n, const Prepared& p, const Link& link)
+LinkCurrentRow rowOf(std::span<const Link> links, std::span<const int> superOf, const Link& link)
 {
-    const Inside in = insideOf(n, p, p.superNode(link.p));
+    const Inside in = insideOf(links, superOf, superOf[at(link.p)]);
     // The Laplacian is symmetric: the row of phi(p) - phi(q) is one solve with +1 and -1.
     Eigen::VectorXd rhs = Eigen::VectorXd::Zero(static_cast<Eigen::Index>(in.nodes.size()) - 1);
     if (in.local[at(link.p)] >= 0)
@@ -86,31 +86,32 @@ std::size_t RowMemory::Hash::operator()(const std::vector<int>& key) const
     return h;
 }
 
-std::vector<LinkCurrentRow> linkCurrentRows(const Network& n, const Prepared& p, std::span<const int> links, RowMemory& memory)
+std::vector<LinkCurrentRow> linkCurrentRows(std::span<const Link> links, std::span<const int> superOf, std::span<const int> asked, RowMemory& memory)
 {
-    std::vector<bool> isAsked(at(p.superNodeCount()), false);
-    for (int l : links)
-        if (l >= 0)
-            isAsked[at(p.superNode(n.links[at(l)].p))] = true;
-    std::vector<std::vector<int>> ends(at(p.superNodeCount())); // of the closed links in each super-node asked for, in their order
-    for (const Link& l : n.links)
-        if (l.closed && l.p != l.q && isAsked[at(p.superNode(l.p))])
-            ends[at(p.superNode(l.p))].insert(ends[at(p.superNode(l.p))].end(), {l.p, l.q});
-    if (memory.rows.size() > kMostRows)
+    const auto isClosed = [](const Link& l) { return l.closed && l.p != l.q; };
+    std::vector<std::vector<int>> ends(superOf.size()); // by super-node: of its closed links, in their order
+    std::vector<bool> isAsked(superOf.size(), false);
+    for (int l : asked)
+        if (l >= 0 && isClosed(links[at(l)]))
+            isAsked[at(superOf[at(links[at(l)].p)])] = true;
+    for (const Link& l : links)
+        if (isClosed(l) && isAsked[at(superOf[at(l.p)])])
+            ends[at(superOf[at(l.p)])].insert(ends[at(superOf[at(l.p)])].end(), {l.p, l.q});
+    if (memory.rows.size() > kMostSuperNodes)
         memory.rows.clear();
-    std::vector<LinkCurrentRow> rows(links.size());
-    for (std::size_t k = 0; k < links.size(); ++k) {
-        if (links[k] < 0)
+    std::vector<RowMemory::Rows*> known(superOf.size(), nullptr);
+    std::vector<LinkCurrentRow> rows(asked.size());
+    for (std::size_t k = 0; k < asked.size(); ++k) {
+        if (asked[k] < 0 || !isClosed(links[at(asked[k])]))
             continue;
-        const Link& link = n.links[at(links[k])];
-        if (!link.closed || link.p == link.q)
-            continue;
-        std::vector<int> key = ends[at(p.superNode(link.p))];
-        key.insert(key.end(), {link.p, link.q});
-        auto known = memory.rows.find(key);
-        if (known == memory.rows.end())
-            known = memory.rows.emplace(std::move(key), rowOf(n, p, link)).first;
-        rows[k] = known->second;
+        const Link& link = links[at(asked[k])];
+        RowMemory::Rows*& here = known[at(superOf[at(link.p)])];
+        if (!here)
+            here = &memory.rows[std::move(ends[at(superOf[at(link.p)])])];
+        const auto [row, isNew] = here->try_emplace({link.p, link.q});
+        if (isNew)
+            row->second = rowOf(links, superOf, link);
+        rows[k] = row->second;
     }
     return rows;
 }
@@ -186,7 +187,7 @@ std::vector<Complex> linkCurrents(const Network& n, const Prepared& p, const Sol
     for (int s = 0; s < p.superNodeCount(); ++s) {
         if (!wanted[at(s)])
             continue;
-        const Inside in = insideOf(n, p, s);
+        const Inside in = insideOf(n.links, p.superNodes(), s);
         if (s != 0) { // what leaks away is spread equally
             Complex sum{};
             for (int node : in.nodes)

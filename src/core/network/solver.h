@@ -11,6 +11,7 @@
 #include <Eigen/Core>
 #include <Eigen/LU>
 
+#include <map>
 #include <span>
 #include <unordered_map>
 #include <utility>
@@ -63,6 +64,7 @@ public:
 
     int superNodeCount() const { return m_superCount; }
     int superNode(int node) const { return m_superOf[static_cast<std::size_t>(node)]; }
+    std::span<const int> superNodes() const { return m_superOf; } ///< by node
     bool isFloating(int superNode) const { return m_floating[static_cast<std::size_t>(superNode)]; }
     /// Galvanic component: joined by anything but a transformer's two sides and the reference. -1 for the reference.
     int galvanic(int superNode) const { return m_galvanic[static_cast<std::size_t>(superNode)]; }
@@ -147,10 +149,11 @@ struct RowMemory {
     struct Hash {
         std::size_t operator()(const std::vector<int>& key) const;
     };
-    std::unordered_map<std::vector<int>, LinkCurrentRow, Hash> rows;
+    using Rows = std::map<std::pair<int, int>, LinkCurrentRow>; ///< by the link's ends
+    std::unordered_map<std::vector<int>, Rows, Hash> rows;
 };
-/// A link of -1 has no terms.
-std::vector<LinkCurrentRow> linkCurrentRows(const Network&, const Prepared&, std::span<const int> links, RowMemory& memory);
+/// `superOf` says of each node in which super-node the closed links bring it, below the number of nodes. An asked link of -1 has no terms.
+std::vector<LinkCurrentRow> linkCurrentRows(std::span<const Link> links, std::span<const int> superOf, std::span<const int> asked, RowMemory& memory);
 
 /// Currents from p to q of all closed links, recovered inside each super-node by Kirchhoff's law with equal
 /// sharing among parallel links. Open links read 0.

@@ -115,7 +115,7 @@ std::vector<DriveFeed> driveFeeds(const Plant& plant, const network::Prepared& p
 }
 
 /// How many terminals of each motor reach a live pole over wires and closed contacts alone.
-std::vector<std::uint8_t> fedTerminals(const Plant& plant, const State& state, const Overlay& overlay, const network::Prepared& prepared)
+std::vector<std::uint8_t> fedTerminals(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, const network::Prepared& prepared)
 {
     network::DisjointSets sets(prepared.superNodeCount());
     const auto super = [&](int node) { return prepared.superNode(node); };
@@ -130,7 +130,7 @@ std::vector<std::uint8_t> fedTerminals(const Plant& plant, const State& state, c
             sets.join(super(v.p), super(v.q));
     std::vector<bool> live(at(prepared.superNodeCount()), false);
     for (std::size_t s = 0; s < plant.sources.size(); ++s)
-        if (plant.sources[s].nominalV > 0.0 && sourceFactor(plant, state, overlay, s) > 0.0)
+        if (plant.sources[s].nominalV > 0.0 && reach.isNode[at(plant.sources[s].p)] && sourceFactor(plant, state, overlay, s) > 0.0)
             live[at(sets.find(super(plant.sources[s].p)))] = true;
     for (const PlantDrive& d : plant.drives)
         if (state.levels[at(d.data.level)].isActive)
@@ -151,14 +151,9 @@ std::vector<std::uint8_t> fedTerminals(const Plant& plant, const State& state, c
 }
 
 /// The currents of poles, and of windings, as sums; none where no alternating current comes.
-void addCurrentSums(const Plant& plant, const Reach& reach, network::RowMemory& memory, AlternatingCircuit& c)
+void addCurrentSums(const Plant& plant, const Joints& joints, AlternatingCircuit& c)
 {
-    std::vector<int> poles = reachedPoles(plant, reach);
-    for (const PlantLogic& l : plant.logics)
-        if (const auto* monitor = std::get_if<PhaseMonitorLogic>(&l.data))
-            poles.insert(poles.end(), monitor->poles.begin(), monitor->poles.end());
-    const auto rows = network::linkCurrentRows(c.network, c.prepared, poles, memory);
-    auto next = rows.begin();
+    auto next = joints.rows.begin();
     const auto take = [&](std::vector<network::CurrentSum>& sums, std::size_t count) {
         for (; count > 0; --count)
             sums.push_back(network::sumOf(c.network, c.prepared, *next++));
@@ -193,11 +188,18 @@ void listSeers(const Plant& plant, const Reach& reach, AlternatingCircuit& c)
 
 } // namespace
 
+std::vector<int> alternatingPoles(const Plant& plant, const Reach& reach)
+{
+    std::vector<int> poles = directPoles(plant, reach);
+    for (const PlantLogic& l : plant.logics)
+        if (const auto* monitor = std::get_if<PhaseMonitorLogic>(&l.data))
+            poles.insert(poles.end(), monitor->poles.begin(), monitor->poles.end());
+    return poles;
+}
+
 void alternatingKey(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, MemoryKey& key)
 {
     KeyWriter writer(key);
-    for (int l : reach.links)
-        writer.put(isClosed(plant.links[at(l)], at(l), state, overlay));
     for (int c : reach.coils) {
         writer.put(state.travel[at(plant.coils[at(c)].mover)] == 2);
         writer.put(isBurnt(plant.impedances[at(plant.coils[at(c)].impedance)], state));
@@ -221,16 +223,15 @@ void alternatingKey(const Plant& plant, const State& state, const Overlay& overl
         key.push_back(std::bit_cast<std::uint64_t>(k));
     for (const Level& l : state.levels)
         key.push_back(std::bit_cast<std::uint64_t>(l.share));
-    putShorts(overlay, key);
 }
 
 std::shared_ptr<AlternatingCircuit> alternatingCircuit(
-    const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, network::RowMemory& rows)
+    const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, const Joints& joints)
 {
     auto c = std::make_shared<AlternatingCircuit>();
     Network& n = c->network;
     n.nodeCount = plant.nodeCount;
-    n.links = linksOf(plant, state, overlay, reach);
+    n.links = joints.links;
     addSources(plant, state, overlay, n);
     addImpedances(plant, state, overlay, n); // the first ones: they keep the plant's slots
     addConverters(plant, state, overlay, n);
@@ -240,9 +241,9 @@ std::shared_ptr<AlternatingCircuit> alternatingCircuit(
     auto prepared = network::Prepared::make(n);
     TS_CHECK(prepared.has_value());
     c->prepared = std::move(*prepared);
-    c->motorFed = fedTerminals(plant, state, overlay, c->prepared);
+    c->motorFed = fedTerminals(plant, state, overlay, reach, c->prepared);
     c->driveFeeds = driveFeeds(plant, c->prepared);
-    addCurrentSums(plant, reach, rows, *c);
+    addCurrentSums(plant, joints, *c);
     listSeers(plant, reach, *c);
     return c;
 }

@@ -37,7 +37,7 @@ public:
     /// Everything that was done, also what lies ahead after stepping back.
     const std::vector<Stimulus>& script() const { return m_script; }
     /// What can be seen now.
-    Frame frame() { return observe(*m_plant, m_state, *m_workspace); }
+    Frame frame() { return observe(*m_plant, m_state); }
 
     /// One recorded speed of every motor, for drawing: each 20 ms while speeds change, else the ends of the line.
     struct SpeedSample {

@@ -2,8 +2,7 @@
 // The networks behind a plant in one state, one for each kind of current, and the numbers that decide about them. Internal to simulation/.
 // What a circuit's builder reads of state and overlay is in its key, in the same file.
 
-#include "core/network/solver.h"
-#include "core/simulation/electrics.h"
+#include "core/simulation/joints.h"
 
 namespace ts {
 
@@ -16,7 +15,7 @@ struct DriveFeed {
 /// One prepared topology for alternating current, with the sources and loads as they are. Independent of the motors' speeds.
 struct AlternatingCircuit {
     std::uint64_t number = 0; ///< no two circuits of one memory have the same
-    network::Network network; ///< where only direct current comes, all links are left out
+    network::Network network; ///< joined as its elements see it
     network::Prepared prepared;
     std::vector<std::uint8_t> motorFed; ///< terminals of each motor with a path to a source
     std::vector<DriveFeed> driveFeeds; ///< by motor
@@ -28,7 +27,7 @@ struct AlternatingCircuit {
 
 /// The same for direct current, solved: no speed changes it.
 struct DirectCircuit {
-    network::Network network; ///< where only alternating current comes, all links are left out
+    network::Network network; ///< joined as its elements see it
     network::Prepared prepared;
     network::Solution solution;
     network::ElementCurrents currents;
@@ -49,13 +48,12 @@ constexpr double kShortedOhm = 1e-3;
 double sourceFactor(const Plant& plant, const State& state, const Overlay& overlay, std::size_t source);
 bool isBurnt(const PlantImpedance& z, const State& state);
 
-/// Writes bit by bit.
+/// Writes bit by bit, behind what is there.
 class KeyWriter {
 public:
     explicit KeyWriter(MemoryKey& key)
         : m_key(key)
     {
-        m_key.clear();
     }
     void put(bool b)
     {
@@ -80,21 +78,17 @@ private:
     std::uint64_t m_word = 0;
     int m_bit = 0;
 };
-void putShorts(const Overlay& overlay, MemoryKey& key);
+/// Links of which an alternating, or a direct circuit is asked the current; -1 where this kind does not come.
+std::vector<int> alternatingPoles(const Plant& plant, const Reach& reach);
+std::vector<int> directPoles(const Plant& plant, const Reach& reach);
 
-/// The links where this kind of current comes, as they are; the others open.
-std::vector<network::Link> linksOf(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach);
-
-/// Of each protection its poles where this kind of current comes, else -1.
-std::vector<int> reachedPoles(const Plant& plant, const Reach& reach);
-
+/// What decides about an alternating circuit besides its joints, appended.
 void alternatingKey(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, MemoryKey& key);
 std::shared_ptr<AlternatingCircuit> alternatingCircuit(
-    const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, network::RowMemory& rows);
+    const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, const Joints& joints);
 std::shared_ptr<const AlternatingState> solveAlternating(const AlternatingCircuit& circuit, std::span<const double> slips);
 
 void directKey(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, MemoryKey& key);
-std::shared_ptr<const DirectCircuit> directCircuit(
-    const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, network::RowMemory& rows);
+std::shared_ptr<const DirectCircuit> directCircuit(const Plant& plant, const State& state, const Overlay& overlay, const Joints& joints);
 
 } // namespace ts

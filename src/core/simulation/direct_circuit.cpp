@@ -102,12 +102,11 @@ void addSemiconductors(const Plant& plant, Network& n)
             n.impedances.push_back({d.inputs[at(k)], d.inputs[at((k + 1) % 3)], kOpenOhm});
 }
 
-void addCurrents(const Plant& plant, const Reach& reach, network::RowMemory& memory, DirectCircuit& c)
+void addCurrents(const Plant& plant, const Joints& joints, DirectCircuit& c)
 {
     std::vector<Complex> injections;
     network::nodeInjections(c.network, c.currents, injections);
-    const auto rows = network::linkCurrentRows(c.network, c.prepared, reachedPoles(plant, reach), memory);
-    auto next = rows.begin();
+    auto next = joints.rows.begin();
     for (const PlantProtection& p : plant.protections) {
         for (std::size_t k = 0; k < p.data.poles.size(); ++k) {
             Complex current{};
@@ -122,11 +121,18 @@ void addCurrents(const Plant& plant, const Reach& reach, network::RowMemory& mem
 
 } // namespace
 
+std::vector<int> directPoles(const Plant& plant, const Reach& reach)
+{
+    std::vector<int> poles;
+    for (const PlantProtection& p : plant.protections)
+        for (int l : p.data.poles)
+            poles.push_back(reach.isNode[at(plant.links[at(l)].p)] || reach.isNode[at(plant.links[at(l)].q)] ? l : -1);
+    return poles;
+}
+
 void directKey(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, MemoryKey& key)
 {
     KeyWriter writer(key);
-    for (int l : reach.links)
-        writer.put(isClosed(plant.links[at(l)], at(l), state, overlay));
     for (int c : reach.coils)
         writer.put(isBurnt(plant.impedances[at(plant.coils[at(c)].impedance)], state));
     for (int z : reach.impedances) {
@@ -144,16 +150,14 @@ void directKey(const Plant& plant, const State& state, const Overlay& overlay, c
     for (std::size_t s = 0; s < plant.sources.size(); ++s)
         if (isReached(reach, {plant.sources[s].p, plant.sources[s].q}))
             key.push_back(std::bit_cast<std::uint64_t>(sourceFactor(plant, state, overlay, s)));
-    putShorts(overlay, key);
 }
 
-std::shared_ptr<const DirectCircuit> directCircuit(
-    const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, network::RowMemory& rows)
+std::shared_ptr<const DirectCircuit> directCircuit(const Plant& plant, const State& state, const Overlay& overlay, const Joints& joints)
 {
     auto c = std::make_shared<DirectCircuit>();
     Network& n = c->network;
     n.nodeCount = plant.nodeCount;
-    n.links = linksOf(plant, state, overlay, reach);
+    n.links = joints.links;
     addSources(plant, state, overlay, n);
     c->firstImpedance = n.impedances.size();
     addImpedances(plant, state, overlay, n);
@@ -166,7 +170,7 @@ std::shared_ptr<const DirectCircuit> directCircuit(
     c->prepared = std::move(*prepared);
     c->prepared.solve({}, c->solution);
     network::elementCurrents(n, c->prepared, c->solution, {}, c->currents);
-    addCurrents(plant, reach, rows, *c);
+    addCurrents(plant, joints, *c);
     return c;
 }
 

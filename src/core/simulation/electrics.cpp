@@ -10,6 +10,7 @@ namespace ts {
 namespace {
 
 constexpr std::size_t kMostReaches = 64; ///< then they are found anew
+constexpr std::uint64_t kReachContent = 1, kJointsContent = 2, kViewContent = 3; ///< what a number is of
 
 } // namespace
 
@@ -33,35 +34,6 @@ bool isClosed(const PlantLink& link, std::size_t index, const State& state, cons
     return link.contact.mover < 0 || ((link.contact.closedAt >> state.travel[at(link.contact.mover)]) & 1u);
 }
 
-void putShorts(const Overlay& overlay, MemoryKey& key)
-{
-    for (const auto& [a, b] : overlay.shorts)
-        key.push_back(static_cast<std::uint64_t>(a) << 32 | static_cast<std::uint32_t>(b));
-}
-
-std::vector<network::Link> linksOf(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach)
-{
-    std::vector<network::Link> links;
-    links.reserve(plant.links.size() + overlay.shorts.size());
-    for (const PlantLink& l : plant.links)
-        links.push_back({l.p, l.q, false});
-    for (int l : reach.links)
-        links[at(l)].closed = isClosed(plant.links[at(l)], at(l), state, overlay);
-    for (const auto& [a, b] : overlay.shorts)
-        if (reach.isNode[at(a)] || reach.isNode[at(b)])
-            links.push_back({a, b, true});
-    return links;
-}
-
-std::vector<int> reachedPoles(const Plant& plant, const Reach& reach)
-{
-    std::vector<int> poles;
-    for (const PlantProtection& p : plant.protections)
-        for (int l : p.data.poles)
-            poles.push_back(reach.isNode[at(plant.links[at(l)].p)] || reach.isNode[at(plant.links[at(l)].q)] ? l : -1);
-    return poles;
-}
-
 Workspace::Workspace(std::shared_ptr<CircuitMemory> shared)
     : m_shared(std::move(shared))
     , m_rows(std::make_unique<network::RowMemory>())
@@ -72,36 +44,79 @@ Workspace::~Workspace() = default;
 Workspace::Workspace(Workspace&&) noexcept = default;
 Workspace& Workspace::operator=(Workspace&&) noexcept = default;
 
-const Reaches& Workspace::reaches(const Plant& plant, const std::vector<std::pair<int, int>>& shorts)
+std::uint64_t Workspace::numberOf(MemoryKey content)
 {
-    if (const auto known = m_reaches.find(shorts); known != m_reaches.end())
+    const std::uint64_t* known = m_numbers.find(content, m_shared->numbers);
+    return known ? *known : m_numbers.keep(content, ++m_shared->lastNumber, m_shared->numbers);
+}
+
+const Workspace::Reached& Workspace::reached(const Plant& plant, const std::vector<std::pair<int, int>>& shorts)
+{
+    if (const auto known = m_reached.find(shorts); known != m_reached.end())
         return known->second;
-    if (m_reaches.size() >= kMostReaches)
-        m_reaches.clear();
-    return m_reaches.emplace(shorts, reachesOf(plant, shorts)).first->second;
+    if (m_reached.size() >= kMostReaches)
+        m_reached.clear();
+    Reached made{reachesOf(plant, shorts), {}, {}};
+    for (Reach* r : {&made.reaches.alternating, &made.reaches.direct}) {
+        MemoryKey content(r->isNode.begin(), r->isNode.end());
+        content.push_back(kReachContent);
+        r->number = numberOf(std::move(content));
+    }
+    made.alternatingPoles = alternatingPoles(plant, made.reaches.alternating);
+    made.directPoles = directPoles(plant, made.reaches.direct);
+    return m_reached.emplace(shorts, std::move(made)).first->second;
+}
+
+const std::shared_ptr<const Joints>& Workspace::joints(
+    const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, const std::vector<int>& poles, LastJoints& last)
+{
+    m_key.clear();
+    jointsKey(plant, state, overlay, reach, m_key);
+    if (last.joints && m_key == last.key)
+        return last.joints;
+    last.key = m_key;
+    if (const auto* known = m_joints.find(last.key, m_shared->joints))
+        return last.joints = *known;
+    Joints made = jointsOf(plant, state, overlay, reach, poles, *m_rows);
+    MemoryKey content = contentOf(made, reach);
+    content.push_back(kJointsContent);
+    made.number = numberOf(std::move(content));
+    return last.joints = m_joints.keep(last.key, std::make_shared<const Joints>(std::move(made)), m_shared->joints);
 }
 
 Electrics Workspace::electrics(const Plant& plant, const State& state, const Overlay& overlay)
 {
-    const Reaches& reach = reaches(plant, overlay.shorts);
-    alternatingKey(plant, state, overlay, reach.alternating, m_key);
+    const Reached& reached = this->reached(plant, overlay.shorts);
+    const auto& [alternating, direct] = reached.reaches;
+    const auto& alternatingJoints = joints(plant, state, overlay, alternating, reached.alternatingPoles, m_lastAlternating);
+    m_key.assign(1, alternatingJoints->number);
+    alternatingKey(plant, state, overlay, alternating, m_key);
     if (!m_last.alternating || m_key != m_alternatingKey) {
         if (const auto* known = m_alternating.find(m_key, m_shared->alternating)) {
             m_last.alternating = *known;
         } else {
-            auto made = alternatingCircuit(plant, state, overlay, reach.alternating, *m_rows);
-            made->number = ++m_shared->lastCircuit;
+            auto made = alternatingCircuit(plant, state, overlay, alternating, *alternatingJoints);
+            made->number = ++m_shared->lastNumber;
             m_last.alternating = m_alternating.keep(m_key, std::move(made), m_shared->alternating);
         }
         m_alternatingKey.swap(m_key);
     }
-    directKey(plant, state, overlay, reach.direct, m_key);
+    const auto& directJoints = joints(plant, state, overlay, direct, reached.directPoles, m_lastDirect);
+    m_key.assign(1, directJoints->number);
+    directKey(plant, state, overlay, direct, m_key);
     if (!m_last.direct || m_key != m_directKey) {
         const auto* known = m_direct.find(m_key, m_shared->direct);
-        m_last.direct = known ? *known : m_direct.keep(m_key, directCircuit(plant, state, overlay, reach.direct, *m_rows), m_shared->direct);
+        m_last.direct = known ? *known : m_direct.keep(m_key, directCircuit(plant, state, overlay, *directJoints), m_shared->direct);
         m_directKey.swap(m_key);
     }
     return m_last;
+}
+
+Electrics wholeElectrics(const Plant& plant, const State& state, const Overlay& overlay)
+{
+    const auto [alternating, direct] = reachesOf(plant, overlay.shorts);
+    return {alternatingCircuit(plant, state, overlay, alternating, wholeJoints(plant, state, overlay, alternating, alternatingPoles(plant, alternating))),
+        directCircuit(plant, state, overlay, wholeJoints(plant, state, overlay, direct, directPoles(plant, direct)))};
 }
 
 std::shared_ptr<const AlternatingState> Workspace::solved(const std::shared_ptr<const AlternatingCircuit>& circuit, std::span<const double> slips)
@@ -117,9 +132,9 @@ std::shared_ptr<const AlternatingState> Workspace::solved(const std::shared_ptr<
 
 std::uint64_t Workspace::numberOf(const network::MotorView& view)
 {
-    const MemoryKey content = view.content();
-    const std::uint64_t* known = m_views.find(content, m_shared->views);
-    return known ? *known : m_views.keep(content, ++m_shared->lastView, m_shared->views);
+    MemoryKey content = view.content();
+    content.push_back(kViewContent);
+    return numberOf(std::move(content));
 }
 
 int driveOf(const Electrics& electrics, int motor)

@@ -23,6 +23,7 @@ namespace ts {
 struct AlternatingCircuit;
 struct AlternatingState;
 struct DirectCircuit;
+struct Joints;
 
 /// A topology with the sources and loads as they are.
 struct Electrics {
@@ -44,12 +45,13 @@ struct SpeedStep {
 
 /// What was worked out of one circuit, whatever its times, for several threads together.
 struct CircuitMemory {
-    SharedMap<std::shared_ptr<const AlternatingCircuit>> alternating{2048};
+    SharedMap<std::shared_ptr<const Joints>> joints{16384}; ///< of either kind of current, by links
+    SharedMap<std::shared_ptr<const AlternatingCircuit>> alternating{2048}; ///< by joints and elements
     SharedMap<std::shared_ptr<const DirectCircuit>> direct{4096};
     SharedMap<std::shared_ptr<const AlternatingState>> solved{16384}; ///< by circuit and slips
-    SharedMap<std::uint64_t> views{4096}; ///< numbers by MotorView::content
+    SharedMap<std::uint64_t> numbers{16384}; ///< of what is equal by content
     SharedMap<SpeedStep> steps{65536}; ///< by circuit, and by what the moving motors see of it: a sweep starts the same motors again and again
-    std::atomic<std::uint64_t> lastView = 0, lastCircuit = 0; ///< no number is given twice
+    std::atomic<std::uint64_t> lastNumber = 0; ///< none is given twice
 };
 
 /// One thread's memory. What it remembers is of one circuit.
@@ -60,7 +62,7 @@ public:
     Workspace(Workspace&&) noexcept;
     Workspace& operator=(Workspace&&) noexcept;
     const std::shared_ptr<CircuitMemory>& shared() const { return m_shared; }
-    /// Never null. Our own mistake if the plant's elements cannot be solved: kinds refuse such values before.
+    /// Never null; only voltages of elements' terminals may be read. Our own mistake if the plant's elements cannot be solved: kinds refuse such values before.
     Electrics electrics(const Plant& plant, const State& state, const Overlay& overlay);
     /// Never null.
     std::shared_ptr<const AlternatingState> solved(const std::shared_ptr<const AlternatingCircuit>& circuit, std::span<const double> slips);
@@ -71,20 +73,39 @@ public:
     void keepStep(const MemoryKey& key, const SpeedStep& result) { m_steps.keep(key, result, m_shared->steps); }
 
 private:
-    const Reaches& reaches(const Plant& plant, const std::vector<std::pair<int, int>>& shorts);
+    /// Where each kind of current comes, and the links there whose currents are asked for.
+    struct Reached {
+        Reaches reaches;
+        std::vector<int> alternatingPoles, directPoles;
+    };
+    struct LastJoints {
+        MemoryKey key;
+        std::shared_ptr<const Joints> joints;
+    };
+    const Reached& reached(const Plant& plant, const std::vector<std::pair<int, int>>& shorts);
+    const std::shared_ptr<const Joints>& joints(
+        const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, const std::vector<int>& poles, LastJoints& last);
+    /// Of content that ends with what it is of.
+    std::uint64_t numberOf(MemoryKey content);
 
     std::shared_ptr<CircuitMemory> m_shared;
-    std::map<std::vector<std::pair<int, int>>, Reaches> m_reaches; ///< by shorts
+    std::map<std::vector<std::pair<int, int>>, Reached> m_reached; ///< by shorts
+    OwnMap<std::shared_ptr<const Joints>> m_joints;
     OwnMap<std::shared_ptr<const AlternatingCircuit>> m_alternating;
     OwnMap<std::shared_ptr<const DirectCircuit>> m_direct;
     OwnMap<std::shared_ptr<const AlternatingState>> m_solved;
-    OwnMap<std::uint64_t> m_views;
+    OwnMap<std::uint64_t> m_numbers;
     OwnMap<SpeedStep> m_steps;
     std::unique_ptr<network::RowMemory> m_rows;
     MemoryKey m_key; ///< its memory is used again
     MemoryKey m_alternatingKey, m_directKey;
+    LastJoints m_lastAlternating, m_lastDirect;
     Electrics m_last; ///< of these keys
 };
+
+/// The circuits with all their nodes, for who reads every voltage and link: those of a Workspace know the terminals of elements only. Nothing of it is
+/// remembered, and its poles' currents are not worked out.
+Electrics wholeElectrics(const Plant& plant, const State& state, const Overlay& overlay);
 
 /// Value of a flow at a time not before its `since`. Pure.
 double flowValue(const Plant& plant, const State& state, int flow, TimeNs at);

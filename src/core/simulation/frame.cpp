@@ -107,11 +107,12 @@ void readLoads(const Plant& plant, const Instant& instant, Frame& frame)
 
 } // namespace
 
-Frame observe(const Plant& plant, const State& state, Workspace& workspace)
+Frame observe(const Plant& plant, const State& state)
 {
     const Overlay overlay = overlayOf(plant, state.faults);
     const std::vector<double> slips = slipsAt(plant, state, state.now);
-    const Instant instant = solveInstant(plant, state, overlay, slips, workspace);
+    Instant instant{wholeElectrics(plant, state, overlay), nullptr};
+    instant.alternating = solveAlternating(*instant.electrics.alternating, slips);
     const Electrics& e = instant.electrics;
     Frame frame;
     frame.now = state.now;

@@ -57,7 +57,7 @@ struct Frame {
 };
 
 /// Pure. The state must have been advanced at least once, so that devices have reacted.
-Frame observe(const Plant& plant, const State& state, Workspace& workspace);
+Frame observe(const Plant& plant, const State& state);
 
 /// A conductor counts as live from this share of its island's nominal voltage.
 constexpr double kLiveShare = 0.05;

@@ -11,7 +11,9 @@
 namespace ts {
 
 struct Reach {
+    std::uint64_t number = 0; ///< given by who remembers it: no two of one memory have the same
     std::vector<std::uint8_t> isNode; ///< by node, the reference excepted
+    std::vector<int> terminals; ///< nodes there at which an element has an end, in order
     std::vector<int> links, impedances, coils; ///< slots with an end there, in order
 };
 /// Every node is in one of them at least.

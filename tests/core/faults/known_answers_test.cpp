@@ -369,7 +369,7 @@ TEST(PhasesExchanged, TurnTheMotorTheOtherWayAndAreNoticedByNobodyHere)
     const auto speedWith = [&](std::vector<Fault> faults) {
         Workspace workspace;
         const ScenarioRun run = *runScenario(plant, d.scenarios[0], faults, 4.5, workspace);
-        return observe(plant, run.end, workspace).motors[0].speedRadPerS;
+        return observe(plant, run.end).motors[0].speedRadPerS;
     };
     EXPECT_NEAR(speedWith({fault->fault}), -speedWith({}), 1e-6) << "the same speed, the other way";
     const auto tried = tryFault(d, d.functions.front(), "G0/phases:exchanged");

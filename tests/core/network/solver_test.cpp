@@ -271,7 +271,7 @@ TEST(CurrentSums, GiveWhatTheWholeReckoningGives)
     RowMemory memory;
     std::vector<int> all(n.links.size());
     std::iota(all.begin(), all.end(), 0);
-    const auto rows = linkCurrentRows(n, *p, all, memory);
+    const auto rows = linkCurrentRows(n.links, p->superNodes(), all, memory);
     for (double slip : {1.0, 0.4, 0.02}) {
         const std::vector<double> slips{slip};
         Solution s;
@@ -286,7 +286,7 @@ TEST(CurrentSums, GiveWhatTheWholeReckoningGives)
         EXPECT_NEAR(std::abs(links[3]), std::abs(links[4]), 1e-12);
         EXPECT_LT(std::abs(valueOf(sumOf(n.impedances[0], *p), s, motors) - elements.impedances[0]), 1e-12);
     }
-    EXPECT_TRUE(linkCurrentRows(n, *p, std::vector<int>{-1}, memory).front().empty());
+    EXPECT_TRUE(linkCurrentRows(n.links, p->superNodes(), std::vector<int>{-1}, memory).front().empty());
 }
 
 } // namespace

@@ -86,7 +86,7 @@ TEST(CircuitMemory, WorkspacesThatShareItRunAlike)
             EXPECT_EQ(run.trace, right.trace);
             EXPECT_EQ(run.end, right.end);
         }
-    EXPECT_GT(memory->lastView, 0u) << "motors have run up";
+    EXPECT_GT(memory->lastNumber, 0u) << "motors have run up";
 }
 
 } // namespace

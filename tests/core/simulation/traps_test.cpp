@@ -99,7 +99,7 @@ TEST(LostPhase, AtStandstillThereIsHalfVoltageAndNoTorque)
     Workspace workspace;
     advance(still.plant(), state, {}, {timeNs(seconds(5.0))}, trace, workspace);
     EXPECT_EQ(state.motorMode[0], MotorMode::AtRest);
-    const Frame f = observe(still.plant(), state, workspace);
+    const Frame f = observe(still.plant(), state);
     const auto node = [&](const char* tag, const char* mark) {
         return f.nodes[static_cast<std::size_t>(still.plant().terminals[static_cast<std::size_t>(still.plant().terminalIndex(tag, mark))].node)].alternatingV;
     };
