@@ -45,8 +45,10 @@ void sweepOf(benchmark::State& state, const char* name)
 BENCHMARK_CAPTURE(sweepOf, blower, "larkspur_db2_chip_blower.sentry")->Args({1, 0})->Args({2, 0})->Args({2, 1})->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK_CAPTURE(sweepOf, whole_machine, "larkspur_db2.sentry")->Args({1, 0})->Args({2, 0})->Args({2, 1})->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(1);
 
-/// Every tenth fault at every moment without any short cut, each simulated from switching on to the end of its cycle: what forking saves.
-void plainRunsOf(benchmark::State& state, const char* name)
+/// Every third fault at every moment, by one and the same thread: plainly, each simulated from switching on to the end of its cycle, or forked from
+/// the healthy run and from the other moments' runs of the same fault. What forking saves.
+template <class Work>
+void runsOf(benchmark::State& state, const char* name, const Work& work)
 {
     const DossierFile file = demo(name);
     const auto context = faults::contextOf(file.dossier, file.dossier.functions.front(), {});
@@ -56,29 +58,51 @@ void plainRunsOf(benchmark::State& state, const char* name)
     for (auto _ : state) {
         Workspace workspace;
         runs = 0;
-        for (std::size_t k = 0; k < list.size(); k += 10)
-            for (const faults::Moment moment : faults::kMoments) {
-                if (list[k].isExcluded)
-                    continue;
-                std::vector<Stimulus> stimuli = c.cycle.stimuli;
-                for (const Fault& f : list[k].variants.front()) {
-                    Stimulus put;
-                    put.at = c.cycle.at(moment);
-                    put.kind = Stimulus::Kind::PutFault;
-                    put.fault = f;
-                    stimuli.insert(std::upper_bound(stimuli.begin(), stimuli.end(), put, [](const Stimulus& a, const Stimulus& b) { return a.at < b.at; }), put);
-                }
-                State machine = initialState(c.plant);
-                Trace trace;
-                advance(c.plant, machine, stimuli, {c.cycle.end, {}, {}, false}, trace, workspace);
-                ++runs;
-            }
+        for (std::size_t k = 0; k < list.size(); k += 3)
+            if (!list[k].isExcluded && list[k].supply.empty())
+                runs += work(c, list[k].variants.front(), workspace);
     }
     state.counters["runs"] = static_cast<double>(runs);
     state.counters["s_per_run"] = benchmark::Counter(static_cast<double>(runs), benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
 }
-BENCHMARK_CAPTURE(plainRunsOf, blower, "larkspur_db2_chip_blower.sentry")->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(1);
+
+void plainRunsOf(benchmark::State& state, const char* name)
+{
+    runsOf(state, name, [](const faults::Context& c, const std::vector<Fault>& together, Workspace& workspace) {
+        for (const faults::Moment moment : faults::kMoments) {
+            std::vector<Stimulus> stimuli = c.cycle.stimuli;
+            for (const Fault& f : together) {
+                Stimulus put;
+                put.at = c.cycle.at(moment);
+                put.kind = Stimulus::Kind::PutFault;
+                put.fault = f;
+                stimuli.insert(std::upper_bound(stimuli.begin(), stimuli.end(), put, [](const Stimulus& a, const Stimulus& b) { return a.at < b.at; }), put);
+            }
+            State machine = initialState(c.plant);
+            Trace trace;
+            advance(c.plant, machine, stimuli, {c.cycle.end, {}, {}, false}, trace, workspace);
+        }
+        return faults::kMoments.size();
+    });
+}
+
+void forkedRunsOf(benchmark::State& state, const char* name)
+{
+    runsOf(state, name, [](const faults::Context& c, const std::vector<Fault>& together, Workspace& workspace) {
+        std::vector<faults::Passage> kept;
+        kept.reserve(faults::kMoments.size());
+        for (const faults::Moment moment : faults::kMoments) {
+            faults::Passage passage;
+            benchmark::DoNotOptimize(faults::judgedRun(c.course, c.base, c.healthy, {together, moment, false, kept}, workspace, {}, &passage));
+            kept.push_back(std::move(passage));
+        }
+        return faults::kMoments.size();
+    });
+}
+BENCHMARK_CAPTURE(plainRunsOf, blower, "larkspur_db2_chip_blower.sentry")->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK_CAPTURE(forkedRunsOf, blower, "larkspur_db2_chip_blower.sentry")->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK_CAPTURE(plainRunsOf, whole_machine, "larkspur_db2.sentry")->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(1);
+BENCHMARK_CAPTURE(forkedRunsOf, whole_machine, "larkspur_db2.sentry")->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(1);
 
 /// A reversing starter of the patterns: every order of operation, without and with hands on armatures. Argument: threads.
 void exploreReversing(benchmark::State& state)

@@ -1,6 +1,7 @@
 #include "core/faults/sweep.h"
 
 #include "core/base/at.h"
+#include "core/faults/alike.h"
 #include "core/faults/consequence.h"
 #include "core/faults/parallel.h"
 #include "core/faults/second_faults.h"
@@ -8,6 +9,7 @@
 #include <algorithm>
 #include <atomic>
 #include <chrono>
+#include <map>
 #include <mutex>
 
 namespace ts::faults {
@@ -71,16 +73,39 @@ bool isHarmless(const RunResult& r)
     return r.loss == Loss::None && !r.isUndecided;
 }
 
+/// Places of faults that are one and the same under several names.
+using Names = std::vector<std::size_t>;
+
+/// What is run: each fault with all that are the same under other names; what is not excluded first, because pairs need nothing else.
+std::vector<Names> inOrder(const Plant& plant, const std::vector<SweptFault>& faults, bool withExcluded)
+{
+    const Alike alike(plant);
+    std::vector<Names> order;
+    for (const bool excluded : {false, true}) {
+        std::map<std::vector<std::uint64_t>, std::size_t> known;
+        for (std::size_t k = 0; k < faults.size(); ++k) {
+            if (faults[k].isExcluded != excluded || (excluded && !withExcluded))
+                continue;
+            const auto [place, isNew] = known.try_emplace(alike.essence(faults[k]), order.size());
+            if (isNew)
+                order.emplace_back();
+            order[place->second].push_back(k);
+        }
+    }
+    return order;
+}
+
 /// Every moment at one limit: takes the place of the nominal run where it is worse.
-bool addAtLimit(const Context& c, Limit limit, Sweep& s, const std::vector<std::size_t>& which, int threads, Ticker& ticker, const std::stop_token& stop,
+bool addAtLimit(const Context& c, Limit limit, Sweep& s, const std::vector<Names>& which, int threads, Ticker& ticker, const std::stop_token& stop,
     const std::shared_ptr<CircuitMemory>& memory)
 {
     const auto job = [&](std::size_t place, Workspace& workspace) {
-        const std::size_t k = which[place];
-        FaultOutcome& o = s.outcomes[k];
+        const Names& names = which[place];
+        const SweptFault& fault = s.faults[names.front()];
+        FaultOutcome& o = s.outcomes[names.front()];
         const auto isWanted = [&o](Moment m) { return isHarmless(o.runs[static_cast<std::size_t>(m)]); };
-        for (std::size_t v = 0; v < s.faults[k].variants.size() && !stop.stop_requested(); ++v)
-            runMoments(c, s.faults[k], v, workspace, stop, isWanted, [&](Moment moment, const RunResult& run) {
+        for (std::size_t v = 0; v < fault.variants.size() && !stop.stop_requested(); ++v)
+            runMoments(c, fault, v, workspace, stop, isWanted, [&](Moment moment, const RunResult& run) {
                 const auto m = static_cast<std::size_t>(moment);
                 if (isHarmless(run))
                     return;
@@ -88,22 +113,28 @@ bool addAtLimit(const Context& c, Limit limit, Sweep& s, const std::vector<std::
                 o.variant[m] = static_cast<std::uint8_t>(v);
                 o.limits[m] = limit;
             });
-        ticker.add(s.faults[k].variants.size());
+        for (std::size_t k : names)
+            if (k != names.front())
+                s.outcomes[k] = o;
+        ticker.add(names.size() * fault.variants.size());
     };
     return forEachIndex(which.size(), threads, job, stop, memory);
 }
 
 /// At every limit, all faults that are not excluded and not lost already. False if cancelled.
-bool addLimits(const Dossier& dossier, const SafetyFunction& function, Sweep& s, const SweepOptions& options, const SweepListener& listener, const std::stop_token& stop,
+bool addLimits(const Dossier& dossier, const SafetyFunction& function, const std::vector<Names>& alike, Sweep& s, const SweepOptions& options, const SweepListener& listener, const std::stop_token& stop,
     const std::shared_ptr<CircuitMemory>& memory)
 {
-    std::vector<std::size_t> which;
+    std::vector<Names> which;
     std::size_t variants = 0;
-    for (std::size_t k = 0; k < s.faults.size(); ++k)
-        if (const FaultOutcome& o = s.outcomes[k]; o.isRun && !s.faults[k].isExcluded && s.faults[k].supply.empty() && std::any_of(o.runs.begin(), o.runs.end(), isHarmless)) {
-            which.push_back(k);
-            variants += s.faults[k].variants.size();
-        }
+    for (const Names& names : alike) {
+        const SweptFault& fault = s.faults[names.front()];
+        const auto& runs = s.outcomes[names.front()].runs;
+        if (fault.isExcluded || !fault.supply.empty() || std::none_of(runs.begin(), runs.end(), isHarmless))
+            continue;
+        which.push_back(names);
+        variants += names.size() * fault.variants.size();
+    }
     Ticker ticker(listener, SweepProgress::Stage::Limits, variants * kLimits.size());
     for (Limit limit : kLimits) {
         const auto c = contextOf(dossier, function, stop, limit);
@@ -268,27 +299,27 @@ Expected<Sweep> sweep(const Dossier& dossier, const SafetyFunction& function, co
     Workspace first(c.memory);
     addConsequences(c, s.faults, first);
     s.outcomes.resize(s.faults.size());
-    std::vector<std::size_t> order; // what is not excluded first: pairs need nothing else
-    for (const bool excluded : {false, true})
-        for (std::size_t k = 0; k < s.faults.size(); ++k)
-            if (s.faults[k].isExcluded == excluded && (!excluded || options.withExcluded)) {
-                order.push_back(k);
-                s.runCount += s.faults[k].variants.size() * kMoments.size();
-            }
+    const std::vector<Names> alike = inOrder(c.plant, s.faults, options.withExcluded);
+    for (const auto& names : alike)
+        s.runCount += names.size() * s.faults[names.front()].variants.size() * kMoments.size();
 
     Ticker ticker(listener, SweepProgress::Stage::Single, s.runCount);
     SoFar soFar(s, options);
     const std::vector<Stimulus> ways = otherDemands(c);
     const auto single = [&](std::size_t place, Workspace& workspace) {
-        const std::size_t k = order[place];
-        s.outcomes[k] = singleOutcome(c, s.faults[k], workspace, stop);
-        s.outcomes[k].forgottenBy = forgottenBy(c, ways, s.faults[k], s.outcomes[k], workspace, stop);
-        soFar.add(k, s.outcomes[k]);
-        ticker.add(s.faults[k].variants.size() * kMoments.size());
+        const Names& names = alike[place];
+        const SweptFault& fault = s.faults[names.front()];
+        FaultOutcome outcome = singleOutcome(c, fault, workspace, stop);
+        outcome.forgottenBy = forgottenBy(c, ways, fault, outcome, workspace, stop);
+        for (std::size_t k : names) {
+            s.outcomes[k] = outcome;
+            soFar.add(k, outcome);
+        }
+        ticker.add(names.size() * fault.variants.size() * kMoments.size());
     };
-    if (!forEachIndex(order.size(), options.threads, single, stop, c.memory))
+    if (!forEachIndex(alike.size(), options.threads, single, stop, c.memory))
         return failure(ErrorCode::Cancelled, message("run.cancelled"));
-    if (options.withLimits && !addLimits(dossier, function, s, options, listener, stop, c.memory))
+    if (options.withLimits && !addLimits(dossier, function, alike, s, options, listener, stop, c.memory))
         return failure(ErrorCode::Cancelled, message("run.cancelled"));
     if (options.withPairs)
         soFar.tell(s);

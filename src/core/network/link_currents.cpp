@@ -89,26 +89,32 @@ std::size_t RowMemory::Hash::operator()(const std::vector<int>& key) const
 std::vector<LinkCurrentRow> linkCurrentRows(std::span<const Link> links, std::span<const int> superOf, std::span<const int> asked, RowMemory& memory)
 {
     const auto isClosed = [](const Link& l) { return l.closed && l.p != l.q; };
-    std::vector<std::vector<int>> ends(superOf.size()); // by super-node: of its closed links, in their order
-    std::vector<bool> isAsked(superOf.size(), false);
+    struct Group { // a super-node whose links are asked for
+        std::vector<int> ends; ///< of its closed links, in their order
+        RowMemory::Rows* known = nullptr;
+    };
+    std::vector<Group> groups;
+    std::vector<int> groupOf(superOf.size(), -1);
     for (int l : asked)
         if (l >= 0 && isClosed(links[at(l)]))
-            isAsked[at(superOf[at(links[at(l)].p)])] = true;
+            if (int& group = groupOf[at(superOf[at(links[at(l)].p)])]; group < 0) {
+                group = static_cast<int>(groups.size());
+                groups.emplace_back();
+            }
     for (const Link& l : links)
-        if (isClosed(l) && isAsked[at(superOf[at(l.p)])])
-            ends[at(superOf[at(l.p)])].insert(ends[at(superOf[at(l.p)])].end(), {l.p, l.q});
+        if (isClosed(l))
+            if (const int group = groupOf[at(superOf[at(l.p)])]; group >= 0)
+                groups[at(group)].ends.insert(groups[at(group)].ends.end(), {l.p, l.q});
     if (memory.rows.size() > kMostSuperNodes)
         memory.rows.clear();
-    std::vector<RowMemory::Rows*> known(superOf.size(), nullptr);
+    for (Group& g : groups)
+        g.known = &memory.rows[std::move(g.ends)];
     std::vector<LinkCurrentRow> rows(asked.size());
     for (std::size_t k = 0; k < asked.size(); ++k) {
         if (asked[k] < 0 || !isClosed(links[at(asked[k])]))
             continue;
         const Link& link = links[at(asked[k])];
-        RowMemory::Rows*& here = known[at(superOf[at(link.p)])];
-        if (!here)
-            here = &memory.rows[std::move(ends[at(superOf[at(link.p)])])];
-        const auto [row, isNew] = here->try_emplace({link.p, link.q});
+        const auto [row, isNew] = groups[at(groupOf[at(superOf[at(link.p)])])].known->try_emplace({link.p, link.q});
         if (isNew)
             row->second = rowOf(links, superOf, link);
         rows[k] = row->second;

@@ -5,12 +5,13 @@
 
 #include <bit>
 #include <cmath>
+#include <cstring>
 
 namespace ts {
 namespace {
 
 constexpr std::size_t kMostReaches = 64; ///< then they are found anew
-constexpr std::uint64_t kReachContent = 1, kJointsContent = 2, kViewContent = 3; ///< what a number is of
+constexpr std::uint64_t kReachContent = 1, kJointsContent = 2, kViewContent = 3, kOverlayContent = 4; ///< what a number is of
 
 } // namespace
 
@@ -67,28 +68,57 @@ const Workspace::Reached& Workspace::reached(const Plant& plant, const std::vect
     return m_reached.emplace(shorts, std::move(made)).first->second;
 }
 
-const std::shared_ptr<const Joints>& Workspace::joints(
-    const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, const std::vector<int>& poles, LastJoints& last)
+std::uint64_t Workspace::numberOf(const Overlay& overlay)
+{
+    if (m_overlayNumber != 0 && overlay.link == m_overlay.link && overlay.shorts == m_overlay.shorts)
+        return m_overlayNumber;
+    m_overlay = overlay;
+    MemoryKey content;
+    for (std::size_t l = 0; l < overlay.link.size(); ++l)
+        if (overlay.link[l] != 0)
+            content.push_back(2 * l + (overlay.link[l] > 0));
+    content.push_back(content.size());
+    for (const auto& [a, b] : overlay.shorts)
+        content.push_back(static_cast<std::uint64_t>(a) << 32 | static_cast<std::uint32_t>(b));
+    content.push_back(kOverlayContent);
+    return m_overlayNumber = numberOf(std::move(content));
+}
+
+const BothJoints& Workspace::joints(const Plant& plant, const State& state, const Overlay& overlay)
+{
+    m_key.assign(1, numberOf(overlay));
+    const std::size_t count = state.travel.size();
+    m_key.resize(1 + (count + 7) / 8, 0);
+    std::memcpy(m_key.data() + 1, state.travel.data(), count);
+    if (m_lastJoints.alternating && m_key == m_positionKey)
+        return m_lastJoints;
+    m_positionKey.swap(m_key);
+    if (const auto* known = m_positions.find(m_positionKey, m_shared->positions))
+        return m_lastJoints = *known;
+    const Reached& reached = this->reached(plant, overlay.shorts);
+    m_lastJoints = {joints(plant, state, overlay, reached.reaches.alternating, reached.alternatingPoles),
+        joints(plant, state, overlay, reached.reaches.direct, reached.directPoles)};
+    m_positions.keep(m_positionKey, m_lastJoints, m_shared->positions);
+    return m_lastJoints;
+}
+
+std::shared_ptr<const Joints> Workspace::joints(
+    const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, const std::vector<int>& poles)
 {
     m_key.clear();
     jointsKey(plant, state, overlay, reach, m_key);
-    if (last.joints && m_key == last.key)
-        return last.joints;
-    last.key = m_key;
-    if (const auto* known = m_joints.find(last.key, m_shared->joints))
-        return last.joints = *known;
-    Joints made = jointsOf(plant, state, overlay, reach, poles, *m_rows);
-    MemoryKey content = contentOf(made, reach);
-    content.push_back(kJointsContent);
-    made.number = numberOf(std::move(content));
-    return last.joints = m_joints.keep(last.key, std::make_shared<const Joints>(std::move(made)), m_shared->joints);
+    if (const auto* known = m_joints.find(m_key, m_shared->joints))
+        return *known;
+    SeenJoints made = seenJoints(plant, state, overlay, reach, poles, *m_rows);
+    made.content.push_back(kJointsContent);
+    made.joints.number = numberOf(std::move(made.content));
+    return m_joints.keep(m_key, std::make_shared<const Joints>(std::move(made.joints)), m_shared->joints);
 }
 
 Electrics Workspace::electrics(const Plant& plant, const State& state, const Overlay& overlay)
 {
-    const Reached& reached = this->reached(plant, overlay.shorts);
-    const auto& [alternating, direct] = reached.reaches;
-    const auto& alternatingJoints = joints(plant, state, overlay, alternating, reached.alternatingPoles, m_lastAlternating);
+    const auto& [alternatingJoints, directJoints] = joints(plant, state, overlay);
+    const auto& [alternating, direct] = reached(plant, overlay.shorts).reaches;
     m_key.assign(1, alternatingJoints->number);
     alternatingKey(plant, state, overlay, alternating, m_key);
     if (!m_last.alternating || m_key != m_alternatingKey) {
@@ -101,7 +131,6 @@ Electrics Workspace::electrics(const Plant& plant, const State& state, const Ove
         }
         m_alternatingKey.swap(m_key);
     }
-    const auto& directJoints = joints(plant, state, overlay, direct, reached.directPoles, m_lastDirect);
     m_key.assign(1, directJoints->number);
     directKey(plant, state, overlay, direct, m_key);
     if (!m_last.direct || m_key != m_directKey) {

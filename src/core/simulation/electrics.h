@@ -43,8 +43,14 @@ struct SpeedStep {
     std::shared_ptr<const AlternatingState> after; ///< null: not known, or it depends on more than the step
 };
 
+/// What the closed links come to, for each kind of current.
+struct BothJoints {
+    std::shared_ptr<const Joints> alternating, direct;
+};
+
 /// What was worked out of one circuit, whatever its times, for several threads together.
 struct CircuitMemory {
+    SharedMap<BothJoints> positions{16384}; ///< by the position of every contact, and what faults do to links
     SharedMap<std::shared_ptr<const Joints>> joints{16384}; ///< of either kind of current, by links
     SharedMap<std::shared_ptr<const AlternatingCircuit>> alternating{2048}; ///< by joints and elements
     SharedMap<std::shared_ptr<const DirectCircuit>> direct{4096};
@@ -78,18 +84,17 @@ private:
         Reaches reaches;
         std::vector<int> alternatingPoles, directPoles;
     };
-    struct LastJoints {
-        MemoryKey key;
-        std::shared_ptr<const Joints> joints;
-    };
     const Reached& reached(const Plant& plant, const std::vector<std::pair<int, int>>& shorts);
-    const std::shared_ptr<const Joints>& joints(
-        const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, const std::vector<int>& poles, LastJoints& last);
+    /// The same number for overlays that do the same to links.
+    std::uint64_t numberOf(const Overlay& overlay);
+    const BothJoints& joints(const Plant& plant, const State& state, const Overlay& overlay);
+    std::shared_ptr<const Joints> joints(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, const std::vector<int>& poles);
     /// Of content that ends with what it is of.
     std::uint64_t numberOf(MemoryKey content);
 
     std::shared_ptr<CircuitMemory> m_shared;
     std::map<std::vector<std::pair<int, int>>, Reached> m_reached; ///< by shorts
+    OwnMap<BothJoints> m_positions;
     OwnMap<std::shared_ptr<const Joints>> m_joints;
     OwnMap<std::shared_ptr<const AlternatingCircuit>> m_alternating;
     OwnMap<std::shared_ptr<const DirectCircuit>> m_direct;
@@ -98,9 +103,11 @@ private:
     OwnMap<SpeedStep> m_steps;
     std::unique_ptr<network::RowMemory> m_rows;
     MemoryKey m_key; ///< its memory is used again
-    MemoryKey m_alternatingKey, m_directKey;
-    LastJoints m_lastAlternating, m_lastDirect;
-    Electrics m_last; ///< of these keys
+    MemoryKey m_positionKey, m_alternatingKey, m_directKey;
+    Overlay m_overlay; ///< of m_overlayNumber
+    std::uint64_t m_overlayNumber = 0;
+    BothJoints m_lastJoints; ///< of these keys
+    Electrics m_last;
 };
 
 /// The circuits with all their nodes, for who reads every voltage and link: those of a Workspace know the terminals of elements only. Nothing of it is

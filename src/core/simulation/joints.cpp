@@ -4,7 +4,6 @@
 #include "core/network/disjoint_sets.h"
 #include "core/simulation/circuits.h"
 
-#include <algorithm>
 #include <bit>
 #include <cmath>
 
@@ -25,20 +24,39 @@ double rounded(double share)
 
 /// A row over the terminals in its super-node, the first of them at zero: a constant for all changes nothing, because what elements bring to
 /// joined nodes they take away again. The reference, where it is one of them, takes the balance and stays the zero.
-network::LinkCurrentRow onTerminals(const network::LinkCurrentRow& row, const std::vector<int>& terminals, bool isReference, std::vector<double>& shares)
+network::LinkCurrentRow onTerminals(
+    const network::LinkCurrentRow& row, const std::vector<int>& terminals, const std::vector<int>& superOf, int super, std::vector<double>& shares)
 {
-    network::LinkCurrentRow result;
-    if (row.empty() || terminals.empty())
-        return result;
     for (const auto& [node, share] : row)
         shares[at(node)] = share;
-    const double zero = isReference ? 0.0 : shares[at(terminals.front())];
-    for (int t : terminals)
+    network::LinkCurrentRow result;
+    double zero = 0.0;
+    bool isFirst = super != network::kReference;
+    for (int t : terminals) {
+        if (superOf[at(t)] != super)
+            continue;
+        if (isFirst)
+            zero = shares[at(t)];
+        isFirst = false;
         if (const double share = rounded(shares[at(t)] - zero); share != 0.0)
             result.emplace_back(t, share);
+    }
     for (const auto& [node, share] : row)
         shares[at(node)] = 0.0;
     return result;
+}
+
+/// The super-node of every node: its first member.
+std::vector<int> superNodes(const std::vector<network::Link>& links, int nodeCount)
+{
+    network::DisjointSets sets(nodeCount);
+    for (const network::Link& l : links)
+        if (l.closed)
+            sets.join(l.p, l.q);
+    std::vector<int> superOf(at(nodeCount));
+    for (int node = 0; node < nodeCount; ++node)
+        superOf[at(node)] = sets.find(node);
+    return superOf;
 }
 
 } // namespace
@@ -70,55 +88,46 @@ void jointsKey(const Plant& plant, const State& state, const Overlay& overlay, c
             key.push_back(static_cast<std::uint64_t>(nodes.first) << 32 | static_cast<std::uint32_t>(nodes.second));
 }
 
-Joints jointsOf(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, std::span<const int> poles, network::RowMemory& memory)
+SeenJoints seenJoints(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, std::span<const int> poles, network::RowMemory& memory)
 {
     const Joints whole = wholeJoints(plant, state, overlay, reach, {});
-    network::DisjointSets sets(plant.nodeCount);
-    for (const network::Link& l : whole.links)
-        if (l.closed)
-            sets.join(l.p, l.q);
-    std::vector<int> superOf(at(plant.nodeCount));
-    for (int node = 0; node < plant.nodeCount; ++node)
-        superOf[at(node)] = sets.find(node);
-    std::vector<std::vector<int>> terminals(superOf.size()); // by super-node
-    std::vector<bool> isPlaced(superOf.size(), false);
-    Joints joints;
-    for (int t : reach.terminals) {
-        std::vector<int>& here = terminals[at(superOf[at(t)])];
-        here.push_back(t);
-        if (superOf[at(t)] != network::kReference) {
-            isPlaced[at(t)] = true;
-            if (here.front() != t)
-                joints.links.push_back({here.front(), t, true});
-        }
-    }
-    for (int node = 1; node < plant.nodeCount; ++node)
-        if (!isPlaced[at(node)])
+    const std::vector<int> superOf = superNodes(whole.links, plant.nodeCount);
+    SeenJoints seen;
+    Joints& joints = seen.joints;
+    MemoryKey& content = seen.content;
+    joints.links.reserve(superOf.size());
+    content.push_back(reach.number);
+    std::vector<int> first(superOf.size(), -1); // terminal, by super-node
+    first[network::kReference] = network::kReference;
+    auto terminal = reach.terminals.begin();
+    for (int node = 1; node < plant.nodeCount; ++node) {
+        if (terminal == reach.terminals.end() || *terminal != node) {
             joints.links.push_back({network::kReference, node, true});
-    std::vector<double> shares(superOf.size(), 0.0);
-    const auto rows = network::linkCurrentRows(whole.links, superOf, poles, memory);
-    for (std::size_t k = 0; k < poles.size(); ++k) {
-        const int super = poles[k] < 0 ? network::kReference : superOf[at(plant.links[at(poles[k])].p)];
-        joints.rows.push_back(onTerminals(rows[k], terminals[at(super)], super == network::kReference, shares));
+            continue;
+        }
+        ++terminal;
+        int& with = first[at(superOf[at(node)])];
+        if (with < 0) {
+            with = node;
+            continue;
+        }
+        joints.links.push_back({with, node, true});
+        content.push_back(static_cast<std::uint64_t>(with) << 32 | static_cast<std::uint32_t>(node));
     }
-    return joints;
-}
-
-MemoryKey contentOf(const Joints& joints, const Reach& reach)
-{
-    MemoryKey content{reach.number};
-    for (const network::Link& l : joints.links)
-        if (std::binary_search(reach.terminals.begin(), reach.terminals.end(), l.q)) // the other nodes are always at the reference
-            content.push_back(static_cast<std::uint64_t>(l.p) << 32 | static_cast<std::uint32_t>(l.q));
-    content.push_back(joints.rows.size());
-    for (const network::LinkCurrentRow& row : joints.rows) {
-        content.push_back(row.size());
-        for (const auto& [node, share] : row) {
+    const auto rows = network::linkCurrentRows(whole.links, superOf, poles, memory);
+    std::vector<double> shares(superOf.size(), 0.0);
+    joints.rows.resize(poles.size());
+    content.push_back(poles.size());
+    for (std::size_t k = 0; k < poles.size(); ++k) {
+        if (!rows[k].empty())
+            joints.rows[k] = onTerminals(rows[k], reach.terminals, superOf, superOf[at(plant.links[at(poles[k])].p)], shares);
+        content.push_back(joints.rows[k].size());
+        for (const auto& [node, share] : joints.rows[k]) {
             content.push_back(static_cast<std::uint64_t>(node));
             content.push_back(std::bit_cast<std::uint64_t>(share));
         }
     }
-    return content;
+    return seen;
 }
 
 } // namespace ts

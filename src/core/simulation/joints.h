@@ -19,11 +19,12 @@ Joints wholeJoints(const Plant& plant, const State& state, const Overlay& overla
 /// All that decides about them, as a key.
 void jointsKey(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, MemoryKey& key);
 
-/// Each terminal of an element joined with the first one that it is joined with; nodes that are none, and those where this kind of
-/// current does not come, are left at the reference. `poles` are links, -1: not asked for. The number is 0.
-Joints jointsOf(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, std::span<const int> poles, network::RowMemory& memory);
-
-/// Equal for joints that are equal, in the same reach.
-MemoryKey contentOf(const Joints& joints, const Reach& reach);
+/// The same as the elements see it.
+struct SeenJoints {
+    Joints joints; ///< each terminal joined with the first one that it is joined with; nodes that are none, and those where this kind of current does not come, at the reference
+    MemoryKey content; ///< equal for equal joints in the same reach
+};
+/// `poles` are links, -1: not asked for. The number is 0.
+SeenJoints seenJoints(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, std::span<const int> poles, network::RowMemory& memory);
 
 } // namespace ts

@@ -1,5 +1,7 @@
 #include "core/simulation/logic.h"
 
+#include "core/network/network.h"
+
 #include <algorithm>
 #include <cmath>
 #include <numbers>
@@ -105,15 +107,15 @@ double unbalanceOf(const PhaseMonitorLogic& m, const LogicInputs& in)
 {
     std::array<double, 3> size{};
     for (int k = 0; k < in.phaseCount; ++k)
-        size[static_cast<std::size_t>(k)] = std::abs(in.phases[static_cast<std::size_t>(k)]);
+        size[static_cast<std::size_t>(k)] = network::magnitude(in.phases[static_cast<std::size_t>(k)]);
     if (m.readsCurrent()) {
         const auto end = size.begin() + in.phaseCount;
         const double largest = *std::max_element(size.begin(), end);
         return largest > 0.0 ? 1.0 - *std::min_element(size.begin(), end) / largest : 0.0;
     }
-    const std::complex<double> turn = std::polar(1.0, 2.0 * std::numbers::pi / 3.0);
-    const double positive = std::abs(in.phases[0] + turn * in.phases[1] + turn * turn * in.phases[2]);
-    const double negative = std::abs(in.phases[0] + turn * turn * in.phases[1] + turn * in.phases[2]);
+    static const std::complex<double> turn = std::polar(1.0, 2.0 * std::numbers::pi / 3.0);
+    const double positive = network::magnitude(in.phases[0] + turn * in.phases[1] + turn * turn * in.phases[2]);
+    const double negative = network::magnitude(in.phases[0] + turn * turn * in.phases[1] + turn * in.phases[2]);
     return positive > 0.0 ? negative / positive : negative > 0.0 ? 1e9 : 0.0;
 }
 
@@ -133,7 +135,7 @@ std::uint8_t reasonsOf(const PhaseMonitorLogic& m, const LogicWord& w, const Log
     if (m.readsCurrent()) {
         double largest = 0.0;
         for (int k = 0; k < in.phaseCount; ++k)
-            largest = std::max(largest, std::abs(in.phases[static_cast<std::size_t>(k)]));
+            largest = std::max(largest, network::magnitude(in.phases[static_cast<std::size_t>(k)]));
         if (largest < m.smallestA)
             return 0; // switched off or idle: such a device cannot tell
         if (m.unbalance > 0.0)
@@ -143,7 +145,7 @@ std::uint8_t reasonsOf(const PhaseMonitorLogic& m, const LogicWord& w, const Log
         return reasons;
     }
     for (int k = 0; k < in.phaseCount; ++k) {
-        const double share = std::abs(in.phases[static_cast<std::size_t>(k)]) / m.nominalV;
+        const double share = network::magnitude(in.phases[static_cast<std::size_t>(k)]) / m.nominalV;
         below(share, m.under, monitor::kUnder);
         below(share, m.loss, monitor::kLoss);
         if (m.over > 0.0)
@@ -163,10 +165,10 @@ std::uint16_t sightOf(const PhaseMonitorLogic& m, const LogicWord& w, const Logi
     double supplyV = in.supplyV;
     if (m.supply < 0)
         for (const auto& v : in.phases)
-            supplyV = std::max(supplyV, std::abs(v));
+            supplyV = std::max(supplyV, network::magnitude(v));
     double largest = 0.0;
     for (const auto& v : in.phases)
-        largest = std::max(largest, std::abs(v));
+        largest = std::max(largest, network::magnitude(v));
     const bool loaded = m.readsCurrent() && largest >= m.smallestA;
     return static_cast<std::uint16_t>(bits(isOn(supplyV, w.mode != 0, m.supplyOnV, m.supplyOffV), in.resetPressed ? kReset : std::uint16_t{0})
         | (loaded ? kLoaded : 0) | (reasonsOf(m, w, in) << kReasonShift));

@@ -53,37 +53,10 @@ void joinElements(const Plant& plant, Joined& joined)
             joined.join(d.inputs[0], d.inputs[at(k)]);
 }
 
-/// Nodes at which an element has an end: all that anything but a link is connected to.
-std::vector<std::uint8_t> terminalsOf(const Plant& plant)
-{
-    std::vector<std::uint8_t> isTerminal(at(plant.nodeCount), 0);
-    const auto has = [&](std::initializer_list<int> nodes) {
-        for (int node : nodes)
-            isTerminal[at(node)] = 1;
-    };
-    for (const PlantImpedance& z : plant.impedances)
-        has({z.p, z.q});
-    for (const PlantSource& s : plant.sources)
-        has({s.p, s.q});
-    for (const PlantConverter& c : plant.converters)
-        has({c.inputP, c.inputQ, c.plus, c.minus});
-    for (const PlantTransformer& t : plant.transformers)
-        has({t.p1, t.p2, t.s1, t.s2});
-    for (const PlantVariable& v : plant.variables)
-        has({v.p, v.q});
-    for (const PlantMotor& m : plant.motors)
-        for (int k = 0; k < (m.data.sixTerminal ? 6 : 3); ++k)
-            has({m.nodes[at(k)]});
-    for (const PlantDrive& d : plant.drives)
-        for (std::size_t k = 0; k < 3; ++k)
-            has({d.inputs[k], d.outputs[k]});
-    return isTerminal;
-}
-
-void listSlots(const Plant& plant, const std::vector<std::uint8_t>& isTerminal, Reach& reach)
+void listSlots(const Plant& plant, const std::vector<int>& ends, Reach& reach)
 {
     for (int node = 1; node < plant.nodeCount; ++node)
-        if (reach.isNode[at(node)] && isTerminal[at(node)])
+        if (reach.isNode[at(node)] && ends[at(node)] > 0)
             reach.terminals.push_back(node);
     const auto touches = [&](const auto& x) { return reach.isNode[at(x.p)] || reach.isNode[at(x.q)]; };
     for (std::size_t l = 0; l < plant.links.size(); ++l)
@@ -128,10 +101,36 @@ Reaches reachesOf(const Plant& plant, const std::vector<std::pair<int, int>>& sh
         reaches.alternating.isNode[at(node)] = isAlternating[root];
         reaches.direct.isNode[at(node)] = isDirect[root] || !isAlternating[root];
     }
-    const std::vector<std::uint8_t> isTerminal = terminalsOf(plant);
-    listSlots(plant, isTerminal, reaches.alternating);
-    listSlots(plant, isTerminal, reaches.direct);
+    const std::vector<int> ends = endsByNode(plant);
+    listSlots(plant, ends, reaches.alternating);
+    listSlots(plant, ends, reaches.direct);
     return reaches;
+}
+
+std::vector<int> endsByNode(const Plant& plant)
+{
+    std::vector<int> ends(at(plant.nodeCount), 0);
+    const auto has = [&](std::initializer_list<int> nodes) {
+        for (int node : nodes)
+            ++ends[at(node)];
+    };
+    for (const PlantImpedance& z : plant.impedances)
+        has({z.p, z.q});
+    for (const PlantSource& s : plant.sources)
+        has({s.p, s.q});
+    for (const PlantConverter& c : plant.converters)
+        has({c.inputP, c.inputQ, c.plus, c.minus});
+    for (const PlantTransformer& t : plant.transformers)
+        has({t.p1, t.p2, t.s1, t.s2});
+    for (const PlantVariable& v : plant.variables)
+        has({v.p, v.q});
+    for (const PlantMotor& m : plant.motors)
+        for (int k = 0; k < (m.data.sixTerminal ? 6 : 3); ++k)
+            has({m.nodes[at(k)]});
+    for (const PlantDrive& d : plant.drives)
+        for (std::size_t k = 0; k < 3; ++k)
+            has({d.inputs[k], d.outputs[k]});
+    return ends;
 }
 
 } // namespace ts

@@ -26,4 +26,7 @@ struct Reaches {
 /// through a 24 V supply, whose two sides see each other as a load and as a source.
 Reaches reachesOf(const Plant& plant, const std::vector<std::pair<int, int>>& shorts);
 
+/// How many ends of elements are at each node: all that anything but a link is connected to.
+std::vector<int> endsByNode(const Plant& plant);
+
 } // namespace ts

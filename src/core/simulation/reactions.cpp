@@ -260,8 +260,8 @@ double Run::lampCurrentA(const PlantLamp& lamp) const
     if (m_overlay.impedance[at(lamp.impedance)] != 0)
         return 0.0;
     const PlantImpedance& z = m_plant.impedances[at(lamp.impedance)];
-    const double direct = m_instant.directV(z.p, z.q), alternating = network::magnitude(m_instant.alternatingV(z.p, z.q));
-    return std::hypot(direct, alternating) / lamp.data.ohm;
+    const double direct = m_instant.directV(z.p, z.q);
+    return std::sqrt(direct * direct + std::norm(m_instant.alternatingV(z.p, z.q))) / lamp.data.ohm;
 }
 
 } // namespace ts
