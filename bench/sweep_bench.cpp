@@ -46,7 +46,8 @@ BENCHMARK_CAPTURE(sweepOf, blower, "larkspur_db2_chip_blower.sentry")->Args({1, 
 BENCHMARK_CAPTURE(sweepOf, whole_machine, "larkspur_db2.sentry")->Args({1, 0})->Args({2, 0})->Args({2, 1})->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(1);
 
 /// Every third fault at every moment, by one and the same thread: plainly, each simulated from switching on to the end of its cycle, or forked from
-/// the healthy run and from the other moments' runs of the same fault. What forking saves.
+/// the healthy run and from the other moments' runs of the same fault. What forking saves. Argument: 0 with an empty memory, as a sweep begins; 1 when all
+/// circuits and steps of speed are in memory: the simulation alone.
 template <class Work>
 void runsOf(benchmark::State& state, const char* name, const Work& work)
 {
@@ -55,12 +56,18 @@ void runsOf(benchmark::State& state, const char* name, const Work& work)
     const faults::Context& c = **context;
     const auto list = faults::faultList(c.plant, file.dossier);
     std::size_t runs = 0;
-    for (auto _ : state) {
-        Workspace workspace;
+    const auto all = [&](Workspace& workspace) {
         runs = 0;
         for (std::size_t k = 0; k < list.size(); k += 3)
             if (!list[k].isExcluded && list[k].supply.empty())
                 runs += work(c, list[k].variants.front(), workspace);
+    };
+    Workspace full;
+    if (state.range(0) != 0)
+        all(full);
+    for (auto _ : state) {
+        Workspace empty;
+        all(state.range(0) != 0 ? full : empty);
     }
     state.counters["runs"] = static_cast<double>(runs);
     state.counters["s_per_run"] = benchmark::Counter(static_cast<double>(runs), benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
@@ -99,10 +106,10 @@ void forkedRunsOf(benchmark::State& state, const char* name)
         return faults::kMoments.size();
     });
 }
-BENCHMARK_CAPTURE(plainRunsOf, blower, "larkspur_db2_chip_blower.sentry")->Unit(benchmark::kMillisecond)->UseRealTime();
-BENCHMARK_CAPTURE(forkedRunsOf, blower, "larkspur_db2_chip_blower.sentry")->Unit(benchmark::kMillisecond)->UseRealTime();
-BENCHMARK_CAPTURE(plainRunsOf, whole_machine, "larkspur_db2.sentry")->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(1);
-BENCHMARK_CAPTURE(forkedRunsOf, whole_machine, "larkspur_db2.sentry")->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(1);
+BENCHMARK_CAPTURE(plainRunsOf, blower, "larkspur_db2_chip_blower.sentry")->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK_CAPTURE(forkedRunsOf, blower, "larkspur_db2_chip_blower.sentry")->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK_CAPTURE(plainRunsOf, whole_machine, "larkspur_db2.sentry")->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(1);
+BENCHMARK_CAPTURE(forkedRunsOf, whole_machine, "larkspur_db2.sentry")->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(1);
 
 /// A reversing starter of the patterns: every order of operation, without and with hands on armatures. Argument: threads.
 void exploreReversing(benchmark::State& state)

@@ -6,6 +6,7 @@
 #include "core/simulation/motion.h"
 
 #include <algorithm>
+#include <array>
 #include <limits>
 #include <set>
 
@@ -95,16 +96,46 @@ std::vector<int> overloadedContacts(const Plant& plant, const State& state)
     return overloaded;
 }
 
+namespace {
+
+/// The healthy circuit when a fault comes.
+struct Before {
+    State state;
+    Frame frame;
+};
+
+Before beforeOf(const Context& c, Moment moment)
+{
+    const TimeNs when = c.cycle.at(moment);
+    const auto frame = std::find_if(c.times.begin(), c.times.end(), [when](const FrameTime& t) { return t.at == when; });
+    const State& state = *c.base.frames[static_cast<std::size_t>(frame - c.times.begin())];
+    return {state, observe(c.plant, state)};
+}
+
+/// A short between nodes of one voltage carries nothing.
+bool carriesNothing(const Frame& frame, const Fault& f)
+{
+    constexpr double kNoV = 1e-6;
+    if (f.mode != FaultMode::Short)
+        return false;
+    const NodeReading &a = frame.nodes[at(f.at)], &b = frame.nodes[at(f.with)];
+    return std::abs(a.alternatingV - b.alternatingV) < kNoV && std::abs(a.directV - b.directV) < kNoV;
+}
+
+} // namespace
+
 void addConsequences(const Context& c, std::vector<SweptFault>& faults, Workspace& workspace)
 {
+    const std::array<Before, 2> moments{beforeOf(c, Moment::AtRest), beforeOf(c, Moment::JustBefore)};
     for (SweptFault& fault : faults) {
         if (fault.isExcluded || fault.variants.empty() || std::none_of(fault.variants.front().begin(), fault.variants.front().end(), letsFlow))
             continue;
         std::set<int> welds;
-        for (Moment moment : {Moment::AtRest, Moment::JustBefore}) {
-            const TimeNs when = c.cycle.at(moment);
-            const auto frame = std::find_if(c.times.begin(), c.times.end(), [when](const FrameTime& t) { return t.at == when; });
-            const State state = afterFault(c.plant, *c.base.frames[static_cast<std::size_t>(frame - c.times.begin())], fault.variants.front(), workspace);
+        for (const Before& before : moments) {
+            const std::vector<Fault>& faultsThen = fault.variants.front();
+            if (std::all_of(faultsThen.begin(), faultsThen.end(), [&](const Fault& f) { return carriesNothing(before.frame, f); }))
+                continue;
+            const State state = afterFault(c.plant, before.state, faultsThen, workspace);
             const std::vector<int> overloaded = overloadedContacts(c.plant, state);
             welds.insert(overloaded.begin(), overloaded.end());
         }

@@ -41,12 +41,11 @@ bool isSameSituation(const Plant& plant, const State& a, const State& b)
     return true;
 }
 
-std::shared_ptr<const Stretch> stretchOf(const Plant& plant, const State& from, Trace&& trace)
+std::shared_ptr<const Stretch> stretchOf(const std::vector<std::uint8_t>& from, Trace&& trace)
 {
     auto stretch = std::make_shared<Stretch>();
-    stretch->visited.assign(plant.movers.size(), 0);
-    for (std::size_t m = 0; m < plant.movers.size(); ++m)
-        stretch->visited[m] = static_cast<std::uint8_t>(1u << from.travel[m]);
+    for (std::uint8_t travel : from)
+        stretch->visited.push_back(static_cast<std::uint8_t>(1u << travel));
     for (const Event& e : trace.events)
         if (e.why == Why::Moved)
             stretch->visited[at(e.slot)] = static_cast<std::uint8_t>(stretch->visited[at(e.slot)] | 1u << e.to);
@@ -90,10 +89,10 @@ public:
             if (isNext(*s))
                 stimuli.push_back(*s);
         std::stable_sort(stimuli.begin(), stimuli.end(), [](const Stimulus& a, const Stimulus& b) { return a.at < b.at; });
-        const State before = state;
+        const std::vector<std::uint8_t> before = state.travel;
         Trace trace;
         m_passage.pause = advance(m_course.plant, state, stimuli, {until, m_stop, {}, false}, trace, m_workspace);
-        m_passage.stretches[m_frame] = stretchOf(m_course.plant, before, std::move(trace));
+        m_passage.stretches[m_frame] = stretchOf(before, std::move(trace));
         if (m_passage.pause != Pause::Reached)
             return false;
         m_frame = frame;
@@ -179,6 +178,8 @@ std::vector<FrameTime> frameTimes(const Cycle& cycle)
         times.push_back({last + kAfterAction, Look::Started, go});
         for (TimeNs t = last + kAfterAction + kFrameStep; t < cycle.goes[at(go)].demand; t += kFrameStep)
             times.push_back({t, Look::Between, go});
+        if (go == 0) // what comes just before the demand has done by then what it does at once
+            times.push_back({cycle.goes[0].demand - kBeforeAction, Look::Compare, go});
         times.push_back({cycle.goes[at(go)].demand + kFrameStep, Look::Between, go});
         times.push_back({cycle.goes[at(go)].released - kBeforeAction, Look::Released, go});
     }

@@ -17,8 +17,9 @@ struct Stretch {
     std::vector<std::uint8_t> visited; ///< by mover: set of travels it had, one bit each
 };
 
-/// Where all passages of a cycle are looked at: the same instants for every one.
-enum class Look : std::uint8_t { Between, BeforeStart, Started, BeforeDemand, Released, Restart, End };
+/// Where all passages of a cycle are looked at: the same instants for every one. Between: only while motors run up. Compare: not judged, but what
+/// differed before may be the same by then.
+enum class Look : std::uint8_t { Between, Compare, BeforeStart, Started, BeforeDemand, Released, Restart, End };
 struct FrameTime {
     TimeNs at = 0;
     Look look = Look::Between;

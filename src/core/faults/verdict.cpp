@@ -62,7 +62,8 @@ NoticedWhen whenOf(const FrameTime& t)
     case Look::BeforeStart: return t.go == 0 ? NoticedWhen::BeforeDemand : t.go == 1 ? NoticedWhen::OnReset : NoticedWhen::OnNextRestart;
     case Look::Restart: return t.go == 1 ? NoticedWhen::OnDemand : NoticedWhen::OnNextDemand;
     case Look::End: return NoticedWhen::OnNextRestart;
-    case Look::Between: break;
+    case Look::Between:
+    case Look::Compare: break;
     }
     return NoticedWhen::Never;
 }
@@ -198,7 +199,7 @@ bool Verdict::operator()(std::size_t frame, const Stretch& stretch, const State&
 {
     for (const Event& e : stretch.events)
         readMotion(e);
-    if (m_course.times[frame].look != Look::Between && m_base.frames[frame])
+    if (const Look l = m_course.times[frame].look; l != Look::Between && l != Look::Compare && m_base.frames[frame])
         look(m_course.times[frame], state, *m_base.frames[frame]);
     return m_result.loss == Loss::None;
 }

@@ -1,12 +1,15 @@
 // Currents through ideal links, recovered inside each super-node: Kirchhoff's law with equal sharing.
 
 #include "core/base/at.h"
+#include "core/network/disjoint_sets.h"
 #include "core/network/solver.h"
 
 #include <Eigen/SparseCholesky>
 
+#include <algorithm>
 #include <cmath>
 #include <memory>
+#include <optional>
 
 namespace ts::network {
 namespace {
@@ -59,8 +62,30 @@ namespace {
 
 constexpr std::size_t kMostSuperNodes = 20'000; ///< then the memory starts afresh
 
+/// What goes through the only link between two parts of a super-node is what its far side gives away; nothing if there is another way.
+std::optional<LinkCurrentRow> rowOfBridge(std::span<const Link> links, std::span<const int> superOf, const Link& link)
+{
+    const int super = superOf[at(link.p)];
+    DisjointSets parts(static_cast<int>(superOf.size()));
+    for (const Link& l : links)
+        if (l.closed && superOf[at(l.p)] == super && &l != &link)
+            parts.join(l.p, l.q);
+    if (parts.find(link.p) == parts.find(link.q))
+        return std::nullopt;
+    const int zero = parts.find(static_cast<int>(std::find(superOf.begin(), superOf.end(), super) - superOf.begin()));
+    const bool isZeroBefore = zero == parts.find(link.p);
+    const int far = parts.find(isZeroBefore ? link.q : link.p);
+    LinkCurrentRow row;
+    for (int node = 0; node < static_cast<int>(superOf.size()); ++node)
+        if (superOf[at(node)] == super && parts.find(node) == far)
+            row.emplace_back(node, isZeroBefore ? -1.0 : 1.0);
+    return row;
+}
+
 LinkCurrentRow rowOf(std::span<const Link> links, std::span<const int> superOf, const Link& link)
 {
+    if (auto row = rowOfBridge(links, superOf, link))
+        return std::move(*row);
     const Inside in = insideOf(links, superOf, superOf[at(link.p)]);
     // The Laplacian is symmetric: the row of phi(p) - phi(q) is one solve with +1 and -1.
     Eigen::VectorXd rhs = Eigen::VectorXd::Zero(static_cast<Eigen::Index>(in.nodes.size()) - 1);

@@ -52,39 +52,50 @@ void stampMotor(Eigen::MatrixXcd& y, const Motor& motor, double slip, const std:
                 y(rows[at(a)], rows[at(b)]) += ym(a, b);
 }
 
+/// column[i] -= lead[i] * factor
+void subtract(Complex* column, const Complex* lead, Complex factor, Eigen::Index count)
+{
+    if (factor == Complex{})
+        return;
+    for (Eigen::Index i = 0; i < count; ++i)
+        column[i] -= lead[i] * factor;
+}
+
 /// b becomes a^-1 b by elimination with row pivots; a is used up. For the small dense systems of motors and islands, of
 /// which a run needs thousands: Eigen's own takes half of its time for magnitudes that are not wanted here. A singular
 /// matrix gives values that are not finite.
 template <class Right>
 void solveDense(Eigen::MatrixXcd& a, Right& b)
 {
-    const Eigen::Index n = a.rows();
+    const Eigen::Index n = a.rows(), rights = b.cols();
     for (Eigen::Index k = 0; k < n; ++k) {
+        Complex* const lead = a.data() + k * n;
         Eigen::Index pivot = k;
+        double largest = std::norm(lead[k]);
         for (Eigen::Index i = k + 1; i < n; ++i)
-            if (std::norm(a(i, k)) > std::norm(a(pivot, k)))
+            if (const double size = std::norm(lead[i]); size > largest) {
                 pivot = i;
+                largest = size;
+            }
         if (pivot != k) {
-            a.row(k).swap(a.row(pivot));
-            b.row(k).swap(b.row(pivot));
+            for (Eigen::Index j = k; j < n; ++j)
+                std::swap(a(k, j), a(pivot, j));
+            for (Eigen::Index j = 0; j < rights; ++j)
+                std::swap(b(k, j), b(pivot, j));
         }
-        const Complex inverse = 1.0 / a(k, k);
+        const Complex inverse = 1.0 / lead[k];
         for (Eigen::Index i = k + 1; i < n; ++i)
-            a(i, k) *= inverse;
+            lead[i] *= inverse;
         for (Eigen::Index j = k + 1; j < n; ++j)
-            if (const Complex f = a(k, j); f != Complex{})
-                for (Eigen::Index i = k + 1; i < n; ++i)
-                    a(i, j) -= a(i, k) * f;
-        for (Eigen::Index j = 0; j < b.cols(); ++j)
-            if (const Complex f = b(k, j); f != Complex{})
-                for (Eigen::Index i = k + 1; i < n; ++i)
-                    b(i, j) -= a(i, k) * f;
+            subtract(a.data() + j * n + k + 1, lead + k + 1, a(k, j), n - k - 1);
+        for (Eigen::Index j = 0; j < rights; ++j)
+            subtract(b.data() + j * n + k + 1, lead + k + 1, b(k, j), n - k - 1);
+        lead[k] = inverse; // for the way back
     }
-    for (Eigen::Index j = 0; j < b.cols(); ++j)
+    for (Eigen::Index j = 0; j < rights; ++j)
         for (Eigen::Index k = n - 1; k >= 0; --k) {
-            b(k, j) /= a(k, k);
-            for (Eigen::Index i = 0; i < k; ++i)
-                b(i, j) -= a(i, k) * b(k, j);
+            b(k, j) *= a(k, k);
+            subtract(b.data() + j * n, a.data() + k * n, b(k, j), k);
         }
 }
 
@@ -506,11 +517,13 @@ void MotorView::solve(std::span<const double> slips, Solution& solution) const
 {
     if (solution.voltage.empty())
         solution.voltage = m_fixed;
+    thread_local Eigen::MatrixXcd y; // thousands of times the same size: its memory is used again
+    thread_local Eigen::VectorXcd v;
     for (const Part& part : m_parts) {
-        Eigen::MatrixXcd y = part.y;
+        y = part.y;
         for (const Port& port : part.ports)
             stampMotor(y, port.motor, slips[port.slip], port.row);
-        Eigen::VectorXcd v = part.j;
+        v = part.j;
         solveDense(y, v);
         TS_CHECK(v.allFinite());
         for (std::size_t i = 0; i < part.nodes.size(); ++i)

@@ -101,18 +101,28 @@ void Run::rebaseProtections()
 {
     for (std::size_t k = 0; k < m_plant.protections.size(); ++k) {
         const PlantProtection& p = m_plant.protections[k];
-        const double value = flowValue(m_plant, m_state, p.flow, m_state.now);
+        Flow& flow = m_state.flows[at(p.flow)];
+        Flow next{0.0, 0.0, 0.0, m_state.now, Flow::Law::Constant};
         if (p.data.law == Protection::Law::Magnetic) {
             // The latch must be pulled for its own time; a fuse that clears sooner leaves it closed.
-            const bool pulls = exceedsMagnetic(k);
-            m_state.flows[at(p.flow)] = {pulls ? value : 0.0, pulls ? 1.0 / p.data.latchS : 0.0, 0.0, m_state.now,
-                pulls ? Flow::Law::Melting : Flow::Law::Constant};
+            if (exceedsMagnetic(k)) {
+                next.law = Flow::Law::Melting;
+                next.drive = 1.0 / p.data.latchS;
+            }
         } else if (p.data.law == Protection::Law::Thermal) {
-            m_state.flows[at(p.flow)] = {value, heatingDrive(p.data, polesOf(k)), 0.0, m_state.now, Flow::Law::Heating};
+            next.law = Flow::Law::Heating;
+            next.drive = heatingDrive(p.data, polesOf(k));
         } else {
             const auto melting = meltingTimeS(polesOf(k).front() / p.data.ratedA, p.data.limit);
-            m_state.flows[at(p.flow)] = {value, melting ? 1.0 / *melting : 0.0, 0.0, m_state.now, Flow::Law::Melting};
+            next.law = Flow::Law::Melting;
+            next.drive = melting ? 1.0 / *melting : 0.0;
         }
+        const bool stays = next.law == Flow::Law::Heating ? flow.value == flow.drive : flow.drive == 0.0;
+        if (stays && next.law == flow.law && next.drive == flow.drive)
+            continue; // nothing goes on here
+        if (next.law != Flow::Law::Constant)
+            next.value = flowValue(m_plant, m_state, p.flow, m_state.now);
+        flow = next;
     }
 }
 

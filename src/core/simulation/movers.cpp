@@ -33,15 +33,16 @@ std::pair<int, int> Run::boundsOf(int mover) const
 
 void Run::reconcileMovers()
 {
+    std::vector<std::uint8_t>& headed = m_headed;
+    headed = m_state.travel;
+    for (const Pending& p : m_state.agenda)
+        if (p.phase == Pending::Move)
+            headed[at(p.slot)] = static_cast<std::uint8_t>(p.to); // sorted by time: the last one wins
     for (int m = 0; m < static_cast<int>(m_plant.movers.size()); ++m) {
         const auto [low, high] = boundsOf(m);
         const int wish = m_state.pushed[at(m)] ? 2 : m_state.wish[at(m)];
         const int desired = std::clamp(wish, low, high);
-        int headed = m_state.travel[at(m)];
-        for (const Pending& p : m_state.agenda)
-            if (p.phase == Pending::Move && p.slot == m)
-                headed = p.to; // sorted by time: the last one wins
-        if (headed == desired)
+        if (headed[at(m)] == desired)
             continue;
         std::erase_if(m_state.agenda, [m](const Pending& p) { return p.phase == Pending::Move && p.slot == m; });
         if (m_state.travel[at(m)] != desired)

@@ -124,7 +124,8 @@ private:
     std::vector<double> m_protectionsA; ///< RMS of both kinds of current, by protection, by pole or winding
     std::vector<std::size_t> m_firstPole; ///< by protection, and one more
     Start m_start;
-    std::vector<Flow> m_flowsBefore; ///< these three: their memory is used again
+    std::vector<std::uint8_t> m_headed; ///< by mover: these four, their memory is used again
+    std::vector<Flow> m_flowsBefore;
     std::vector<std::uint8_t> m_zonesBefore, m_zones;
     MemoryKey m_stepKey;
     SpeedStep m_step;
