@@ -1,6 +1,7 @@
 #include "core/faults/consequence.h"
 
 #include "core/base/at.h"
+#include "core/faults/parallel.h"
 #include "core/library/table.h"
 #include "core/simulation/frame.h"
 #include "core/simulation/motion.h"
@@ -9,6 +10,7 @@
 #include <array>
 #include <limits>
 #include <set>
+#include <span>
 
 namespace ts::faults {
 namespace {
@@ -122,30 +124,36 @@ bool carriesNothing(const Frame& frame, const Fault& f)
     return std::abs(a.alternatingV - b.alternatingV) < kNoV && std::abs(a.directV - b.directV) < kNoV;
 }
 
+/// Contacts that the fault's current welds.
+std::vector<int> weldsOf(const Plant& plant, std::span<const Before> moments, const std::vector<Fault>& faults, Workspace& workspace)
+{
+    std::set<int> welds;
+    for (const Before& before : moments) {
+        if (std::all_of(faults.begin(), faults.end(), [&](const Fault& f) { return carriesNothing(before.frame, f); }))
+            continue;
+        const std::vector<int> overloaded = overloadedContacts(plant, afterFault(plant, before.state, faults, workspace));
+        welds.insert(overloaded.begin(), overloaded.end());
+    }
+    return {welds.begin(), welds.end()};
+}
+
 } // namespace
 
-void addConsequences(const Context& c, std::vector<SweptFault>& faults, Workspace& workspace)
+bool addConsequences(const Context& c, std::vector<SweptFault>& faults, int threads, std::stop_token stop)
 {
     const std::array<Before, 2> moments{beforeOf(c, Moment::AtRest), beforeOf(c, Moment::JustBefore)};
-    for (SweptFault& fault : faults) {
+    const auto job = [&](std::size_t k, Workspace& workspace) {
+        SweptFault& fault = faults[k];
         if (fault.isExcluded || fault.variants.empty() || std::none_of(fault.variants.front().begin(), fault.variants.front().end(), letsFlow))
-            continue;
-        std::set<int> welds;
-        for (const Before& before : moments) {
-            const std::vector<Fault>& faultsThen = fault.variants.front();
-            if (std::all_of(faultsThen.begin(), faultsThen.end(), [&](const Fault& f) { return carriesNothing(before.frame, f); }))
-                continue;
-            const State state = afterFault(c.plant, before.state, faultsThen, workspace);
-            const std::vector<int> overloaded = overloadedContacts(c.plant, state);
-            welds.insert(overloaded.begin(), overloaded.end());
-        }
-        if (welds.empty())
-            continue;
-        fault.welds.assign(welds.begin(), welds.end());
+            return;
+        fault.welds = weldsOf(c.plant, moments, fault.variants.front(), workspace);
+        if (fault.welds.empty())
+            return;
         fault.variants.push_back(fault.variants.front());
         for (int l : fault.welds)
             fault.variants.back().push_back({FaultMode::LinkHeldClosed, l});
-    }
+    };
+    return forEachIndex(faults.size(), threads, job, stop, c.memory);
 }
 
 } // namespace ts::faults

@@ -12,7 +12,7 @@ namespace ts::faults {
 std::vector<int> overloadedContacts(const Plant& plant, const State& state);
 
 /// Adds to every fault that lets a current flow the way in which it welds such contacts too, if there are any at some moment of the
-/// cycle (SweptFault::welds). Pure apart from the workspace.
-void addConsequences(const Context& context, std::vector<SweptFault>& faults, Workspace& workspace);
+/// cycle (SweptFault::welds). False if cancelled: then not for all.
+bool addConsequences(const Context& context, std::vector<SweptFault>& faults, int threads, std::stop_token stop = {});
 
 } // namespace ts::faults

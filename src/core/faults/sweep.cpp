@@ -296,8 +296,8 @@ Expected<Sweep> sweep(const Dossier& dossier, const SafetyFunction& function, co
     s.watchS = secondsOf(c.cycle.goes[0].released - c.cycle.goes[0].demand).si();
     s.notRunning = notRunning(c);
     s.faults = faultList(c.plant, dossier);
-    Workspace first(c.memory);
-    addConsequences(c, s.faults, first);
+    if (!addConsequences(c, s.faults, options.threads, stop))
+        return failure(ErrorCode::Cancelled, message("run.cancelled"));
     s.outcomes.resize(s.faults.size());
     const std::vector<Names> alike = inOrder(c.plant, s.faults, options.withExcluded);
     for (const auto& names : alike)
@@ -339,7 +339,7 @@ Expected<TriedFault> tryFault(const Dossier& dossier, const SafetyFunction& func
     const Context& c = **made;
     std::vector<SweptFault> list = faultList(c.plant, dossier);
     Workspace workspace;
-    addConsequences(c, list, workspace);
+    addConsequences(c, list, 1);
     const SweptFault* fault = faultNamed(list, id);
     if (!fault)
         return failure(ErrorCode::NotFound, message("sweep.no_fault", {std::string(id)}));

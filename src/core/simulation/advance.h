@@ -48,6 +48,6 @@ Pause advance(const Plant& plant, State& state, std::span<const Stimulus> stimul
 constexpr int kChatterMoves = 6;
 constexpr TimeNs kChatterWindowNs = 500'000'000;
 /// Step of a driven motor's speed: the longest one that is accurate, down to the shortest, which is always taken.
-constexpr TimeNs kShortestSpeedStepNs = 2'000'000, kLongestSpeedStepNs = 32'000'000;
+constexpr TimeNs kShortestSpeedStepNs = 2'000'000, kLongestSpeedStepNs = 64'000'000;
 
 } // namespace ts

@@ -108,11 +108,11 @@ std::vector<double> accelerations(const Plant& plant, const State& state, const 
 
 TEST(StiffStep, MotorsOfTheWholeMachineRunUpAsInStepsOfATenthOfAMillisecond)
 {
-    // One motor is at speed and follows the voltage in milliseconds, the other one still runs up in star: no contact moves in this time.
+    // Two motors are at speed and follow the voltage in milliseconds, the third one still runs up in star: no contact moves in this time.
     const auto file = io::loadDossier(test::sourcePath("data/demo/larkspur_db2.sentry"));
     const Plant plant = *compile(file->dossier.circuit);
     const auto stimuli = *stimuliOf(plant, file->dossier.scenarios.front());
-    constexpr TimeNs kMs = 1'000'000, from = 2592 * kMs, to = 2880 * kMs;
+    constexpr TimeNs kMs = 1'000'000, from = 2688 * kMs, to = 2880 * kMs;
     Workspace workspace;
     State state = initialState(plant);
     Trace trace;
@@ -123,7 +123,7 @@ TEST(StiffStep, MotorsOfTheWholeMachineRunUpAsInStepsOfATenthOfAMillisecond)
         w.push_back(flowValue(plant, state, m.flow, from));
         moving += state.flows[at(m.flow)].law == Flow::Law::Driven;
     }
-    ASSERT_EQ(moving, 2);
+    ASSERT_GE(moving, 2);
     const std::vector<double> first = w;
     Workspace other;
     constexpr double h = 1e-4;
