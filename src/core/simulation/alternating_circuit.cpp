@@ -14,9 +14,11 @@ namespace {
 
 using network::Network;
 
+/// Also while its input is too low, as long as its output is kept: it takes what it can get. Were its load gone at once, the voltage might be high enough
+/// again, and too low with the load.
 bool takesInput(ConverterMode mode)
 {
-    return mode == ConverterMode::Voltage || mode == ConverterMode::Limit;
+    return mode != ConverterMode::Off;
 }
 
 /// Power that a 24 V supply takes from its input.

@@ -74,6 +74,21 @@ TEST(Sweep, SaysTheSameAsPlainRuns)
     EXPECT_GT(compared, 100);
 }
 
+TEST(Sweep, ALostPhaseIsDecidedAtEveryLimit)
+{
+    // What the 24 V supply draws then follows its voltage through the motor that runs on: it must not be looked at anew for ever.
+    const auto file = io::loadDossier(sourcePath("data/demo/larkspur_db2_chip_blower.sentry"));
+    for (const Limit limit : {Limit::None, Limit::FastTimes, Limit::SlowTimes, Limit::LowVoltage, Limit::HighVoltage}) {
+        const auto c = contextOf(file->dossier, file->dossier.functions.front(), {}, limit);
+        ASSERT_TRUE(c);
+        Workspace workspace;
+        for (const char* fault : {"G0/L1:lost", "G0/L2:lost", "G0/L3:lost"}) {
+            const std::vector<Fault> faults{faultFrom((*c)->plant, fault).value().fault};
+            EXPECT_FALSE(judgedRun((*c)->course, (*c)->base, (*c)->healthy, {faults, Moment::Running}, workspace).isUndecided) << fault << " " << nameOf(limit);
+        }
+    }
+}
+
 TEST(Sweep, IsTheSameOnOneAndTwoThreads)
 {
     const Dossier d = stopping(twoChannels(false).circuit());

@@ -213,21 +213,5 @@ TEST(Transformer, RefusesTapsThatDoNotRiseToThePrimaryVoltage)
     }
 }
 
-TEST(Converter, APhaseOnItsOutputComesToAnEnd)
-{
-    // Its power then follows the mains, and the mains its power: it must not be looked at anew for ever.
-    const Plant plant = *compile(test::demoFile().dossier.circuit);
-    for (const char* phase : {"F1:2", "F1:4", "Q1:2"}) {
-        Stimulus put;
-        put.at = timeNs(seconds(0.3));
-        put.kind = Stimulus::Kind::PutFault;
-        put.fault = faultFrom(plant, std::string(phase) + "+G1:+:short").value().fault;
-        State state = initialState(plant);
-        Trace trace;
-        Workspace workspace;
-        EXPECT_EQ(advance(plant, state, {&put, 1}, {timeNs(seconds(2.0))}, trace, workspace), Pause::Reached) << phase;
-    }
-}
-
 } // namespace
 } // namespace ts
