@@ -209,7 +209,7 @@ void printText(const FaultAnalysis& a, const SafetyFunction& function, const Pla
         s.out << "second faults were not tried: what is called hidden or caught may be safe\n";
     for (const auto& [limit, why] : a.sweep.limitTrouble)
         s.out << wordOf("case.", nameOf(limit)) << ": " << wording::sentence(why).toStdString() << '\n';
-    s.out << fmt::format("{} runs with one fault, {} at the limits of times and voltage, {} with two\n", a.sweep.runCount, a.sweep.limitRunCount, a.sweep.pairRunCount) << wording::word("caution.text").toStdString() << '\n';
+    s.out << fmt::format("{} runs with one fault (one that has several names is run once and counted under each), {} at the limits of times and voltage, {} with two\n", a.sweep.runCount, a.sweep.limitRunCount, a.sweep.pairRunCount) << wording::word("caution.text").toStdString() << '\n';
 }
 
 Unexpected badPart(const std::string& path, const std::string& why)

@@ -422,7 +422,7 @@ const Entry kEntries[] = {
     TS_TEXT("report.tried", "What was tried on the circuit"),
     TS_TEXT("report.nothing_tried", "No faults, orders of operation or worst cases of the stop were tried for this report."),
     TS_TEXT("report.sweep_of", "Every fault: %1"),
-    TS_TEXT("report.sweep_runs", "%1 runs with one fault, %2 with two. Faults not listed are safe or excluded. This is analysis in the sense of ISO 13849-2; which faults were tried on the real machine is for the record."),
+    TS_TEXT("report.sweep_runs", "%1 runs with one fault (one that has several names, as a wire and the contact it leads to, is run once and counted under each), %2 with two. Faults not listed are safe or excluded. This is analysis in the sense of ISO 13849-2; which faults were tried on the real machine is for the record."),
     TS_TEXT("report.counts_with", "counts together with %1"),
     TS_TEXT("report.excluded", "Excluded: %1 (ISO 13849-2 table %2): %3"),
     TS_TEXT("report.nothing_excluded", "with nothing excluded: %1"),

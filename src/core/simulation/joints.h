@@ -9,7 +9,7 @@ namespace ts {
 
 struct Joints {
     std::uint64_t number = 0; ///< no two of one memory have the same: equal numbers are equal circuits at equal elements
-    std::vector<network::Link> links; ///< all closed
+    std::vector<network::Link> links;
     std::vector<network::LinkCurrentRow> rows; ///< of each pole asked for, over terminals of elements
 };
 

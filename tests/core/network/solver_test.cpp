@@ -1,11 +1,12 @@
 #include "core/network/motor_circuit.h"
 #include "core/network/solver.h"
 
-#include <numeric>
-#include <numbers>
 #include <gtest/gtest.h>
 
+#include <algorithm>
 #include <cmath>
+#include <numbers>
+#include <numeric>
 #include <random>
 
 namespace ts::network {
@@ -243,6 +244,41 @@ TEST(LinkCurrents, RunThroughALongRowOfContacts)
     EXPECT_NEAR(currents[148].real(), 2.0, 1e-9);
     EXPECT_NEAR(currents[149].real(), 1.0, 1e-9);
     EXPECT_NEAR(currents[299].real(), 1.0, 1e-9);
+}
+
+TEST(LinkCurrents, AreTheSameBySumsInAnyMeshOfLinks)
+{
+    // Links over which all current must go, links beside each other and rings, mixed by chance: two sources and six loads at chance nodes.
+    std::mt19937 random(3);
+    int alone = 0, shared = 0; // links that carry all, or a part
+    for (int mesh = 0; mesh < 100; ++mesh) {
+        Network n{.nodeCount = 14};
+        const auto node = [&] { return static_cast<int>(random() % 14); };
+        for (int k = 0; k < 16; ++k)
+            n.links.push_back({node(), node(), random() % 5 != 0});
+        for (int k = 0; k < 2; ++k)
+            n.sources.push_back({node(), node(), Complex(24.0 + k, 0.0), 0.5});
+        for (int k = 0; k < 6; ++k)
+            n.impedances.push_back({node(), node(), Complex(10.0 + k, 3.0)});
+        const auto p = Prepared::make(n);
+        ASSERT_TRUE(p);
+        Solution s;
+        p->solve({}, s);
+        ElementCurrents elements;
+        elementCurrents(n, *p, s, {}, elements);
+        const auto currents = linkCurrents(n, *p, s, elements);
+        std::vector<int> all(n.links.size());
+        std::iota(all.begin(), all.end(), 0);
+        RowMemory memory;
+        const auto rows = linkCurrentRows(n.links, p->superNodes(), all, memory);
+        for (std::size_t l = 0; l < rows.size(); ++l) {
+            EXPECT_LT(std::abs(valueOf(sumOf(n, *p, rows[l]), s, {}) - currents[l]), 1e-6) << "mesh " << mesh << " link " << l;
+            if (!rows[l].empty())
+                ++(std::all_of(rows[l].begin(), rows[l].end(), [](const auto& part) { return std::abs(part.second) == 1.0; }) ? alone : shared);
+        }
+    }
+    EXPECT_GT(alone, 100);
+    EXPECT_GT(shared, 100);
 }
 
 TEST(CurrentSums, GiveWhatTheWholeReckoningGives)

@@ -145,6 +145,26 @@ TEST(ControlTransformer, GivesItsRatioWithoutLoadAndDropsUnderLoad)
     EXPECT_NEAR(std::abs(loaded.voltage("T1:3", "T1:4")) / without, 0.9245, 0.001);
 }
 
+TEST(DcSupply, AtTheEdgeOfItsInputComesToAnEnd)
+{
+    // 60 W behind a transformer of 40 VA, its line taken down in small steps: somewhere the input is high enough without the load and too low with it.
+    CircuitBuilder b = transformer(40);
+    b.device("G1", "supply_24v_dc", {{"input_voltage_v", 230.0}, {"rated_current_a", 5.0}}).device("Q1", "contactor", heavyCoil(60.0));
+    b.wire("T1:3", "G1:L").wire("T1:4", "G1:N").wire("G1:+", "Q1:A1").wire("Q1:A2", "G1:-");
+    const Plant plant = b.plant();
+    int held = 0;
+    for (int percent = 100; percent >= 50; percent -= 2) {
+        Bench bench(plant);
+        bench.to(0.3).set("G0.L1", percent / 100.0).to(1.0);
+        EXPECT_EQ(bench.pause, Pause::Reached) << percent << " %";
+        bool isHeldUp = false;
+        for (const Event& e : bench.trace().events)
+            isHeldUp = isHeldUp || (e.why == Why::SupplyMode && static_cast<ConverterMode>(e.to) == ConverterMode::HoldUp);
+        held += isHeldUp;
+    }
+    EXPECT_GT(held, 0);
+}
+
 TEST(ControlTransformer, LiftsALostPhaseThroughItsWinding)
 {
     // L1 lost at the supply: the winding between L1 and L2 carries L2's voltage to it.

@@ -279,7 +279,7 @@ void FaultPanel::showBuilt(const FaultAnalysis& analysis, const SafetyFunction& 
         lines << wording::sentence(f.what);
     lines << tr("Latest rest after a demand in any run with one fault that is not lost: %1; without a fault: %2.")
                  .arg(wording::number(analysis.sweep.worstRestS, "s"), wording::number(analysis.sweep.runDownS, "s"));
-    lines << tr("%1 runs with one fault, %2 with two. Structure with nothing excluded: %3. This is analysis: which faults were tried on the real machine is for the record.")
+    lines << tr("%1 runs with one fault (one that has several names, as a wire and the contact it leads to, is run once and counted under each), %2 with two. Structure with nothing excluded: %3. This is analysis: which faults were tried on the real machine is for the record.")
                  .arg(analysis.sweep.runCount)
                  .arg(analysis.sweep.pairRunCount)
                  .arg(wordOf("structure.", faults::nameOf(analysis.built.wholeWithoutExclusions)));
