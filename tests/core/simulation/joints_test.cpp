@@ -1,6 +1,7 @@
 // The circuit as its elements see it is the circuit: every voltage and current that a run reads is that of the network with all its links.
 
 #include "core/simulation/circuits.h"
+#include "core/simulation/frame.h"
 #include "core/simulation/motion.h"
 #include "tests/support/circuits.h"
 
@@ -100,6 +101,25 @@ TEST(Joints, GiveWhatTheWholeNetworkGivesWithEveryFault)
         compare(m, running, overlayOf(m.plant, {site.fault}), site.text());
     for (const char* text : {"Q1:1+Q1:A1:short", "Q5:2+Q5:4:short", "S20:12+S20:22:short"})
         compare(m, running, overlayOf(m.plant, {faultFrom(m.plant, text)->fault}), text);
+}
+
+TEST(Joints, LeaveNothingOutForWhoReadsEveryNode)
+{
+    // Between two contacts in line no element ends: a run never looks there, a meter does.
+    Machine m;
+    const State running = m.at(8.0);
+    const Frame frame = observe(m.plant, running);
+    const auto voltage = [&](const char* tag, const char* marking) {
+        const auto node = [&](const char* t, const char* k) { return static_cast<std::size_t>(m.plant.terminals[static_cast<std::size_t>(m.plant.terminalIndex(t, k))].node); };
+        return frame.nodes[node(tag, marking)].directV - frame.nodes[node("G1", "-")].directV;
+    };
+    for (const auto& [tag, marking] : {std::pair{"F2", "96"}, {"S1", "12"}, {"Q1", "14"}, {"F7", "96"}, {"S11", "12"}})
+        EXPECT_NEAR(voltage(tag, marking), 24.0, 0.3) << tag << ":" << marking;
+    EXPECT_NEAR(voltage("Q5", "A1"), 24.0, 0.3);
+    EXPECT_NEAR(voltage("Q4", "A1"), 0.0, 0.3) << "the delta contactor is in";
+    const auto link = std::find_if(m.plant.links.begin(), m.plant.links.end(), [&](const PlantLink& l) { return l.device == m.plant.deviceIndex("S1") && l.role == "11-12"; });
+    ASSERT_NE(link, m.plant.links.end());
+    EXPECT_GT(frame.links[static_cast<std::size_t>(link - m.plant.links.begin())].rmsA(), 0.05) << "the coil's current goes through it";
 }
 
 TEST(Joints, AreTheSameForContactsThatMakeNoDifference)

@@ -155,8 +155,8 @@ TEST(DcSupply, AtTheEdgeOfItsInputComesToAnEnd)
     int held = 0;
     for (int percent = 100; percent >= 50; percent -= 2) {
         Bench bench(plant);
-        bench.to(0.3).set("G0.L1", percent / 100.0).to(1.0);
-        EXPECT_EQ(bench.pause, Pause::Reached) << percent << " %";
+        EXPECT_EQ(bench.to(0.3).set("G0.L1", percent / 100.0).pause, Pause::Reached) << percent << " %";
+        EXPECT_EQ(bench.to(1.0).pause, Pause::Reached) << percent << " %";
         bool isHeldUp = false;
         for (const Event& e : bench.trace().events)
             isHeldUp = isHeldUp || (e.why == Why::SupplyMode && static_cast<ConverterMode>(e.to) == ConverterMode::HoldUp);
