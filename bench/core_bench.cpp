@@ -20,7 +20,8 @@ using namespace ts;
 
 const DossierFile& demo()
 {
-    static const DossierFile file = *io::loadDossier(std::string(TS_SOURCE_DIR) + "/data/demo/larkspur_db2_chip_blower.sentry");
+    static const DossierFile file = *io::loadDossier(
+        std::string(TS_SOURCE_DIR) + "/data/demo/larkspur_db2_chip_blower.sentry");
     return file;
 }
 
@@ -109,7 +110,8 @@ Circuit largerMachine(std::size_t devices)
 {
     DossierFile file = machine();
     while (file.dossier.circuit.devices.size() < devices)
-        file = *offers::carriedOut(file, {file.dossier.circuit.device(std::string_view("M3"))->id, "", {}}, "starter_again", {});
+        file = *offers::carriedOut(
+            file, {file.dossier.circuit.device(std::string_view("M3"))->id, "", {}}, "starter_again", {});
     return file.dossier.circuit;
 }
 

@@ -28,11 +28,20 @@ void paint(benchmark::State& state, ts::app::MainWindow::PlaceIndex place, doubl
     }
 }
 
-void frame_bench_100(benchmark::State& state) { paint(state, ts::app::MainWindow::kBench, 1.0); }
+void frame_bench_100(benchmark::State& state)
+{
+    paint(state, ts::app::MainWindow::kBench, 1.0);
+}
 BENCHMARK(frame_bench_100)->Unit(benchmark::kMillisecond);
-void frame_bench_200(benchmark::State& state) { paint(state, ts::app::MainWindow::kBench, 2.0); }
+void frame_bench_200(benchmark::State& state)
+{
+    paint(state, ts::app::MainWindow::kBench, 2.0);
+}
 BENCHMARK(frame_bench_200)->Unit(benchmark::kMillisecond);
-void frame_levels_100(benchmark::State& state) { paint(state, ts::app::MainWindow::kLevels, 1.0); }
+void frame_levels_100(benchmark::State& state)
+{
+    paint(state, ts::app::MainWindow::kLevels, 1.0);
+}
 BENCHMARK(frame_levels_100)->Unit(benchmark::kMillisecond);
 
 /// One move of a slider at the level desk: the edit, the calculation, all views, the repaint. Goal: 16 ms.
@@ -45,7 +54,10 @@ void slider_move(benchmark::State& state)
         seconds = seconds > 5000 ? 600 : seconds + 10;
         g_window->document().edit(
             QStringLiteral("slider"),
-            [seconds](const ts::Dossier& d) { return ts::edit::withSecondsPerCycle(d, {d.functions[0].id, 2, 0, 0}, ts::seconds(seconds)); }, QStringLiteral("bench"));
+            [seconds](const ts::Dossier& d) {
+                return ts::edit::withSecondsPerCycle(d, {d.functions[0].id, 2, 0, 0}, ts::seconds(seconds));
+            },
+            QStringLiteral("bench"));
         QPainter painter(&image);
         g_window->render(&painter);
     }

@@ -1,5 +1,6 @@
-// A reversing starter for 10 s, timed here and written as a netlist for a general circuit simulator: same network, motor
-// frozen at its rated slip, contacts moved at the instants of our own trace. compare_ngspice runs both and prints the ratio.
+// A reversing starter for 10 s, timed here and written as a netlist for a general circuit simulator: same network,
+// motor frozen at its rated slip, contacts moved at the instants of our own trace. compare_ngspice runs both and prints
+// the ratio.
 
 #include "core/network/disjoint_sets.h"
 #include "core/network/motor_circuit.h"
@@ -28,7 +29,8 @@ Scenario bothWays()
     Scenario s;
     s.name = "both ways";
     s.lengthS = 10.0;
-    s.steps = {{0.5, "operate", "S2", 0.3}, {4.0, "operate", "S1", 0.3}, {6.0, "operate", "S3", 0.3}, {9.0, "operate", "S1", 0.3}};
+    s.steps = {{0.5, "operate", "S2", 0.3}, {4.0, "operate", "S1", 0.3}, {6.0, "operate", "S3", 0.3},
+        {9.0, "operate", "S1", 0.3}};
     return s;
 }
 
@@ -76,7 +78,10 @@ public:
     }
 
 private:
-    bool isClosedAt(const PlantLink& l, int travel) const { return l.contact.mover < 0 || ((l.contact.closedAt >> travel) & 1); }
+    bool isClosedAt(const PlantLink& l, int travel) const
+    {
+        return l.contact.mover < 0 || ((l.contact.closedAt >> travel) & 1);
+    }
     bool moves(const PlantLink& l) const { return l.contact.mover >= 0 && !m_moves[at(l.contact.mover)].empty(); }
     int initial(const PlantLink& l) const { return m_plant.movers[at(l.contact.mover)].spec.initial; }
     std::string node(int n)
@@ -95,8 +100,8 @@ private:
         if (!moves(l))
             return;
         const std::string name = std::to_string(++m_count);
-        m_out << "S" << name << " " << node(l.p) << " " << node(l.q) << " c" << name << " 0 contact\nVc" << name << " c" << name << " 0 PWL(0 "
-              << isClosedAt(l, initial(l));
+        m_out << "S" << name << " " << node(l.p) << " " << node(l.q) << " c" << name << " 0 contact\nVc" << name << " c"
+              << name << " 0 PWL(0 " << isClosedAt(l, initial(l));
         bool was = isClosedAt(l, initial(l));
         for (const Event* e : m_moves[at(l.contact.mover)]) {
             const double t = secondsOf(e->at).si();
@@ -108,8 +113,8 @@ private:
     void writeSource(const PlantSource& s)
     {
         const std::string name = std::to_string(++m_count);
-        m_out << "V" << name << " s" << name << " " << node(s.q) << " SIN(0 " << std::abs(s.emf) * std::numbers::sqrt2 << " " << m_plant.frequencyHz << " 0 0 "
-              << std::arg(s.emf) * 180.0 / std::numbers::pi << ")\n";
+        m_out << "V" << name << " s" << name << " " << node(s.q) << " SIN(0 " << std::abs(s.emf) * std::numbers::sqrt2
+              << " " << m_plant.frequencyHz << " 0 0 " << std::arg(s.emf) * 180.0 / std::numbers::pi << ")\n";
         writeSeries("s" + name, node(s.p), s.ohm);
     }
     void writeImpedance(int p, int q, Complex ohm)
@@ -121,7 +126,8 @@ private:
     {
         const std::string name = std::to_string(++m_count);
         const double w = 2.0 * std::numbers::pi * m_plant.frequencyHz;
-        m_out << "R" << name << " " << p << " " << (ohm.imag() == 0.0 ? q : "m" + name) << " " << std::max(ohm.real(), 1e-6) << "\n";
+        m_out << "R" << name << " " << p << " " << (ohm.imag() == 0.0 ? q : "m" + name) << " "
+              << std::max(ohm.real(), 1e-6) << "\n";
         if (ohm.imag() > 0.0)
             m_out << "L" << name << " m" << name << " " << q << " " << ohm.imag() / w << "\n";
         else if (ohm.imag() < 0.0)

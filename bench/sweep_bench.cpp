@@ -1,4 +1,5 @@
-// The fault sweep: mean time of one run over all faults and moments, and what two threads gain. Counters say how many of what.
+// The fault sweep: mean time of one run over all faults and moments, and what two threads gain. Counters say how many
+// of what.
 
 #include "core/exploration/explore.h"
 #include "core/faults/second_faults.h"
@@ -18,7 +19,8 @@ DossierFile demo(const char* name)
     DossierFile file = *io::loadDossier(std::string(TS_SOURCE_DIR) + "/data/demo/" + name);
     for (const Route& r : file.dossier.circuit.routes) // shorts inside enclosures left out, as in practice
         if (r.kind == RouteKind::Enclosure)
-            file.dossier.exclusions.push_back({"route/" + std::to_string(r.id.value) + ":short", "enclosure to EN 60204-1"});
+            file.dossier.exclusions.push_back(
+                {"route/" + std::to_string(r.id.value) + ":short", "enclosure to EN 60204-1"});
     return file;
 }
 
@@ -35,21 +37,35 @@ void sweepOf(benchmark::State& state, const char* name)
     for (auto _ : state) {
         const auto s = faults::sweep(file.dossier, file.dossier.functions.front(), options);
         runs = s->runCount + s->pairRunCount;
-        faults = s->faults.size() - static_cast<std::size_t>(std::count_if(s->faults.begin(), s->faults.end(), [](const auto& f) { return f.isExcluded; }));
+        faults = s->faults.size()
+            - static_cast<std::size_t>(
+                std::count_if(s->faults.begin(), s->faults.end(), [](const auto& f) { return f.isExcluded; }));
         benchmark::DoNotOptimize(s);
     }
     state.counters["faults"] = static_cast<double>(faults);
     state.counters["runs"] = static_cast<double>(runs);
-    state.counters["s_per_run"] = benchmark::Counter(static_cast<double>(runs), benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
+    state.counters["s_per_run"] = benchmark::Counter(
+        static_cast<double>(runs), benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
 }
-BENCHMARK_CAPTURE(sweepOf, blower, "larkspur_db2_chip_blower.sentry")->Args({1, 0})->Args({2, 0})->Args({2, 1})->Unit(benchmark::kMillisecond)->UseRealTime();
-BENCHMARK_CAPTURE(sweepOf, whole_machine, "larkspur_db2.sentry")->Args({1, 0})->Args({2, 0})->Args({2, 1})->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(1);
+BENCHMARK_CAPTURE(sweepOf, blower, "larkspur_db2_chip_blower.sentry")
+    ->Args({1, 0})
+    ->Args({2, 0})
+    ->Args({2, 1})
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime();
+BENCHMARK_CAPTURE(sweepOf, whole_machine, "larkspur_db2.sentry")
+    ->Args({1, 0})
+    ->Args({2, 0})
+    ->Args({2, 1})
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime()
+    ->Iterations(1);
 
-/// Every third fault at every moment, by one and the same thread: plainly, each simulated from switching on to the end of its cycle, or forked from
-/// the healthy run and from the other moments' runs of the same fault. What forking saves. Argument: 0 with an empty memory, as a sweep begins; 1 when all
-/// circuits and steps of speed are in memory: the simulation alone.
-template <class Work>
-void runsOf(benchmark::State& state, const char* name, const Work& work)
+/// Every third fault at every moment, by one and the same thread: plainly, each simulated from switching on to the end
+/// of its cycle, or forked from the healthy run and from the other moments' runs of the same fault. What forking saves.
+/// Argument: 0 with an empty memory, as a sweep begins; 1 when all circuits and steps of speed are in memory: the
+/// simulation alone.
+template <class Work> void runsOf(benchmark::State& state, const char* name, const Work& work)
 {
     const DossierFile file = demo(name);
     const auto context = faults::contextOf(file.dossier, file.dossier.functions.front(), {});
@@ -70,7 +86,8 @@ void runsOf(benchmark::State& state, const char* name, const Work& work)
         all(state.range(0) != 0 ? full : empty);
     }
     state.counters["runs"] = static_cast<double>(runs);
-    state.counters["s_per_run"] = benchmark::Counter(static_cast<double>(runs), benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
+    state.counters["s_per_run"] = benchmark::Counter(
+        static_cast<double>(runs), benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
 }
 
 void plainRunsOf(benchmark::State& state, const char* name)
@@ -83,7 +100,9 @@ void plainRunsOf(benchmark::State& state, const char* name)
                 put.at = c.cycle.at(moment);
                 put.kind = Stimulus::Kind::PutFault;
                 put.fault = f;
-                stimuli.insert(std::upper_bound(stimuli.begin(), stimuli.end(), put, [](const Stimulus& a, const Stimulus& b) { return a.at < b.at; }), put);
+                stimuli.insert(std::upper_bound(stimuli.begin(), stimuli.end(), put,
+                                   [](const Stimulus& a, const Stimulus& b) { return a.at < b.at; }),
+                    put);
             }
             State machine = initialState(c.plant);
             Trace trace;
@@ -100,18 +119,38 @@ void forkedRunsOf(benchmark::State& state, const char* name)
         kept.reserve(faults::kMoments.size());
         for (const faults::Moment moment : faults::kMoments) {
             faults::Passage passage;
-            benchmark::DoNotOptimize(faults::judgedRun(c.course, c.base, c.healthy, {together, moment, false, kept}, workspace, {}, &passage));
+            benchmark::DoNotOptimize(faults::judgedRun(
+                c.course, c.base, c.healthy, {together, moment, false, kept}, workspace, {}, &passage));
             kept.push_back(std::move(passage));
         }
         return faults::kMoments.size();
     });
 }
-BENCHMARK_CAPTURE(plainRunsOf, blower, "larkspur_db2_chip_blower.sentry")->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime();
-BENCHMARK_CAPTURE(forkedRunsOf, blower, "larkspur_db2_chip_blower.sentry")->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime();
-BENCHMARK_CAPTURE(plainRunsOf, whole_machine, "larkspur_db2.sentry")->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(1);
-BENCHMARK_CAPTURE(forkedRunsOf, whole_machine, "larkspur_db2.sentry")->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(1);
+BENCHMARK_CAPTURE(plainRunsOf, blower, "larkspur_db2_chip_blower.sentry")
+    ->Arg(0)
+    ->Arg(1)
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime();
+BENCHMARK_CAPTURE(forkedRunsOf, blower, "larkspur_db2_chip_blower.sentry")
+    ->Arg(0)
+    ->Arg(1)
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime();
+BENCHMARK_CAPTURE(plainRunsOf, whole_machine, "larkspur_db2.sentry")
+    ->Arg(0)
+    ->Arg(1)
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime()
+    ->Iterations(1);
+BENCHMARK_CAPTURE(forkedRunsOf, whole_machine, "larkspur_db2.sentry")
+    ->Arg(0)
+    ->Arg(1)
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime()
+    ->Iterations(1);
 
-/// A reversing starter of the patterns: every order of operation, without and with hands on armatures. Argument: threads.
+/// A reversing starter of the patterns: every order of operation, without and with hands on armatures. Argument:
+/// threads.
 void exploreReversing(benchmark::State& state)
 {
     const std::vector<std::string> with{"base=reversing"};

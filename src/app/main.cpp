@@ -22,7 +22,8 @@ void stopWithRecoveryCopy(const char* condition, const char* file, int line)
     ts::installCheckFailed(nullptr); // a second failure on the way stops at once
     std::fprintf(stderr, "internal error: %s (%s:%d)\n", condition, file, line);
     if (g_document && g_document->isModified()) {
-        const QString path = (g_document->path().isEmpty() ? QStringLiteral("unnamed.sentry") : g_document->path()) + QStringLiteral(".recovered");
+        const QString path = (g_document->path().isEmpty() ? QStringLiteral("unnamed.sentry") : g_document->path())
+            + QStringLiteral(".recovered");
         if (g_document->writeCopy(path))
             std::fprintf(stderr, "your work is in %s\n", qPrintable(path));
     }
@@ -41,21 +42,28 @@ int main(int argc, char** argv)
     parser.setApplicationDescription(ts::wording::word("caution.text"));
     parser.addHelpOption();
     parser.addPositionalArgument(QStringLiteral("FILE"), QStringLiteral("dossier to open"));
-    const QCommandLineOption picture(QStringLiteral("picture"), QStringLiteral("run the machine for a moment, write a picture of the window and quit"), QStringLiteral("FILE"));
-    const QCommandLineOption shots(QStringLiteral("shots"), QStringLiteral("write a picture of every main view into a folder and quit"), QStringLiteral("DIR"));
+    const QCommandLineOption picture(QStringLiteral("picture"),
+        QStringLiteral("run the machine for a moment, write a picture of the window and quit"), QStringLiteral("FILE"));
+    const QCommandLineOption shots(QStringLiteral("shots"),
+        QStringLiteral("write a picture of every main view into a folder and quit"), QStringLiteral("DIR"));
     const QCommandLineOption power(QStringLiteral("power"), QStringLiteral("the picture shows the power circuit"));
-    const QCommandLineOption place(QStringLiteral("place"), QStringLiteral("the picture shows this place: skyline, functions, levels.reach ..."), QStringLiteral("NAME"));
+    const QCommandLineOption place(QStringLiteral("place"),
+        QStringLiteral("the picture shows this place: skyline, functions, levels.reach ..."), QStringLiteral("NAME"));
     parser.addOptions({picture, shots, power, place});
     parser.process(app);
 
     ts::app::Theme theme;
-    const ts::app::Settings settings = parser.isSet(picture) || parser.isSet(shots) ? ts::app::Settings{} : ts::app::Settings::load();
+    const ts::app::Settings settings = parser.isSet(picture) || parser.isSet(shots) ? ts::app::Settings{}
+                                                                                    : ts::app::Settings::load();
     if (!ts::app::loadFonts())
         std::fprintf(stderr, "a font that comes with the program could not be loaded\n");
     theme.setDark(settings.darkTheme);
     theme.applyTo(app);
-    const bool isForPictures = parser.isSet(picture) || parser.isSet(shots); // from the file alone, never from what is remembered
-    const QString results = isForPictures ? QString() : QStandardPaths::writableLocation(QStandardPaths::CacheLocation) + QStringLiteral("/sweeps");
+    const bool isForPictures = parser.isSet(picture) || parser.isSet(shots); // from the file alone, never from what is
+                                                                             // remembered
+    const QString results = isForPictures
+        ? QString()
+        : QStandardPaths::writableLocation(QStandardPaths::CacheLocation) + QStringLiteral("/sweeps");
     ts::app::MainWindow window(theme, settings, ts::io::systemFiles(), results.toStdString());
     if (isForPictures)
         window.setAsker(std::make_unique<ts::app::ConsoleAsker>());

@@ -38,7 +38,8 @@ int listed(const Dossier& dossier, const offers::Target& target, Session& s)
     for (const offers::Offer& offer : offers::offersFor(dossier, target)) {
         s.out << offer.id << "  " << wording::word("do." + offer.id).toStdString() << '\n';
         for (const offers::Question& q : offer.questions) {
-            s.out << "    " << q.id << "=" << q.preset << "  " << wording::word("question." + q.id).toStdString() << '\n';
+            s.out << "    " << q.id << "=" << q.preset << "  " << wording::word("question." + q.id).toStdString()
+                  << '\n';
             for (const offers::Choice& c : q.choices)
                 s.out << "        " << c.value << "  " << wording::sentence(c.text).toStdString() << '\n';
         }
@@ -72,7 +73,8 @@ int change(const Request& r, Session& s)
     if (!meanings)
         return fail(meanings.error(), s);
     for (const offers::Meaning& m : *meanings)
-        s.out << (m.weight == offers::Meaning::Weight::Loss ? "! " : "  ") << wording::sentence(m.text).toStdString() << '\n';
+        s.out << (m.weight == offers::Meaning::Weight::Loss ? "! " : "  ") << wording::sentence(m.text).toStdString()
+              << '\n';
     if (r.output.empty())
         return kInOrder;
     const auto saved = io::saveDossier(r.output, *changed);

@@ -49,20 +49,25 @@ void printText(const std::vector<Finding>& findings, Session& s)
     for (const Check& c : allChecks())
         s.out << "checked: " << wording::word("check." + std::string(c.id)).toStdString() << " (" << c.clause << ")\n";
     for (const Finding& f : findings) {
-        s.out << '\n' << wording::word("severity." + std::string(nameOf(f.severity))).toStdString() << ": " << said(f.what) << '\n';
-        for (const auto& [label, text] : {std::pair{"what may happen", said(f.consequence)}, {"what to do", said(f.mend)},
-                 {"rests on", said(f.evidence)}, {"look up", f.clause}})
+        s.out << '\n'
+              << wording::word("severity." + std::string(nameOf(f.severity))).toStdString() << ": " << said(f.what)
+              << '\n';
+        for (const auto& [label, text] : {std::pair{"what may happen", said(f.consequence)},
+                 {"what to do", said(f.mend)}, {"rests on", said(f.evidence)}, {"look up", f.clause}})
             s.out << "  " << label << ": " << text << '\n';
     }
-    s.out << '\n' << findings.size() << (findings.size() == 1 ? " finding\n" : " findings\n") << wording::word("caution.text").toStdString() << '\n';
+    s.out << '\n'
+          << findings.size() << (findings.size() == 1 ? " finding\n" : " findings\n")
+          << wording::word("caution.text").toStdString() << '\n';
 }
 
 void printJson(const std::vector<Finding>& findings, Session& s)
 {
     nlohmann::ordered_json list = nlohmann::ordered_json::array();
     for (const Finding& f : findings)
-        list.push_back({{"id", f.id}, {"severity", nameOf(f.severity)}, {"devices", f.devices}, {"what", jsonOf(f.what)},
-            {"consequence", jsonOf(f.consequence)}, {"mend", jsonOf(f.mend)}, {"evidence", jsonOf(f.evidence)}, {"clause", f.clause}});
+        list.push_back({{"id", f.id}, {"severity", nameOf(f.severity)}, {"devices", f.devices},
+            {"what", jsonOf(f.what)}, {"consequence", jsonOf(f.consequence)}, {"mend", jsonOf(f.mend)},
+            {"evidence", jsonOf(f.evidence)}, {"clause", f.clause}});
     nlohmann::ordered_json checks = nlohmann::ordered_json::array();
     for (const Check& c : allChecks())
         checks.push_back(c.id);

@@ -52,7 +52,9 @@ Expected<Analysed> analysed(const Request& r, Session& s)
 
 int run(std::span<const std::string> arguments, std::ostream& out, std::ostream& err, std::stop_token stop)
 {
-    CLI::App app("Verifies the protective functions around motor starters. " + wording::word("caution.text").toStdString(), "tall-sentry-cli");
+    CLI::App app(
+        "Verifies the protective functions around motor starters. " + wording::word("caution.text").toStdString(),
+        "tall-sentry-cli");
     app.require_subcommand(1);
     Request request;
     Session session{out, err, std::move(stop)};
@@ -67,7 +69,9 @@ int run(std::span<const std::string> arguments, std::ostream& out, std::ostream&
         sub->add_option("FILE", request.file, "dossier to read")->required();
         return sub;
     };
-    const auto json = [&](CLI::App* sub) { sub->add_flag("--json", request.json, "ids, words and SI numbers instead of sentences"); };
+    const auto json = [&](CLI::App* sub) {
+        sub->add_flag("--json", request.json, "ids, words and SI numbers instead of sentences");
+    };
     json(add("check", "findings: level reached, stop category allowed, claim refers to what exists", check));
     CLI::App* level = add("levels", "performance level of each function with every intermediate value", levels);
     json(level);
@@ -85,7 +89,8 @@ int run(std::span<const std::string> arguments, std::ostream& out, std::ostream&
     sim->add_option("--scenario", request.scenario, "id or name; the first if left out");
     sim->add_option("--until", request.untilS, "end in simulated seconds")->check(CLI::Range(0.001, 3600.0));
     sim->add_option("--fault", request.faults, "SITE:MODE, present from the start; may be given more than once");
-    CLI::App* swept = add("sweep", "every fault at every moment, then second faults; structure and coverage as built", sweep);
+    CLI::App* swept = add(
+        "sweep", "every fault at every moment, then second faults; structure and coverage as built", sweep);
     json(swept);
     swept->add_flag("--csv", request.csv, "a line for each fault and moment");
     swept->add_option("--function", request.function, "id or name of the safety function; the first if left out");
@@ -93,22 +98,30 @@ int run(std::span<const std::string> arguments, std::ostream& out, std::ostream&
     swept->add_option("--remember", request.remember, "folder in which the sweep is kept, and looked for first");
     swept->add_flag("--no-excluded", request.withoutExcluded, "excluded faults are not run");
     swept->add_option("--threads", request.threads, "0: as many as the machine has")->check(CLI::Range(0, 256));
-    swept->add_option("--shard", request.shard, "n/m: of the second faults only the n-th of m parts; with --json, to be merged");
+    swept->add_option(
+        "--shard", request.shard, "n/m: of the second faults only the n-th of m parts; with --json, to be merged");
     swept->add_option("--merge", request.merge, "JSON results of all parts, put together");
-    CLI::App* stopped = add("stop", "the stop of each motor in every operating state, at the limits of times and voltage, and with each single fault", stopCategory);
+    CLI::App* stopped = add("stop",
+        "the stop of each motor in every operating state, at the limits of times and voltage, and with each single "
+        "fault",
+        stopCategory);
     json(stopped);
     stopped->add_option("--function", request.function, "id or name of the safety function; the first if left out");
     stopped->add_flag("--no-faults", request.withoutFaults, "only the circuit without faults");
     stopped->add_option("--threads", request.threads, "0: as many as the machine has")->check(CLI::Range(0, 256));
-    CLI::App* explored = add("explore", "every order of operation of every motor, with every single fault, and each interlock alone", explore);
+    CLI::App* explored = add("explore",
+        "every order of operation of every motor, with every single fault, and each interlock alone", explore);
     json(explored);
     explored->add_flag("--csv", request.csv, "a line for each claim");
     explored->add_option("--motor", request.motor, "tag; all motors if left out");
     explored->add_flag("--no-faults", request.withoutFaults, "only the circuit without faults, and its interlocks");
-    explored->add_option("--bound", request.bound, "settled states after which a search gives up")->check(CLI::Range(1, 1'000'000));
+    explored->add_option("--bound", request.bound, "settled states after which a search gives up")
+        ->check(CLI::Range(1, 1'000'000));
     explored->add_option("--threads", request.threads, "0: as many as the machine has")->check(CLI::Range(0, 256));
     CLI::App* rep = add("report", "self-contained HTML", report);
-    rep->add_option("--with", request.with, "sweep, orders, stop: run before, and reported too; may be given more than once")->check(CLI::IsMember({"sweep", "orders", "stop"}));
+    rep->add_option(
+           "--with", request.with, "sweep, orders, stop: run before, and reported too; may be given more than once")
+        ->check(CLI::IsMember({"sweep", "orders", "stop"}));
     rep->add_option("-o,--output", request.output, "file to write; standard output if left out");
     CLI::App* drawing = add("draw", "the control circuit as SVG, fonts inside", draw);
     drawing->add_flag("--power", request.power, "the power circuit instead");
@@ -122,7 +135,8 @@ int run(std::span<const std::string> arguments, std::ostream& out, std::ostream&
     json(addBare("patterns", "what starters can be made of: every choice and its words", patterns));
     CLI::App* fresh = addBare("new", "a starter from patterns, with its scenarios run", newStarter);
     fresh->add_option("PATTERN", request.pattern, "direct, reversing, star_delta, soft_starter or drive")->required();
-    fresh->add_option("--with", request.with, "NAME=WORD, as the command patterns lists them; may be given more than once");
+    fresh->add_option(
+        "--with", request.with, "NAME=WORD, as the command patterns lists them; may be given more than once");
     fresh->add_option("-o,--output", request.output, "dossier to write")->required();
     CLI::App* in = addBare("import", "a dossier from a device list and a wire list", importLists);
     in->add_option("--devices", request.devices, "device list (CSV)")->required();

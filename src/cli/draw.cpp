@@ -18,8 +18,10 @@ int draw(const Request& r, Session& s)
     if (!graph)
         return fail(graph.error(), s);
     const diagram::School school = r.ladder ? diagram::School::Ladder : diagram::School::CurrentPaths;
-    const diagram::Scene scene = r.power ? diagram::powerDrawing(*graph) : diagram::controlDrawing(*graph, school).scene;
-    const std::string title = file->dossier.machine.name + ": " + wording::word(r.power ? "report.power" : "report.control").toStdString();
+    const diagram::Scene scene = r.power ? diagram::powerDrawing(*graph)
+                                         : diagram::controlDrawing(*graph, school).scene;
+    const std::string title = file->dossier.machine.name + ": "
+        + wording::word(r.power ? "report.power" : "report.control").toStdString();
     const std::string svg = report::sceneSvgFile(scene, title);
     if (r.output.empty()) {
         s.out << svg;

@@ -1,7 +1,7 @@
 // explore FILE: every order of operation of every motor, healthy, with each single fault, and each interlock alone.
 
-#include "cli/commands.h"
 #include "core/exploration/explore.h"
+#include "cli/commands.h"
 #include "core/io/dossier_file.h"
 #include "wording/exploration_texts.h"
 
@@ -24,8 +24,14 @@ struct Told {
         const Device* d = dossier.circuit.device(id);
         return d ? d->tag : "?";
     }
-    std::string operation(const Done& done) const { return wording::operationText(plant, done.operation).toStdString(); }
-    std::string claim(const Proof& p, DeviceId motor) const { return wording::claimText(p, motor, dossier).toStdString(); }
+    std::string operation(const Done& done) const
+    {
+        return wording::operationText(plant, done.operation).toStdString();
+    }
+    std::string claim(const Proof& p, DeviceId motor) const
+    {
+        return wording::claimText(p, motor, dossier).toStdString();
+    }
 };
 
 Json jsonOf(const Searched& s, const Told& t)
@@ -45,7 +51,8 @@ Json jsonOf(const Searched& s, const Told& t)
         }
         proofs.push_back(std::move(j));
     }
-    return {{"states", s.states}, {"transitions", s.transitions}, {"undecided", s.undecided}, {"bounded", s.isBounded}, {"proofs", std::move(proofs)}};
+    return {{"states", s.states}, {"transitions", s.transitions}, {"undecided", s.undecided}, {"bounded", s.isBounded},
+        {"proofs", std::move(proofs)}};
 }
 
 void printJson(const Explored& e, const Told& t)
@@ -55,15 +62,17 @@ void printJson(const Explored& e, const Told& t)
         Json faults = Json::array();
         for (const FaultExplored& f : m.faults)
             faults.push_back({{"fault", f.fault}, {"searched", jsonOf(f.searched, t)}});
-        Json j{{"motor", t.tag(m.motor)}, {"operated", m.operated}, {"left_alone", m.leftAlone}, {"healthy", jsonOf(m.healthy, t)}};
+        Json j{{"motor", t.tag(m.motor)}, {"operated", m.operated}, {"left_alone", m.leftAlone},
+            {"healthy", jsonOf(m.healthy, t)}};
         if (m.byHand)
             j["armatures_pushed"] = jsonOf(*m.byHand, t);
         j["with_fault"] = std::move(faults);
         motors.push_back(std::move(j));
     }
     for (const InterlockJudged& i : e.interlocks)
-        interlocks.push_back({{"contactors", {t.tag(i.contactors[0]), t.tag(i.contactors[1])}}, {"kind", nameOf(i.kind)}, {"contacts", i.contacts}, {"alone", jsonOf(i.alone, t)},
-            {"without", jsonOf(i.without, t)}});
+        interlocks.push_back(
+            {{"contactors", {t.tag(i.contactors[0]), t.tag(i.contactors[1])}}, {"kind", nameOf(i.kind)},
+                {"contacts", i.contacts}, {"alone", jsonOf(i.alone, t)}, {"without", jsonOf(i.without, t)}});
     print({{"format", "explore-1"}, {"motors", std::move(motors)}, {"interlocks", std::move(interlocks)}}, t.session);
 }
 
@@ -77,7 +86,8 @@ void printCsv(const Explored& e, const Told& t)
             for (const Done& done : p.counter ? p.counter->order : std::vector<Done>{})
                 order += (order.empty() ? "" : "; ") + t.operation(done);
             const SafetyFunction* f = t.dossier.function(p.function);
-            out << csvCell(t.tag(m.motor)) << ',' << csvCell(fault) << ',' << nameOf(p.claim) << ',' << csvCell(f ? f->name : "") << ',' << nameOf(p.answer) << ','
+            out << csvCell(t.tag(m.motor)) << ',' << csvCell(fault) << ',' << nameOf(p.claim) << ','
+                << csvCell(f ? f->name : "") << ',' << nameOf(p.answer) << ','
                 << (p.counter ? std::to_string(p.counter->order.size()) : "") << ',' << csvCell(order) << '\n';
         }
     };
@@ -96,7 +106,8 @@ void printProofs(const Searched& s, DeviceId motor, const Told& t)
         t.session.out << "  " << t.claim(p, motor) << ": " << wording::answerText(p).toStdString() << '\n';
         if (p.counter)
             for (const Done& done : p.counter->order)
-                t.session.out << fmt::format("    {:>9.3f} s  {}\n", static_cast<double>(done.at) * 1e-9, t.operation(done));
+                t.session.out << fmt::format(
+                    "    {:>9.3f} s  {}\n", static_cast<double>(done.at) * 1e-9, t.operation(done));
     }
 }
 
@@ -111,8 +122,10 @@ void printMotor(const MotorExplored& m, const Told& t)
     out << t.tag(m.motor) << '\n';
     out << fmt::format("  operated: {}, and the supply and each of its lines lost and back\n", joined(m.operated));
     if (!m.leftAlone.empty())
-        out << fmt::format("  left as they are, with no contact on a path to its contactors: {}\n", joined(m.leftAlone));
-    out << fmt::format("  {} settled states, {} operations tried{}\n", m.healthy.states, m.healthy.transitions, m.healthy.isBounded ? ", ended at the bound" : "");
+        out << fmt::format(
+            "  left as they are, with no contact on a path to its contactors: {}\n", joined(m.leftAlone));
+    out << fmt::format("  {} settled states, {} operations tried{}\n", m.healthy.states, m.healthy.transitions,
+        m.healthy.isBounded ? ", ended at the bound" : "");
     if (m.healthy.undecided > 0)
         out << fmt::format("  after {} of them the circuit chatters: what follows is not known\n", m.healthy.undecided);
     printProofs(m.healthy, m.motor, t);
@@ -120,7 +133,8 @@ void printMotor(const MotorExplored& m, const Told& t)
         printProofs(*m.byHand, m.motor, t);
     std::size_t held = 0;
     for (const FaultExplored& f : m.faults) {
-        const bool holds = std::all_of(f.searched.proofs.begin(), f.searched.proofs.end(), [](const Proof& p) { return p.answer == Answer::Proved; });
+        const bool holds = std::all_of(f.searched.proofs.begin(), f.searched.proofs.end(),
+            [](const Proof& p) { return p.answer == Answer::Proved; });
         held += holds;
         if (holds)
             continue;
@@ -130,22 +144,26 @@ void printMotor(const MotorExplored& m, const Told& t)
                 out << "    " << t.claim(p, m.motor) << ": " << wording::answerText(p).toStdString() << '\n';
     }
     if (!m.faults.empty())
-        out << fmt::format("  {} single faults tried, {} of them change none of these answers\n", m.faults.size(), held);
+        out << fmt::format(
+            "  {} single faults tried, {} of them change none of these answers\n", m.faults.size(), held);
 }
 
 void printInterlock(const InterlockJudged& i, const Told& t)
 {
     const auto answer = [](const Searched& s) { return wording::answerText(s.proofs.front()).toStdString(); };
-    t.session.out << fmt::format("{} and {}: {}{}\n  alone: {}\n  all others without it: {}\n", t.tag(i.contactors[0]), t.tag(i.contactors[1]),
-        wording::word("interlock." + std::string(nameOf(i.kind))).toStdString(), i.contacts.empty() ? "" : " (" + joined(i.contacts) + ")", answer(i.alone), answer(i.without));
+    t.session.out << fmt::format("{} and {}: {}{}\n  alone: {}\n  all others without it: {}\n", t.tag(i.contactors[0]),
+        t.tag(i.contactors[1]), wording::word("interlock." + std::string(nameOf(i.kind))).toStdString(),
+        i.contacts.empty() ? "" : " (" + joined(i.contacts) + ")", answer(i.alone), answer(i.without));
 }
 
 bool isAllProved(const Explored& e)
 {
     const auto proved = [](const Searched& s) {
-        return std::all_of(s.proofs.begin(), s.proofs.end(), [](const Proof& p) { return p.answer == Answer::Proved || p.claim == Claim::NotEvenByHand; });
+        return std::all_of(s.proofs.begin(), s.proofs.end(),
+            [](const Proof& p) { return p.answer == Answer::Proved || p.claim == Claim::NotEvenByHand; });
     };
-    return std::all_of(e.motors.begin(), e.motors.end(), [&](const MotorExplored& m) { return proved(m.healthy) && (!m.byHand || proved(*m.byHand)); });
+    return std::all_of(e.motors.begin(), e.motors.end(),
+        [&](const MotorExplored& m) { return proved(m.healthy) && (!m.byHand || proved(*m.byHand)); });
 }
 
 } // namespace
@@ -182,7 +200,8 @@ int explore(const Request& r, Session& s)
             printMotor(m, words);
         for (const InterlockJudged& i : explored->interlocks)
             printInterlock(i, words);
-        s.out << "one operation after the other has run its course; two hands, one thing of the plant out of order; paths through other coils and inputs of electronics are not followed\n";
+        s.out << "one operation after the other has run its course; two hands, one thing of the plant out of order; "
+                 "paths through other coils and inputs of electronics are not followed\n";
         s.out << wording::word("caution.text").toStdString() << '\n';
     }
     return isAllProved(*explored) ? kInOrder : kFindings;

@@ -35,28 +35,36 @@ void printJson(const improving::Improved& found, const SafetyFunction& f, Sessio
             changes.push_back({{"change", c.id}, {"words", said(c)}, {"changes_circuit", c.changesCircuit}});
         if (i.rerun)
             again = {{"still_stops", i.rerun->stillStops}, {"tried", i.rerun->tried}, {"mended", i.rerun->mended}};
-        list.push_back({{"changes", changes}, {"effort", i.effort()}, {"level", levelOf(i.level)}, {"pfhd_per_hour", i.pfhdPerHour}, {"reaches", i.reaches}, {"run_again", again}});
+        list.push_back({{"changes", changes}, {"effort", i.effort()}, {"level", levelOf(i.level)},
+            {"pfhd_per_hour", i.pfhdPerHour}, {"reaches", i.reaches}, {"run_again", again}});
     }
-    print({{"format", "improve-1"}, {"function", f.id.value}, {"level_now", levelOf(found.now)}, {"pfhd_now_per_hour", found.pfhdNow}, {"combinations", found.combinations},
-              {"improvements", list}},
+    print({{"format", "improve-1"}, {"function", f.id.value}, {"level_now", levelOf(found.now)},
+              {"pfhd_now_per_hour", found.pfhdNow}, {"combinations", found.combinations}, {"improvements", list}},
         s);
 }
 
 void printText(const improving::Improved& found, const SafetyFunction& f, Session& s)
 {
-    const auto level = [](const std::optional<safety::Level>& l) { return l ? "PL " + std::string(safety::nameOf(*l)) : wording::word("level.none").toStdString(); };
-    s.out << f.name << ": " << level(found.now) << " now, needed " << (f.requiredLevel.empty() ? "not decided" : "PL " + f.requiredLevel) << '\n';
+    const auto level = [](const std::optional<safety::Level>& l) {
+        return l ? "PL " + std::string(safety::nameOf(*l)) : wording::word("level.none").toStdString();
+    };
+    s.out << f.name << ": " << level(found.now) << " now, needed "
+          << (f.requiredLevel.empty() ? "not decided" : "PL " + f.requiredLevel) << '\n';
     for (const Improvement& i : found.list) {
-        s.out << fmt::format("effort {:<3}{}{}, PFHd {}", i.effort(), level(i.level), i.reaches ? " reaches" : "", wording::number(i.pfhdPerHour, "1/h").toStdString());
+        s.out << fmt::format("effort {:<3}{}{}, PFHd {}", i.effort(), level(i.level), i.reaches ? " reaches" : "",
+            wording::number(i.pfhdPerHour, "1/h").toStdString());
         if (i.rerun)
-            s.out << fmt::format(", run again: {}, {} of {} mended", i.rerun->stillStops ? "starts and stops" : "no longer starts or stops", i.rerun->mended, i.rerun->tried);
+            s.out << fmt::format(", run again: {}, {} of {} mended",
+                i.rerun->stillStops ? "starts and stops" : "no longer starts or stops", i.rerun->mended,
+                i.rerun->tried);
         else
             s.out << ", estimated";
         s.out << '\n';
         for (const improving::Change& c : i.changes)
             s.out << "  " << said(c) << '\n';
     }
-    s.out << fmt::format("{} combinations were calculated\n", found.combinations) << wording::word("caution.text").toStdString() << '\n';
+    s.out << fmt::format("{} combinations were calculated\n", found.combinations)
+          << wording::word("caution.text").toStdString() << '\n';
 }
 
 /// The sweep with second faults, remembered or made.

@@ -25,16 +25,19 @@ std::string said(const Message& m)
 
 std::string said(const ExplainedValue& v)
 {
-    static constexpr const char* kBasis[] = {"basis.entered", "basis.part", "basis.clause", "basis.textbook", "basis.assumed", "basis.typical"};
-    return fmt::format("{} {} = {}   [{}; {}: {}]", v.subject, wording::word(v.what).toStdString(), wording::number(v.si, v.unit).toStdString(),
-        wording::word(v.formula).toStdString(), wording::word(kBasis[static_cast<int>(v.basis)]).toStdString(), v.source);
+    static constexpr const char* kBasis[] = {
+        "basis.entered", "basis.part", "basis.clause", "basis.textbook", "basis.assumed", "basis.typical"};
+    return fmt::format("{} {} = {}   [{}; {}: {}]", v.subject, wording::word(v.what).toStdString(),
+        wording::number(v.si, v.unit).toStdString(), wording::word(v.formula).toStdString(),
+        wording::word(kBasis[static_cast<int>(v.basis)]).toStdString(), v.source);
 }
 
 std::string verdict(const FunctionLevel& f)
 {
     if (!f.level)
         return said(message("level.none"));
-    return said(message(f.conditionsAnswered ? "level.reached" : "level.in_range", {std::string(safety::nameOf(*f.level))}));
+    return said(
+        message(f.conditionsAnswered ? "level.reached" : "level.in_range", {std::string(safety::nameOf(*f.level))}));
 }
 
 /// A value after the inputs it rests on; what was entered or looked up stands once, with its own source.
@@ -63,11 +66,13 @@ void printSubsystem(const FunctionLevel& f, const SubsystemLevel& s, std::set<in
     for (int i : {s.channels.size() > 1 ? s.mttfd : -1, s.coverage, s.commonCause, s.pfhd})
         printValue(f, i, "    ", printed, out);
     for (const safety::Condition& c : s.conditions)
-        out.out << fmt::format("    {:<9}{}: {}\n", wording::word("met." + std::string(safety::nameOf(c.met))).toStdString(), said(c.wanted), said(c.found));
+        out.out << fmt::format("    {:<9}{}: {}\n",
+            wording::word("met." + std::string(safety::nameOf(c.met))).toStdString(), said(c.wanted), said(c.found));
     for (const Message& m : s.unmet)
         out.out << "    not met: " << said(m) << '\n';
     if (s.best)
-        out.out << "    " << said(message("level.best_category", {s.name, std::string(safety::nameOf(*s.best))})) << '\n';
+        out.out << "    " << said(message("level.best_category", {s.name, std::string(safety::nameOf(*s.best))}))
+                << '\n';
 }
 
 void printStop(const FunctionResult& r, Session& s)
@@ -78,9 +83,13 @@ void printStop(const FunctionResult& r, Session& s)
         if (*run)
             for (const auto& a : (*run)->actuators) {
                 s.out << "  " << a.tag << (run == &r.slow ? " (slow limit): " : ": ")
-                      << (a.category ? said(message("stop.category", {std::to_string(*a.category)})) : said(message("stop.none"))) << ", " << said(a.why);
+                      << (a.category ? said(message("stop.category", {std::to_string(*a.category)}))
+                                     : said(message("stop.none")))
+                      << ", " << said(a.why);
                 if (a.removedAfter && a.restAfter)
-                    s.out << "; " << said(message("evidence.stop", {Measured{a.removedAfter->si(), "s"}, Measured{a.restAfter->si(), "s"}}));
+                    s.out << "; "
+                          << said(message("evidence.stop",
+                                 {Measured{a.removedAfter->si(), "s"}, Measured{a.restAfter->si(), "s"}}));
                 s.out << '\n';
             }
 }
@@ -133,11 +142,14 @@ Json jsonOf(const SubsystemLevel& s)
     for (const auto& c : s.channels) {
         Json parts = Json::array();
         for (const auto& p : c.parts)
-            parts.push_back({{"device", p.tag}, {"role", p.role}, {"operations", p.operations}, {"mttfd", p.mttfd}, {"t10d", p.t10d}, {"dc", p.coverage}});
+            parts.push_back({{"device", p.tag}, {"role", p.role}, {"operations", p.operations}, {"mttfd", p.mttfd},
+                {"t10d", p.t10d}, {"dc", p.coverage}});
         channels.push_back({{"name", c.name}, {"mttfd", c.mttfd}, {"capped", c.capped}, {"parts", parts}});
     }
-    return {{"name", s.name}, {"encapsulated", s.isEncapsulated}, {"category", s.category}, {"level", s.level ? Json(safety::nameOf(*s.level)) : Json()},
-        {"mttfd", s.mttfd}, {"dc_average", s.coverage}, {"ccf", s.commonCause}, {"pfhd", s.pfhd}, {"channels", channels}, {"unmet", jsonOf(s.unmet)}, {"conditions", jsonOf(s.conditions)}, {"best_category", s.best ? Json(safety::nameOf(*s.best)) : Json()}};
+    return {{"name", s.name}, {"encapsulated", s.isEncapsulated}, {"category", s.category},
+        {"level", s.level ? Json(safety::nameOf(*s.level)) : Json()}, {"mttfd", s.mttfd}, {"dc_average", s.coverage},
+        {"ccf", s.commonCause}, {"pfhd", s.pfhd}, {"channels", channels}, {"unmet", jsonOf(s.unmet)},
+        {"conditions", jsonOf(s.conditions)}, {"best_category", s.best ? Json(safety::nameOf(*s.best)) : Json()}};
 }
 
 Json stopJson(const std::optional<StopRun>& run)
@@ -146,8 +158,9 @@ Json stopJson(const std::optional<StopRun>& run)
     if (run)
         for (const auto& a : run->actuators)
             list.push_back({{"actuator", a.tag}, {"category", a.category ? Json(*a.category) : Json()},
-                {"power_removed_s", a.removedAfter ? Json(a.removedAfter->si()) : Json()}, {"at_rest_s", a.restAfter ? Json(a.restAfter->si()) : Json()},
-                {"terminals_live", a.terminalsLive}, {"why", a.why.id}});
+                {"power_removed_s", a.removedAfter ? Json(a.removedAfter->si()) : Json()},
+                {"at_rest_s", a.restAfter ? Json(a.restAfter->si()) : Json()}, {"terminals_live", a.terminalsLive},
+                {"why", a.why.id}});
     return list;
 }
 
@@ -158,17 +171,21 @@ void printJson(const Dossier& d, const Analysis& a, Session& s)
         const FunctionLevel& f = a.functions[i].level;
         Json values = Json::array();
         for (const ExplainedValue& v : f.explanation.values)
-            values.push_back({{"subject", v.subject}, {"what", v.what}, {"si", v.si}, {"unit", v.unit}, {"formula", v.formula}, {"inputs", v.inputs},
-                {"source", v.source}});
+            values.push_back({{"subject", v.subject}, {"what", v.what}, {"si", v.si}, {"unit", v.unit},
+                {"formula", v.formula}, {"inputs", v.inputs}, {"source", v.source}});
         Json subsystems = Json::array();
         for (const SubsystemLevel& sub : f.subsystems)
             subsystems.push_back(jsonOf(sub));
-        functions.push_back({{"id", d.functions[i].id.value}, {"name", d.functions[i].name}, {"level", f.level ? Json(safety::nameOf(*f.level)) : Json()},
-            {"required", f.required ? Json(safety::nameOf(*f.required)) : Json()}, {"conditions_answered", f.conditionsAnswered}, {"pfhd", f.pfhd},
-            {"values", values}, {"subsystems", subsystems}, {"unmet", jsonOf(f.unmet)}, {"assumptions", jsonOf(f.assumptions)},
+        functions.push_back({{"id", d.functions[i].id.value}, {"name", d.functions[i].name},
+            {"level", f.level ? Json(safety::nameOf(*f.level)) : Json()},
+            {"required", f.required ? Json(safety::nameOf(*f.required)) : Json()},
+            {"conditions_answered", f.conditionsAnswered}, {"pfhd", f.pfhd}, {"values", values},
+            {"subsystems", subsystems}, {"unmet", jsonOf(f.unmet)}, {"assumptions", jsonOf(f.assumptions)},
             {"stop", stopJson(a.functions[i].nominal)}, {"stop_slow_limit", stopJson(a.functions[i].slow)}});
     }
-    print({{"format", "levels-1"}, {"edition", d.arithmetic.edition}, {"method", d.arithmetic.method}, {"functions", functions}, {"assumptions", jsonOf(a.assumptions)}}, s);
+    print({{"format", "levels-1"}, {"edition", d.arithmetic.edition}, {"method", d.arithmetic.method},
+              {"functions", functions}, {"assumptions", jsonOf(a.assumptions)}},
+        s);
 }
 
 /// One line a value: everything that is calculated, with its formula and where it comes from.
@@ -177,7 +194,8 @@ void printCsv(const Dossier& d, const Analysis& a, Session& s)
     s.out << "function,subject,value,number,unit,formula,source\n";
     for (std::size_t i = 0; i < a.functions.size(); ++i)
         for (const ExplainedValue& v : a.functions[i].level.explanation.values)
-            s.out << csvCell(d.functions[i].name) << ',' << csvCell(v.subject) << ',' << csvCell(wording::word(v.what).toStdString()) << ',' << shortestText(v.si) << ',' << csvCell(v.unit)
+            s.out << csvCell(d.functions[i].name) << ',' << csvCell(v.subject) << ','
+                  << csvCell(wording::word(v.what).toStdString()) << ',' << shortestText(v.si) << ',' << csvCell(v.unit)
                   << ',' << csvCell(wording::word(v.formula).toStdString()) << ',' << csvCell(v.source) << '\n';
 }
 

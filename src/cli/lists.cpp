@@ -1,17 +1,16 @@
 // import, export, parts: lists that people keep in spreadsheets, to and from a dossier.
 
+#include "core/io/lists.h"
 #include "cli/commands.h"
 #include "core/edit/circuit_edits.h"
 #include "core/io/dossier_file.h"
-#include "core/io/lists.h"
 
 #include <fmt/format.h>
 
 namespace ts::cli {
 namespace {
 
-template <class T>
-Expected<T> inFile(Expected<T> result, const std::string& path)
+template <class T> Expected<T> inFile(Expected<T> result, const std::string& path)
 {
     if (result)
         return result;
@@ -30,7 +29,8 @@ int saved(const DossierFile& file, const Request& r, Session& s)
     if (auto ok = io::saveDossier(r.output, file); !ok)
         return fail(ok.error(), s);
     const Circuit& c = file.dossier.circuit;
-    s.out << fmt::format("{}: {} devices, {} wires, {} parts\n", r.output, c.devices.size(), c.wires.size(), c.parts.size());
+    s.out << fmt::format(
+        "{}: {} devices, {} wires, {} parts\n", r.output, c.devices.size(), c.wires.size(), c.parts.size());
     return kInOrder;
 }
 
@@ -61,7 +61,8 @@ int exportLists(const Request& r, Session& s)
         return fail(file.error(), s);
     const Circuit& c = file->dossier.circuit;
     const bool asJson = r.parts.ends_with(".json");
-    for (const auto& [path, text] : {std::pair{r.devices, io::deviceListCsv(c)}, {r.wires, io::wireListCsv(c)}, {r.parts, asJson ? io::partsJson(c.parts) : io::partsCsv(c.parts)}})
+    for (const auto& [path, text] : {std::pair{r.devices, io::deviceListCsv(c)}, {r.wires, io::wireListCsv(c)},
+             {r.parts, asJson ? io::partsJson(c.parts) : io::partsCsv(c.parts)}})
         if (!path.empty())
             if (auto ok = io::saveText(path, text); !ok)
                 return fail(ok.error(), s);

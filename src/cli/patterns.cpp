@@ -25,7 +25,8 @@ void printChoices(Session& s)
         const std::string name(c.name);
         s.out << name << ": " << said("choice." + name) << '\n';
         for (std::string_view word : ts::patterns::wordsOf(c))
-            s.out << fmt::format("  {} {:<20} {}\n", c.fallback == word ? '*' : ' ', word, said("choice." + name + "." + std::string(word)));
+            s.out << fmt::format("  {} {:<20} {}\n", c.fallback == word ? '*' : ' ', word,
+                said("choice." + name + "." + std::string(word)));
         if (c.words.empty() || c.many)
             s.out << "    (" << c.fallback << ")\n";
     }
@@ -91,7 +92,8 @@ int newStarter(const Request& r, Session& s)
         return fail(file.error(), s);
     if (auto ok = io::saveDossier(r.output, *file); !ok)
         return fail(ok.error(), s);
-    s.out << fmt::format("{}: {} devices, {} wires\n", r.output, file->dossier.circuit.devices.size(), file->dossier.circuit.wires.size());
+    s.out << fmt::format("{}: {} devices, {} wires\n", r.output, file->dossier.circuit.devices.size(),
+        file->dossier.circuit.wires.size());
     for (const SafetyFunction& f : file->dossier.functions)
         s.out << wording::functionSentence(f, file->dossier.circuit).toStdString() << '\n';
     const auto inOrder = showConsequences(file->dossier, s);

@@ -1,8 +1,8 @@
 // report FILE: the whole dossier as one HTML file.
 
+#include "core/report/report.h"
 #include "cli/commands.h"
 #include "core/io/dossier_file.h"
-#include "core/report/report.h"
 #include "wording/speech.h"
 
 #include <algorithm>
@@ -21,7 +21,9 @@ template <class T> Expected<void> take(Expected<T> found, std::vector<std::share
 /// What --with asks for, run before it is reported.
 Expected<void> runAll(const Dossier& dossier, const Request& r, Session& s, report::Tried& results)
 {
-    const auto wants = [&r](std::string_view what) { return std::find(r.with.begin(), r.with.end(), what) != r.with.end(); };
+    const auto wants = [&r](std::string_view what) {
+        return std::find(r.with.begin(), r.with.end(), what) != r.with.end();
+    };
     for (const SafetyFunction& f : dossier.functions) {
         if (wants("sweep"))
             if (auto ok = take(faultAnalysis(dossier, f, {.withExcluded = false}, {}, s.stop), results.sweeps); !ok)
@@ -32,7 +34,8 @@ Expected<void> runAll(const Dossier& dossier, const Request& r, Session& s, repo
     }
     exploration::Request request;
     request.withFaults = false;
-    return wants("orders") ? take(exploration::explore(dossier, request, {}, s.stop), results.explored) : Expected<void>{};
+    return wants("orders") ? take(exploration::explore(dossier, request, {}, s.stop), results.explored)
+                           : Expected<void>{};
 }
 
 } // namespace

@@ -33,7 +33,8 @@ void printEvents(const Plant& plant, const ScenarioRun& run, Session& s)
     for (const Event& e : run.trace.events) {
         const QString text = wording::eventText(plant, e);
         if (!text.isEmpty())
-            s.out << fmt::format("{:>14} s  {}\n", exactSeconds(e.at).substr(0, exactSeconds(e.at).size() - 4), text.toStdString());
+            s.out << fmt::format(
+                "{:>14} s  {}\n", exactSeconds(e.at).substr(0, exactSeconds(e.at).size() - 4), text.toStdString());
     }
 }
 
@@ -46,7 +47,8 @@ bool printRun(const Plant& plant, const Scenario& scenario, const ScenarioRun& r
         printEvents(plant, run, s);
     bool inOrder = run.pause != Pause::Chatter;
     if (!inOrder)
-        s.out << wording::sentence(message("pause.chatter", {Measured{secondsOf(run.end.now).si(), "s"}})).toStdString() << '\n';
+        s.out << wording::sentence(message("pause.chatter", {Measured{secondsOf(run.end.now).si(), "s"}})).toStdString()
+              << '\n';
     for (const ExpectationResult& r : run.expectations) {
         inOrder &= r.isMet;
         s.out << wording::sentence(message(r.isMet ? "expect.met" : "expect.not_met",
@@ -77,7 +79,8 @@ void printJson(const Plant& plant, const Scenario& scenario, const ScenarioRun& 
             if (e.why == Why::Moved || e.why == Why::Operated)
                 o["mover"] = plant.movers[static_cast<std::size_t>(e.slot)].spec.role;
             if (e.why == Why::LogicMode)
-                o["mode"] = modeName(plant.logics[static_cast<std::size_t>(e.slot)].data, static_cast<std::uint8_t>(e.to));
+                o["mode"] = modeName(
+                    plant.logics[static_cast<std::size_t>(e.slot)].data, static_cast<std::uint8_t>(e.to));
             if (e.why == Why::KnobSet)
                 o["knob"] = plant.knobs[static_cast<std::size_t>(e.slot)].name;
             o["from"] = e.from;
@@ -91,9 +94,11 @@ void printJson(const Plant& plant, const Scenario& scenario, const ScenarioRun& 
     }
     nlohmann::ordered_json expectations = nlohmann::ordered_json::array();
     for (const ExpectationResult& r : run.expectations)
-        expectations.push_back({{"at_s", r.expectation.atS}, {"subject", r.expectation.subject}, {"state", r.expectation.state}, {"met", r.isMet}});
-    print({{"format", "simulate-1"}, {"scenario", scenario.id.value}, {"name", scenario.name}, {"end_s", exactSeconds(run.end.now)},
-              {"chatter", run.pause == Pause::Chatter}, {"events", events}, {"expectations", expectations}},
+        expectations.push_back({{"at_s", r.expectation.atS}, {"subject", r.expectation.subject},
+            {"state", r.expectation.state}, {"met", r.isMet}});
+    print({{"format", "simulate-1"}, {"scenario", scenario.id.value}, {"name", scenario.name},
+              {"end_s", exactSeconds(run.end.now)}, {"chatter", run.pause == Pause::Chatter}, {"events", events},
+              {"expectations", expectations}},
         s);
 }
 

@@ -27,8 +27,10 @@ int skyline(const Request& r, Session& s)
     }
     for (const auto& k : kept)
         swept.push_back(k ? &*k : nullptr);
-    const figures::Figure figure = figures::skyline(wording::towersOf(d, all->analysis, swept), wording::skylineWords(), 1000, 640);
-    const std::string svg = report::figureSvgFile(figure, d.machine.name + ": " + wording::word("report.skyline").toStdString());
+    const figures::Figure figure = figures::skyline(
+        wording::towersOf(d, all->analysis, swept), wording::skylineWords(), 1000, 640);
+    const std::string svg = report::figureSvgFile(
+        figure, d.machine.name + ": " + wording::word("report.skyline").toStdString());
     if (r.output.empty()) {
         s.out << svg;
         return kInOrder;

@@ -20,9 +20,10 @@ Json secondsOf(const std::optional<Seconds>& s)
 
 Json jsonOf(const StopCase& c)
 {
-    return {{"state", c.state.value}, {"case", nameOf(c.kind)}, {"fault", c.fault}, {"category", c.stop.category ? Json(*c.stop.category) : Json()},
-        {"removed_after_s", secondsOf(c.stop.removedAfter)}, {"rest_after_s", secondsOf(c.stop.restAfter)}, {"one_terminal_live", c.stop.terminalsLive},
-        {"removal_speed_rad_per_s", c.stop.removalSpeedRadPerS}};
+    return {{"state", c.state.value}, {"case", nameOf(c.kind)}, {"fault", c.fault},
+        {"category", c.stop.category ? Json(*c.stop.category) : Json()},
+        {"removed_after_s", secondsOf(c.stop.removedAfter)}, {"rest_after_s", secondsOf(c.stop.restAfter)},
+        {"one_terminal_live", c.stop.terminalsLive}, {"removal_speed_rad_per_s", c.stop.removalSpeedRadPerS}};
 }
 
 void printJson(const StopStudy& study, Session& s)
@@ -32,10 +33,14 @@ void printJson(const StopStudy& study, Session& s)
         Json cases = Json::array();
         for (const StopCase& c : a.cases)
             cases.push_back(jsonOf(c));
-        actuators.push_back({{"motor", a.tag}, {"category", a.category ? Json(*a.category) : Json()}, {"latest_removal", a.latestRemoval}, {"latest_rest", a.latestRest},
-            {"earliest_rest", a.earliestRest}, {"fastest_removal", a.fastestRemoval}, {"no_stop", a.noStop}, {"other_category", a.otherCategory}, {"cases", std::move(cases)}});
+        actuators.push_back({{"motor", a.tag}, {"category", a.category ? Json(*a.category) : Json()},
+            {"latest_removal", a.latestRemoval}, {"latest_rest", a.latestRest}, {"earliest_rest", a.earliestRest},
+            {"fastest_removal", a.fastestRemoval}, {"no_stop", a.noStop}, {"other_category", a.otherCategory},
+            {"cases", std::move(cases)}});
     }
-    print({{"format", "stop-1"}, {"function", study.function.value}, {"runs", study.runCount}, {"faults", study.faultCount}, {"actuators", std::move(actuators)}}, s);
+    print({{"format", "stop-1"}, {"function", study.function.value}, {"runs", study.runCount},
+              {"faults", study.faultCount}, {"actuators", std::move(actuators)}},
+        s);
 }
 
 struct Told {
@@ -44,13 +49,15 @@ struct Told {
     Session& session;
 
     std::string words(const StopCase& c) const { return wording::stopCaseText(c, faults, dossier).toStdString(); }
-    void line(const char* what, const ActuatorStudy& a, int place, const std::optional<Seconds> safety::ActuatorStop::*time) const
+    void line(const char* what, const ActuatorStudy& a, int place,
+        const std::optional<Seconds> safety::ActuatorStop::*time) const
     {
         if (place < 0)
             return;
         const StopCase& c = a.cases[static_cast<std::size_t>(place)];
         if (const auto& t = c.stop.*time)
-            session.out << fmt::format("  {:<26}{:>9}  {}\n", what, wording::number(t->si(), "s").toStdString(), words(c));
+            session.out << fmt::format(
+                "  {:<26}{:>9}  {}\n", what, wording::number(t->si(), "s").toStdString(), words(c));
     }
 };
 
@@ -63,7 +70,8 @@ void printActuator(const ActuatorStudy& a, const Told& t)
     t.line("earliest rest", a, a.earliestRest, &safety::ActuatorStop::restAfter);
     if (a.fastestRemoval >= 0) {
         const StopCase& c = a.cases[static_cast<std::size_t>(a.fastestRemoval)];
-        out << fmt::format("  {:<26}{:>9}  {}\n", "highest speed at removal", wording::number(c.stop.removalSpeedRadPerS, "rad/s").toStdString(), t.words(c));
+        out << fmt::format("  {:<26}{:>9}  {}\n", "highest speed at removal",
+            wording::number(c.stop.removalSpeedRadPerS, "rad/s").toStdString(), t.words(c));
     }
     for (int k : a.noStop) {
         const StopCase& c = a.cases[static_cast<std::size_t>(k)];
@@ -95,10 +103,12 @@ int stopCategory(const Request& r, Session& s)
         s.out << (*function)->name << '\n';
         for (const ActuatorStudy& a : study->actuators)
             printActuator(a, told);
-        s.out << fmt::format("{} runs; operating states: {}, single faults: {}\n", study->runCount, study->states.size(), study->faultCount)
+        s.out << fmt::format("{} runs; operating states: {}, single faults: {}\n", study->runCount,
+            study->states.size(), study->faultCount)
               << wording::word("caution.text").toStdString() << '\n';
     }
-    const bool isWhole = std::all_of(study->actuators.begin(), study->actuators.end(), [](const ActuatorStudy& a) { return a.category && a.noStop.empty(); });
+    const bool isWhole = std::all_of(study->actuators.begin(), study->actuators.end(),
+        [](const ActuatorStudy& a) { return a.category && a.noStop.empty(); });
     return isWhole ? kInOrder : kFindings;
 }
 

@@ -67,10 +67,12 @@ Json jsonOf(const Sweep& s, const Plant& plant)
     for (std::size_t k = 0; k < s.faults.size(); ++k) {
         const SweptFault& f = s.faults[k];
         const FaultOutcome& o = s.outcomes[k];
-        Json j{{"fault", f.id}, {"group", f.group}, {"outcome", nameOf(o.overall)}, {"excluded", f.isExcluded}, {"may_be_excluded_under", f.table}};
+        Json j{{"fault", f.id}, {"group", f.group}, {"outcome", nameOf(o.overall)}, {"excluded", f.isExcluded},
+            {"may_be_excluded_under", f.table}};
         if (o.isRun)
             for (Moment m : kMoments)
-                j["moments"][std::string(nameOf(m))] = jsonOf(o.runs[static_cast<std::size_t>(m)], o.outcomes[static_cast<std::size_t>(m)], o.limits[static_cast<std::size_t>(m)], plant);
+                j["moments"][std::string(nameOf(m))] = jsonOf(o.runs[static_cast<std::size_t>(m)],
+                    o.outcomes[static_cast<std::size_t>(m)], o.limits[static_cast<std::size_t>(m)], plant);
         for (int l : f.welds)
             j["welds"].push_back(plant.devices[at(plant.links[at(l)].device)].tag + " " + plant.links[at(l)].role);
         if (o.mate >= 0)
@@ -88,8 +90,9 @@ Json pairsOf(const Sweep& s, const Plant& plant)
 {
     Json list = Json::array();
     for (const FaultPair& p : s.pairs)
-        list.push_back({{"first", s.faults[at(p.first)].id}, {"second", s.faults[at(p.second)].id}, {"moment", nameOf(p.moment)}, {"first_is_hidden", p.firstIsHidden},
-            {"loss", nameOf(p.run.loss)}, {"lost", plant.devices[at(p.run.lostMotor)].tag}});
+        list.push_back({{"first", s.faults[at(p.first)].id}, {"second", s.faults[at(p.second)].id},
+            {"moment", nameOf(p.moment)}, {"first_is_hidden", p.firstIsHidden}, {"loss", nameOf(p.run.loss)},
+            {"lost", plant.devices[at(p.run.lostMotor)].tag}});
     return list;
 }
 
@@ -100,9 +103,10 @@ Json builtOf(const FaultAnalysis& a, const Circuit& circuit)
         Json parts = Json::array();
         for (const auto& channel : b.channels)
             for (const PartCoverage& p : channel)
-                parts.push_back({{"device", circuit.device(p.device) ? circuit.device(p.device)->tag : "?"}, {"role", p.role}, {"claimed", p.claimed},
-                    {"built", p.built ? Json(*p.built) : Json()}});
-        list.push_back({{"name", b.name}, {"structure", nameOf(b.verdict.structure)}, {"without_exclusions", nameOf(b.withoutExclusions)}, {"parts", parts}});
+                parts.push_back({{"device", circuit.device(p.device) ? circuit.device(p.device)->tag : "?"},
+                    {"role", p.role}, {"claimed", p.claimed}, {"built", p.built ? Json(*p.built) : Json()}});
+        list.push_back({{"name", b.name}, {"structure", nameOf(b.verdict.structure)},
+            {"without_exclusions", nameOf(b.withoutExclusions)}, {"parts", parts}});
     }
     return list;
 }
@@ -119,30 +123,42 @@ Json cutSetsOf(const FaultAnalysis& a, const Circuit& circuit)
     };
     Json sets = Json::array();
     for (const CutSet& set : a.cutSets->sets)
-        sets.push_back({{"first", nameOf(set.first)}, {"second", nameOf(set.second)}, {"pfhd_per_hour", set.pfhdPerHour}, {"fault", a.sweep.faults[at(set.fault)].id},
+        sets.push_back({{"first", nameOf(set.first)}, {"second", nameOf(set.second)},
+            {"pfhd_per_hour", set.pfhdPerHour}, {"fault", a.sweep.faults[at(set.fault)].id},
             {"mate", set.mate < 0 ? Json() : Json(a.sweep.faults[at(set.mate)].id)}});
-    return {{"pfhd_per_hour", a.cutSets->pfhdPerHour()}, {"common_cause_per_hour", a.cutSets->commonCausePerHour}, {"makers_per_hour", a.cutSets->makersPerHour}, {"sets", sets}};
+    return {{"pfhd_per_hour", a.cutSets->pfhdPerHour()}, {"common_cause_per_hour", a.cutSets->commonCausePerHour},
+        {"makers_per_hour", a.cutSets->makersPerHour}, {"sets", sets}};
 }
 
-void printJson(const FaultAnalysis& a, const Plant& plant, const Circuit& circuit, const SweepOptions& options, Session& s)
+void printJson(
+    const FaultAnalysis& a, const Plant& plant, const Circuit& circuit, const SweepOptions& options, Session& s)
 {
     Json compared = Json::array();
     for (const ComparedSubsystem& c : a.compared) {
         Json conditions = Json::array();
         for (const safety::Condition& x : c.conditions)
             conditions.push_back({{"condition", safety::nameOf(x.demand)}, {"met", safety::nameOf(x.met)}});
-        compared.push_back({{"name", c.name}, {"conditions", conditions}, {"claimed_category_met", safety::nameOf(c.isMet)},
-            {"category", c.category ? Json(safety::nameOf(*c.category)) : Json()}, {"performance_level", c.level ? Json(safety::nameOf(*c.level)) : Json()},
-            {"category_nothing_excluded", c.categoryWithoutExclusions ? Json(safety::nameOf(*c.categoryWithoutExclusions)) : Json()}, {"dc_avg_as_built", c.coverage ? Json(*c.coverage) : Json()}, {"pfhd_markov_per_hour", c.pfhdPerHour ? Json(*c.pfhdPerHour) : Json()}});
+        compared.push_back(
+            {{"name", c.name}, {"conditions", conditions}, {"claimed_category_met", safety::nameOf(c.isMet)},
+                {"category", c.category ? Json(safety::nameOf(*c.category)) : Json()},
+                {"performance_level", c.level ? Json(safety::nameOf(*c.level)) : Json()},
+                {"category_nothing_excluded",
+                    c.categoryWithoutExclusions ? Json(safety::nameOf(*c.categoryWithoutExclusions)) : Json()},
+                {"dc_avg_as_built", c.coverage ? Json(*c.coverage) : Json()},
+                {"pfhd_markov_per_hour", c.pfhdPerHour ? Json(*c.pfhdPerHour) : Json()}});
     }
     Json findings = Json::array();
     for (const Finding& f : a.findings)
         findings.push_back(wording::sentence(f.what).toStdString());
-    print({{"format", "sweep-1"}, {"function", a.sweep.function.value}, {"shard", options.shard + 1}, {"shards", options.shards}, {"runs", a.sweep.runCount},
-              {"limit_runs", a.sweep.limitRunCount}, {"pair_runs", a.sweep.pairRunCount}, {"has_pairs", a.sweep.hasPairs}, {"run_down_s", a.sweep.runDownS}, {"worst_rest_s", a.sweep.worstRestS},
-              {"skipped_in_pairs", a.sweep.skippedCount}, {"checked_of_skipped", a.sweep.checkedCount}, {"not_running", a.sweep.notRunning},
-              {"subsystems", builtOf(a, circuit)}, {"structure", nameOf(a.built.whole.structure)}, {"structure_without_exclusions", nameOf(a.built.wholeWithoutExclusions)},
-              {"comparison", compared}, {"cut_sets", cutSetsOf(a, circuit)}, {"findings", findings}, {"faults", jsonOf(a.sweep, plant)}, {"pairs", pairsOf(a.sweep, plant)}},
+    print({{"format", "sweep-1"}, {"function", a.sweep.function.value}, {"shard", options.shard + 1},
+              {"shards", options.shards}, {"runs", a.sweep.runCount}, {"limit_runs", a.sweep.limitRunCount},
+              {"pair_runs", a.sweep.pairRunCount}, {"has_pairs", a.sweep.hasPairs}, {"run_down_s", a.sweep.runDownS},
+              {"worst_rest_s", a.sweep.worstRestS}, {"skipped_in_pairs", a.sweep.skippedCount},
+              {"checked_of_skipped", a.sweep.checkedCount}, {"not_running", a.sweep.notRunning},
+              {"subsystems", builtOf(a, circuit)}, {"structure", nameOf(a.built.whole.structure)},
+              {"structure_without_exclusions", nameOf(a.built.wholeWithoutExclusions)}, {"comparison", compared},
+              {"cut_sets", cutSetsOf(a, circuit)}, {"findings", findings}, {"faults", jsonOf(a.sweep, plant)},
+              {"pairs", pairsOf(a.sweep, plant)}},
         s);
 }
 
@@ -154,26 +170,33 @@ void printCsv(const FaultAnalysis& a, const Plant& plant, const Circuit& circuit
             const SweptFault& f = a.sweep.faults[k];
             const FaultOutcome& o = a.sweep.outcomes[k];
             const auto i = static_cast<std::size_t>(m);
-            s.out << csvCell(f.id) << ',' << csvCell(wording::sweptFaultText(f, circuit).toStdString()) << ',' << csvCell(f.group) << ',' << nameOf(m) << ','
-                  << nameOf(o.outcomes[i]) << ',' << csvCell(o.isRun ? wording::runText(o.runs[i], plant).toStdString() : "") << ',' << (f.isExcluded ? "yes" : "no") << '\n';
+            s.out << csvCell(f.id) << ',' << csvCell(wording::sweptFaultText(f, circuit).toStdString()) << ','
+                  << csvCell(f.group) << ',' << nameOf(m) << ',' << nameOf(o.outcomes[i]) << ','
+                  << csvCell(o.isRun ? wording::runText(o.runs[i], plant).toStdString() : "") << ','
+                  << (f.isExcluded ? "yes" : "no") << '\n';
         }
 }
 
-void printText(const FaultAnalysis& a, const SafetyFunction& function, const Plant& plant, const Circuit& circuit, Session& s)
+void printText(
+    const FaultAnalysis& a, const SafetyFunction& function, const Plant& plant, const Circuit& circuit, Session& s)
 {
     s.out << function.name << '\n';
-    for (Outcome o : {Outcome::Lost, Outcome::Undecided, Outcome::Hidden, Outcome::Caught, Outcome::Safe, Outcome::NotRun})
+    for (Outcome o :
+        {Outcome::Lost, Outcome::Undecided, Outcome::Hidden, Outcome::Caught, Outcome::Safe, Outcome::NotRun})
         s.out << fmt::format("  {:<10} {}\n", wordOf("outcome.", nameOf(o)), a.sweep.count(o, false));
-    s.out << fmt::format("  {:<10} {}\n", "excluded", std::count_if(a.sweep.faults.begin(), a.sweep.faults.end(), [](const SweptFault& f) { return f.isExcluded; }));
+    s.out << fmt::format("  {:<10} {}\n", "excluded",
+        std::count_if(a.sweep.faults.begin(), a.sweep.faults.end(), [](const SweptFault& f) { return f.isExcluded; }));
     for (Outcome o : {Outcome::Lost, Outcome::Undecided, Outcome::Hidden, Outcome::Caught})
         for (std::size_t k = 0; k < a.sweep.faults.size(); ++k) {
             const FaultOutcome& x = a.sweep.outcomes[k];
             if (x.overall != o || a.sweep.faults[k].isExcluded)
                 continue;
-            const auto worst = static_cast<std::size_t>(std::find(x.outcomes.begin(), x.outcomes.end(), o) - x.outcomes.begin());
-            s.out << fmt::format("{}: {}  ({}): {}", wordOf("outcome.", nameOf(o)), a.sweep.faults[k].id, wordOf("moment.", nameOf(kMoments[worst])),
-                wording::runText(x.runs[worst], plant).toStdString());
-            if (const QString welds = wording::consequenceText(a.sweep.faults[k], x, kMoments[worst], plant); !welds.isEmpty())
+            const auto worst = static_cast<std::size_t>(
+                std::find(x.outcomes.begin(), x.outcomes.end(), o) - x.outcomes.begin());
+            s.out << fmt::format("{}: {}  ({}): {}", wordOf("outcome.", nameOf(o)), a.sweep.faults[k].id,
+                wordOf("moment.", nameOf(kMoments[worst])), wording::runText(x.runs[worst], plant).toStdString());
+            if (const QString welds = wording::consequenceText(a.sweep.faults[k], x, kMoments[worst], plant);
+                !welds.isEmpty())
                 s.out << "; " << welds.toStdString();
             if (x.limits[worst] != Limit::None)
                 s.out << "; only with " << wordOf("case.", nameOf(x.limits[worst]));
@@ -185,31 +208,45 @@ void printText(const FaultAnalysis& a, const SafetyFunction& function, const Pla
         }
     s.out << '\n';
     for (const SubsystemBuilt& b : a.built.subsystems)
-        s.out << fmt::format("{}: {} (nothing excluded: {})\n", b.name, wordOf("structure.", nameOf(b.verdict.structure)), wordOf("structure.", nameOf(b.withoutExclusions)));
+        s.out << fmt::format("{}: {} (nothing excluded: {})\n", b.name,
+            wordOf("structure.", nameOf(b.verdict.structure)), wordOf("structure.", nameOf(b.withoutExclusions)));
     for (const ComparedSubsystem& c : a.compared) {
         if (c.conditions.empty())
             continue;
-        s.out << c.name << ": category as built " << (c.category ? std::string(safety::nameOf(*c.category)) : std::string(c.isMet == safety::Met::Unknown ? "not known" : "none"))
+        s.out << c.name << ": category as built "
+              << (c.category ? std::string(safety::nameOf(*c.category))
+                             : std::string(c.isMet == safety::Met::Unknown ? "not known" : "none"))
               << (c.level ? ", PL " + std::string(safety::nameOf(*c.level)) : "") << '\n';
         for (const safety::Condition& x : c.conditions)
-            s.out << fmt::format("  {:<9}{}: {}\n", wordOf("met.", safety::nameOf(x.met)), wording::sentence(x.wanted).toStdString(), wording::sentence(x.found).toStdString());
+            s.out << fmt::format("  {:<9}{}: {}\n", wordOf("met.", safety::nameOf(x.met)),
+                wording::sentence(x.wanted).toStdString(), wording::sentence(x.found).toStdString());
     }
     for (const ComparedSubsystem& c : a.compared)
         if (c.pfhdPerHour)
-            s.out << fmt::format("{}: DCavg {} as built, PFHd {} by the Markov model (beta 2 %, 20 years, checked {}; for comparison, not the result of ISO 13849-1)\n", c.name,
-                wording::number(*c.coverage, "%").toStdString(), wording::number(*c.pfhdPerHour, "1/h").toStdString(), a.checkIntervalS > 0.0 ? "at every demand" : "once a year, as demands are not known");
-    for (const CutSetLine& line : a.cutSets ? linesOf(*a.cutSets, a.sweep, circuit, a.checkIntervalS) : std::vector<CutSetLine>{})
-        s.out << fmt::format("{}{}: {}\n", line.isSum ? "" : "  ",
-            wording::sentence(line.what).toStdString(), wording::number(line.perHour, "1/h").toStdString());
+            s.out << fmt::format("{}: DCavg {} as built, PFHd {} by the Markov model (beta 2 %, 20 years, checked {}; "
+                                 "for comparison, not the result of ISO 13849-1)\n",
+                c.name, wording::number(*c.coverage, "%").toStdString(),
+                wording::number(*c.pfhdPerHour, "1/h").toStdString(),
+                a.checkIntervalS > 0.0 ? "at every demand" : "once a year, as demands are not known");
+    for (const CutSetLine& line :
+        a.cutSets ? linesOf(*a.cutSets, a.sweep, circuit, a.checkIntervalS) : std::vector<CutSetLine>{})
+        s.out << fmt::format("{}{}: {}\n", line.isSum ? "" : "  ", wording::sentence(line.what).toStdString(),
+            wording::number(line.perHour, "1/h").toStdString());
     for (const Finding& f : a.findings)
-        s.out << '\n' << wording::sentence(f.what).toStdString() << '\n' << "  what to do: " << wording::sentence(f.mend).toStdString() << '\n';
-    s.out << fmt::format("\nlatest rest after a demand in any run with one fault that is not lost: {}; without a fault: {}\n",
+        s.out << '\n'
+              << wording::sentence(f.what).toStdString() << '\n'
+              << "  what to do: " << wording::sentence(f.mend).toStdString() << '\n';
+    s.out << fmt::format(
+        "\nlatest rest after a demand in any run with one fault that is not lost: {}; without a fault: {}\n",
         wording::number(a.sweep.worstRestS, "s").toStdString(), wording::number(a.sweep.runDownS, "s").toStdString());
     if (!a.sweep.hasPairs)
         s.out << "second faults were not tried: what is called hidden or caught may be safe\n";
     for (const auto& [limit, why] : a.sweep.limitTrouble)
         s.out << wordOf("case.", nameOf(limit)) << ": " << wording::sentence(why).toStdString() << '\n';
-    s.out << fmt::format("{} runs with one fault (one that has several names is run once and counted under each), {} at the limits of times and voltage, {} with two\n", a.sweep.runCount, a.sweep.limitRunCount, a.sweep.pairRunCount) << wording::word("caution.text").toStdString() << '\n';
+    s.out << fmt::format("{} runs with one fault (one that has several names is run once and counted under each), {} "
+                         "at the limits of times and voltage, {} with two\n",
+        a.sweep.runCount, a.sweep.limitRunCount, a.sweep.pairRunCount)
+          << wording::word("caution.text").toStdString() << '\n';
 }
 
 Unexpected badPart(const std::string& path, const std::string& why)
@@ -224,12 +261,15 @@ Expected<void> addPart(const std::string& path, const Sweep& sweep, std::vector<
     const Json json = Json::parse(file, nullptr, false);
     if (!file.is_open() || json.is_discarded() || !json.is_object() || json.value("format", Json()) != "sweep-1")
         return badPart(path, "sweep-1");
-    const auto number = [&json](const char* key) { return json.contains(key) && json[key].is_number_integer() ? json[key].get<long long>() : -1; };
-    if (number("function") != sweep.function.value || !json.contains("faults") || !json["faults"].is_array() || json["faults"].size() != sweep.faults.size()
-        || !json.contains("pairs") || !json["pairs"].is_array())
+    const auto number = [&json](const char* key) {
+        return json.contains(key) && json[key].is_number_integer() ? json[key].get<long long>() : -1;
+    };
+    if (number("function") != sweep.function.value || !json.contains("faults") || !json["faults"].is_array()
+        || json["faults"].size() != sweep.faults.size() || !json.contains("pairs") || !json["pairs"].is_array())
         return badPart(path, "function, faults, pairs");
     const long long shard = number("shard"), shards = number("shards");
-    if (shards < 1 || shards > 1000 || shard < 1 || shard > shards || (!seen.empty() && static_cast<long long>(seen.size()) != shards))
+    if (shards < 1 || shards > 1000 || shard < 1 || shard > shards
+        || (!seen.empty() && static_cast<long long>(seen.size()) != shards))
         return badPart(path, "shard");
     seen.resize(static_cast<std::size_t>(shards));
     seen[static_cast<std::size_t>(shard) - 1] = true;
@@ -237,9 +277,12 @@ Expected<void> addPart(const std::string& path, const Sweep& sweep, std::vector<
         const SweptFault* f = id.is_string() ? faultNamed(sweep.faults, id.get<std::string>()) : nullptr;
         return f ? static_cast<int>(f - sweep.faults.data()) : -1;
     };
-    const auto plantName = [&](const Json& j, const char* key) { return j.contains(key) && j[key].is_string() ? j[key].get<std::string>() : std::string(); };
+    const auto plantName = [&](const Json& j, const char* key) {
+        return j.contains(key) && j[key].is_string() ? j[key].get<std::string>() : std::string();
+    };
     for (const Json& p : json["pairs"]) {
-        FaultPair pair{p.is_object() ? place(p.value("first", Json())) : -1, p.is_object() ? place(p.value("second", Json())) : -1};
+        FaultPair pair{p.is_object() ? place(p.value("first", Json())) : -1,
+            p.is_object() ? place(p.value("second", Json())) : -1};
         if (pair.first < 0 || pair.second < 0)
             return badPart(path, "pairs");
         for (Moment m : kMoments)
@@ -272,7 +315,8 @@ Expected<Sweep> merged(const std::vector<std::string>& parts, Sweep sweep)
             return Unexpected{ok.error()};
     for (std::size_t k = 0; k < seen.size(); ++k)
         if (!seen[k])
-            return failure(ErrorCode::Refused, message("sweep.missing_part", {static_cast<long long>(k + 1), static_cast<long long>(seen.size())}));
+            return failure(ErrorCode::Refused,
+                message("sweep.missing_part", {static_cast<long long>(k + 1), static_cast<long long>(seen.size())}));
     return withSecondFaults(std::move(sweep), found);
 }
 
@@ -297,7 +341,10 @@ int sweep(const Request& r, Session& s)
         const std::size_t percent = p.total ? 100 * p.done / p.total : 100;
         if (percent / 10 != told || p.done == p.total) {
             told = percent / 10;
-            s.err << (p.stage == SweepProgress::Stage::Single ? "single faults: " : p.stage == SweepProgress::Stage::Limits ? "at the limits: " : "second faults: ") << percent << " %\n";
+            s.err << (p.stage == SweepProgress::Stage::Single ? "single faults: "
+                    : p.stage == SweepProgress::Stage::Limits ? "at the limits: "
+                                                              : "second faults: ")
+                  << percent << " %\n";
         }
     };
     const io::ResultStore store(options.shards == 1 ? r.remember : std::string());
@@ -305,7 +352,8 @@ int sweep(const Request& r, Session& s)
     const auto kept = store.find(key);
     auto remembered = kept ? sweepFrom(*kept, file->dossier, **function) : std::nullopt;
     const bool isRemembered = remembered.has_value();
-    auto swept = isRemembered ? Expected<faults::Sweep>(std::move(*remembered)) : faults::sweep(file->dossier, **function, options, listener, s.stop);
+    auto swept = isRemembered ? Expected<faults::Sweep>(std::move(*remembered))
+                              : faults::sweep(file->dossier, **function, options, listener, s.stop);
     if (swept && !isRemembered)
         store.keep(key, keptText(*swept));
     if (swept && !r.merge.empty())

@@ -84,18 +84,23 @@ private:
     {
         m_painter.save();
         m_painter.scale(m_dotsPerMm * kMmPerPx, m_dotsPerMm * kMmPerPx);
-        const double w = (m_sizeMm.width() - 2 * kMarginMm) / kMmPerPx, x = kMarginMm / kMmPerPx, y = (m_sizeMm.height() - kMarginMm - kFootMm) / kMmPerPx;
+        const double w = (m_sizeMm.width() - 2 * kMarginMm) / kMmPerPx, x = kMarginMm / kMmPerPx,
+                     y = (m_sizeMm.height() - kMarginMm - kFootMm) / kMmPerPx;
         const app::Colours& c = m_theme.colours();
         m_painter.setPen(QPen(c.ink, 1));
         m_painter.drawLine(QPointF(x, y + 6), QPointF(x + w, y + 6));
         m_painter.setFont(m_theme.bold());
-        m_painter.drawText(QRectF(x, y + 8, w * 0.4, 18), Qt::AlignLeft | Qt::AlignVCenter, m_foot.machine + QStringLiteral("   ") + titleOf(d, t, column, row));
+        m_painter.drawText(QRectF(x, y + 8, w * 0.4, 18), Qt::AlignLeft | Qt::AlignVCenter,
+            m_foot.machine + QStringLiteral("   ") + titleOf(d, t, column, row));
         m_painter.setFont(m_theme.small());
-        m_painter.drawText(QRectF(x + w * 0.4, y + 8, w * 0.4, 18), Qt::AlignLeft | Qt::AlignVCenter, m_foot.site + QStringLiteral("   ") + m_foot.file);
-        m_painter.drawText(QRectF(x + w * 0.8, y + 8, w * 0.2, 18), Qt::AlignRight | Qt::AlignVCenter, m_foot.date + QStringLiteral("   ") + tr("page %1 of %2").arg(page).arg(total));
+        m_painter.drawText(QRectF(x + w * 0.4, y + 8, w * 0.4, 18), Qt::AlignLeft | Qt::AlignVCenter,
+            m_foot.site + QStringLiteral("   ") + m_foot.file);
+        m_painter.drawText(QRectF(x + w * 0.8, y + 8, w * 0.2, 18), Qt::AlignRight | Qt::AlignVCenter,
+            m_foot.date + QStringLiteral("   ") + tr("page %1 of %2").arg(page).arg(total));
         m_painter.setPen(c.quiet);
         m_painter.drawText(QRectF(x, y + 26, w, 16), Qt::AlignLeft | Qt::AlignVCenter,
-            tr("Drawn from the wiring as entered, contacts as without power. Compare with the machine; lock out and prove zero voltage before touching anything."));
+            tr("Drawn from the wiring as entered, contacts as without power. Compare with the machine; lock out and "
+               "prove zero voltage before touching anything."));
         m_painter.restore();
     }
 
@@ -119,7 +124,8 @@ Tiling tilingOf(const diagram::Scene& scene, const QSizeF& room)
     return t;
 }
 
-void paintTile(QPainter& painter, const Drawing& drawing, const Tiling& tiling, const QSizeF& roomMm, int column, int row, const app::Theme& theme)
+void paintTile(QPainter& painter, const Drawing& drawing, const Tiling& tiling, const QSizeF& roomMm, int column,
+    int row, const app::Theme& theme)
 {
     painter.save();
     painter.setClipRect(QRectF(QPointF(0, 0), roomMm));
@@ -132,7 +138,8 @@ void paintTile(QPainter& painter, const Drawing& drawing, const Tiling& tiling, 
 QString titleOf(const Drawing& drawing, const Tiling& tiling, int column, int row)
 {
     const int parts = tiling.across * tiling.down;
-    return parts == 1 ? drawing.title : drawing.title + tr(", part %1 of %2").arg(row * tiling.across + column + 1).arg(parts);
+    return parts == 1 ? drawing.title
+                      : drawing.title + tr(", part %1 of %2").arg(row * tiling.across + column + 1).arg(parts);
 }
 
 int pagesFor(const diagram::Scene& scene, double widthMm, double heightMm)
@@ -146,7 +153,8 @@ void paintWithoutPower(QPainter& painter, const diagram::Scene& scene, const app
     paintScene(painter, scene, lookWithoutPower(scene), theme);
 }
 
-bool paintDrawings(QPagedPaintDevice& device, const std::vector<Drawing>& drawings, const PageFoot& foot, const app::Theme& theme)
+bool paintDrawings(
+    QPagedPaintDevice& device, const std::vector<Drawing>& drawings, const PageFoot& foot, const app::Theme& theme)
 {
     return PagePainter(device, foot, theme).paint(drawings);
 }

@@ -1,6 +1,6 @@
 #pragma once
-// Drawings on paper: each as large as the page takes it, but never smaller than can be read; what does not fit goes on over
-// further pages. For the printer and for PDF. Everything stands as without power.
+// Drawings on paper: each as large as the page takes it, but never smaller than can be read; what does not fit goes on
+// over further pages. For the printer and for PDF. Everything stands as without power.
 
 #include "app/widgets/theme.h"
 #include "core/diagram/scene.h"
@@ -31,7 +31,8 @@ struct Tiling {
 };
 Tiling tilingOf(const diagram::Scene& scene, const QSizeF& roomMm);
 /// One part of it, cut to the room. The painter's unit is a millimetre, its origin the corner of the room.
-void paintTile(QPainter& painter, const Drawing& drawing, const Tiling& tiling, const QSizeF& roomMm, int column, int row, const app::Theme& theme);
+void paintTile(QPainter& painter, const Drawing& drawing, const Tiling& tiling, const QSizeF& roomMm, int column,
+    int row, const app::Theme& theme);
 /// The title of that part: "control circuit, part 2 of 3".
 QString titleOf(const Drawing& drawing, const Tiling& tiling, int column, int row);
 
@@ -42,7 +43,8 @@ int pagesFor(const diagram::Scene& scene, double widthMm, double heightMm);
 void paintWithoutPower(QPainter& painter, const diagram::Scene& scene, const app::Theme& theme);
 
 /// Paints all pages. False if the device cannot be painted on.
-bool paintDrawings(QPagedPaintDevice& device, const std::vector<Drawing>& drawings, const PageFoot& foot, const app::Theme& theme);
+bool paintDrawings(
+    QPagedPaintDevice& device, const std::vector<Drawing>& drawings, const PageFoot& foot, const app::Theme& theme);
 
 /// The same into a PDF file on A3 across. False if it cannot be written.
 bool writePdf(const QString& path, const std::vector<Drawing>& drawings, const PageFoot& foot, const app::Theme& theme);

@@ -26,8 +26,10 @@ QString tr(const char* text)
 /// The text alone: pictures and styles of the screen are taken out, a style for paper is put in.
 QString textOf(QString html)
 {
-    static const QRegularExpression kPictures(QStringLiteral("<svg.*?</svg>"), QRegularExpression::DotMatchesEverythingOption);
-    static const QRegularExpression kStyle(QStringLiteral("<style>.*?</style>"), QRegularExpression::DotMatchesEverythingOption);
+    static const QRegularExpression kPictures(
+        QStringLiteral("<svg.*?</svg>"), QRegularExpression::DotMatchesEverythingOption);
+    static const QRegularExpression kStyle(
+        QStringLiteral("<style>.*?</style>"), QRegularExpression::DotMatchesEverythingOption);
     return html.remove(kPictures).remove(kStyle);
 }
 
@@ -77,8 +79,10 @@ private:
         m_painter.drawLine(QPointF(0, room.height() + 8), QPointF(room.width(), room.height() + 8));
         m_painter.setFont(m_theme.small());
         const QRectF line(0, room.height() + 12, room.width(), 16);
-        m_painter.drawText(line, Qt::AlignLeft | Qt::AlignVCenter, m_foot.machine + QStringLiteral("   ") + m_foot.site + QStringLiteral("   ") + m_foot.file);
-        m_painter.drawText(line, Qt::AlignRight | Qt::AlignVCenter, m_foot.date + QStringLiteral("   ") + tr("page %1").arg(m_page));
+        m_painter.drawText(line, Qt::AlignLeft | Qt::AlignVCenter,
+            m_foot.machine + QStringLiteral("   ") + m_foot.site + QStringLiteral("   ") + m_foot.file);
+        m_painter.drawText(
+            line, Qt::AlignRight | Qt::AlignVCenter, m_foot.date + QStringLiteral("   ") + tr("page %1").arg(m_page));
     }
 
     void paintText(const QString& html)
@@ -86,7 +90,9 @@ private:
         QTextDocument document;
         document.documentLayout()->setPaintDevice(nullptr); // laid out in pixels at 96 dpi, whatever the writer has
         document.setDefaultFont(m_theme.body());
-        document.setDefaultStyleSheet(QStringLiteral("h1{font-size:22px} h2{font-size:17px} h3{font-size:14px} td{padding-right:10px} .verdict{font-size:18px;font-weight:bold} body{color:#17232A}"));
+        document.setDefaultStyleSheet(
+            QStringLiteral("h1{font-size:22px} h2{font-size:17px} h3{font-size:14px} td{padding-right:10px} "
+                           ".verdict{font-size:18px;font-weight:bold} body{color:#17232A}"));
         document.setHtml(textOf(html));
         const QSizeF room = roomPx();
         document.setPageSize(room);
@@ -116,7 +122,8 @@ private:
         beginPage();
         title(f.title);
         const QSizeF room = roomPx();
-        const double scale = std::min({1.0, room.width() / std::max(1.0, f.figure.width), (room.height() - kTitlePx) / std::max(1.0, f.figure.height)});
+        const double scale = std::min({1.0, room.width() / std::max(1.0, f.figure.width),
+            (room.height() - kTitlePx) / std::max(1.0, f.figure.height)});
         m_painter.scale(scale, scale);
         m_painter.setRenderHint(QPainter::Antialiasing);
         app::paintFigure(m_painter, f.figure, m_theme);
@@ -146,7 +153,8 @@ private:
 
 } // namespace
 
-bool writeReportPdf(const QString& path, const QString& html, const std::vector<TitledFigure>& figures, const std::vector<Drawing>& drawings, const PageFoot& foot, const app::Theme& theme)
+bool writeReportPdf(const QString& path, const QString& html, const std::vector<TitledFigure>& figures,
+    const std::vector<Drawing>& drawings, const PageFoot& foot, const app::Theme& theme)
 {
     QPdfWriter writer(path);
     writer.setPageSize(QPageSize(QPageSize::A4));

@@ -16,7 +16,11 @@
 namespace ts::wording {
 namespace {
 
-#define TS_TEXT(id, text) Entry{id, QT_TRANSLATE_NOOP("wording", text)}
+#define TS_TEXT(id, text)                                                                                              \
+    Entry                                                                                                              \
+    {                                                                                                                  \
+        id, QT_TRANSLATE_NOOP("wording", text)                                                                         \
+    }
 
 const Entry kEntries[] = {
     // what a file or a parameter is refused for
@@ -37,10 +41,13 @@ const Entry kEntries[] = {
     TS_TEXT("file.not_an_object", "an object in braces is expected here"),
     TS_TEXT("file.not_text", "\"%1\" must be text of at most 2000 characters"),
     TS_TEXT("file.not_whole", "\"%1\" must be a whole number"),
-    TS_TEXT("file.one_reliability", "reliability needs exactly one of b10d_cycles, b10_cycles, mttfd_years, mttf_years, fit_dangerous, pfhd_per_hour, typical_part"),
+    TS_TEXT("file.one_reliability",
+        "reliability needs exactly one of b10d_cycles, b10_cycles, mttfd_years, mttf_years, fit_dangerous, "
+        "pfhd_per_hour, typical_part"),
     TS_TEXT("file.outside", "\"%1\" is %2 and must lie between %3 and %4"),
     TS_TEXT("file.pfhd_without_level", "a maker's PFHd comes with the performance level it is given for"),
-    TS_TEXT("file.reads_back_different", "%1 reads back different from what was written: the disk may be failing. Save elsewhere"),
+    TS_TEXT("file.reads_back_different",
+        "%1 reads back different from what was written: the disk may be failing. Save elsewhere"),
     TS_TEXT("file.too_many", "\"%1\" has more than %2 entries"),
     TS_TEXT("file.unknown_format", "\"%1\" is no format of this program"),
     TS_TEXT("file.unknown_key", "\"%1\" is not known here"),
@@ -73,7 +80,9 @@ const Entry kEntries[] = {
     TS_TEXT("interlock.no_armature", "a mechanical interlock names a device without an armature"),
     TS_TEXT("shaft.no_brake", "a shaft joins a brake and a motor; one of the two named is something else"),
     TS_TEXT("kind.contact_count", "%1: 1 to 24 contacts"),
-    TS_TEXT("kind.contact_numbering", "%1: contact %2 follows neither ..1-..2 (opens), ..3-..4 (closes), ..5-..6 and ..7-..8 (delayed), nor ..1-..2-..4 (change-over)"),
+    TS_TEXT("kind.contact_numbering",
+        "%1: contact %2 follows neither ..1-..2 (opens), ..3-..4 (closes), ..5-..6 and ..7-..8 (delayed), nor "
+        "..1-..2-..4 (change-over)"),
     TS_TEXT("kind.contact_twice", "%1: terminals of %2 are there already"),
     TS_TEXT("kind.not_a_pair", "%1: \"%2\" is not two markings joined by a dash, such as 13-14"),
     TS_TEXT("kind.relay_channels", "%1: one or two channels, each with a polarity"),
@@ -84,7 +93,8 @@ const Entry kEntries[] = {
     TS_TEXT("kind.taps", "%1: tap %2: taps are voltages that rise, and the last one is the primary voltage"),
     TS_TEXT("kind.terminal_marking", "%1: \"%2\" cannot be a terminal marking, or is there twice"),
     TS_TEXT("kind.unknown", "%1: there is no device kind \"%2\""),
-    TS_TEXT("motor.plate_impossible", "%1: the plate contradicts itself (%2). Compare power, voltage, current, cos phi and speed with the plate"),
+    TS_TEXT("motor.plate_impossible",
+        "%1: the plate contradicts itself (%2). Compare power, voltage, current, cos phi and speed with the plate"),
     TS_TEXT("network.element_unusable", "element %1 of the network has no usable value"),
     TS_TEXT("network.singular", "the circuit's equations have no solution"),
     TS_TEXT("parameter.missing", "%1: \"%2\" must be written"),
@@ -420,15 +430,23 @@ const Entry kEntries[] = {
     TS_TEXT("function.out_of_range", "an allowed time lies between 0 and 3600 s, a stop category is 0, 1 or 2"),
     TS_TEXT("function.unknown", "there is no such safety function"),
     TS_TEXT("report.tried", "What was tried on the circuit"),
-    TS_TEXT("report.nothing_tried", "No faults, orders of operation or worst cases of the stop were tried for this report."),
+    TS_TEXT("report.nothing_tried",
+        "No faults, orders of operation or worst cases of the stop were tried for this report."),
     TS_TEXT("report.sweep_of", "Every fault: %1"),
-    TS_TEXT("report.sweep_runs", "%1 runs with one fault (one that has several names, as a wire and the contact it leads to, is run once and counted under each), %2 with two. Faults not listed are safe or excluded. This is analysis in the sense of ISO 13849-2; which faults were tried on the real machine is for the record."),
+    TS_TEXT("report.sweep_runs",
+        "%1 runs with one fault (one that has several names, as a wire and the contact it leads to, is run once and "
+        "counted under each), %2 with two. Faults not listed are safe or excluded. This is analysis in the sense of "
+        "ISO 13849-2; which faults were tried on the real machine is for the record."),
     TS_TEXT("report.counts_with", "counts together with %1"),
     TS_TEXT("report.excluded", "Excluded: %1 (ISO 13849-2 table %2): %3"),
     TS_TEXT("report.nothing_excluded", "with nothing excluded: %1"),
     TS_TEXT("report.claimed", "coverage as built, %1 claimed"),
-    TS_TEXT("cut_sets.at_every_demand", "PFHd from the faults that lose the stop, checked at every demand (single parts and pairs, Markov model over %1; for comparison, not the result of ISO 13849-1)"),
-    TS_TEXT("cut_sets.once_a_year", "PFHd from the faults that lose the stop, checked once a year as demands are not known (single parts and pairs, Markov model over %1; for comparison, not the result of ISO 13849-1)"),
+    TS_TEXT("cut_sets.at_every_demand",
+        "PFHd from the faults that lose the stop, checked at every demand (single parts and pairs, Markov model over "
+        "%1; for comparison, not the result of ISO 13849-1)"),
+    TS_TEXT("cut_sets.once_a_year",
+        "PFHd from the faults that lose the stop, checked once a year as demands are not known (single parts and "
+        "pairs, Markov model over %1; for comparison, not the result of ISO 13849-1)"),
     TS_TEXT("cut_sets.alone", "%1 alone: %2"),
     TS_TEXT("cut_sets.pair", "%1 with %2"),
     TS_TEXT("cut_sets.others", "%1 other sets"),
@@ -439,7 +457,8 @@ const Entry kEntries[] = {
     TS_TEXT("report.operated", "Operated: %1; the supply and each of its lines lost and back. Left as they are: %2."),
     TS_TEXT("report.interlock", "alone: %1; what remains without it: %2"),
     TS_TEXT("report.stops_of", "The stop in its worst case: %1"),
-    TS_TEXT("report.stop_runs", "%1 runs; operating states: %2, single faults: %3. A stopping time measured on the machine counts more."),
+    TS_TEXT("report.stop_runs",
+        "%1 runs; operating states: %2, single faults: %3. A stopping time measured on the machine counts more."),
     TS_TEXT("report.category_built", "category %1 as built, PL %2"),
     TS_TEXT("report.skyline", "Skyline"),
     TS_TEXT("report.response", "From the demand to rest"),
@@ -456,8 +475,10 @@ const Entry kEntries[] = {
     TS_TEXT("report.assumptions", "What this rests on"),
     // caution
     TS_TEXT("caution.text",
-        "This supports a competent person. It replaces neither the text of the standards, nor local codes, nor a licensed electrician, nor "
-        "lock-out and proof of zero voltage before anything is touched. It says what was checked, against what; it never says \"safe\"."),
+        "This supports a competent person. It replaces neither the text of the standards, nor local codes, nor a "
+        "licensed electrician, nor "
+        "lock-out and proof of zero voltage before anything is touched. It says what was checked, against what; it "
+        "never says \"safe\"."),
 };
 
 } // namespace

@@ -4,7 +4,11 @@
 
 namespace ts::wording {
 
-#define TS_TEXT(id, text) Entry{id, QT_TRANSLATE_NOOP("wording", text)}
+#define TS_TEXT(id, text)                                                                                              \
+    Entry                                                                                                              \
+    {                                                                                                                  \
+        id, QT_TRANSLATE_NOOP("wording", text)                                                                         \
+    }
 
 std::span<const Entry> choiceEntries()
 {
@@ -12,12 +16,17 @@ std::span<const Entry> choiceEntries()
         TS_TEXT("pattern.no_equals", "\"%1\" is not NAME=WORD"),
         TS_TEXT("pattern.unknown_choice", "there is nothing to choose called \"%1\". Known: %2"),
         TS_TEXT("pattern.unknown_word", "%1 cannot be \"%2\". It can be: %3"),
-        TS_TEXT("pattern.motor", "motor=%1: written as 5.5kW or 7.5hp, or with its plate, 5.5kW,11A,0.83,1455 (power, current, cos phi, speed)"),
+        TS_TEXT("pattern.motor",
+            "motor=%1: written as 5.5kW or 7.5hp, or with its plate, 5.5kW,11A,0.83,1455 (power, current, cos phi, "
+            "speed)"),
         TS_TEXT("pattern.no_motor", "the parts list has no motor of %1: give its plate, as in 5.5kW,11A,0.83,1455"),
         TS_TEXT("pattern.cable", "a control cable of \"%1\" m: 0.1 to 5000 m is possible"),
-        TS_TEXT("pattern.drive_needs_24v", "the drive's inputs are made for 24 V DC and would burn: choose control=dc24"),
-        TS_TEXT("pattern.drive_output_has_its_own_frequency", "behind a drive there is no supply frequency for a phase monitor to look at: choose tap=supply_side"),
-        TS_TEXT("pattern.no_button_to_interlock", "with hand, off and automatic there are no two start buttons that could lock one another"),
+        TS_TEXT(
+            "pattern.drive_needs_24v", "the drive's inputs are made for 24 V DC and would burn: choose control=dc24"),
+        TS_TEXT("pattern.drive_output_has_its_own_frequency",
+            "behind a drive there is no supply frequency for a phase monitor to look at: choose tap=supply_side"),
+        TS_TEXT("pattern.no_button_to_interlock",
+            "with hand, off and automatic there are no two start buttons that could lock one another"),
         TS_TEXT("pattern.no_hold", "this way of operating has no hold into which the monitor's contact could go"),
         TS_TEXT("choice.base", "the power circuit"),
         TS_TEXT("choice.base.direct", "one contactor"),

@@ -4,7 +4,11 @@
 
 namespace ts::wording {
 
-#define TS_TEXT(id, text) Entry{id, QT_TRANSLATE_NOOP("wording", text)}
+#define TS_TEXT(id, text)                                                                                              \
+    Entry                                                                                                              \
+    {                                                                                                                  \
+        id, QT_TRANSLATE_NOOP("wording", text)                                                                         \
+    }
 
 std::span<const Entry> editEntries()
 {
@@ -41,7 +45,8 @@ std::span<const Entry> editEntries()
         TS_TEXT("do.feedback_remove", "Remove feedback ..."),
         TS_TEXT("do.second_contactor", "Put a second contactor behind it"),
         TS_TEXT("edit.no_own_output", "the coil of %1 shares no output with another one, or there is no output left"),
-        TS_TEXT("edit.no_second_contactor", "%1 has no main poles and coil that are wired: there is nothing to put a second contactor behind"),
+        TS_TEXT("edit.no_second_contactor",
+            "%1 has no main poles and coil that are wired: there is nothing to put a second contactor behind"),
         TS_TEXT("do.starter_again", "Build this starter again"),
         TS_TEXT("do.exchange", "Exchange two phases ..."),
         TS_TEXT("do.block", "Add an auxiliary block ..."),

@@ -35,12 +35,14 @@ QString movedText(const Plant& plant, const Event& e)
     case MoverSpec::Driver::Coil:
         return said(in ? "event.pulls_in" : "event.drops_out",
             {tag, e.net < 0 ? std::string("-") : plant.nets[at(e.net)].name, Measured{e.si, "V"}});
-    case MoverSpec::Driver::Operator: return said(in ? "event.actuated" : "event.returned", {tag});
+    case MoverSpec::Driver::Operator:
+        return said(in ? "event.actuated" : "event.returned", {tag});
     case MoverSpec::Driver::Logic:
         if (!plant.devices[at(e.device)].logics.empty())
             return said(in ? "event.output_on" : "event.output_off", {tag, spec.role});
         return said(in ? "event.inner_in" : "event.inner_out", {tag, spec.role});
-    case MoverSpec::Driver::Protection: break;
+    case MoverSpec::Driver::Protection:
+        break;
     }
     for (int p : plant.devices[at(e.device)].protections) {
         const Protection& data = plant.protections[at(p)].data;
@@ -48,7 +50,9 @@ QString movedText(const Plant& plant, const Event& e)
             continue;
         if (e.to != data.trippedTravel)
             return said("event.protection_back", {tag});
-        const char* id = data.winding >= 0 ? "event.burns" : data.law == Protection::Law::Melting ? "event.melts" : "event.trips";
+        const char* id = data.winding >= 0         ? "event.burns"
+            : data.law == Protection::Law::Melting ? "event.melts"
+                                                   : "event.trips";
         return said(id, {tag, spec.role, Measured{e.si, "A"}});
     }
     return said(in ? "event.actuated" : "event.returned", {tag});
@@ -56,7 +60,8 @@ QString movedText(const Plant& plant, const Event& e)
 
 QString converterText(const Plant& plant, const Event& e)
 {
-    static constexpr const char* kModes[] = {"converter.off", "converter.voltage", "converter.limit", "converter.hold_up", "converter.hold_up"};
+    static constexpr const char* kModes[] = {
+        "converter.off", "converter.voltage", "converter.limit", "converter.hold_up", "converter.hold_up"};
     return said("event.supply_mode", {tagOf(plant, e.device), word(kModes[e.to]).toStdString()});
 }
 
@@ -68,7 +73,8 @@ QString faultText(const Plant& plant, const FaultSite& site)
     if (s.starts_with("wire/")) {
         for (const PlantWire& w : plant.wires)
             if (s.substr(5) == std::to_string(w.id.value))
-                return said("fault.wire", {w.number, plant.nameOfNode(w.p), plant.nameOfNode(w.q), word("mode." + site.mode).toStdString()});
+                return said("fault.wire",
+                    {w.number, plant.nameOfNode(w.p), plant.nameOfNode(w.q), word("mode." + site.mode).toStdString()});
     }
     if (site.mode == "short" || site.mode == "to_earth") {
         const std::size_t plus = s.find('+');
@@ -77,7 +83,9 @@ QString faultText(const Plant& plant, const FaultSite& site)
         return said("fault.to_earth", {s});
     }
     const std::size_t slash = s.find('/');
-    return said("fault.device", {s.substr(0, slash), word("element." + s.substr(slash + 1)).toStdString(), word("mode." + site.mode).toStdString()});
+    return said("fault.device",
+        {s.substr(0, slash), word("element." + s.substr(slash + 1)).toStdString(),
+            word("mode." + site.mode).toStdString()});
 }
 
 QString faultText(const Plant& plant, const Fault& fault)
@@ -89,7 +97,8 @@ QString faultText(const Plant& plant, const Fault& fault)
 QString modeWord(const FaultSite& site)
 {
     const std::size_t slash = site.site.find('/');
-    return said("fault.mode", {word("element." + site.site.substr(slash + 1)).toStdString(), word("mode." + site.mode).toStdString()});
+    return said("fault.mode",
+        {word("element." + site.site.substr(slash + 1)).toStdString(), word("mode." + site.mode).toStdString()});
 }
 
 QString actionWord(std::string_view action)
@@ -114,7 +123,8 @@ QString logicWord(const Plant& plant, int logic, std::uint8_t mode, std::uint8_t
     const QString state = word(std::string("logic.") + modeName(data, mode));
     const auto* monitor = std::get_if<PhaseMonitorLogic>(&data);
     const std::string reason = monitor ? monitorReason(*monitor, flags) : "";
-    return reason.empty() ? state : said("logic.because", {state.toStdString(), word("reason." + reason).toStdString()});
+    return reason.empty() ? state
+                          : said("logic.because", {state.toStdString(), word("reason." + reason).toStdString()});
 }
 
 QString stateWord(std::string_view state)
@@ -130,30 +140,53 @@ QString eventText(const Plant& plant, const Event& e)
 {
     const std::string tag = tagOf(plant, e.device);
     switch (e.why) {
-    case Why::Operated: return operatedText(plant, e);
-    case Why::KnobSet: return said("event.knob", {plant.knobs[at(e.slot)].name, Measured{e.si, "%"}});
+    case Why::Operated:
+        return operatedText(plant, e);
+    case Why::KnobSet:
+        return said("event.knob", {plant.knobs[at(e.slot)].name, Measured{e.si, "%"}});
     case Why::FaultOn:
     case Why::FaultOff: {
         const Fault fault{static_cast<FaultMode>(e.slot), e.from, e.to};
-        return said(e.why == Why::FaultOn ? "event.fault_on" : "event.fault_off", {faultText(plant, fault).toStdString()});
+        return said(
+            e.why == Why::FaultOn ? "event.fault_on" : "event.fault_off", {faultText(plant, fault).toStdString()});
     }
-    case Why::Moved: return movedText(plant, e);
-    case Why::Lit: return said("event.lit", {tag});
-    case Why::Dark: return said("event.dark", {tag});
-    case Why::PathChanged: return said("event.path", {tag, static_cast<long long>(e.to)});
-    case Why::Turning: return said("event.turning", {tag});
-    case Why::RanUp: return said("event.ran_up", {tag, Measured{std::round(e.si * 30.0 / M_PI), "/min"}});
-    case Why::PowerOff: return said("event.coasts", {tag});
-    case Why::AtRest: return said("event.at_rest", {tag});
-    case Why::SupplyMode: return converterText(plant, e);
-    case Why::RelaySupply: return said(e.to ? "event.relay_supply_on" : "event.relay_supply_off", {tag});
-    case Why::ChannelChanged: return said(e.to ? "event.channel_on" : "event.channel_off", {tag, static_cast<long long>(e.from)});
-    case Why::LockedOut: return said("event.locked_out", {tag});
-    case Why::LockOutCleared: return said("event.lock_out_cleared", {tag});
-    case Why::ResetWanted: return said("event.reset_wanted", {tag});
-    case Why::OutputsOn: return said("event.outputs_on", {tag});
-    case Why::OutputsOff: return said("event.outputs_off", {tag});
-    case Why::LogicMode: return said("event.supply_mode", {tag, logicWord(plant, e.slot, static_cast<std::uint8_t>(e.to), static_cast<std::uint8_t>(e.from)).toStdString()});
+    case Why::Moved:
+        return movedText(plant, e);
+    case Why::Lit:
+        return said("event.lit", {tag});
+    case Why::Dark:
+        return said("event.dark", {tag});
+    case Why::PathChanged:
+        return said("event.path", {tag, static_cast<long long>(e.to)});
+    case Why::Turning:
+        return said("event.turning", {tag});
+    case Why::RanUp:
+        return said("event.ran_up", {tag, Measured{std::round(e.si * 30.0 / M_PI), "/min"}});
+    case Why::PowerOff:
+        return said("event.coasts", {tag});
+    case Why::AtRest:
+        return said("event.at_rest", {tag});
+    case Why::SupplyMode:
+        return converterText(plant, e);
+    case Why::RelaySupply:
+        return said(e.to ? "event.relay_supply_on" : "event.relay_supply_off", {tag});
+    case Why::ChannelChanged:
+        return said(e.to ? "event.channel_on" : "event.channel_off", {tag, static_cast<long long>(e.from)});
+    case Why::LockedOut:
+        return said("event.locked_out", {tag});
+    case Why::LockOutCleared:
+        return said("event.lock_out_cleared", {tag});
+    case Why::ResetWanted:
+        return said("event.reset_wanted", {tag});
+    case Why::OutputsOn:
+        return said("event.outputs_on", {tag});
+    case Why::OutputsOff:
+        return said("event.outputs_off", {tag});
+    case Why::LogicMode:
+        return said("event.supply_mode",
+            {tag,
+                logicWord(plant, e.slot, static_cast<std::uint8_t>(e.to), static_cast<std::uint8_t>(e.from))
+                    .toStdString()});
     }
     return {};
 }

@@ -13,7 +13,8 @@ namespace ts::wording {
 std::span<const Entry> faultEntries();
 
 /// Which contacts the fault's current welds as a consequence, if the run in question is the one with that; else empty.
-QString consequenceText(const faults::SweptFault& fault, const faults::FaultOutcome& outcome, faults::Moment moment, const Plant& plant);
+QString consequenceText(
+    const faults::SweptFault& fault, const faults::FaultOutcome& outcome, faults::Moment moment, const Plant& plant);
 
 /// "Q1 main poles: welded", "wire 46 between K0:1.S11 and S0:11: open", "Q1:A1 touches Q9:A1".
 QString sweptFaultText(const faults::SweptFault& fault, const Circuit& circuit);

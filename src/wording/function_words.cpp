@@ -22,7 +22,10 @@ std::string listed(const Circuit& circuit, const std::vector<DeviceId>& ids)
 {
     std::string text;
     for (std::size_t k = 0; k < ids.size(); ++k)
-        text += (k == 0 ? "" : k + 1 == ids.size() ? said("words.and").toStdString() : ", ") + labelled(circuit, ids[k]);
+        text += (k == 0                       ? ""
+                        : k + 1 == ids.size() ? said("words.and").toStdString()
+                                              : ", ")
+            + labelled(circuit, ids[k]);
     return text.empty() ? said("words.nothing").toStdString() : text;
 }
 
@@ -31,7 +34,9 @@ bool hasDrive(const Circuit& circuit)
 {
     return std::any_of(circuit.devices.begin(), circuit.devices.end(), [&](const Device& d) {
         const auto body = bodyOf(circuit, d);
-        return body && std::any_of(body->elements.begin(), body->elements.end(), [](const Element& e) { return std::holds_alternative<DriveElement>(e.what); });
+        return body && std::any_of(body->elements.begin(), body->elements.end(), [](const Element& e) {
+            return std::holds_alternative<DriveElement>(e.what);
+        });
     });
 }
 
@@ -46,12 +51,16 @@ QString suggestedName(const SafetyFunction& f, const Circuit& circuit)
 
 QString functionSentence(const SafetyFunction& f, const Circuit& circuit)
 {
-    QString text = said("function.when", {labelled(circuit, f.trigger.device), actionWord(f.trigger.action).toStdString(), listed(circuit, f.mustRest)});
+    QString text = said("function.when",
+        {labelled(circuit, f.trigger.device), actionWord(f.trigger.action).toStdString(), listed(circuit, f.mustRest)});
     if (f.allowedTimeS > 0.0)
         text += said("function.within", {Measured{f.allowedTimeS, "s"}});
     text += said("function.by", {static_cast<long long>(f.stopCategory)});
-    const char* then = f.restart == RestartRule::StartAction ? "function.then_start" : f.restart == RestartRule::Reset ? "function.then_reset" : "function.then_release";
-    text += f.resetBy ? said("function.until", {labelled(circuit, f.resetBy), "@" + std::string(then)}) : said("function.until_unknown", {"@" + std::string(then)});
+    const char* then = f.restart == RestartRule::StartAction ? "function.then_start"
+        : f.restart == RestartRule::Reset                    ? "function.then_reset"
+                                                             : "function.then_release";
+    text += f.resetBy ? said("function.until", {labelled(circuit, f.resetBy), "@" + std::string(then)})
+                      : said("function.until_unknown", {"@" + std::string(then)});
     if (!f.reliedOnByPerson)
         text += ' ' + said("function.equipment");
     return text;
@@ -78,7 +87,9 @@ QStringList categoryConsequences(const SafetyFunction& f, const Dossier& dossier
     if (result && result->nominal)
         for (const safety::ActuatorStop& a : result->nominal->actuators) {
             if (a.category && a.removedAfter && a.restAfter)
-                lines << said("function.stops_now", {a.tag, static_cast<long long>(*a.category), Measured{a.removedAfter->si(), "s"}, Measured{a.restAfter->si(), "s"}});
+                lines << said("function.stops_now",
+                    {a.tag, static_cast<long long>(*a.category), Measured{a.removedAfter->si(), "s"},
+                        Measured{a.restAfter->si(), "s"}});
             else
                 lines << said("function.no_stop_now", {a.tag});
         }
@@ -100,7 +111,8 @@ std::vector<std::pair<QString, QString>> responseLines(const SafetyFunction& f, 
     if (f.allowedTimeS > 0.0)
         lines.emplace_back(said("response.allowed"), number(f.allowedTimeS, "s"));
     if (b.needed)
-        lines.emplace_back(said("response.distance", {Measured{b.needed->speedMetresPerS, "m/s"}}), number(b.needed->metres, "m"));
+        lines.emplace_back(
+            said("response.distance", {Measured{b.needed->speedMetresPerS, "m/s"}}), number(b.needed->metres, "m"));
     else
         lines.emplace_back(said("response.no_distance"), QString());
     return lines;

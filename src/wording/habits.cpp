@@ -39,12 +39,15 @@ QString wireSizeText(double areaMm2, const Habits& habits)
 
 QString powerText(double watts, const Habits& habits)
 {
-    return habits.power == Habits::Power::Kilowatts ? QStringLiteral("%1 kW").arg(watts / 1000.0, 0, 'g', 3) : QStringLiteral("%1 hp").arg(watts / kWattsPerHorsepower, 0, 'g', 3);
+    return habits.power == Habits::Power::Kilowatts
+        ? QStringLiteral("%1 kW").arg(watts / 1000.0, 0, 'g', 3)
+        : QStringLiteral("%1 hp").arg(watts / kWattsPerHorsepower, 0, 'g', 3);
 }
 
 std::string phaseName(std::string_view marking, const Habits& habits)
 {
-    if (marking.size() != 2 || marking[0] != 'L' || marking[1] < '1' || marking[1] > '3' || habits.phases == Habits::Phases::L1L2L3)
+    if (marking.size() != 2 || marking[0] != 'L' || marking[1] < '1' || marking[1] > '3'
+        || habits.phases == Habits::Phases::L1L2L3)
         return std::string(marking);
     return std::string(1, (habits.phases == Habits::Phases::RYB ? "RYB" : "UVW")[marking[1] - '1']);
 }

@@ -1,6 +1,6 @@
 #pragma once
-// Where competent people write the same thing differently: how sizes, powers and phases are named, how control circuits are
-// drawn, which lamp colours are used. Display only: files and computation know millimetres, watts and L1 to L3.
+// Where competent people write the same thing differently: how sizes, powers and phases are named, how control circuits
+// are drawn, which lamp colours are used. Display only: files and computation know millimetres, watts and L1 to L3.
 
 #include "core/diagram/path_frame.h"
 
@@ -15,8 +15,8 @@ struct Habits {
     enum class Phases { L1L2L3, RYB, UVW };
     enum class WireSize { SquareMillimetres, AmericanGauge };
     enum class Power { Kilowatts, Horsepower };
-    /// Of indicator lights: as the dossier has them; by what they tell, after IEC 60204-1 (running green, fault yellow); or
-    /// running red and stopped green.
+    /// Of indicator lights: as the dossier has them; by what they tell, after IEC 60204-1 (running green, fault
+    /// yellow); or running red and stopped green.
     enum class LampColours { AsWritten, Standard, RunningRed };
 
     diagram::School school = diagram::School::CurrentPaths;

@@ -11,7 +11,8 @@ namespace {
 
 constexpr double kVisibly = 1.01; ///< what draws that hardly differ hang on is nobody's concern
 
-void addParts(const safety::SubsystemLevel& s, const safety::Explanation& values, std::vector<figures::Contribution>& list)
+void addParts(
+    const safety::SubsystemLevel& s, const safety::Explanation& values, std::vector<figures::Contribution>& list)
 {
     struct Share {
         const safety::PartLevel* part;
@@ -28,7 +29,8 @@ void addParts(const safety::SubsystemLevel& s, const safety::Explanation& values
                 hidden += rate * (1.0 - dc);
             }
     for (const Share& share : parts)
-        list.push_back({share.part->tag + " " + share.part->role, s.name, values[s.pfhd].si * (hidden > 0 ? share.hiddenRate / hidden : share.rate / rates)});
+        list.push_back({share.part->tag + " " + share.part->role, s.name,
+            values[s.pfhd].si * (hidden > 0 ? share.hiddenRate / hidden : share.rate / rates)});
 }
 
 } // namespace
@@ -58,7 +60,8 @@ std::vector<figures::CategoryCurve> categoryCurves()
         const char* id;
         const char* name;
     };
-    constexpr std::array kColumns{Column{"cat_b", "B"}, Column{"cat_1", "1"}, Column{"cat_2_dc_low", "2, DC low"}, Column{"cat_2_dc_medium", "2, DC medium"}, Column{"cat_3_dc_low", "3, DC low"},
+    constexpr std::array kColumns{Column{"cat_b", "B"}, Column{"cat_1", "1"}, Column{"cat_2_dc_low", "2, DC low"},
+        Column{"cat_2_dc_medium", "2, DC medium"}, Column{"cat_3_dc_low", "3, DC low"},
         Column{"cat_3_dc_medium", "3, DC medium"}, Column{"cat_4_dc_high", "4"}};
     std::vector<figures::CategoryCurve> curves;
     const Table& table = pfhdTable();
@@ -83,7 +86,8 @@ std::vector<figures::CurvePoint> pointsOf(const safety::FunctionLevel& level)
 
 figures::CurveWords curveWords(const std::optional<safety::Level>& required)
 {
-    return {told("curves.heading"), told("curves.years"), told("skyline.axis"), required ? told("curves.required", {std::string(safety::nameOf(*required))}) : std::string()};
+    return {told("curves.heading"), told("curves.years"), told("skyline.axis"),
+        required ? told("curves.required", {std::string(safety::nameOf(*required))}) : std::string()};
 }
 
 double pfhdLimit(safety::Level level)
@@ -104,31 +108,40 @@ QStringList markovLines(const safety::FunctionLevel& level, const ArithmeticChoi
         const safety::SubsystemLevel& s = level.subsystems[k];
         const auto model = safety::markovPfhd(level.chain->subsystems[k], level.chain->readings, options);
         if (model && s.pfhd >= 0)
-            lines << sentence(message("markov.line", {s.name, Measured{model->si(), "1/h"}, Measured{level.explanation[s.pfhd].si, "1/h"}}));
+            lines << sentence(message(
+                "markov.line", {s.name, Measured{model->si(), "1/h"}, Measured{level.explanation[s.pfhd].si, "1/h"}}));
     }
     if (!lines.isEmpty())
-        lines.prepend(sentence(message("markov.heading", {Measured{choice.commonCauseShare, "%"}, Measured{choice.missionYears, "y"}})));
+        lines.prepend(sentence(
+            message("markov.heading", {Measured{choice.commonCauseShare, "%"}, Measured{choice.missionYears, "y"}})));
     return lines;
 }
 
 QString inputText(const safety::ChainInput& input, const Circuit& circuit)
 {
     const Device* d = circuit.device(input.device);
-    return sentence(message(input.kind == safety::InputKind::Cycles ? "input.cycles" : "input.reliability", {d ? d->tag : std::string("?")}));
+    return sentence(message(input.kind == safety::InputKind::Cycles ? "input.cycles" : "input.reliability",
+        {d ? d->tag : std::string("?")}));
 }
 
-QStringList uncertaintyLines(const safety::Uncertainty& u, const std::optional<safety::Level>& required, const safety::Spread& spread, const Circuit& circuit)
+QStringList uncertaintyLines(const safety::Uncertainty& u, const std::optional<safety::Level>& required,
+    const safety::Spread& spread, const Circuit& circuit)
 {
     QStringList lines;
-    lines << sentence(message("uncertainty.spread", {Measured{spread.typicalFactor, ""}, Measured{spread.makerFactor, ""}, Measured{spread.cyclesFactor, ""}, static_cast<long long>(u.draws)}));
+    lines << sentence(message("uncertainty.spread",
+        {Measured{spread.typicalFactor, ""}, Measured{spread.makerFactor, ""}, Measured{spread.cyclesFactor, ""},
+            static_cast<long long>(u.draws)}));
     if (u.withLevel == 0)
         return lines << sentence(message("uncertainty.no_level"));
-    lines << sentence(message("uncertainty.range", {Measured{u.pfhdPerHour[2], "1/h"}, Measured{u.pfhdPerHour[0], "1/h"}, Measured{u.pfhdPerHour[4], "1/h"}}));
+    lines << sentence(message("uncertainty.range",
+        {Measured{u.pfhdPerHour[2], "1/h"}, Measured{u.pfhdPerHour[0], "1/h"}, Measured{u.pfhdPerHour[4], "1/h"}}));
     if (required)
-        lines << sentence(message("uncertainty.reached", {Measured{u.reachedShare, "%"}, std::string(safety::nameOf(*required))}));
+        lines << sentence(
+            message("uncertainty.reached", {Measured{u.reachedShare, "%"}, std::string(safety::nameOf(*required))}));
     if (u.pfhdPerHour[0] < u.pfhdPerHour[4] * kVisibly)
         for (std::size_t k = 0; k < std::min<std::size_t>(3, u.drives.size()); ++k)
-            lines << sentence(message("uncertainty.drive", {inputText(u.drives[k].input, circuit).toStdString(), Measured{u.drives[k].share, "%"}}));
+            lines << sentence(message("uncertainty.drive",
+                {inputText(u.drives[k].input, circuit).toStdString(), Measured{u.drives[k].share, "%"}}));
     else
         lines << sentence(message("uncertainty.flat"));
     return lines;

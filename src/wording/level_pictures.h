@@ -1,5 +1,6 @@
 #pragma once
-// What the pictures of a level show: parts with their share of the dangerous failures, the table's columns, the subsystems as points.
+// What the pictures of a level show: parts with their share of the dangerous failures, the table's columns, the
+// subsystems as points.
 
 #include "core/figures/level_figures.h"
 #include "core/safety/level.h"
@@ -10,8 +11,9 @@
 
 namespace ts::wording {
 
-/// A subsystem's PFHd goes to its parts in proportion to their dangerous failure rates that nothing detects (1 - DC) / MTTFd; with all of
-/// them detected, in proportion to 1 / MTTFd. A reading of ours for "from whom", not one of the standard.
+/// A subsystem's PFHd goes to its parts in proportion to their dangerous failure rates that nothing detects (1 - DC) /
+/// MTTFd; with all of them detected, in proportion to 1 / MTTFd. A reading of ours for "from whom", not one of the
+/// standard.
 std::vector<figures::Contribution> contributionsOf(const safety::FunctionLevel& level);
 figures::ShareWords shareWords();
 
@@ -26,6 +28,7 @@ QStringList markovLines(const safety::FunctionLevel& level, const ArithmeticChoi
 
 /// "Q1, how often it works".
 QString inputText(const safety::ChainInput& input, const Circuit& circuit);
-QStringList uncertaintyLines(const safety::Uncertainty& u, const std::optional<safety::Level>& required, const safety::Spread& spread, const Circuit& circuit);
+QStringList uncertaintyLines(const safety::Uncertainty& u, const std::optional<safety::Level>& required,
+    const safety::Spread& spread, const Circuit& circuit);
 
 } // namespace ts::wording

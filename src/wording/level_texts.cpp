@@ -2,7 +2,11 @@
 
 #include <QCoreApplication>
 
-#define TS_TEXT(id, text) Entry{id, QT_TRANSLATE_NOOP("wording", text)}
+#define TS_TEXT(id, text)                                                                                              \
+    Entry                                                                                                              \
+    {                                                                                                                  \
+        id, QT_TRANSLATE_NOOP("wording", text)                                                                         \
+    }
 
 namespace ts::wording {
 
@@ -42,10 +46,13 @@ std::span<const Entry> levelEntries()
         TS_TEXT("level.no_device", "%1: a part refers to a device that is not in the circuit"),
         TS_TEXT("level.no_reliability", "%1: %2 has no reliability data. Enter B10d, MTTFd or a typical value"),
         TS_TEXT("level.unknown_typical", "%1: the table of typical values has no row \"%2\""),
-        TS_TEXT("level.no_cycles", "%1: %2 has no operations per year. Enter duty and time between operations above zero"),
+        TS_TEXT(
+            "level.no_cycles", "%1: %2 has no operations per year. Enter duty and time between operations above zero"),
         TS_TEXT("level.cycles_unusable", "%1: the operations per year of %2 do not lead to a usable MTTFd"),
-        TS_TEXT("level.not_encapsulated", "%1: %2 has no PFHd. Enter what its maker gives, or claim it with category and channels"),
-        TS_TEXT("level.pfhd_part", "%1: %2 brings a PFHd of its own: claim it as a subsystem, not as a part of a channel"),
+        TS_TEXT("level.not_encapsulated",
+            "%1: %2 has no PFHd. Enter what its maker gives, or claim it with category and channels"),
+        TS_TEXT(
+            "level.pfhd_part", "%1: %2 brings a PFHd of its own: claim it as a subsystem, not as a part of a channel"),
         TS_TEXT("level.empty_channel", "%1: a channel has no parts"),
         TS_TEXT("level.channels_one", "%1: category %2 is one channel"),
         TS_TEXT("level.channels_two", "%1: category %2 needs two channels"),
@@ -69,11 +76,13 @@ std::span<const Entry> levelEntries()
         TS_TEXT("assume.t10d", "%1: to be replaced after %2, before the mission time of %3 ends"),
         TS_TEXT("assume.capped", "%1: MTTFd is limited to %2 by the cap"),
         TS_TEXT("assume.conditions", "not yet answered: %1"),
-        TS_TEXT("assume.defaults", "%1 device parameters rest on assumed starting values (data/reference/device_defaults.csv)"),
+        TS_TEXT("assume.defaults",
+            "%1 device parameters rest on assumed starting values (data/reference/device_defaults.csv)"),
         TS_TEXT("assume.wire", "the largest resistance of a wire that was taken as zero: %1"),
         TS_TEXT("assume.cycles", "operations per year are taken from duty and time between operations, not counted"),
         TS_TEXT("assume.claim", "category, DC and CCF are taken as claimed; faults were not swept to confirm them"),
-        TS_TEXT("assume.quasi_steady", "quasi-steady simulation: run-up is 5 to 11 % short, no torque peaks, no residual voltage"),
+        TS_TEXT("assume.quasi_steady",
+            "quasi-steady simulation: run-up is 5 to 11 % short, no torque peaks, no residual voltage"),
         TS_TEXT("formula.b10d_from_b10", "B10d = B10 / share of dangerous failures"),
         TS_TEXT("formula.mttfd_from_mttf", "MTTFd = MTTF / share of dangerous failures"),
         TS_TEXT("formula.mttfd_from_fit", "MTTFd = 1e9 / (8760 * FIT)"),
@@ -83,17 +92,23 @@ std::span<const Entry> levelEntries()
         TS_TEXT("value.mttf", "MTTF"),
         TS_TEXT("value.fit", "dangerous failures in 1e9 hours (FIT)"),
         TS_TEXT("value.dangerous_share", "share of dangerous failures"),
-        TS_TEXT("level.no_test", "%1: category 2 needs a test by something other than the demand: name the test equipment and how often it tests"),
-        TS_TEXT("level.test_rate", "%1: %2 tests per demand, category 2 needs at least 100 (25 with a surcharge), or a test at the demand that is faster than the hazard"),
+        TS_TEXT("level.no_test",
+            "%1: category 2 needs a test by something other than the demand: name the test equipment and how often it "
+            "tests"),
+        TS_TEXT("level.test_rate",
+            "%1: %2 tests per demand, category 2 needs at least 100 (25 with a surcharge), or a test at the demand "
+            "that is faster than the hazard"),
         TS_TEXT("level.test_equipment", "%1: MTTFd of the test equipment is %2, less than half of the channel's"),
         TS_TEXT("level.structure", "%1: tried with faults, the wiring does not have the structure of category %2"),
-        TS_TEXT("level.structure_not_tried", "%1: whether the wiring has what category %2 asks for is not known: try the faults, second ones too"),
+        TS_TEXT("level.structure_not_tried",
+            "%1: whether the wiring has what category %2 asks for is not known: try the faults, second ones too"),
         TS_TEXT("level.all_excluded", "%1: every part of channel %2 is excluded; a channel needs a part that can fail"),
         TS_TEXT("assume.excluded", "%1: dangerous failure excluded: %2"),
         TS_TEXT("assume.dangerous_share", "%1: one half of its failures is taken as dangerous, the share is not known"),
         TS_TEXT("assume.test_rate", "%1: only %2 tests per demand: PFHd is taken 1.1 times higher"),
         TS_TEXT("assume.test_warns", "%1: the test only warns: at most PL c"),
-        TS_TEXT("assume.guard_exclusion", "%1: rests on an excluded failure of a guard switch's actuator: at most PL d"),
+        TS_TEXT(
+            "assume.guard_exclusion", "%1: rests on an excluded failure of a guard switch's actuator: at most PL d"),
         TS_TEXT("assume.edition", "read by ISO 13849-1, edition %1"),
         TS_TEXT("condition.software", "application software: version, checksum and review"),
         TS_TEXT("wanted.one_channel", "one channel"),
@@ -137,7 +152,9 @@ std::span<const Entry> levelEntries()
         TS_TEXT("skyline.equipment", "equipment"),
         TS_TEXT("skyline.fault_counts", "Faults: %1 safe, %2 caught, %3 hidden, %4 lost"),
         TS_TEXT("skyline.faults", "faults"),
-        TS_TEXT("skyline.key", "Pillars: subsystems, the weakest darkest. Stem: what it alone could carry. Platform: the whole chain, must reach the pennant. Outlined: only claimed."),
+        TS_TEXT("skyline.key",
+            "Pillars: subsystems, the weakest darkest. Stem: what it alone could carry. Platform: the whole chain, "
+            "must reach the pennant. Outlined: only claimed."),
         TS_TEXT("skyline.needs", "needs"),
         TS_TEXT("skyline.no_faults", "No faults were tried."),
         TS_TEXT("skyline.no_level", "no level"),
@@ -150,7 +167,8 @@ std::span<const Entry> levelEntries()
         TS_TEXT("skyline.stop", "stop"),
         TS_TEXT("skyline.stop_category", "category %1"),
         TS_TEXT("skyline.stop_facts", "cat. %1, %2"),
-        TS_TEXT("uncertainty.out_of_range", "The ranges of the inputs must be factors from 1 to 1000, and the draws 1 to 10 000 000"),
+        TS_TEXT("uncertainty.out_of_range",
+            "The ranges of the inputs must be factors from 1 to 1000, and the draws 1 to 10 000 000"),
         TS_TEXT("improve.answer", "%1: answer the measure \"%2\" (%3 points)"),
         TS_TEXT("improve.category", "%1: claim category %2"),
         TS_TEXT("improve.exclude", "%1: exclude %2 by ISO 13849-2 table %3, if its condition holds"),
@@ -159,7 +177,8 @@ std::span<const Entry> levelEntries()
         TS_TEXT("improve.measure", "%1: claim the monitoring of %2 that is wired"),
         TS_TEXT("improve.monitored_block", "%1: take a monitored contact block for %2, which opens when it comes off"),
         TS_TEXT("improve.other_part", "%1: %2 becomes %3"),
-        TS_TEXT("improve.second_contactor", "%1: put a second contactor behind %2, both in the feedback circuit, category 3"),
+        TS_TEXT("improve.second_contactor",
+            "%1: put a second contactor behind %2, both in the feedback circuit, category 3"),
         TS_TEXT("improve.own_output", "%1: give %2 an output of its own"),
         TS_TEXT("improve.test_rate", "%1: test it %3 times for each demand instead of %2"),
         TS_TEXT("improve.separate_cable", "%1: channel %2 in a cable of its own, out of %3"),
@@ -176,12 +195,19 @@ std::span<const Entry> levelEntries()
         TS_TEXT("function.then_reset", "the reset itself may start it"),
         TS_TEXT("function.then_release", "its return may start it"),
         TS_TEXT("function.equipment", "Nobody relies on it: it protects equipment and has no level."),
-        TS_TEXT("function.stops_now", "As wired: %1 stops by category %2, power is gone after %3, it stands still after %4."),
+        TS_TEXT("function.stops_now",
+            "As wired: %1 stops by category %2, power is gone after %3, it stands still after %4."),
         TS_TEXT("function.no_stop_now", "As wired: the run shows no stop of %1."),
-        TS_TEXT("function.category_0", "Category 0: power is taken away at once; the motor coasts, and a brake or a lock of the guard has to bridge a long run-down."),
-        TS_TEXT("function.category_1", "Category 1: the drive brings it to rest under power, then the power goes; a second, independent way has to take the power away if the ramp is not executed."),
-        TS_TEXT("function.category_1_without_drive", "Category 1: not with this circuit, nothing in it can bring a motor to rest under power."),
-        TS_TEXT("function.category_2", "Category 2: the power stays on; only with a monitored standstill, and never for an emergency stop."),
+        TS_TEXT("function.category_0",
+            "Category 0: power is taken away at once; the motor coasts, and a brake or a lock of the guard has to "
+            "bridge a long run-down."),
+        TS_TEXT("function.category_1",
+            "Category 1: the drive brings it to rest under power, then the power goes; a second, independent way has "
+            "to take the power away if the ramp is not executed."),
+        TS_TEXT("function.category_1_without_drive",
+            "Category 1: not with this circuit, nothing in it can bring a motor to rest under power."),
+        TS_TEXT("function.category_2",
+            "Category 2: the power stays on; only with a monitored standstill, and never for an emergency stop."),
         TS_TEXT("function.category_2_forbidden", "Category 2: never for an emergency stop."),
         TS_TEXT("risk.unanswered", "The risk questions are not answered; the required level was taken from elsewhere."),
         TS_TEXT("risk.path", "%1: PL %2 is required."),
@@ -196,7 +222,8 @@ std::span<const Entry> levelEntries()
         TS_TEXT("response.allowed", "allowed"),
         TS_TEXT("response.distance", "distance needed at %1 (ISO 13855)"),
         TS_TEXT("response.no_distance", "no distance is calculated for an emergency stop"),
-        TS_TEXT("markov.heading", "By the Markov model for comparison (beta %1, %2; what is found is repaired at once):"),
+        TS_TEXT(
+            "markov.heading", "By the Markov model for comparison (beta %1, %2; what is found is repaired at once):"),
         TS_TEXT("markov.line", "%1: %2, by the table %3"),
         TS_TEXT("shares.heading", "From whom: dangerous failures per hour, part by part"),
         TS_TEXT("shares.none", "No part has a value yet."),
@@ -205,7 +232,9 @@ std::span<const Entry> levelEntries()
         TS_TEXT("curves.required", "PL %1 needs less than this"),
         TS_TEXT("input.cycles", "how often %1 works"),
         TS_TEXT("input.reliability", "the reliability of %1"),
-        TS_TEXT("uncertainty.spread", "Typical values within a factor of %1, sheets within %2, operations within %3 (settings of the dossier, assumed); %4 draws."),
+        TS_TEXT("uncertainty.spread",
+            "Typical values within a factor of %1, sheets within %2, operations within %3 (settings of the dossier, "
+            "assumed); %4 draws."),
         TS_TEXT("uncertainty.no_level", "In no draw are all conditions met."),
         TS_TEXT("uncertainty.range", "PFHd %1 in the middle, 90 % of the draws between %2 and %3."),
         TS_TEXT("uncertainty.reached", "%1 of all draws reach PL %2."),

@@ -33,7 +33,8 @@ std::string stopOf(const FunctionResult* r)
         if (a.removedAfter)
             latest = std::max(latest.value_or(0.0), a.removedAfter->si());
     }
-    return latest ? told("skyline.stop_facts", {categories, Measured{*latest, "s"}}) : told("skyline.stop_category", {categories});
+    return latest ? told("skyline.stop_facts", {categories, Measured{*latest, "s"}})
+                  : told("skyline.stop_category", {categories});
 }
 
 /// The part that has to be replaced first within the mission time.
@@ -48,7 +49,8 @@ std::string dueOf(const safety::FunctionLevel& level, double missionYears)
                     soonest = level.explanation[p.t10d].si;
                     first = &p;
                 }
-    return first ? told("skyline.replace", {first->tag, Measured{soonest, "y"}}) : told("skyline.replace_none", {static_cast<long long>(missionYears)});
+    return first ? told("skyline.replace", {first->tag, Measured{soonest, "y"}})
+                 : told("skyline.replace_none", {static_cast<long long>(missionYears)});
 }
 
 std::string levelWord(safety::Level level)
@@ -67,12 +69,14 @@ void takeLevel(Tower& t, const safety::FunctionLevel& level, const FaultAnalysis
     if (!t.isClaimedOnly) {
         shown = swept->level ? std::optional(swept->level->level) : std::nullopt;
         t.pfhdPerHour = swept->level ? std::optional(swept->level->pfhdPerHour) : std::nullopt;
-        if (claimed && (!t.pfhdPerHour || *claimed < *t.pfhdPerHour * (1 - 1e-9) || *claimed > *t.pfhdPerHour * (1 + 1e-9)))
+        if (claimed
+            && (!t.pfhdPerHour || *claimed < *t.pfhdPerHour * (1 - 1e-9) || *claimed > *t.pfhdPerHour * (1 + 1e-9)))
             t.claimedPfhdPerHour = claimed;
     }
     for (std::size_t k = 0; k < level.subsystems.size(); ++k) {
         const safety::SubsystemLevel& s = level.subsystems[k];
-        std::optional<double> pfhd = s.level && s.pfhd >= 0 ? std::optional(level.explanation[s.pfhd].si) : std::nullopt;
+        std::optional<double> pfhd = s.level && s.pfhd >= 0 ? std::optional(level.explanation[s.pfhd].si)
+                                                            : std::nullopt;
         if (!t.isClaimedOnly)
             pfhd = swept->pillarsPerHour[k];
         t.pillars.push_back({s.name, pfhd});
@@ -85,12 +89,14 @@ void takeLevel(Tower& t, const safety::FunctionLevel& level, const FaultAnalysis
 
 } // namespace
 
-std::vector<Tower> towersOf(const Dossier& dossier, const Analysis& analysis, const std::vector<const FaultAnalysis*>& swept)
+std::vector<Tower> towersOf(
+    const Dossier& dossier, const Analysis& analysis, const std::vector<const FaultAnalysis*>& swept)
 {
     std::vector<Tower> towers;
     for (std::size_t k = 0; k < dossier.functions.size(); ++k) {
         const SafetyFunction& f = dossier.functions[k];
-        const auto result = std::find_if(analysis.functions.begin(), analysis.functions.end(), [&f](const FunctionResult& r) { return r.function == f.id; });
+        const auto result = std::find_if(analysis.functions.begin(), analysis.functions.end(),
+            [&f](const FunctionResult& r) { return r.function == f.id; });
         if (result == analysis.functions.end())
             continue;
         const FaultAnalysis* found = k < swept.size() ? swept[k] : nullptr;
@@ -102,20 +108,24 @@ std::vector<Tower> towersOf(const Dossier& dossier, const Analysis& analysis, co
         takeLevel(t, result->level, found);
         if (!f.reliedOnByPerson)
             t.claimedPfhdPerHour.reset();
-        t.needs = !f.reliedOnByPerson ? told("skyline.no_level") : result->level.required ? levelWord(*result->level.required) : told("skyline.not_decided");
+        t.needs = !f.reliedOnByPerson ? told("skyline.no_level")
+            : result->level.required  ? levelWord(*result->level.required)
+                                      : told("skyline.not_decided");
         if (f.reliedOnByPerson && result->level.required)
             t.requiredBelow = pfhdLimit(*result->level.required);
         t.stop = stopOf(&*result);
         t.due = dueOf(result->level, dossier.arithmetic.missionYears);
         if (found) {
             using faults::Outcome;
-            t.faults = {found->sweep.count(Outcome::Safe, false), found->sweep.count(Outcome::Caught, false), found->sweep.count(Outcome::Hidden, false),
+            t.faults = {found->sweep.count(Outcome::Safe, false), found->sweep.count(Outcome::Caught, false),
+                found->sweep.count(Outcome::Hidden, false),
                 found->sweep.count(Outcome::Lost, false) + found->sweep.count(Outcome::Undecided, false)};
         }
-        t.words = t.name + ": " + t.about + ". " + (t.hasLevel ? t.level : told("skyline.equipment")) + ", " + told("skyline.needs") + " " + t.needs + "; " + told("skyline.stop") + " "
-            + t.stop + "; " + t.due + ". ";
-        t.words += t.faults ? told("skyline.fault_counts", {static_cast<long long>((*t.faults)[0]), static_cast<long long>((*t.faults)[1]), static_cast<long long>((*t.faults)[2]),
-                                  static_cast<long long>((*t.faults)[3])})
+        t.words = t.name + ": " + t.about + ". " + (t.hasLevel ? t.level : told("skyline.equipment")) + ", "
+            + told("skyline.needs") + " " + t.needs + "; " + told("skyline.stop") + " " + t.stop + "; " + t.due + ". ";
+        t.words += t.faults ? told("skyline.fault_counts",
+                       {static_cast<long long>((*t.faults)[0]), static_cast<long long>((*t.faults)[1]),
+                           static_cast<long long>((*t.faults)[2]), static_cast<long long>((*t.faults)[3])})
                             : told("skyline.no_faults");
         towers.push_back(std::move(t));
     }
@@ -124,7 +134,8 @@ std::vector<Tower> towersOf(const Dossier& dossier, const Analysis& analysis, co
 
 figures::SkylineWords skylineWords()
 {
-    return {told("skyline.axis"), told("skyline.needs"), told("skyline.stop"), told("skyline.due"), told("skyline.faults"), told("skyline.not_tried"), told("skyline.equipment"), told("skyline.key")};
+    return {told("skyline.axis"), told("skyline.needs"), told("skyline.stop"), told("skyline.due"),
+        told("skyline.faults"), told("skyline.not_tried"), told("skyline.equipment"), told("skyline.key")};
 }
 
 } // namespace ts::wording

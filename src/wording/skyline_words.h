@@ -8,7 +8,8 @@
 namespace ts::wording {
 
 /// By function in the dossier's order. `swept`: null for what was not tried with faults (or not for this circuit).
-std::vector<figures::Tower> towersOf(const Dossier& dossier, const Analysis& analysis, const std::vector<const FaultAnalysis*>& swept);
+std::vector<figures::Tower> towersOf(
+    const Dossier& dossier, const Analysis& analysis, const std::vector<const FaultAnalysis*>& swept);
 figures::SkylineWords skylineWords();
 
 } // namespace ts::wording

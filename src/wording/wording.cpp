@@ -13,7 +13,8 @@ namespace {
 const Entry* entryOf(std::string_view id)
 {
     const auto all = catalogue();
-    const auto it = std::lower_bound(all.begin(), all.end(), id, [](const Entry& e, std::string_view key) { return e.id < key; });
+    const auto it = std::lower_bound(
+        all.begin(), all.end(), id, [](const Entry& e, std::string_view key) { return e.id < key; });
     return it != all.end() && it->id == id ? &*it : nullptr;
 }
 
@@ -63,7 +64,8 @@ QString plain(double value, int figures)
 QString exponential(double value)
 {
     QString text = QString::number(value, 'e', 2);
-    return text.replace(QStringLiteral("e-0"), QStringLiteral("e-")).replace(QStringLiteral("e+0"), QStringLiteral("e+"));
+    return text.replace(QStringLiteral("e-0"), QStringLiteral("e-"))
+        .replace(QStringLiteral("e+0"), QStringLiteral("e+"));
 }
 
 } // namespace
@@ -90,7 +92,8 @@ QString number(double si, std::string_view unit)
     if (unit.empty() && std::abs(si) >= 1.0 && std::abs(si) < 1e15 && si == std::floor(si))
         return QString::number(si, 'f', 0);
     const bool wide = si != 0.0 && (std::abs(si) >= 1e7 || std::abs(si) < 1e-3);
-    return (wide ? exponential(si) : plain(si, std::abs(si) >= 1000.0 ? 0 : 3)) + (u.isEmpty() ? u : QStringLiteral(" ") + u);
+    return (wide ? exponential(si) : plain(si, std::abs(si) >= 1000.0 ? 0 : 3))
+        + (u.isEmpty() ? u : QStringLiteral(" ") + u);
 }
 
 bool knows(std::string_view id)
@@ -120,7 +123,10 @@ QString sentence(const Error& error)
 {
     QString out = QString::fromStdString(error.place.file);
     if (error.place.line > 0)
-        out += QStringLiteral("%1%2:%3").arg(out.isEmpty() ? QString() : QStringLiteral(":")).arg(error.place.line).arg(error.place.column);
+        out += QStringLiteral("%1%2:%3")
+                   .arg(out.isEmpty() ? QString() : QStringLiteral(":"))
+                   .arg(error.place.line)
+                   .arg(error.place.column);
     if (!error.place.pointer.empty())
         out += (out.isEmpty() ? QString() : QStringLiteral(": ")) + QString::fromStdString(error.place.pointer);
     return (out.isEmpty() ? out : out + QStringLiteral(": ")) + sentence(error.message);

@@ -16,7 +16,10 @@ protected:
         const DeviceId id = window.document().dossier().circuit.device(tag)->id;
         for (const auto& s : window.bench().paths().scene().symbols)
             if (s.device == id && s.role == role)
-                return window.bench().paths().onWidget({(s.top.x + s.bottom.x) / 2, (s.top.y + s.bottom.y) / 2}).toPoint();
+                return window.bench()
+                    .paths()
+                    .onWidget({(s.top.x + s.bottom.x) / 2, (s.top.y + s.bottom.y) / 2})
+                    .toPoint();
         ADD_FAILURE() << tag << " " << role << " is not drawn";
         return {};
     }
@@ -251,7 +254,8 @@ TEST_F(Bench, EverythingThatTakesTheKeyboardHasAName)
         if (!(w->focusPolicy() & Qt::TabFocus) || !w->isVisible() || w->objectName().startsWith("qt_"))
             continue;
         const auto* button = qobject_cast<QAbstractButton*>(w);
-        const bool isNamed = !w->accessibleName().isEmpty() || (button && !button->text().isEmpty()) || qobject_cast<QLineEdit*>(w);
+        const bool isNamed = !w->accessibleName().isEmpty() || (button && !button->text().isEmpty())
+            || qobject_cast<QLineEdit*>(w);
         EXPECT_TRUE(isNamed) << w->metaObject()->className() << " " << w->objectName().toStdString();
     }
 }

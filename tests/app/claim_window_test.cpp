@@ -93,15 +93,18 @@ TEST_F(ClaimDesk, AChainIsMadeFromNothingUntilItHasALevel)
     EXPECT_EQ(claim()[0].name, "Contactor of the blower");
     ASSERT_TRUE(takeFrom("claim.add.0", "Q1 main poles"));
     ASSERT_EQ(claim()[0].channels.size(), 1u);
-    EXPECT_TRUE(text("claim.conditions").contains("Q1")) << "the part without operations is named: " << text("claim.conditions").toStdString();
+    EXPECT_TRUE(text("claim.conditions").contains("Q1"))
+        << "the part without operations is named: " << text("claim.conditions").toStdString();
     type("claim.use.0.0", 14400);
     EXPECT_EQ(claim()[0].channels[0].parts[0].secondsPerCycle, 14400.0);
     choose("claim.category", 1);
     QTest::mouseClick(find<QAbstractButton>("claim.well_tried"), Qt::LeftButton);
-    EXPECT_TRUE(text("levels.verdict").startsWith("PL c") || text("levels.verdict").contains("range of PL c")) << text("levels.verdict").toStdString();
+    EXPECT_TRUE(text("levels.verdict").startsWith("PL c") || text("levels.verdict").contains("range of PL c"))
+        << text("levels.verdict").toStdString();
     // The same use said in the other unit is the same use: 220 days of 16 h make 880 operations.
     const double pfhd = window.levels().level().explanation[window.levels().level().pfhd].si;
-    const double perYear = window.document().dossier().machine.duty.daysPerYear * window.document().dossier().machine.duty.hoursPerDay * 3600 / 14400;
+    const double perYear = window.document().dossier().machine.duty.daysPerYear
+        * window.document().dossier().machine.duty.hoursPerDay * 3600 / 14400;
     choose("claim.use_unit.0.0", 1);
     EXPECT_NEAR(*claim()[0].channels[0].parts[0].operationsPerYear, perYear, 0.5);
     EXPECT_NEAR(window.levels().level().explanation[window.levels().level().pfhd].si, pfhd, 1e-3 * pfhd);
@@ -123,7 +126,8 @@ TEST_F(ClaimDesk, CategoryTwoGetsWhatTestsIt)
     type("claim.use.test.0", 14400);
     type("claim.tests_per_demand", 100);
     EXPECT_EQ(claim()[2].test->testsPerDemand, 100.0);
-    EXPECT_FALSE(text("levels.verdict").startsWith("no level")) << text("levels.verdict").toStdString() << text("claim.conditions").toStdString();
+    EXPECT_FALSE(text("levels.verdict").startsWith("no level"))
+        << text("levels.verdict").toStdString() << text("claim.conditions").toStdString();
     type("claim.tests_per_demand", 3);
     EXPECT_TRUE(text("levels.verdict").startsWith("no level")) << "tested more rarely than 25 times a demand";
     QTest::mouseClick(find<QAbstractButton>("claim.only_warns"), Qt::LeftButton);
@@ -145,7 +149,8 @@ TEST_F(ClaimDesk, ReliabilityIsEnteredWhereItIsMissed)
     QTest::keyClicks(value, "1,5");
     auto* take = dialog->findChild<QPushButton*>("reliability.take");
     QTest::mouseClick(take, Qt::LeftButton);
-    EXPECT_TRUE(dialog->findChild<QLabel*>("reliability.trouble")->text().contains("1,5")) << "a comma is refused, not guessed at";
+    EXPECT_TRUE(dialog->findChild<QLabel*>("reliability.trouble")->text().contains("1,5"))
+        << "a comma is refused, not guessed at";
     value->clear();
     QTest::keyClicks(value, "0");
     QTest::mouseClick(take, Qt::LeftButton);
@@ -173,7 +178,8 @@ TEST_F(ClaimDesk, WhatTheMakerGivesForAWholeDeviceStandsOnItsPage)
     find<QComboBox>("reliability.level")->setCurrentText("d");
     find<QComboBox>("reliability.category")->setCurrentText("3");
     QTest::mouseClick(find<QAbstractButton>("reliability.take"), Qt::LeftButton);
-    EXPECT_TRUE(text("levels.verdict").startsWith("PL d")) << "the chain is no better than its weakest: " << text("levels.verdict").toStdString();
+    EXPECT_TRUE(text("levels.verdict").startsWith("PL d"))
+        << "the chain is no better than its weakest: " << text("levels.verdict").toStdString();
 }
 
 TEST_F(ClaimDesk, CountsWhatTheScenariosDo)
@@ -192,7 +198,8 @@ TEST_F(ClaimDesk, CountsWhatTheScenariosDo)
     ASSERT_TRUE(QTest::qWaitFor([&] { return take->isEnabled(); }, 20000));
     EXPECT_TRUE(text("claim.counted").contains("Q1"));
     const DeviceId q1 = d.circuit.device("Q1")->id;
-    const auto seen = std::find_if(window.analyst().result()->duties.begin(), window.analyst().result()->duties.end(), [q1](const SwitchingDuty& s) { return s.device == q1; });
+    const auto seen = std::find_if(window.analyst().result()->duties.begin(), window.analyst().result()->duties.end(),
+        [q1](const SwitchingDuty& s) { return s.device == q1; });
     ASSERT_NE(seen, window.analyst().result()->duties.end());
     const double perYear = seen->operationsPerHour * d.machine.duty.hoursPerDay * d.machine.duty.daysPerYear;
     EXPECT_GE(seen->operationsPerHour, 10.0);
@@ -204,7 +211,8 @@ TEST_F(ClaimDesk, CountsWhatTheScenariosDo)
     EXPECT_TRUE(saysFewer());
     QTest::mouseClick(take, Qt::LeftButton);
     EXPECT_NEAR(*claim()[2].channels[0].parts[0].operationsPerYear, perYear, 1e-6);
-    ASSERT_TRUE(QTest::qWaitFor([&] { return window.analyst().resultOf() == window.document().snapshot() && !saysFewer(); }, 20000));
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] { return window.analyst().resultOf() == window.document().snapshot() && !saysFewer(); }, 20000));
 }
 
 } // namespace

@@ -1,5 +1,5 @@
-// A person changes the circuit at the Bench: by what is meant, with a look at what it would mean before it is done, with keys
-// and with the mouse, and takes it back.
+// A person changes the circuit at the Bench: by what is meant, with a look at what it would mean before it is done,
+// with keys and with the mouse, and takes it back.
 
 #include "app/places/bench/edit_sheet.h"
 #include "app/places/bench/wire_list_view.h"
@@ -25,7 +25,10 @@ protected:
         ADD_FAILURE() << tag << " " << role << " is not drawn";
         return {};
     }
-    void pick(std::string_view tag, std::string_view role) { QTest::mouseClick(&paths(), Qt::LeftButton, {}, pointOf(tag, role)); }
+    void pick(std::string_view tag, std::string_view role)
+    {
+        QTest::mouseClick(&paths(), Qt::LeftButton, {}, pointOf(tag, role));
+    }
     void choose(const char* question, const QString& value)
     {
         auto* box = find<QComboBox>(QStringLiteral("change.") + question);
@@ -115,7 +118,8 @@ TEST_F(Editing, RefusalIsSaidInTheSheetAndCannotBeDone)
 
 TEST_F(Editing, MenuOnASymbolOffersWhatTheKeysDo)
 {
-    QContextMenuEvent event(QContextMenuEvent::Mouse, pointOf("Q1", "coil"), paths().mapToGlobal(pointOf("Q1", "coil")));
+    QContextMenuEvent event(
+        QContextMenuEvent::Mouse, pointOf("Q1", "coil"), paths().mapToGlobal(pointOf("Q1", "coil")));
     QApplication::sendEvent(&paths(), &event);
     auto* menu = window.findChild<QMenu*>("bench.menu");
     ASSERT_NE(menu, nullptr);
@@ -140,7 +144,8 @@ TEST_F(Editing, WireIsSelectedInListAndDrawingAlike)
     EXPECT_EQ(text("inspector.title"), QString("Wire %1").arg(QString::fromStdString(circuit().wire(here)->number)));
     // The other way round: a click on a line of the drawing.
     const auto& scene = paths().scene();
-    const auto inner = std::find_if(scene.conductors.begin(), scene.conductors.end(), [](const auto& c) { return !c.isRail && std::abs(c.points[0].y - c.points[1].y) < 1; });
+    const auto inner = std::find_if(scene.conductors.begin(), scene.conductors.end(),
+        [](const auto& c) { return !c.isRail && std::abs(c.points[0].y - c.points[1].y) < 1; });
     ASSERT_NE(inner, scene.conductors.end());
     const diagram::Point at{inner->points[0].x * 0.7 + inner->points[1].x * 0.3, inner->points[0].y};
     QTest::mouseClick(&paths(), Qt::LeftButton, {}, paths().onWidget(at).toPoint());
@@ -161,7 +166,9 @@ TEST_F(Editing, PathIsDraggedByItsNumberToAnotherPlace)
     const auto drawing = diagram::controlDrawing(*diagram::wiredGraph(circuit()));
     ASSERT_GT(drawing.paths.size(), 3u);
     const diagram::DrawnPath& last = drawing.paths.back();
-    const auto onNumber = [&](const diagram::DrawnPath& p) { return paths().onWidget({p.bottom.x, p.bottom.y + 28}).toPoint(); };
+    const auto onNumber = [&](const diagram::DrawnPath& p) {
+        return paths().onWidget({p.bottom.x, p.bottom.y + 28}).toPoint();
+    };
     QTest::mousePress(&paths(), Qt::LeftButton, {}, onNumber(last));
     const QPoint before = onNumber(drawing.paths.front()) - QPoint(10, 20);
     QMouseEvent move(QEvent::MouseMove, before, paths().mapToGlobal(before), Qt::NoButton, Qt::LeftButton, {});
@@ -240,7 +247,8 @@ TEST_F(Editing, DeviceAndWireByTypingAlone)
     EXPECT_EQ(circuit().wires.size(), wires + 1);
 }
 
-/// With the last step of the history gone the sheet has nothing to stand on: it closes instead of showing what is not there.
+/// With the last step of the history gone the sheet has nothing to stand on: it closes instead of showing what is not
+/// there.
 TEST_F(Editing, UndoWhileASheetIsOpenClosesIt)
 {
     pick("S2", "13-14");
@@ -270,12 +278,14 @@ TEST_F(Editing, LettersInTheWireListAreChanges)
     EXPECT_FALSE(window.bench().sheet().isOpen());
 }
 
-/// Whatever is selected, every line of the inspector opens a sheet that says something and can be left; nothing is changed by looking.
+/// Whatever is selected, every line of the inspector opens a sheet that says something and can be left; nothing is
+/// changed by looking.
 TEST_F(Editing, EverySheetOpensAndIsLeftUnchanged)
 {
     const auto before = window.document().dossier();
     int opened = 0;
-    for (const auto& [tag, role] : {std::pair{"Q1", "coil"}, {"Q1", ""}, {"S2", "13-14"}, {"M1", ""}, {"K1", ""}, {"P1", "lamp"}, {"F2", "95-96"}, {"", ""}}) {
+    for (const auto& [tag, role] : {std::pair{"Q1", "coil"}, {"Q1", ""}, {"S2", "13-14"}, {"M1", ""}, {"K1", ""},
+             {"P1", "lamp"}, {"F2", "95-96"}, {"", ""}}) {
         const Device* device = circuit().device(std::string_view(tag));
         window.bench().find({device ? device->id : DeviceId{}, role, {}});
         for (const offers::Offer& offer : std::vector(window.bench().offers())) {
@@ -295,8 +305,8 @@ TEST_F(Editing, EverySheetOpensAndIsLeftUnchanged)
     EXPECT_FALSE(window.document().isModified());
 }
 
-/// Ten changes made in the window, each with its keys, all taken back and made again: the same circuits each time, and the
-/// bench runs on through all of it.
+/// Ten changes made in the window, each with its keys, all taken back and made again: the same circuits each time, and
+/// the bench runs on through all of it.
 TEST_F(Editing, ChangesUndoneAndRedoneAreTheSame)
 {
     startMachine();

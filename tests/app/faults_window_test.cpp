@@ -1,4 +1,5 @@
-// The Faults place in the real window: break everything, walk the wall by keys and mouse, exclude with a reason, jump to the Bench.
+// The Faults place in the real window: break everything, walk the wall by keys and mouse, exclude with a reason, jump
+// to the Bench.
 
 #include "app/places/faults/fault_wall.h"
 #include "app/places/faults/faults_place.h"
@@ -81,9 +82,11 @@ TEST_F(FaultsWindow, ShowsWhatCameOfItWhileItRunsAndKeepsItWhenCancelled)
     ASSERT_TRUE(place().isBusy()) << "second faults are still to come";
     EXPECT_FALSE(place().analysis()->sweep.hasPairs);
     const auto& outcomes = place().analysis()->sweep.outcomes;
-    const auto tried = std::find_if(outcomes.begin(), outcomes.end(), [](const faults::FaultOutcome& o) { return o.isRun; });
+    const auto tried = std::find_if(
+        outcomes.begin(), outcomes.end(), [](const faults::FaultOutcome& o) { return o.isRun; });
     ASSERT_NE(tried, outcomes.end());
-    EXPECT_FALSE(wall().cellRect(static_cast<int>(tried - outcomes.begin()), Moment::AtRest).isNull()) << "all of them are shown while they come";
+    EXPECT_FALSE(wall().cellRect(static_cast<int>(tried - outcomes.begin()), Moment::AtRest).isNull())
+        << "all of them are shown while they come";
     EXPECT_EQ(start->text(), "Cancel");
     QTest::mouseClick(start, Qt::LeftButton);
     EXPECT_FALSE(place().isBusy());
@@ -112,7 +115,8 @@ TEST_F(FaultsWindow, TheBenchSaysBesideEachFaultWhatCameOfIt)
     breakEverything();
     window.goTo(MainWindow::kBench);
     window.bench().find({window.document().dossier().circuit.device("S0")->id, {}, {}});
-    EXPECT_TRUE(find<QCheckBox>("fault.S0/block:fallen_off")->text().endsWith("- lost")) << find<QCheckBox>("fault.S0/block:fallen_off")->text().toStdString();
+    EXPECT_TRUE(find<QCheckBox>("fault.S0/block:fallen_off")->text().endsWith("- lost"))
+        << find<QCheckBox>("fault.S0/block:fallen_off")->text().toStdString();
 }
 
 TEST_F(FaultsWindow, UndoneToWhatItWasTheResultHoldsAgain)
@@ -165,11 +169,13 @@ TEST_F(FaultsWindow, ExcludesAllShortsOfAnEnclosureTogetherAndTakesThemBack)
     const auto& sweep = place().analysis()->sweep;
     const auto inEnclosure = [this](const faults::SweptFault& f) {
         const Circuit& c = window.document().dossier().circuit;
-        return f.family == faults::Family::Short && f.routes.size() == 1 && c.route(f.routes[0])->kind == RouteKind::Enclosure;
+        return f.family == faults::Family::Short && f.routes.size() == 1
+            && c.route(f.routes[0])->kind == RouteKind::Enclosure;
     };
     const auto first = std::find_if(sweep.faults.begin(), sweep.faults.end(), inEnclosure);
     ASSERT_NE(first, sweep.faults.end());
-    const auto shorts = static_cast<std::size_t>(std::count_if(sweep.faults.begin(), sweep.faults.end(), [&](const auto& f) { return f.family == faults::Family::Short && f.routes == first->routes; }));
+    const auto shorts = static_cast<std::size_t>(std::count_if(sweep.faults.begin(), sweep.faults.end(),
+        [&](const auto& f) { return f.family == faults::Family::Short && f.routes == first->routes; }));
     ASSERT_GT(shorts, 10u);
     const std::string id = first->id, route = "route/" + std::to_string(first->routes[0].value) + ":short";
     auto* filter = place().findChild<QComboBox*>("faults.filter");
@@ -191,7 +197,11 @@ TEST_F(FaultsWindow, ExcludesAllShortsOfAnEnclosureTogetherAndTakesThemBack)
     EXPECT_EQ(window.document().dossier().exclusions[0].fault, route);
     breakEverything();
     const auto& again = place().analysis()->sweep.faults;
-    EXPECT_EQ(static_cast<std::size_t>(std::count_if(again.begin(), again.end(), [&](const auto& f) { return f.isExcluded && f.family == faults::Family::Short && f.reason == "enclosure to EN 60204-1"; })), shorts);
+    EXPECT_EQ(static_cast<std::size_t>(std::count_if(again.begin(), again.end(),
+                  [&](const auto& f) {
+                      return f.isExcluded && f.family == faults::Family::Short && f.reason == "enclosure to EN 60204-1";
+                  })),
+        shorts);
     filter->setCurrentIndex(static_cast<int>(WallFilter::Excluded));
     emit filter->activated(filter->currentIndex());
     wall().select(placeOf(id), Moment::Running);
@@ -233,7 +243,8 @@ TEST_F(FaultsWindow, FindsWhatMendsAFaultAndCarriesItOut)
     QTest::keyClick(list, Qt::Key_Return);
     EXPECT_NE(window.document().dossier().circuit, file.dossier.circuit);
     breakEverything();
-    EXPECT_EQ(place().analysis()->sweep.outcomes[static_cast<std::size_t>(placeOf("Q2/main:welded"))].overall, Outcome::Caught);
+    EXPECT_EQ(place().analysis()->sweep.outcomes[static_cast<std::size_t>(placeOf("Q2/main:welded"))].overall,
+        Outcome::Caught);
 }
 
 TEST_F(FaultsWindow, GoesFromAFaultToTheOneItCountsWith)
@@ -301,7 +312,8 @@ TEST(RememberedSweep, IsThereWhenTheFileIsOpenedAgain)
     opened([](MainWindow& w) {
         w.faults().sweep().setWithPairs(false);
         w.faults().sweep().startOrCancel();
-        ASSERT_TRUE(QTest::qWaitFor([&] { return !w.faults().sweep().isBusy() && w.faults().sweep().analysis(); }, 120000));
+        ASSERT_TRUE(
+            QTest::qWaitFor([&] { return !w.faults().sweep().isBusy() && w.faults().sweep().analysis(); }, 120000));
     });
     opened([](MainWindow& w) {
         ASSERT_TRUE(QTest::qWaitFor([&] { return w.faults().sweep().analysis() != nullptr; }, 20000));
@@ -343,7 +355,8 @@ TEST_F(OrdersWindow, PlaysEveryOrderAndTellsWhatHolds)
     ASSERT_GE(healthy->childCount(), 5);
     bool isProved = false;
     for (int k = 0; k < healthy->childCount(); ++k)
-        isProved |= healthy->child(k)->text(0).contains("is not driven while S0 is operated") && healthy->child(k)->text(1).contains("proved");
+        isProved |= healthy->child(k)->text(0).contains("is not driven while S0 is operated")
+            && healthy->child(k)->text(1).contains("proved");
     EXPECT_TRUE(isProved);
     EXPECT_TRUE(text("orders.scope").contains("Operated: "));
 }

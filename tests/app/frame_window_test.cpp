@@ -26,7 +26,8 @@ TEST_F(Frame, WritesTheReport)
     EXPECT_TRUE(window.ledge().line().contains("Writing")) << "in the background";
     ASSERT_TRUE(QTest::qWaitFor([this] { return !window.reportWriter().isBusy(); }, 30000));
     const QString html = written(asker->save);
-    for (const char* needed : {"Debarker DB-2: chip blower", "Emergency stop", "PL e", "<svg", "stop category 0", "replaces neither"})
+    for (const char* needed :
+        {"Debarker DB-2: chip blower", "Emergency stop", "PL e", "<svg", "stop category 0", "replaces neither"})
         EXPECT_TRUE(html.contains(needed)) << needed;
     EXPECT_TRUE(window.ledge().line().contains("report.html"));
     asker->save = folder.filePath("no/such/folder/report.html");
@@ -105,7 +106,8 @@ TEST_F(Frame, SavesUndoesAndAsksBeforeLeaving)
 TEST_F(Frame, RefusedEditChangesNothingAndIsSaid)
 {
     const Snapshot before = window.document().snapshot();
-    EXPECT_FALSE(window.document().edit("x", [](const Dossier&) { return Expected<Dossier>(failure(ErrorCode::OutOfRange, message("edit.duty_range"))); }));
+    EXPECT_FALSE(window.document().edit("x",
+        [](const Dossier&) { return Expected<Dossier>(failure(ErrorCode::OutOfRange, message("edit.duty_range"))); }));
     EXPECT_EQ(window.document().snapshot(), before);
     EXPECT_FALSE(window.document().history().canUndo());
     EXPECT_TRUE(window.ledge().line().contains("between 1 and 366"));
@@ -120,7 +122,8 @@ TEST_F(Frame, FindingsShowOnTheLedgeAndTheCourse)
         return Expected<Dossier>(changed);
     });
     waitForResults();
-    EXPECT_TRUE(window.ledge().line().contains("stops with 0, stop category 1 is chosen")) << window.ledge().line().toStdString();
+    EXPECT_TRUE(window.ledge().line().contains("stops with 0, stop category 1 is chosen"))
+        << window.ledge().line().toStdString();
     EXPECT_EQ(find<QAbstractButton>("course.bench")->accessibleName(), "Bench, findings");
     EXPECT_EQ(find<QAbstractButton>("course.levels")->accessibleName(), "Levels, in order");
 }

@@ -1,4 +1,5 @@
-// The Functions place in the real window: read the sentence, answer the risk questions, decide stop and restart, enter what was measured.
+// The Functions place in the real window: read the sentence, answer the risk questions, decide stop and restart, enter
+// what was measured.
 
 #include "app/places/functions/functions_place.h"
 #include "core/patterns/starter.h"
@@ -117,7 +118,8 @@ TEST_F(Functions, AnEmergencyStopThatItsResetMayStartIsAFinding)
     emit restart->activated(1);
     waitForResults();
     const auto& findings = window.analyst().result()->findings;
-    EXPECT_TRUE(std::any_of(findings.begin(), findings.end(), [](const Finding& f) { return f.what.id == "finding.restart.rule"; }));
+    EXPECT_TRUE(std::any_of(
+        findings.begin(), findings.end(), [](const Finding& f) { return f.what.id == "finding.restart.rule"; }));
 }
 
 TEST_F(Functions, MeasuredStopsMakeTheResponseLonger)

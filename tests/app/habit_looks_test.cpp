@@ -1,5 +1,5 @@
-// Habits: kept from one start to the next, and what they change in lamps and drawings; background work of which only the
-// newest counts.
+// Habits: kept from one start to the next, and what they change in lamps and drawings; background work of which only
+// the newest counts.
 
 #include "app/document/latest.h"
 #include "app/places/bench/habit_looks.h"
@@ -22,7 +22,8 @@ TEST(Settings, HabitsSurviveAndWhatIsNotKnownFallsBack)
 {
     const Settings before = Settings::load();
     Settings s;
-    s.habits = {diagram::School::Ladder, Habits::Phases::UVW, Habits::WireSize::AmericanGauge, Habits::Power::Horsepower, Habits::LampColours::RunningRed};
+    s.habits = {diagram::School::Ladder, Habits::Phases::UVW, Habits::WireSize::AmericanGauge,
+        Habits::Power::Horsepower, Habits::LampColours::RunningRed};
     s.darkTheme = true;
     s.save();
     EXPECT_EQ(Settings::load().habits, s.habits);
@@ -103,12 +104,14 @@ TEST(Latest, OnlyTheNewestJobIsHeard)
         },
         [&](const std::shared_ptr<const int>& r) { heard.push_back(*r); });
     EXPECT_TRUE(work.isBusy());
-    work.run([](std::stop_token) -> std::optional<int> { return 2; }, [&](const std::shared_ptr<const int>& r) { heard.push_back(*r); });
+    work.run([](std::stop_token) -> std::optional<int> { return 2; },
+        [&](const std::shared_ptr<const int>& r) { heard.push_back(*r); });
     ASSERT_TRUE(QTest::qWaitFor([&] { return !work.isBusy(); }, 5000));
     QTest::qWait(20);
     EXPECT_TRUE(stopped) << "the older one was told";
     EXPECT_EQ(heard, std::vector<int>{2});
-    work.run([](std::stop_token) -> std::optional<int> { return 3; }, [&](const std::shared_ptr<const int>& r) { heard.push_back(*r); });
+    work.run([](std::stop_token) -> std::optional<int> { return 3; },
+        [&](const std::shared_ptr<const int>& r) { heard.push_back(*r); });
     work.drop();
     QTest::qWait(20);
     EXPECT_EQ(heard.size(), 1u) << "dropped";

@@ -1,4 +1,5 @@
-// From an empty desk to a report with the keyboard alone: a starter is chosen, its stop is claimed, broken, mended and written down.
+// From an empty desk to a report with the keyboard alone: a starter is chosen, its stop is claimed, broken, mended and
+// written down.
 
 #include "app/places/faults/faults_place.h"
 #include "app/places/faults/sweep_page.h"
@@ -24,7 +25,10 @@ using namespace app;
 
 class Journey : public test::WindowTest {
 protected:
-    void key(Qt::Key k, Qt::KeyboardModifiers modifiers = Qt::ControlModifier) { QTest::keyClick(&window, k, modifiers); }
+    void key(Qt::Key k, Qt::KeyboardModifiers modifiers = Qt::ControlModifier)
+    {
+        QTest::keyClick(&window, k, modifiers);
+    }
     const SafetyFunction& function() { return window.document().dossier().functions.front(); }
     /// Goes to a choice with the arrow keys, as somebody would who sees the list.
     void choose(const QString& name, int k)
@@ -68,7 +72,8 @@ protected:
     {
         key(Qt::Key_5);
         key(Qt::Key_F9, {});
-        ASSERT_TRUE(QTest::qWaitFor([this] { return !window.sweeps().isBusy() && window.sweeps().fresh(function().id) != nullptr; }, 120000));
+        ASSERT_TRUE(QTest::qWaitFor(
+            [this] { return !window.sweeps().isBusy() && window.sweeps().fresh(function().id) != nullptr; }, 120000));
     }
     const FaultAnalysis& built() { return window.sweeps().fresh(function().id)->analysis; }
     QTemporaryDir folder;
@@ -82,7 +87,8 @@ TEST_F(Journey, FromAnEmptyDeskToAReport)
     ASSERT_TRUE(QTest::qWaitFor([this] { return !window.machine().preview().isBusy(); }, 20000));
     asker->unsaved = Asker::Unsaved::Discard;
     press("machine.build");
-    ASSERT_TRUE(QTest::qWaitFor([this] { return !window.document().dossier().functions.empty(); }, 20000)) << "its functions come with it";
+    ASSERT_TRUE(QTest::qWaitFor([this] { return !window.document().dossier().functions.empty(); }, 20000))
+        << "its functions come with it";
 
     // 2. What is needed: S2 F1 P2 asks for PL d.
     key(Qt::Key_3);
@@ -97,8 +103,14 @@ TEST_F(Journey, FromAnEmptyDeskToAReport)
     key(Qt::Key_6);
     press("levels.tab.claim");
     ASSERT_EQ(function().claim.size(), 3u);
-    claimPair("input|Cross monitoring with intermediate results in the logic plus detection of static faults and short circuits", "57600");
-    for (const char* answer : {"separation", "overload_protection", "emc_contamination", "other_environment"}) // 15 + 15 + 25 + 10 = 65
+    claimPair("input|Cross monitoring with intermediate results in the logic plus detection of static faults and short "
+              "circuits",
+        "57600");
+    for (const char* answer : {"separation", "overload_protection", "emc_contamination", "other_environment"}) // 15 +
+                                                                                                               // 15 +
+                                                                                                               // 25 +
+                                                                                                               // 10 =
+                                                                                                               // 65
         press(QStringLiteral("claim.ccf.%1").arg(answer));
     press("claim.ccf_all");
     choose("claim.subsystems", 1);
@@ -114,12 +126,14 @@ TEST_F(Journey, FromAnEmptyDeskToAReport)
     EXPECT_NEAR(window.levels().level().explanation[window.levels().level().pfhd].si, 2 * 4.29e-8 + 2.5e-9, 1e-12);
     EXPECT_TRUE(text("levels.verdict").contains("PL e")) << text("levels.verdict").toStdString();
 
-    // 4. What the wiring really does: the contact block comes off and both channels stay closed. Shorts inside the enclosure are excluded first.
+    // 4. What the wiring really does: the contact block comes off and both channels stay closed. Shorts inside the
+    // enclosure are excluded first.
     window.document().edit("Exclude", [](const Dossier& d) {
         Expected<Dossier> changed = d;
         for (const Route& r : d.circuit.routes)
             if (changed && r.kind == RouteKind::Enclosure)
-                changed = edit::withExclusion(*changed, {"route/" + std::to_string(r.id.value) + ":short", "enclosure to EN 60204-1"});
+                changed = edit::withExclusion(
+                    *changed, {"route/" + std::to_string(r.id.value) + ":short", "enclosure to EN 60204-1"});
         return changed;
     });
     breakEverything();
@@ -135,7 +149,8 @@ TEST_F(Journey, FromAnEmptyDeskToAReport)
     ASSERT_TRUE(QTest::qWaitFor([this] { return !window.levels().reach().isBusy(); }, 120000));
     auto* list = find<QTreeWidget>("reach.list");
     ASSERT_GT(list->topLevelItemCount(), 0);
-    EXPECT_TRUE(list->topLevelItem(0)->text(0).contains("monitored contact block")) << list->topLevelItem(0)->text(0).toStdString();
+    EXPECT_TRUE(list->topLevelItem(0)->text(0).contains("monitored contact block"))
+        << list->topLevelItem(0)->text(0).toStdString();
     list->setFocus();
     list->setCurrentItem(list->topLevelItem(0));
     press("reach.do");

@@ -50,7 +50,8 @@ TEST_F(Levels, ANumberTellsWhereItComesFromDownToThePlate)
     const auto& mttfd = window.levels().level().explanation[button(2, "value.mttfd")->value()];
     ASSERT_EQ(mttfd.inputs.size(), 2u);
     QTest::mouseClick(find<QAbstractButton>(QStringLiteral("source.input.%1").arg(mttfd.inputs[0])), Qt::LeftButton);
-    ASSERT_TRUE(QTest::qWaitFor([&] { return text("source.number") == "1300000"; })) << text("source.number").toStdString();
+    ASSERT_TRUE(QTest::qWaitFor([&] { return text("source.number") == "1300000"; }))
+        << text("source.number").toStdString();
     bool saysSheet = false;
     for (const QLabel* l : find<QWidget>("levels.source")->findChildren<QLabel*>())
         saysSheet |= l->text().contains("Sheet LK-C09");
@@ -89,7 +90,9 @@ TEST_F(Levels, ADragIsOneStepOfUndoAndQuick)
         slider->setValue(start - 6 * i);
     EXPECT_LT(clock.elapsed() / 40, 100) << "a move is a repaint, not a wait";
     EXPECT_EQ(window.document().history().count(), 1);
-    EXPECT_GT(window.levels().level().explanation[window.levels().level().subsystems[2].channels[0].parts[0].operations].si, 660.0);
+    EXPECT_GT(
+        window.levels().level().explanation[window.levels().level().subsystems[2].channels[0].parts[0].operations].si,
+        660.0);
     window.document().history().undo();
     EXPECT_NEAR(pfhd(), 4.312e-9, 1e-15);
 }
@@ -186,11 +189,13 @@ TEST_F(Levels, ShowsFromWhomTheDangerComesAndHowSure)
 {
     QTest::mouseClick(find<QAbstractButton>("levels.tab.danger"), Qt::LeftButton);
     DangerPage& page = window.levels().danger();
-    ASSERT_TRUE(QTest::qWaitFor([&] { return !page.isBusy() && text("danger.sure").contains("100000 draws"); }, 20000)) << text("danger.sure").toStdString();
+    ASSERT_TRUE(QTest::qWaitFor([&] { return !page.isBusy() && text("danger.sure").contains("100000 draws"); }, 20000))
+        << text("danger.sure").toStdString();
     // S0's two contacts, K1, Q1 and Q2: five bars; K1 with 2.5e-9 of 4.312e-9 is the largest, 58 %.
     ASSERT_EQ(page.shares().figure().spots.size(), 5u);
     EXPECT_NE(page.shares().figure().spots[0].words.find("K1"), std::string::npos);
-    EXPECT_NE(page.shares().figure().spots[0].words.find("58 %"), std::string::npos) << page.shares().figure().spots[0].words;
+    EXPECT_NE(page.shares().figure().spots[0].words.find("58 %"), std::string::npos)
+        << page.shares().figure().spots[0].words;
     QTest::mouseClick(find<QAbstractButton>("danger.logarithmic"), Qt::LeftButton);
     EXPECT_EQ(page.shares().figure().spots.size(), 5u);
     EXPECT_TRUE(text("danger.sure").contains("reach PL d"));

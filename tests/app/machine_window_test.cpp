@@ -18,7 +18,10 @@ protected:
         QTest::keyClick(&window, Qt::Key_2, Qt::ControlModifier);
         ASSERT_TRUE(find("place.machine")->isVisible());
     }
-    void waitForPreview() { ASSERT_TRUE(QTest::qWaitFor([this] { return !window.machine().preview().isBusy(); }, 20000)); }
+    void waitForPreview()
+    {
+        ASSERT_TRUE(QTest::qWaitFor([this] { return !window.machine().preview().isBusy(); }, 20000));
+    }
     void choose(const QString& choice, const QString& word)
     {
         auto* box = find<QComboBox>("choice." + choice);
@@ -82,7 +85,8 @@ TEST_F(MachineWindow, SaysWhyAChoiceCannotBe)
 
 TEST_F(MachineWindow, ShowsHowWellTheCircuitMeetsThePlate)
 {
-    EXPECT_TRUE(text("machine.motors").startsWith("M1 chip blower: the equivalent circuit meets the plate in current by "));
+    EXPECT_TRUE(
+        text("machine.motors").startsWith("M1 chip blower: the equivalent circuit meets the plate in current by "));
 }
 
 TEST_F(MachineWindow, UnsavedWorkIsAskedAboutBeforeItIsReplaced)
@@ -113,7 +117,7 @@ TEST_F(MachineWindow, APartsListIsAddedAsOneStepOfUndoAndABadOneIsExplained)
     EXPECT_EQ(window.document().dossier().circuit.parts.size(), before);
 }
 
-class DoorWindow : public test::WindowTest {};
+class DoorWindow : public test::WindowTest { };
 
 TEST_F(DoorWindow, ASelectorOnTheDoorTurnsByClickAndByKey)
 {

@@ -1,8 +1,8 @@
 // What leaves the window on paper: SVG, PDF, print; and the habits that redraw the window.
 
 #include "app/places/bench/wire_list_view.h"
-#include "print/drawing_pages.h"
 #include "app/shell/report_writer.h"
+#include "print/drawing_pages.h"
 #include "tests/support/window_rig.h"
 
 #include <QFile>
@@ -37,7 +37,8 @@ TEST_F(Paper, SvgHoldsWhatIsShown)
     EXPECT_FALSE(xml.hasError()) << xml.errorString().toStdString();
     for (const auto& s : window.bench().paths().scene().symbols)
         if (s.device && s.kind != diagram::SymbolKind::Port)
-            EXPECT_TRUE(texts.contains(QString::fromStdString(window.document().dossier().circuit.device(s.device)->tag)));
+            EXPECT_TRUE(
+                texts.contains(QString::fromStdString(window.document().dossier().circuit.device(s.device)->tag)));
     window.bench().showPower(true);
     asker->save = folder.filePath("b.svg");
     QTest::keyClick(&window, Qt::Key_E, Qt::ControlModifier);
@@ -72,7 +73,8 @@ TEST_F(Paper, TheReportIsAPdfWithTextFiguresAndDrawings)
     ASSERT_TRUE(QTest::qWaitFor([this] { return !window.reportWriter().isBusy(); }, 60000));
     const QString all = textOf(path);
     const QString words = all.simplified();
-    for (const char* expected : {"What the categories demand", "From the demand to rest", "S2 F1 P2", "MTTFd", "dangerous failures per hour", "page 1", "neither the text of the standards"})
+    for (const char* expected : {"What the categories demand", "From the demand to rest", "S2 F1 P2", "MTTFd",
+             "dangerous failures per hour", "page 1", "neither the text of the standards"})
         EXPECT_TRUE(words.contains(QLatin1String(expected))) << expected;
     EXPECT_FALSE(words.contains("<svg")) << "no markup is left in the text";
     EXPECT_GE(all.count(QChar::fromLatin1('\f')), 6) << "pages";
@@ -118,7 +120,8 @@ TEST_F(Paper, HabitsRedrawDrawingListAndDoor)
     EXPECT_TRUE(size().contains("AWG")) << size().toStdString();
     window.bench().showPower(true);
     const auto marked = [&](const char* text) {
-        return std::any_of(scene().texts.begin(), scene().texts.end(), [&](const auto& t) { return t.text == text && t.style == diagram::TextStyle::Marking; });
+        return std::any_of(scene().texts.begin(), scene().texts.end(),
+            [&](const auto& t) { return t.text == text && t.style == diagram::TextStyle::Marking; });
     };
     EXPECT_TRUE(marked("L1"));
     window.actionTable().action("habit.ryb")->trigger();

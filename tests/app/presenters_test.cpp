@@ -107,7 +107,9 @@ TEST(MeterReading, OfEveryKindOfPlace)
 {
     test::Bench b = test::runningDemo();
     const auto read = [&](const char* red, const char* black) {
-        const auto terminal = [&](std::string_view name) { return b.plant().terminalIndex(name.substr(0, name.find(':')), name.substr(name.find(':') + 1)); };
+        const auto terminal = [&](std::string_view name) {
+            return b.plant().terminalIndex(name.substr(0, name.find(':')), name.substr(name.find(':') + 1));
+        };
         const MeterReading r = meterReading(b.plant(), b.frame(), terminal(red), terminal(black));
         return (r.value + " " + r.unit).toStdString();
     };

@@ -12,7 +12,8 @@ namespace {
 
 TEST(Found, WantsEveryWordAndPutsTheExactOneFirst)
 {
-    const std::vector<app::SearchItem> items{{"wire", "12", "Q1:13 to S2:14", {}}, {"device", "Q12", "contactor, fan", {}}, {"device", "Q1", "contactor, deck", {}}};
+    const std::vector<app::SearchItem> items{{"wire", "12", "Q1:13 to S2:14", {}},
+        {"device", "Q12", "contactor, fan", {}}, {"device", "Q1", "contactor, deck", {}}};
     EXPECT_EQ(app::found(items, "").size(), 3u);
     EXPECT_EQ(app::found(items, "q1").front(), &items[2]);
     EXPECT_EQ(app::found(items, "fan contactor").size(), 1u);
@@ -58,8 +59,9 @@ TEST_F(Search, FindsATerminalAWireAnActionAndAChange)
     EXPECT_TRUE(window.bench().sheet().isOpen());
     QTest::keyClick(find("change.what"), Qt::Key_Escape);
     const Wire& wire = window.document().dossier().circuit.wires[5];
-    type(qPrintable(QString("wire %1 to %2").arg(QString::fromStdString(window.document().dossier().circuit.nameOf(wire.from)),
-        QString::fromStdString(window.document().dossier().circuit.nameOf(wire.to)))));
+    type(qPrintable(QString("wire %1 to %2")
+                        .arg(QString::fromStdString(window.document().dossier().circuit.nameOf(wire.from)),
+                            QString::fromStdString(window.document().dossier().circuit.nameOf(wire.to)))));
     enter();
     EXPECT_EQ(text("inspector.title"), "Wire " + QString::fromStdString(wire.number));
     EXPECT_TRUE(window.bench().showsWires());
@@ -76,7 +78,8 @@ TEST_F(Search, CoilIsFoundByItsWordAndNothingSelectedIsNoPlaceToGo)
     const double zoom = window.bench().paths().onWidget({1, 0}).x() - window.bench().paths().onWidget({0, 0}).x();
     window.bench().find({});
     EXPECT_FALSE(window.bench().showsPower());
-    EXPECT_EQ(window.bench().paths().onWidget({1, 0}).x() - window.bench().paths().onWidget({0, 0}).x(), zoom) << "the drawing stays";
+    EXPECT_EQ(window.bench().paths().onWidget({1, 0}).x() - window.bench().paths().onWidget({0, 0}).x(), zoom)
+        << "the drawing stays";
 }
 
 TEST_F(Search, EscapeAndNothingFound)

@@ -18,8 +18,8 @@ namespace {
 
 Finding finding(const char* tag, const char* text)
 {
-    return {"stop", Severity::Fix, {tag}, message("evidence.text", {std::string(text)}), message("consequence.stop"), message("mend.stop.time"), "EN 60204-1",
-        message("evidence.text", {std::string("seen")})};
+    return {"stop", Severity::Fix, {tag}, message("evidence.text", {std::string(text)}), message("consequence.stop"),
+        message("mend.stop.time"), "EN 60204-1", message("evidence.text", {std::string("seen")})};
 }
 
 TEST(Course, ShowsOneCurrentPlaceAndTellsEachState)
@@ -98,7 +98,9 @@ TEST(Theme, BothFacesCanBeRead)
     Theme theme;
     const auto contrast = [](const QColor& a, const QColor& b) { // WCAG 2.1
         const auto linear = [](double c) { return c <= 0.03928 ? c / 12.92 : std::pow((c + 0.055) / 1.055, 2.4); };
-        const auto light = [&](const QColor& c) { return 0.2126 * linear(c.redF()) + 0.7152 * linear(c.greenF()) + 0.0722 * linear(c.blueF()); };
+        const auto light = [&](const QColor& c) {
+            return 0.2126 * linear(c.redF()) + 0.7152 * linear(c.greenF()) + 0.0722 * linear(c.blueF());
+        };
         const double la = light(a), lb = light(b);
         return (std::max(la, lb) + 0.05) / (std::min(la, lb) + 0.05);
     };

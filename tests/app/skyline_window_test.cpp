@@ -1,7 +1,7 @@
 // The skyline in the real window: towers by mouse and arrow keys, what holds it back, and the way there.
 
-#include "app/places/faults/sweep_page.h"
 #include "app/places/faults/faults_place.h"
+#include "app/places/faults/sweep_page.h"
 #include "app/places/skyline/skyline_place.h"
 #include "tests/core/faults/stop_circuits.h"
 #include "tests/support/window_rig.h"
@@ -56,7 +56,8 @@ TEST_F(Skyline, ArrowsGoFromTowerToTowerAndEnterToItsLevel)
     EXPECT_EQ(view().chosen(), 1);
     QTest::keyClick(&view(), Qt::Key_Left);
     const figures::Area& second = view().figure().spots[1].area;
-    QTest::mouseClick(&view(), Qt::LeftButton, {}, QPoint(static_cast<int>(second.x + 20), static_cast<int>(second.y + 200)));
+    QTest::mouseClick(
+        &view(), Qt::LeftButton, {}, QPoint(static_cast<int>(second.x + 20), static_cast<int>(second.y + 200)));
     EXPECT_EQ(view().chosen(), 1);
     QTest::keyClick(&view(), Qt::Key_Return);
     EXPECT_TRUE(window.findChild<QWidget*>("place.levels")->isVisible());
@@ -82,7 +83,8 @@ TEST_F(Skyline, ShowsWhatTheFaultsSaid)
     window.document().startWith({10000, d, {}});
     waitForResults();
     window.faults().sweep().startOrCancel();
-    ASSERT_TRUE(QTest::qWaitFor([this] { return !window.faults().sweep().isBusy() && window.faults().sweep().analysis(); }, 200000));
+    ASSERT_TRUE(QTest::qWaitFor(
+        [this] { return !window.faults().sweep().isBusy() && window.faults().sweep().analysis(); }, 200000));
     const std::string& words = view().figure().spots[0].words;
     EXPECT_EQ(words.find("No faults were tried."), std::string::npos) << words;
     EXPECT_NE(words.find("caught"), std::string::npos);

@@ -65,7 +65,8 @@ std::string changedDemo(const std::string& from, const std::string& to)
     std::string t = *io::systemFiles().read(test::demoPath());
     const std::size_t at = t.find(from);
     EXPECT_NE(at, std::string::npos) << from;
-    const auto path = std::filesystem::temp_directory_path() / ("tall_sentry_cli_" + std::to_string(::getpid()) + ".sentry");
+    const auto path = std::filesystem::temp_directory_path()
+        / ("tall_sentry_cli_" + std::to_string(::getpid()) + ".sentry");
     EXPECT_TRUE(io::saveText(path, t.replace(at, from.size(), to)));
     return path;
 }
@@ -74,7 +75,9 @@ TEST(Schemas, DossiersConform)
 {
     EXPECT_EQ(trouble("docs/formats/dossier.schema.json", *io::systemFiles().read(test::demoPath())), "");
     EXPECT_EQ(trouble("docs/formats/dossier.schema.json", *io::systemFiles().read(kPump)), "");
-    EXPECT_NE(trouble("docs/formats/dossier.schema.json", R"({"format":"draft-1","dossier":{"machine":{"nom":"x"}}})"), "") << "the schema refuses something";
+    EXPECT_NE(
+        trouble("docs/formats/dossier.schema.json", R"({"format":"draft-1","dossier":{"machine":{"nom":"x"}}})"), "")
+        << "the schema refuses something";
 }
 
 TEST(Check, CleanDemoIsInOrder)
@@ -188,7 +191,8 @@ TEST(Simulate, ScenarioByIdOrNameAndFaults)
 TEST(Simulate, UntilEndsEarlierOrLater)
 {
     const auto end = [](const char* until) {
-        return nlohmann::json::parse(run({"simulate", test::demoPath(), "--json", "--until", until}).out)["end_s"].get<std::string>();
+        return nlohmann::json::parse(run({"simulate", test::demoPath(), "--json", "--until", until}).out)["end_s"]
+            .get<std::string>();
     };
     EXPECT_EQ(end("2.5"), "2.500000000");
     EXPECT_EQ(end("40"), "40.000000000");
@@ -207,7 +211,8 @@ TEST(Report, IsOneSelfContainedFile)
 TEST(Report, EscapesWhatComesFromTheFile)
 {
     const std::string path = changedDemo("\"label\": \"main breaker\"", "\"label\": \"<script>alert(1)</script>\"");
-    const std::string named = changedDemo("\"name\": \"Debarker DB-2: chip blower\"", "\"name\": \"<script>alert(1)</script>\"");
+    const std::string named = changedDemo(
+        "\"name\": \"Debarker DB-2: chip blower\"", "\"name\": \"<script>alert(1)</script>\"");
     EXPECT_EQ(run({"report", named}).out.find("<script>"), std::string::npos);
     EXPECT_EQ(run({"report", path}).out.find("<script>"), std::string::npos);
 }
@@ -256,7 +261,8 @@ TEST(Patterns, AreListedInWordsAndAsJson)
 TEST(New, WritesADossierThatConformsAndSaysWhatFollows)
 {
     const TemporaryFile file("new.sentry");
-    const Said good = run({"new", "reversing", "--with", "stop=two_channel_relay", "--with", "brake=yes", "-o", file.path});
+    const Said good = run(
+        {"new", "reversing", "--with", "stop=two_channel_relay", "--with", "brake=yes", "-o", file.path});
     EXPECT_EQ(good.code, 0) << good.out << good.err;
     EXPECT_EQ(trouble("docs/formats/dossier.schema.json", file.text()), "");
     EXPECT_EQ(run({"simulate", file.path}).code, 0);
@@ -272,20 +278,26 @@ TEST(New, WritesADossierThatConformsAndSaysWhatFollows)
 
 TEST(Lists, GoOutAndComeBackIn)
 {
-    const TemporaryFile devices("devices.csv"), wires("wires.csv"), parts("parts.json"), file("again.sentry"), more("more.sentry");
-    EXPECT_EQ(run({"export", test::demoPath(), "--devices", devices.path, "--wires", wires.path, "--parts", parts.path}).code, 0);
+    const TemporaryFile devices("devices.csv"), wires("wires.csv"), parts("parts.json"), file("again.sentry"),
+        more("more.sentry");
+    EXPECT_EQ(
+        run({"export", test::demoPath(), "--devices", devices.path, "--wires", wires.path, "--parts", parts.path}).code,
+        0);
     EXPECT_EQ(trouble("docs/formats/parts.schema.json", parts.text()), "");
-    const Said in = run({"import", "--devices", devices.path, "--wires", wires.path, "--parts", parts.path, "-o", file.path});
+    const Said in = run(
+        {"import", "--devices", devices.path, "--wires", wires.path, "--parts", parts.path, "-o", file.path});
     EXPECT_EQ(in.code, 0) << in.err;
     const auto again = io::loadDossier(file.path);
     ASSERT_TRUE(again);
     EXPECT_EQ(again->dossier.circuit.devices.size(), test::demoFile().dossier.circuit.devices.size());
     EXPECT_EQ(again->dossier.circuit.wires.size(), test::demoFile().dossier.circuit.wires.size());
-    EXPECT_EQ(run({"parts", file.path, "--add", test::sourcePath("data/parts/larkspur_parts.csv"), "-o", more.path}).code, 0);
+    EXPECT_EQ(
+        run({"parts", file.path, "--add", test::sourcePath("data/parts/larkspur_parts.csv"), "-o", more.path}).code, 0);
     EXPECT_GT(io::loadDossier(more.path)->dossier.circuit.parts.size(), again->dossier.circuit.parts.size());
     // An error names the list and the place in it.
     ASSERT_TRUE(io::saveText(wires.path, "from,to\nQ1:A1,Q1:99\n"));
-    const Said wrong = run({"import", "--devices", devices.path, "--wires", wires.path, "--parts", parts.path, "-o", file.path});
+    const Said wrong = run(
+        {"import", "--devices", devices.path, "--wires", wires.path, "--parts", parts.path, "-o", file.path});
     EXPECT_EQ(wrong.code, 2);
     EXPECT_NE(wrong.err.find("wires.csv:2:7: "), std::string::npos) << wrong.err;
 }
@@ -316,13 +328,15 @@ TEST(Change, ListsWhatCanBeMeantSaysWhatItMeansAndWritesOnlyWhenAsked)
     EXPECT_NE(run({"change", demo, "--at", "wire 99999"}).err.find("no such wire"), std::string::npos);
     EXPECT_NE(run({"change", demo, "paint", "--at", "S2"}).err.find("cannot be done"), std::string::npos);
     EXPECT_NE(run({"change", demo, "tag", "--at", "S2", "--with", "tag"}).err.find("tag"), std::string::npos);
-    EXPECT_EQ(run({"change", demo, "tag", "--at", "S2", "--with", "tag=S1"}).code, run({"check", "nothing.sentry"}).code);
+    EXPECT_EQ(
+        run({"change", demo, "tag", "--at", "S2", "--with", "tag=S1"}).code, run({"check", "nothing.sentry"}).code);
 }
 
 TEST(Draw, WritesBothCircuitsInBothSchools)
 {
     const std::string demo = test::demoPath(), out = ::testing::TempDir() + "drawn.svg";
-    const Said paths = run({"draw", demo}), ladder = run({"draw", demo, "--ladder"}), power = run({"draw", demo, "--power"});
+    const Said paths = run({"draw", demo}), ladder = run({"draw", demo, "--ladder"}),
+               power = run({"draw", demo, "--power"});
     for (const Said* s : {&paths, &ladder, &power}) {
         EXPECT_EQ(s->code, 0);
         EXPECT_TRUE(s->out.starts_with("<?xml"));

@@ -46,7 +46,9 @@ TEST_F(ExploreCommand, SaysWhatIsProvedAndWhatWasOperated)
 {
     const Said s = run({"--no-faults"});
     EXPECT_EQ(s.code, cli::kInOrder) << s.out;
-    EXPECT_NE(s.out.find("M1 is not driven while S0 is operated (Emergency stop): proved in every order"), std::string::npos) << s.out;
+    EXPECT_NE(
+        s.out.find("M1 is not driven while S0 is operated (Emergency stop): proved in every order"), std::string::npos)
+        << s.out;
     EXPECT_NE(s.out.find("operated: F1, Q1, Q2, S0, S3, and the supply"), std::string::npos) << s.out;
     EXPECT_NE(s.err.find("search 1 of 1"), std::string::npos) << s.err;
 }
@@ -54,7 +56,8 @@ TEST_F(ExploreCommand, SaysWhatIsProvedAndWhatWasOperated)
 TEST_F(ExploreCommand, NamesTheFaultThatBreaksAProof)
 {
     const Said s = run({});
-    EXPECT_NE(s.out.find("with S0/block:fallen_off:\n    M1 is not driven while S0 is operated"), std::string::npos) << s.out;
+    EXPECT_NE(s.out.find("with S0/block:fallen_off:\n    M1 is not driven while S0 is operated"), std::string::npos)
+        << s.out;
     EXPECT_NE(s.out.find("single faults tried"), std::string::npos);
 }
 
@@ -79,10 +82,12 @@ TEST_F(ExploreCommand, CsvHasALineForEachClaim)
 TEST_F(ExploreCommand, TheReportHoldsWhatWasTried)
 {
     std::ostringstream out, err;
-    cli::run(std::vector<std::string>{"report", path, "--with", "sweep", "--with", "orders", "--with", "stop"}, out, err, {});
+    cli::run(std::vector<std::string>{"report", path, "--with", "sweep", "--with", "orders", "--with", "stop"}, out,
+        err, {});
     const std::string html = out.str();
-    for (const char* text : {"Every fault: Emergency stop", "S0 contact block: fallen off", "counts together with", "Every order of operation: M1", "proved in every order",
-             "The stop in its worst case: Emergency stop", "latest rest"})
+    for (const char* text : {"Every fault: Emergency stop", "S0 contact block: fallen off", "counts together with",
+             "Every order of operation: M1", "proved in every order", "The stop in its worst case: Emergency stop",
+             "latest rest"})
         EXPECT_NE(html.find(text), std::string::npos) << text;
     std::ostringstream bare;
     cli::run(std::vector<std::string>{"report", path}, bare, err, {});
@@ -92,7 +97,8 @@ TEST_F(ExploreCommand, TheReportHoldsWhatWasTried)
 TEST_F(ExploreCommand, TheStopOnTheCommandLine)
 {
     std::ostringstream out, err;
-    EXPECT_EQ(cli::run(std::vector<std::string>{"stop", path, "--json"}, out, err, {}), cli::kFindings) << "a fallen contact block is no stop";
+    EXPECT_EQ(cli::run(std::vector<std::string>{"stop", path, "--json"}, out, err, {}), cli::kFindings)
+        << "a fallen contact block is no stop";
     const auto j = nlohmann::json::parse(out.str());
     EXPECT_EQ(j["format"], "stop-1");
     EXPECT_EQ(j["actuators"][0]["motor"], "M1");

@@ -63,7 +63,8 @@ TEST_F(SweepCommand, SaysInWordsWhatCameOfIt)
 TEST_F(SweepCommand, ShardsPutTogetherAreTheWhole)
 {
     const auto whole = nlohmann::json::parse(run({"--json"}).out);
-    const std::string a = kept("a.json", run({"--json", "--shard", "1/2"}).out), b = kept("b.json", run({"--json", "--shard", "2/2"}).out);
+    const std::string a = kept("a.json", run({"--json", "--shard", "1/2"}).out),
+                      b = kept("b.json", run({"--json", "--shard", "2/2"}).out);
     const auto merged = nlohmann::json::parse(run({"--json", "--merge", a, b}).out);
     EXPECT_GT(whole["pairs"].size(), 0u);
     EXPECT_EQ(whole["faults"], merged["faults"]);
@@ -78,7 +79,8 @@ TEST_F(SweepCommand, CsvHasALineForEachFaultAndMoment)
 {
     const Said s = run({"--csv", "--single"});
     EXPECT_NE(s.out.find("fault,words,group,moment,outcome,what,excluded"), std::string::npos);
-    EXPECT_NE(s.out.find("Q1/main:welded,Q1 main poles: welded,Q1,just_before,"), std::string::npos) << s.out.substr(0, 2000);
+    EXPECT_NE(s.out.find("Q1/main:welded,Q1 main poles: welded,Q1,just_before,"), std::string::npos)
+        << s.out.substr(0, 2000);
 }
 
 TEST_F(SweepCommand, RefusesWhatItCannotUse)
@@ -87,7 +89,8 @@ TEST_F(SweepCommand, RefusesWhatItCannotUse)
     EXPECT_NE(run({"--function", "no such"}).err.find("9001 (Emergency stop)"), std::string::npos);
     EXPECT_EQ(run({"--shard", "3/2"}).code, cli::kUnusable);
     EXPECT_EQ(run({"--shard", "x"}).code, cli::kUnusable);
-    for (const char* text : {"", "{", "[]", "{\"format\":\"sweep-1\"}", "{\"format\":\"sweep-1\",\"function\":9001,\"faults\":[],\"pairs\":3,\"shard\":1,\"shards\":1}"}) {
+    for (const char* text : {"", "{", "[]", "{\"format\":\"sweep-1\"}",
+             "{\"format\":\"sweep-1\",\"function\":9001,\"faults\":[],\"pairs\":3,\"shard\":1,\"shards\":1}"}) {
         const Said s = run({"--single", "--merge", kept("bad.json", text)});
         EXPECT_EQ(s.code, cli::kUnusable) << text;
         EXPECT_NE(s.err.find("bad.json"), std::string::npos) << text;

@@ -1,5 +1,6 @@
-// A blown fuse in one line of a star-delta motor: between line contactor and star contactor one winding hung on nothing. All
-// six ends counted as one galvanic piece, so that winding got no leak, its matrix was singular and the speed ran away to 1e221.
+// A blown fuse in one line of a star-delta motor: between line contactor and star contactor one winding hung on
+// nothing. All six ends counted as one galvanic piece, so that winding got no leak, its matrix was singular and the
+// speed ran away to 1e221.
 
 #include "tests/support/circuits.h"
 

@@ -1,5 +1,5 @@
-// A line touched the 24 V side: its fuse blew while the 24 V supply was in current limit, and a constant current was left
-// without anything to flow through. The direct current network was singular and the program stopped.
+// A line touched the 24 V side: its fuse blew while the 24 V supply was in current limit, and a constant current was
+// left without anything to flow through. The direct current network was singular and the program stopped.
 
 #include "tests/support/circuits.h"
 

@@ -1,5 +1,6 @@
 #pragma once
-// Texts that are kept in the repository and compared. TS_UPDATE_GOLDEN=1 writes them anew; read the diff before you commit.
+// Texts that are kept in the repository and compared. TS_UPDATE_GOLDEN=1 writes them anew; read the diff before you
+// commit.
 
 #include "core/io/dossier_file.h"
 

@@ -64,15 +64,20 @@ protected:
         window.close();
     }
     app::BenchSession& session() { return window.bench().session(); }
-    void waitForResults() { ASSERT_TRUE(QTest::qWaitFor([this] { return !window.analyst().isBusy(); }, 20000)); }
-    template <class T = QWidget>
-    T* find(const QString& name)
+    void waitForResults()
+    {
+        ASSERT_TRUE(QTest::qWaitFor([this] { return !window.analyst().isBusy(); }, 20000));
+    }
+    template <class T = QWidget> T* find(const QString& name)
     {
         T* widget = window.findChild<T*>(name);
         EXPECT_NE(widget, nullptr) << name.toStdString();
         return widget;
     }
-    void click(const QString& name, Qt::KeyboardModifiers modifiers = {}) { QTest::mouseClick(find(name), Qt::LeftButton, modifiers); }
+    void click(const QString& name, Qt::KeyboardModifiers modifiers = {})
+    {
+        QTest::mouseClick(find(name), Qt::LeftButton, modifiers);
+    }
     /// Presses a door button, holds it and lets go, in simulated time.
     void push(const QString& tag, double heldS = 0.3)
     {
@@ -89,7 +94,10 @@ protected:
         session().advanceBy(3.0);
         ASSERT_TRUE(is("M1", "driven"));
     }
-    bool is(std::string_view tag, std::string_view state) { return *isInState(session().plant(), session().run().state(), tag, state); }
+    bool is(std::string_view tag, std::string_view state)
+    {
+        return *isInState(session().plant(), session().run().state(), tag, state);
+    }
     bool isLit(const QString& tag) { return find<app::DoorLamp>("door." + tag)->isLit(); }
     QString text(const QString& label) { return find<QLabel>(label)->text(); }
 

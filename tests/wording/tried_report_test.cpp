@@ -1,4 +1,5 @@
-// What was tried, as the report tells it in words: outcomes, structure, exclusions with their reason, orders, and the stop in its worst case.
+// What was tried, as the report tells it in words: outcomes, structure, exclusions with their reason, orders, and the
+// stop in its worst case.
 
 #include "core/analysis/stop_study.h"
 #include "core/exploration/explore.h"
@@ -46,7 +47,8 @@ TEST_F(TriedReport, SaysThatNothingWasTried)
 TEST_F(TriedReport, TellsTheSweepInWords)
 {
     const std::string text = html(swept());
-    EXPECT_TRUE(has(text, "<td>lost</td><td>S0 contact block: fallen off</td>")) << "the fault that makes one channel of two";
+    EXPECT_TRUE(has(text, "<td>lost</td><td>S0 contact block: fallen off</td>"))
+        << "the fault that makes one channel of two";
     EXPECT_TRUE(has(text, "<td>hidden</td><td>Q2 main poles: welded</td>"));
     EXPECT_TRUE(has(text, "<td>caught</td><td>Q1 main poles: welded</td>"));
     EXPECT_TRUE(has(text, "<td>Contactors</td><td>single fault tolerated</td>"));
@@ -92,7 +94,8 @@ TEST_F(TriedReport, TellsTheStopAndTheOrders)
     request.withFaults = false;
     auto explored = exploration::explore(dossier, request);
     ASSERT_TRUE(explored) << explored.error().message.id;
-    const std::string text = html({{}, {std::make_shared<const exploration::Explored>(std::move(*explored))}, {std::make_shared<const StopStudy>(std::move(*study))}});
+    const std::string text = html({{}, {std::make_shared<const exploration::Explored>(std::move(*explored))},
+        {std::make_shared<const StopStudy>(std::move(*study))}});
     EXPECT_TRUE(has(text, "M1"));
     EXPECT_TRUE(has(text, "stop category 0") || has(text, "category 0")) << text;
     EXPECT_TRUE(has(text, "proved in every order")) << text;
@@ -106,7 +109,8 @@ TEST_F(TriedReport, IsPartOfTheWholeReport)
     ASSERT_TRUE(whole);
     EXPECT_TRUE(has(*whole, "S0 contact block: fallen off"));
     EXPECT_FALSE(has(*whole, "No faults, orders of operation or worst cases of the stop were tried"));
-    EXPECT_TRUE(has(*report::reportHtml(dossier, *analysis, wording::speech()), "No faults, orders of operation or worst cases of the stop were tried"));
+    EXPECT_TRUE(has(*report::reportHtml(dossier, *analysis, wording::speech()),
+        "No faults, orders of operation or worst cases of the stop were tried"));
 }
 
 } // namespace

@@ -22,12 +22,15 @@ namespace {
 /// All ids in quotes in core's and the window's sources that look like the catalogue's.
 std::set<std::string> usedIds()
 {
-    static const std::regex id("\"((?:file|json|csv|list|pattern|interlock|shaft|kind|motor|network|parameter|part|wire|fault|run|scenario|event|converter|pause|expect|formula|"
-                               "value|basis|arithmetic|level|assume|condition|stop|finding|consequence|mend|evidence|edit|offer|means|report|method|caution)\\.[a-z0-9_.]+)\"");
+    static const std::regex id("\"((?:file|json|csv|list|pattern|interlock|shaft|kind|motor|network|parameter|part|"
+                               "wire|fault|run|scenario|event|converter|pause|expect|formula|"
+                               "value|basis|arithmetic|level|assume|condition|stop|finding|consequence|mend|evidence|"
+                               "edit|offer|means|report|method|caution)\\.[a-z0-9_.]+)\"");
     std::set<std::string> ids;
     for (const auto& entry : std::filesystem::recursive_directory_iterator(test::sourcePath("src"))) {
         const std::string path = entry.path();
-        if ((!path.ends_with(".cpp") && !path.ends_with(".h")) || path.ends_with("catalogue.cpp") || path.ends_with("_texts.cpp") || path.find("/app/shell/") != std::string::npos)
+        if ((!path.ends_with(".cpp") && !path.ends_with(".h")) || path.ends_with("catalogue.cpp")
+            || path.ends_with("_texts.cpp") || path.find("/app/shell/") != std::string::npos)
             continue;
         std::ifstream file(path);
         std::stringstream text;
@@ -64,7 +67,8 @@ TEST(Catalogue, HasWordsForWhatCanBeMeant)
             for (const offers::Question& q : o.questions) {
                 EXPECT_TRUE(wording::knows("question." + q.id)) << q.id;
                 for (const offers::Choice& c : q.choices)
-                    EXPECT_FALSE(wording::sentence(c.text).contains("%1") || wording::sentence(c.text).contains("%2")) << c.text.id;
+                    EXPECT_FALSE(wording::sentence(c.text).contains("%1") || wording::sentence(c.text).contains("%2"))
+                        << c.text.id;
             }
         }
     EXPECT_GT(seen.size(), 15u);
@@ -88,8 +92,8 @@ TEST(Catalogue, KnowsEveryKindCheckFaultAndAction)
     }
     for (const Check& c : allChecks())
         EXPECT_TRUE(wording::knows("check." + std::string(c.id)));
-    for (const char* action : {"press", "release", "unlatch", "reset", "test", "switch_on", "switch_off", "replace", "push_in", "let_go", "open", "close", "call", "end_call",
-             "interrupt", "clear"}) {
+    for (const char* action : {"press", "release", "unlatch", "reset", "test", "switch_on", "switch_off", "replace",
+             "push_in", "let_go", "open", "close", "call", "end_call", "interrupt", "clear"}) {
         EXPECT_TRUE(wording::knows("action." + std::string(action))) << action;
         EXPECT_TRUE(wording::knows("do." + std::string(action))) << action;
     }
@@ -108,10 +112,12 @@ TEST(Catalogue, KnowsEveryChoiceOfAPattern)
 
 TEST(Catalogue, KnowsEveryModeAndReasonOfALogic)
 {
-    for (const DeviceLogic& logic : {DeviceLogic(TimerLogic{}), DeviceLogic(PhaseMonitorLogic{}), DeviceLogic(GateLogic{}), DeviceLogic(SoftStarterLogic{}), DeviceLogic(DriveLogic{})})
+    for (const DeviceLogic& logic : {DeviceLogic(TimerLogic{}), DeviceLogic(PhaseMonitorLogic{}),
+             DeviceLogic(GateLogic{}), DeviceLogic(SoftStarterLogic{}), DeviceLogic(DriveLogic{})})
         for (std::uint8_t mode = 0; mode < modeCount(logic); ++mode)
             EXPECT_TRUE(wording::knows(std::string("logic.") + modeName(logic, mode))) << modeName(logic, mode);
-    for (std::uint8_t reason : {monitor::kUnder, monitor::kOver, monitor::kUnbalance, monitor::kLoss, monitor::kSequence})
+    for (std::uint8_t reason :
+        {monitor::kUnder, monitor::kOver, monitor::kUnbalance, monitor::kLoss, monitor::kSequence})
         for (double burden : {0.0, 0.1}) {
             PhaseMonitorLogic m;
             m.burdenOhm = burden;
@@ -137,8 +143,10 @@ TEST(Number, ReadsAsPeopleWriteIt)
 
 TEST(Sentence, FillsArgumentsOnceAndPutsWordIdsIntoWords)
 {
-    EXPECT_EQ(wording::sentence(message("event.trips", {std::string("Q0"), std::string("x"), Measured{16, "A"}})), "Q0 trips at 16.0 A");
-    EXPECT_EQ(wording::sentence(message("event.operated", {std::string("%2"), std::string("@action.press")})), "%2: pressed");
+    EXPECT_EQ(wording::sentence(message("event.trips", {std::string("Q0"), std::string("x"), Measured{16, "A"}})),
+        "Q0 trips at 16.0 A");
+    EXPECT_EQ(
+        wording::sentence(message("event.operated", {std::string("%2"), std::string("@action.press")})), "%2: pressed");
     EXPECT_EQ(wording::sentence(message("no.such.id")), "no.such.id") << "never an empty line";
 }
 
@@ -162,7 +170,9 @@ TEST(EventText, EveryEventOfTheDemoHasALineOrIsHalfWay)
 TEST(FaultText, SaysWhatIsBroken)
 {
     const Plant plant = *compile(test::demoFile().dossier.circuit);
-    const auto said = [&](const char* id) { return wording::faultText(plant, faultFrom(plant, id)->fault).toStdString(); };
+    const auto said = [&](const char* id) {
+        return wording::faultText(plant, faultFrom(plant, id)->fault).toStdString();
+    };
     EXPECT_EQ(said("Q1/main:welded"), "Q1 main poles: welded");
     EXPECT_EQ(said("wire/70:open"), "wire 35 between K1:14 and Q1:A1: open");
     EXPECT_EQ(said("K1:S12+K1:S22:short"), "K1:S12 touches K1:S22");

@@ -1,6 +1,6 @@
 #pragma once
-// One job at a time on a thread of its own, of which only the newest counts: an older one is told to stop and its result is
-// dropped. Results arrive in the owner's thread.
+// One job at a time on a thread of its own, of which only the newest counts: an older one is told to stop and its
+// result is dropped. Results arrive in the owner's thread.
 
 #include <QMetaObject>
 #include <QObject>
@@ -12,8 +12,7 @@
 
 namespace ts::app {
 
-template <class Result>
-class Latest {
+template <class Result> class Latest {
 public:
     /// The owner must outlive nothing: when it goes, the thread has been joined before.
     explicit Latest(QObject* owner)
@@ -22,8 +21,7 @@ public:
     }
 
     /// `work` gets a stop token and returns a Result, or none if it was cancelled; `done` takes a shared pointer to it.
-    template <class Work, class Done>
-    void run(Work work, Done done)
+    template <class Work, class Done> void run(Work work, Done done)
     {
         const std::uint64_t job = ++m_job;
         m_isBusy = true;

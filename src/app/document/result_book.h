@@ -1,6 +1,7 @@
 #pragma once
-// Results that take their time, by what they are about: one is worked out at a time, in the background, with its progress told and a way to
-// cancel; each is kept with the dossier it holds for. Places show the newest one and say if it is of another dossier.
+// Results that take their time, by what they are about: one is worked out at a time, in the background, with its
+// progress told and a way to cancel; each is kept with the dossier it holds for. Places show the newest one and say if
+// it is of another dossier.
 
 #include "app/document/document.h"
 #include "app/document/latest.h"
@@ -19,8 +20,7 @@ struct WorkProgress {
     std::atomic<std::size_t> done{0}, total{0}, found{0};
 };
 
-template <class Key, class Value>
-class ResultBook {
+template <class Key, class Value> class ResultBook {
 public:
     struct Result {
         Expected<Value> value;
@@ -53,7 +53,8 @@ public:
         m_trouble.reset();
         m_progress = std::make_shared<WorkProgress>();
         m_work.run(
-            [snapshot = m_document.snapshot(), work = std::move(work), progress = m_progress](std::stop_token stop) -> std::optional<Result> {
+            [snapshot = m_document.snapshot(), work = std::move(work), progress = m_progress](
+                std::stop_token stop) -> std::optional<Result> {
                 Result result{work(*snapshot, *progress, stop), snapshot};
                 if (stop.stop_requested())
                     return std::nullopt;

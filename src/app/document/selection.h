@@ -1,5 +1,6 @@
 #pragma once
-// What is selected, by id: an element, a device or a wire; and which safety function is looked at. Places set it and look at it; nobody keeps rows or pointers.
+// What is selected, by id: an element, a device or a wire; and which safety function is looked at. Places set it and
+// look at it; nobody keeps rows or pointers.
 
 #include "core/model/dossier.h"
 
@@ -27,7 +28,9 @@ public:
     /// The function that is looked at: the one chosen, or the dossier's first; none in a dossier without.
     FunctionId functionIn(const Dossier& dossier) const
     {
-        return dossier.function(m_function) ? m_function : dossier.functions.empty() ? FunctionId{} : dossier.functions.front().id;
+        return dossier.function(m_function) ? m_function
+            : dossier.functions.empty()     ? FunctionId{}
+                                            : dossier.functions.front().id;
     }
     void chooseFunction(FunctionId function)
     {

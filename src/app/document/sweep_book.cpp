@@ -10,15 +10,18 @@ namespace {
 constexpr std::size_t kMostKept = 8; ///< of one function in memory
 constexpr int kTickMs = 150, kSettleMs = 400;
 
-std::shared_ptr<const Swept> sweptOf(const Snapshot& snapshot, const SafetyFunction& function, faults::Sweep sweep, std::shared_ptr<const Plant> plant, std::string key)
+std::shared_ptr<const Swept> sweptOf(const Snapshot& snapshot, const SafetyFunction& function, faults::Sweep sweep,
+    std::shared_ptr<const Plant> plant, std::string key)
 {
     if (!plant)
         plant = std::make_shared<const Plant>(*compile(snapshot->circuit));
-    return std::make_shared<const Swept>(Swept{analysedSweep(*snapshot, function, std::move(sweep)), snapshot, std::move(plant), std::move(key)});
+    return std::make_shared<const Swept>(
+        Swept{analysedSweep(*snapshot, function, std::move(sweep)), snapshot, std::move(plant), std::move(key)});
 }
 
 /// Of the options, those with second faults first: they say more.
-std::optional<faults::Sweep> recalled(const io::ResultStore& store, const Dossier& dossier, const SafetyFunction& function)
+std::optional<faults::Sweep> recalled(
+    const io::ResultStore& store, const Dossier& dossier, const SafetyFunction& function)
 {
     for (const bool withPairs : {true, false})
         for (const bool withExcluded : {true, false}) {
@@ -102,17 +105,21 @@ void SweepBook::start(FunctionId id, Wanted wanted)
     m_counters = std::make_shared<Counters>();
     m_stage = -1;
     m_work.run(
-        [this, snapshot, function, counters = m_counters, wanted](std::stop_token stop) -> std::optional<Expected<Found>> {
+        [this, snapshot, function, counters = m_counters, wanted](
+            std::stop_token stop) -> std::optional<Expected<Found>> {
             const std::string key = contentKey(*snapshot, *function);
             faults::SweepOptions options;
             options.withPairs = options.withLimits = wanted.withPairs; // a quick look goes without both
             options.withExcluded = wanted.withExcluded;
             options.onSoFar = [&](const faults::Sweep& sweep) {
                 const Found early = sweptOf(snapshot, *function, sweep, nullptr, key);
-                QMetaObject::invokeMethod(this, [this, id = function->id, early, counters] {
-                    if (counters == m_counters && m_work.isBusy())
-                        take(id, early);
-                }, Qt::QueuedConnection);
+                QMetaObject::invokeMethod(
+                    this,
+                    [this, id = function->id, early, counters] {
+                        if (counters == m_counters && m_work.isBusy())
+                            take(id, early);
+                    },
+                    Qt::QueuedConnection);
             };
             const auto listener = [&](const faults::SweepProgress& p) {
                 counters->stage = static_cast<int>(p.stage);
@@ -159,7 +166,8 @@ SweepBook::Progress SweepBook::progress()
     p.done = m_counters->done;
     p.total = m_counters->total;
     if (p.done > 0)
-        p.secondsLeft = static_cast<double>(m_clock.elapsed()) / 1000.0 * static_cast<double>(p.total - std::min(p.done, p.total)) / static_cast<double>(p.done);
+        p.secondsLeft = static_cast<double>(m_clock.elapsed()) / 1000.0
+            * static_cast<double>(p.total - std::min(p.done, p.total)) / static_cast<double>(p.done);
     return p;
 }
 
@@ -191,7 +199,8 @@ void SweepBook::recall()
                 if (stop.stop_requested())
                     break;
                 if (auto sweep = recalled(m_store, *snapshot, function))
-                    all.emplace_back(id, sweptOf(snapshot, function, std::move(*sweep), nullptr, contentKey(*snapshot, function)));
+                    all.emplace_back(
+                        id, sweptOf(snapshot, function, std::move(*sweep), nullptr, contentKey(*snapshot, function)));
             }
             return std::optional(std::move(all));
         },

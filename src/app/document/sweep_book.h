@@ -1,6 +1,7 @@
 #pragma once
-// The fault sweeps of the document's functions, in memory and in the user's cache folder. A sweep holds as long as what it depends on is the
-// same (analysis/kept_sweep.h), so that an answer or a claim changes only what follows from it, and undo brings it back.
+// The fault sweeps of the document's functions, in memory and in the user's cache folder. A sweep holds as long as what
+// it depends on is the same (analysis/kept_sweep.h), so that an answer or a claim changes only what follows from it,
+// and undo brings it back.
 
 #include "app/document/document.h"
 #include "app/document/latest.h"
@@ -68,7 +69,8 @@ private:
     io::ResultStore m_store;
     Latest<Expected<Found>> m_work;
     Latest<std::vector<std::pair<FunctionId, Found>>> m_recalling;
-    mutable std::map<FunctionId, std::vector<Found>> m_results; ///< the newest last; of several circuits, so that undo finds them
+    mutable std::map<FunctionId, std::vector<Found>> m_results; ///< the newest last; of several circuits, so that undo
+                                                                ///< finds them
     std::shared_ptr<Counters> m_counters;
     std::optional<Error> m_trouble;
     QTimer m_tick, m_settle;

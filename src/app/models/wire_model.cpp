@@ -8,7 +8,8 @@ void WireModel::setRows(std::vector<WireRow> rows)
 {
     // What is gone goes, what is new comes in at its place, what moved moves: each a change of one row.
     for (int k = static_cast<int>(m_rows.size()) - 1; k >= 0; --k)
-        if (std::none_of(rows.begin(), rows.end(), [&](const WireRow& r) { return r.id == m_rows[static_cast<std::size_t>(k)].id; })) {
+        if (std::none_of(rows.begin(), rows.end(),
+                [&](const WireRow& r) { return r.id == m_rows[static_cast<std::size_t>(k)].id; })) {
             beginRemoveRows({}, k, k);
             m_rows.erase(m_rows.begin() + k);
             endRemoveRows();
@@ -58,16 +59,26 @@ QVariant WireModel::data(const QModelIndex& index, int role) const
         return {};
     const WireRow& r = m_rows[static_cast<std::size_t>(index.row())];
     switch (index.column()) {
-    case Step: return r.step;
-    case Number: return r.number;
-    case From: return r.from;
-    case To: return r.to;
-    case Area: return r.area;
-    case Length: return r.length;
-    case Colour: return r.colour;
-    case Route: return r.route;
-    case Section: return r.section;
-    default: return {};
+    case Step:
+        return r.step;
+    case Number:
+        return r.number;
+    case From:
+        return r.from;
+    case To:
+        return r.to;
+    case Area:
+        return r.area;
+    case Length:
+        return r.length;
+    case Colour:
+        return r.colour;
+    case Route:
+        return r.route;
+    case Section:
+        return r.section;
+    default:
+        return {};
     }
 }
 
@@ -76,16 +87,26 @@ QVariant WireModel::headerData(int section, Qt::Orientation orientation, int rol
     if (orientation != Qt::Horizontal || role != Qt::DisplayRole)
         return {};
     switch (section) {
-    case Step: return tr("Step");
-    case Number: return tr("Wire");
-    case From: return tr("From");
-    case To: return tr("To");
-    case Area: return tr("Size");
-    case Length: return tr("Length");
-    case Colour: return tr("Colour");
-    case Route: return tr("Route");
-    case Section: return tr("Circuit");
-    default: return {};
+    case Step:
+        return tr("Step");
+    case Number:
+        return tr("Wire");
+    case From:
+        return tr("From");
+    case To:
+        return tr("To");
+    case Area:
+        return tr("Size");
+    case Length:
+        return tr("Length");
+    case Colour:
+        return tr("Colour");
+    case Route:
+        return tr("Route");
+    case Section:
+        return tr("Circuit");
+    default:
+        return {};
     }
 }
 

@@ -11,8 +11,7 @@ constexpr const char* kDark = "look/dark";
 constexpr const char* kFolder = "files/last_folder";
 
 /// A choice is kept as a word; one that is not known any more falls back to the default.
-template <class Value>
-struct Words {
+template <class Value> struct Words {
     const char* key;
     std::vector<std::pair<Value, const char*>> words;
 
@@ -32,12 +31,17 @@ struct Words {
     }
 };
 
-const Words<diagram::School> kSchool{"habits/drawing", {{diagram::School::CurrentPaths, "current_paths"}, {diagram::School::Ladder, "ladder"}}};
-const Words<Habits::Phases> kPhases{"habits/phases", {{Habits::Phases::L1L2L3, "l1_l2_l3"}, {Habits::Phases::RYB, "r_y_b"}, {Habits::Phases::UVW, "u_v_w"}}};
-const Words<Habits::WireSize> kWireSize{"habits/wire_size", {{Habits::WireSize::SquareMillimetres, "mm2"}, {Habits::WireSize::AmericanGauge, "awg"}}};
-const Words<Habits::Power> kPower{"habits/power", {{Habits::Power::Kilowatts, "kw"}, {Habits::Power::Horsepower, "hp"}}};
-const Words<Habits::LampColours> kLamps{
-    "habits/lamps", {{Habits::LampColours::AsWritten, "as_written"}, {Habits::LampColours::Standard, "standard"}, {Habits::LampColours::RunningRed, "running_red"}}};
+const Words<diagram::School> kSchool{
+    "habits/drawing", {{diagram::School::CurrentPaths, "current_paths"}, {diagram::School::Ladder, "ladder"}}};
+const Words<Habits::Phases> kPhases{"habits/phases",
+    {{Habits::Phases::L1L2L3, "l1_l2_l3"}, {Habits::Phases::RYB, "r_y_b"}, {Habits::Phases::UVW, "u_v_w"}}};
+const Words<Habits::WireSize> kWireSize{
+    "habits/wire_size", {{Habits::WireSize::SquareMillimetres, "mm2"}, {Habits::WireSize::AmericanGauge, "awg"}}};
+const Words<Habits::Power> kPower{
+    "habits/power", {{Habits::Power::Kilowatts, "kw"}, {Habits::Power::Horsepower, "hp"}}};
+const Words<Habits::LampColours> kLamps{"habits/lamps",
+    {{Habits::LampColours::AsWritten, "as_written"}, {Habits::LampColours::Standard, "standard"},
+        {Habits::LampColours::RunningRed, "running_red"}}};
 
 } // namespace
 
@@ -45,7 +49,8 @@ Settings Settings::load()
 {
     const QSettings store;
     Settings s{store.value(kDark, false).toBool(), store.value(kFolder).toString(), {}};
-    s.habits = {kSchool.read(store, {}), kPhases.read(store, {}), kWireSize.read(store, {}), kPower.read(store, {}), kLamps.read(store, {})};
+    s.habits = {kSchool.read(store, {}), kPhases.read(store, {}), kWireSize.read(store, {}), kPower.read(store, {}),
+        kLamps.read(store, {})};
     return s;
 }
 

@@ -13,7 +13,8 @@ namespace ts::app {
 
 /// What the predicates look at.
 struct AppState {
-    bool hasDossier = false, canUndo = false, canRedo = false, isModified = false, hasRun = false, hasFaults = false, isOnBench = false;
+    bool hasDossier = false, canUndo = false, canRedo = false, isModified = false, hasRun = false, hasFaults = false,
+         isOnBench = false;
 };
 
 struct ActionSpec {

@@ -15,7 +15,7 @@ QString tr(const char* text)
 {
     return QCoreApplication::translate("Asker", text);
 }
-}
+} // namespace
 
 QString DialogAsker::fileToOpen(const QString& folder, const QString& filter)
 {
@@ -29,12 +29,15 @@ QString DialogAsker::fileToSave(const QString& suggestion, const QString& filter
 
 Asker::Unsaved DialogAsker::aboutUnsaved(const QString& name)
 {
-    QMessageBox box(QMessageBox::Question, tr("Unsaved changes"), tr("%1 has changes that are not saved.").arg(name), QMessageBox::NoButton, m_parent);
+    QMessageBox box(QMessageBox::Question, tr("Unsaved changes"), tr("%1 has changes that are not saved.").arg(name),
+        QMessageBox::NoButton, m_parent);
     const QAbstractButton* save = box.addButton(tr("Save"), QMessageBox::AcceptRole);
     const QAbstractButton* discard = box.addButton(tr("Discard changes"), QMessageBox::DestructiveRole);
     box.addButton(tr("Go back"), QMessageBox::RejectRole);
     box.exec();
-    return box.clickedButton() == save ? Unsaved::Save : box.clickedButton() == discard ? Unsaved::Discard : Unsaved::Cancel;
+    return box.clickedButton() == save   ? Unsaved::Save
+        : box.clickedButton() == discard ? Unsaved::Discard
+                                         : Unsaved::Cancel;
 }
 
 bool DialogAsker::choosePrinter(QPrinter& printer)

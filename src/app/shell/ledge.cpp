@@ -23,7 +23,8 @@ protected:
     {
         QPainter p(this);
         p.setPen(palette().color(QPalette::WindowText));
-        p.drawText(rect(), Qt::AlignVCenter | Qt::AlignLeft | Qt::TextSingleLine, fontMetrics().elidedText(text(), Qt::ElideRight, width()));
+        p.drawText(rect(), Qt::AlignVCenter | Qt::AlignLeft | Qt::TextSingleLine,
+            fontMetrics().elidedText(text(), Qt::ElideRight, width()));
     }
 };
 
@@ -91,7 +92,9 @@ std::vector<const Finding*> Ledge::inOrder() const
     for (const Finding& f : m_findings)
         list.push_back(&f);
     std::stable_sort(list.begin(), list.end(), [this](const Finding* a, const Finding* b) {
-        const auto concerns = [this](const Finding* f) { return std::find(f->devices.begin(), f->devices.end(), m_tag) != f->devices.end(); };
+        const auto concerns = [this](const Finding* f) {
+            return std::find(f->devices.begin(), f->devices.end(), m_tag) != f->devices.end();
+        };
         return concerns(a) > concerns(b);
     });
     return list;
@@ -107,7 +110,8 @@ QString Ledge::line() const
         return tr("Checking ...");
     const auto list = inOrder();
     if (list.empty())
-        return tr("No finding: level reached as claimed, stop category as chosen, claim refers to what is there. Nothing else was checked.");
+        return tr("No finding: level reached as claimed, stop category as chosen, claim refers to what is there. "
+                  "Nothing else was checked.");
     return wording::sentence(list.front()->what) + ". " + wording::sentence(list.front()->mend);
 }
 
@@ -120,8 +124,9 @@ void Ledge::refresh()
     m_open->setText(m_isOpen ? tr("Close") : list.size() == 1 ? tr("More") : tr("All %1 findings").arg(list.size()));
     QStringList texts;
     for (const Finding* f : list)
-        texts << wording::sentence(f->what) + ". " + wording::sentence(f->consequence) + ". " + wording::sentence(f->mend) + ". ("
-                + wording::sentence(f->evidence) + "; " + QString::fromStdString(f->clause) + ")";
+        texts << wording::sentence(f->what) + ". " + wording::sentence(f->consequence) + ". "
+                + wording::sentence(f->mend) + ". (" + wording::sentence(f->evidence) + "; "
+                + QString::fromStdString(f->clause) + ")";
     m_list->setText(texts.join(QStringLiteral("\n")));
     m_list->setVisible(m_isOpen && !list.empty() && m_said.isEmpty());
     update();
@@ -134,7 +139,11 @@ void Ledge::paintEvent(QPaintEvent*)
     p.fillRect(rect(), c.panel);
     p.setPen(c.line);
     p.drawLine(rect().topLeft(), rect().topRight());
-    const Mark mark = !m_said.isEmpty() ? Mark::Wrong : m_nothingChecked ? Mark::Untouched : m_isStale ? Mark::Stale : m_findings.empty() ? Mark::InOrder : Mark::Wrong;
+    const Mark mark = !m_said.isEmpty() ? Mark::Wrong
+        : m_nothingChecked              ? Mark::Untouched
+        : m_isStale                     ? Mark::Stale
+        : m_findings.empty()            ? Mark::InOrder
+                                        : Mark::Wrong;
     paintMark(p, QRectF(16, m_line->geometry().center().y() - 4, 10, 10), mark, c);
 }
 

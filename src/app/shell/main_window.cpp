@@ -5,8 +5,8 @@
 #include "app/places/faults/faults_place.h"
 #include "app/places/functions/functions_place.h"
 #include "app/places/levels/levels_place.h"
-#include "app/places/skyline/skyline_place.h"
 #include "app/places/machine/machine_place.h"
+#include "app/places/skyline/skyline_place.h"
 #include "app/shell/course.h"
 #include "app/shell/habit_actions.h"
 #include "app/shell/ledge.h"
@@ -40,9 +40,12 @@ struct PlaceSpec {
     const char* name;
 };
 /// In the order of the job, as in PlaceIndex; Ctrl+1 and so on.
-constexpr std::array kPlaces{PlaceSpec{"skyline", QT_TRANSLATE_NOOP("ts::app::MainWindow", "Skyline")}, PlaceSpec{"machine", QT_TRANSLATE_NOOP("ts::app::MainWindow", "Machine")},
-    PlaceSpec{"functions", QT_TRANSLATE_NOOP("ts::app::MainWindow", "Functions")}, PlaceSpec{"bench", QT_TRANSLATE_NOOP("ts::app::MainWindow", "Bench")},
-    PlaceSpec{"faults", QT_TRANSLATE_NOOP("ts::app::MainWindow", "Faults")}, PlaceSpec{"levels", QT_TRANSLATE_NOOP("ts::app::MainWindow", "Levels")}};
+constexpr std::array kPlaces{PlaceSpec{"skyline", QT_TRANSLATE_NOOP("ts::app::MainWindow", "Skyline")},
+    PlaceSpec{"machine", QT_TRANSLATE_NOOP("ts::app::MainWindow", "Machine")},
+    PlaceSpec{"functions", QT_TRANSLATE_NOOP("ts::app::MainWindow", "Functions")},
+    PlaceSpec{"bench", QT_TRANSLATE_NOOP("ts::app::MainWindow", "Bench")},
+    PlaceSpec{"faults", QT_TRANSLATE_NOOP("ts::app::MainWindow", "Faults")},
+    PlaceSpec{"levels", QT_TRANSLATE_NOOP("ts::app::MainWindow", "Levels")}};
 
 } // namespace
 
@@ -71,7 +74,9 @@ MainWindow::MainWindow(Theme& theme, Settings settings, io::FileOps& files, std:
     m_machine = new MachinePlace(m_document, theme, m_places);
     m_skyline = new SkylinePlace(m_document, m_analyst, m_sweeps, theme, m_places);
     m_functions = new FunctionsPlace(m_document, m_selection, m_analyst, theme, m_places);
-    for (QWidget* place : std::initializer_list<QWidget*>{m_skyline, m_machine, m_functions, m_bench, m_faults, m_levels}) // as in PlaceIndex
+    for (QWidget* place :
+        std::initializer_list<QWidget*>{m_skyline, m_machine, m_functions, m_bench, m_faults, m_levels}) // as in
+                                                                                                         // PlaceIndex
         m_places->addWidget(place);
     column->addWidget(m_places, 1);
     m_ledge = new Ledge(theme, inside);
@@ -81,7 +86,8 @@ MainWindow::MainWindow(Theme& theme, Settings settings, io::FileOps& files, std:
 
     m_reportWriter = new ReportWriter(this);
 
-    connect(m_reportWriter, &ReportWriter::written, this, [this](const QString& path) { m_ledge->say(tr("Report written to %1").arg(path)); });
+    connect(m_reportWriter, &ReportWriter::written, this,
+        [this](const QString& path) { m_ledge->say(tr("Report written to %1").arg(path)); });
     connect(m_reportWriter, &ReportWriter::failed, this, [this](const Error& e) {
         m_ledge->say(tr("The report was not written"));
         m_asker->tell(wording::sentence(e));
@@ -196,8 +202,9 @@ QWidget* MainWindow::topLine()
 /// A style sheet remembers the colours it was made with.
 void MainWindow::styleName()
 {
-    m_name->setStyleSheet(QStringLiteral("QPushButton{border:none;background:transparent;text-align:left;padding:6px 20px 6px 8px;color:%1}"
-                                         "QPushButton:focus{text-decoration:underline}")
+    m_name->setStyleSheet(QStringLiteral(
+        "QPushButton{border:none;background:transparent;text-align:left;padding:6px 20px 6px 8px;color:%1}"
+        "QPushButton:focus{text-decoration:underline}")
                               .arg(m_theme.colours().ink.name()));
 }
 
@@ -208,12 +215,17 @@ std::vector<ActionSpec> MainWindow::fileSpecs()
     return {
         {"file.new", tr("New starter ..."), QKeySequence::New, true, always, [this] { goTo(kMachine); }},
         {"file.open", tr("Open ..."), QKeySequence::Open, true, always, [this] { askAndOpen(); }},
-        {"file.save", tr("Save"), QKeySequence::Save, true, [](const AppState& s) { return s.hasDossier && s.isModified; },
+        {"file.save", tr("Save"), QKeySequence::Save, true,
+            [](const AppState& s) { return s.hasDossier && s.isModified; },
             [this] { m_document.path().isEmpty() ? askAndSave() : saveTo(m_document.path()); }},
-        {"file.save_as", tr("Save as ..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), true, withDossier, [this] { askAndSave(); }},
-        {"file.parts", tr("Add parts list ..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_P), true, withDossier, [this] { askAndAddParts(); }},
-        {"file.report", tr("Write report ..."), QKeySequence(Qt::CTRL | Qt::Key_R), true, withDossier, [this] { askAndReport(); }},
-        {"file.export", tr("Export drawing ..."), QKeySequence(Qt::CTRL | Qt::Key_E), true, withDossier, [this] { askAndExport(); }},
+        {"file.save_as", tr("Save as ..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), true, withDossier,
+            [this] { askAndSave(); }},
+        {"file.parts", tr("Add parts list ..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_P), true, withDossier,
+            [this] { askAndAddParts(); }},
+        {"file.report", tr("Write report ..."), QKeySequence(Qt::CTRL | Qt::Key_R), true, withDossier,
+            [this] { askAndReport(); }},
+        {"file.export", tr("Export drawing ..."), QKeySequence(Qt::CTRL | Qt::Key_E), true, withDossier,
+            [this] { askAndExport(); }},
         {"file.skyline", tr("Export skyline ..."), {}, true, withDossier, [this] { askAndExportSkyline(); }},
         {"file.print", tr("Print drawings ..."), QKeySequence::Print, true, withDossier, [this] { askAndPrint(); }},
         {"file.quit", tr("Quit"), QKeySequence(Qt::CTRL | Qt::Key_Q), true, always, [this] { close(); }},
@@ -224,13 +236,18 @@ std::vector<ActionSpec> MainWindow::runSpecs()
 {
     const auto running = [](const AppState& s) { return s.hasRun && s.isOnBench; };
     return {
-        {"run.pause", tr("Pause or go on"), QKeySequence(Qt::Key_F5), false, running, [this] { m_bench->session().setRunning(!m_bench->session().isRunning()); }},
-        {"run.step", tr("Next event"), QKeySequence(Qt::Key_Period), false, running, [this] { m_bench->session().stepForward(); }},
-        {"run.back", tr("Back before the last event"), QKeySequence(Qt::Key_Comma), false, running, [this] { m_bench->session().stepBack(); }},
-        {"run.restart", tr("From rest"), QKeySequence(Qt::CTRL | Qt::Key_Home), false, running, [this] { m_bench->session().restart(); }},
-        {"run.clear_faults", tr("Take all faults off"), QKeySequence(Qt::CTRL | Qt::Key_Backspace), true, [](const AppState& s) { return s.hasFaults; },
-            [this] { m_bench->session().clearFaults(); }},
-        {"bench.other_circuit", tr("Control or power circuit"), QKeySequence(Qt::Key_F6), false, running, [this] { m_bench->showPower(!m_bench->showsPower()); }},
+        {"run.pause", tr("Pause or go on"), QKeySequence(Qt::Key_F5), false, running,
+            [this] { m_bench->session().setRunning(!m_bench->session().isRunning()); }},
+        {"run.step", tr("Next event"), QKeySequence(Qt::Key_Period), false, running,
+            [this] { m_bench->session().stepForward(); }},
+        {"run.back", tr("Back before the last event"), QKeySequence(Qt::Key_Comma), false, running,
+            [this] { m_bench->session().stepBack(); }},
+        {"run.restart", tr("From rest"), QKeySequence(Qt::CTRL | Qt::Key_Home), false, running,
+            [this] { m_bench->session().restart(); }},
+        {"run.clear_faults", tr("Take all faults off"), QKeySequence(Qt::CTRL | Qt::Key_Backspace), true,
+            [](const AppState& s) { return s.hasFaults; }, [this] { m_bench->session().clearFaults(); }},
+        {"bench.other_circuit", tr("Control or power circuit"), QKeySequence(Qt::Key_F6), false, running,
+            [this] { m_bench->showPower(!m_bench->showsPower()); }},
     };
 }
 
@@ -240,23 +257,32 @@ std::vector<ActionSpec> MainWindow::actionSpecs()
     std::vector<ActionSpec> all = fileSpecs();
     for (ActionSpec& s : runSpecs())
         all.push_back(std::move(s));
-    all.push_back({"edit.undo", tr("Undo"), QKeySequence::Undo, false, [](const AppState& s) { return s.canUndo; }, [this] { m_document.history().undo(); }});
-    all.push_back({"edit.redo", tr("Redo"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), false, [](const AppState& s) { return s.canRedo; }, [this] { m_document.history().redo(); }});
+    all.push_back({"edit.undo", tr("Undo"), QKeySequence::Undo, false, [](const AppState& s) { return s.canUndo; },
+        [this] { m_document.history().undo(); }});
+    all.push_back({"edit.redo", tr("Redo"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), false,
+        [](const AppState& s) { return s.canRedo; }, [this] { m_document.history().redo(); }});
     for (ActionSpec& s : habitSpecs(m_settings.habits, [this](const wording::Habits& h) { takeHabits(h); }))
         all.push_back(std::move(s));
-    all.push_back({"search", tr("Find anything"), QKeySequence(Qt::CTRL | Qt::Key_K), false, always, [this] { openSearch(); }});
-    all.push_back({"bench.wires", tr("Wire list or trace"), QKeySequence(Qt::Key_F7), false, [](const AppState& s) { return s.hasRun && s.isOnBench; },
+    all.push_back(
+        {"search", tr("Find anything"), QKeySequence(Qt::CTRL | Qt::Key_K), false, always, [this] { openSearch(); }});
+    all.push_back({"bench.wires", tr("Wire list or trace"), QKeySequence(Qt::Key_F7), false,
+        [](const AppState& s) { return s.hasRun && s.isOnBench; },
         [this] { m_bench->showWires(!m_bench->showsWires()); }});
-    all.push_back({"bench.large", tr("Large drawing, or all again"), QKeySequence(Qt::Key_F8), false, [](const AppState& s) { return s.hasRun && s.isOnBench; },
-        [this] { m_bench->setLarge(!m_bench->isLarge()); }});
-    all.push_back({"view.theme", tr("Dark"), QKeySequence(Qt::CTRL | Qt::Key_D), false, always, [this] { toggleTheme(); }});
+    all.push_back({"bench.large", tr("Large drawing, or all again"), QKeySequence(Qt::Key_F8), false,
+        [](const AppState& s) { return s.hasRun && s.isOnBench; }, [this] { m_bench->setLarge(!m_bench->isLarge()); }});
+    all.push_back(
+        {"view.theme", tr("Dark"), QKeySequence(Qt::CTRL | Qt::Key_D), false, always, [this] { toggleTheme(); }});
     for (int k = 0; k < static_cast<int>(kPlaces.size()); ++k)
-        all.push_back({QStringLiteral("place.%1").arg(QLatin1String(kPlaces[static_cast<std::size_t>(k)].id)), tr("Go to %1").arg(tr(kPlaces[static_cast<std::size_t>(k)].name)),
+        all.push_back({QStringLiteral("place.%1").arg(QLatin1String(kPlaces[static_cast<std::size_t>(k)].id)),
+            tr("Go to %1").arg(tr(kPlaces[static_cast<std::size_t>(k)].name)),
             QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + k)), false, always, [this, k] { goTo(k); }});
-    all.push_back({"faults.start", tr("Break everything, play every order or stop in every case (the page in view), or cancel"), QKeySequence(Qt::Key_F9), false, [](const AppState& s) { return s.hasDossier; }, [this] {
-        goTo(kFaults);
-        m_faults->startOrCancel();
-    }});
+    all.push_back(
+        {"faults.start", tr("Break everything, play every order or stop in every case (the page in view), or cancel"),
+            QKeySequence(Qt::Key_F9), false, [](const AppState& s) { return s.hasDossier; },
+            [this] {
+                goTo(kFaults);
+                m_faults->startOrCancel();
+            }});
     return all;
 }
 
@@ -301,13 +327,17 @@ void MainWindow::openSearch()
         }};
     const Circuit& circuit = m_document.dossier().circuit;
     std::vector<SearchItem> items;
-    const auto add = [&items](std::vector<SearchItem> more) { items.insert(items.end(), std::make_move_iterator(more.begin()), std::make_move_iterator(more.end())); };
-    add(offerItems(m_bench->offers(), targetName(circuit, {m_selection.device(), m_selection.role(), m_selection.wire()}), targets));
+    const auto add = [&items](std::vector<SearchItem> more) {
+        items.insert(items.end(), std::make_move_iterator(more.begin()), std::make_move_iterator(more.end()));
+    };
+    add(offerItems(m_bench->offers(),
+        targetName(circuit, {m_selection.device(), m_selection.role(), m_selection.wire()}), targets));
     if (m_analyst.result() && m_analyst.resultOf() == m_document.snapshot())
         add(findingItems(m_analyst.result()->findings, circuit, targets));
     for (const ActionSpec& s : m_actions->specs())
         if (QAction* action = m_actions->action(s.id); action->isEnabled() && s.id != QLatin1String("search"))
-            items.push_back({tr("action"), s.text, s.shortcut.toString(QKeySequence::NativeText), [action] { action->trigger(); }});
+            items.push_back(
+                {tr("action"), s.text, s.shortcut.toString(QKeySequence::NativeText), [action] { action->trigger(); }});
     add(circuitItems(circuit, targets));
     m_search->open(std::move(items));
 }
@@ -366,15 +396,21 @@ void MainWindow::markPlaces(const std::vector<Finding>& checked, const std::vect
             return Mark::Untouched;
         if (m_analyst.isBusy() || !m_analyst.result())
             return Mark::Stale;
-        const bool found = std::any_of(checked.begin(), checked.end(), [&](const Finding& f) { return std::find(ids.begin(), ids.end(), f.id) != ids.end(); });
+        const bool found = std::any_of(checked.begin(), checked.end(),
+            [&](const Finding& f) { return std::find(ids.begin(), ids.end(), f.id) != ids.end(); });
         return found ? Mark::Wrong : Mark::InOrder;
     };
-    const bool isOpen = std::any_of(functions.begin(), functions.end(), [](const SafetyFunction& f) { return f.reliedOnByPerson && (f.requiredLevel.empty() || !f.risk); });
-    m_course->button(kSkyline)->setMark(functions.empty() ? Mark::Untouched : checked.empty() && tried.empty() ? Mark::InOrder : Mark::Wrong);
+    const bool isOpen = std::any_of(functions.begin(), functions.end(),
+        [](const SafetyFunction& f) { return f.reliedOnByPerson && (f.requiredLevel.empty() || !f.risk); });
+    m_course->button(kSkyline)->setMark(functions.empty() ? Mark::Untouched
+            : checked.empty() && tried.empty()            ? Mark::InOrder
+                                                          : Mark::Wrong);
     m_course->button(kFunctions)->setMark(functions.empty() ? Mark::Untouched : isOpen ? Mark::Open : Mark::InOrder);
     m_course->button(kBench)->setMark(markFor({"stop"}));
     m_course->button(kLevels)->setMark(markFor({"level", "claim"}));
-    m_course->button(kFaults)->setMark(!m_faults->hasResults() ? Mark::Untouched : tried.empty() ? Mark::InOrder : Mark::Wrong);
+    m_course->button(kFaults)->setMark(!m_faults->hasResults() ? Mark::Untouched
+            : tried.empty()                                    ? Mark::InOrder
+                                                               : Mark::Wrong);
 }
 
 void MainWindow::goToFinding(const Finding& finding)
@@ -407,9 +443,12 @@ bool MainWindow::mayLeave()
     if (!m_document.isModified())
         return true;
     switch (m_asker->aboutUnsaved(QString::fromStdString(m_document.dossier().machine.name))) {
-    case Asker::Unsaved::Save: return m_document.path().isEmpty() ? askAndSave() : saveTo(m_document.path());
-    case Asker::Unsaved::Discard: return true;
-    case Asker::Unsaved::Cancel: return false;
+    case Asker::Unsaved::Save:
+        return m_document.path().isEmpty() ? askAndSave() : saveTo(m_document.path());
+    case Asker::Unsaved::Discard:
+        return true;
+    case Asker::Unsaved::Cancel:
+        return false;
     }
     return false;
 }

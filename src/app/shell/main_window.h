@@ -37,7 +37,8 @@ class MainWindow : public QMainWindow {
     Q_OBJECT
 public:
     /// `resultFolder`: where sweeps are remembered; empty: nowhere.
-    MainWindow(Theme& theme, Settings settings, io::FileOps& files, std::string resultFolder = {}, QWidget* parent = nullptr);
+    MainWindow(
+        Theme& theme, Settings settings, io::FileOps& files, std::string resultFolder = {}, QWidget* parent = nullptr);
     ~MainWindow() override;
 
     void setAsker(std::unique_ptr<Asker> asker) { m_asker = std::move(asker); }

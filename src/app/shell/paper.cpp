@@ -1,10 +1,10 @@
-// What leaves the window as a document: report, drawings, prints. Part of MainWindow, kept apart because it changes with
-// documents and not with the frame.
+// What leaves the window as a document: report, drawings, prints. Part of MainWindow, kept apart because it changes
+// with documents and not with the frame.
 
 #include "app/places/bench/bench_place.h"
 #include "app/places/faults/faults_place.h"
-#include "app/shell/ledge.h"
 #include "app/places/skyline/skyline_place.h"
+#include "app/shell/ledge.h"
 #include "app/shell/main_window.h"
 #include "app/shell/report_writer.h"
 #include "core/report/figure_svg.h"
@@ -21,7 +21,8 @@ namespace {
 print::PageFoot footOf(const Document& document)
 {
     const Machine& m = document.dossier().machine;
-    return {QString::fromStdString(m.name), QString::fromStdString(m.site), QFileInfo(document.path()).fileName(), QDate::currentDate().toString(Qt::ISODate)};
+    return {QString::fromStdString(m.name), QString::fromStdString(m.site), QFileInfo(document.path()).fileName(),
+        QDate::currentDate().toString(Qt::ISODate)};
 }
 
 } // namespace
@@ -29,7 +30,8 @@ print::PageFoot footOf(const Document& document)
 void MainWindow::askAndReport()
 {
     const QFileInfo file(m_document.path());
-    const QString path = m_asker->fileToSave(file.absolutePath() + "/" + file.completeBaseName() + ".html", tr("Report (*.html);;Report (*.pdf)"));
+    const QString path = m_asker->fileToSave(
+        file.absolutePath() + "/" + file.completeBaseName() + ".html", tr("Report (*.html);;Report (*.pdf)"));
     if (!path.isEmpty())
         writeReport(path);
 }
@@ -43,7 +45,8 @@ void MainWindow::writeReport(const QString& path)
 void MainWindow::askAndExport()
 {
     const QFileInfo file(m_document.path());
-    const QString path = m_asker->fileToSave(file.absolutePath() + "/" + file.completeBaseName() + ".pdf", tr("Both drawings (*.pdf);;The drawing shown (*.svg)"));
+    const QString path = m_asker->fileToSave(file.absolutePath() + "/" + file.completeBaseName() + ".pdf",
+        tr("Both drawings (*.pdf);;The drawing shown (*.svg)"));
     if (!path.isEmpty())
         exportDrawing(path);
 }
@@ -51,7 +54,8 @@ void MainWindow::askAndExport()
 void MainWindow::askAndExportSkyline()
 {
     const QFileInfo file(m_document.path());
-    const QString path = m_asker->fileToSave(file.absolutePath() + "/" + file.completeBaseName() + "_skyline.svg", tr("Skyline (*.svg)"));
+    const QString path = m_asker->fileToSave(
+        file.absolutePath() + "/" + file.completeBaseName() + "_skyline.svg", tr("Skyline (*.svg)"));
     if (path.isEmpty())
         return;
     const std::string title = m_document.dossier().machine.name + ": " + wording::word("report.skyline").toStdString();

@@ -60,7 +60,8 @@ void waitForResults(MainWindow& window)
     QElapsedTimer limit;
     limit.start();
     while (window.analyst().isBusy() && limit.elapsed() < 10000)
-        QCoreApplication::processEvents(QEventLoop::AllEvents, 20); // no event loop runs yet: this is a program of its own
+        QCoreApplication::processEvents(QEventLoop::AllEvents, 20); // no event loop runs yet: this is a program of its
+                                                                    // own
 }
 
 bool grab(MainWindow& window, const QString& file)
@@ -85,7 +86,8 @@ void probe(MainWindow& window, const char* red, const char* black)
 bool grabMachine(MainWindow& window, const QString& file)
 {
     window.goTo(MainWindow::kMachine);
-    for (const auto& [choice, word] : {std::pair{"choice.base", "reversing"}, {"choice.operation", "run_inch_button"}, {"choice.stop", "two_channel_relay"}})
+    for (const auto& [choice, word] : {std::pair{"choice.base", "reversing"}, {"choice.operation", "run_inch_button"},
+             {"choice.stop", "two_channel_relay"}})
         if (auto* box = window.findChild<QComboBox*>(QLatin1String(choice)))
             box->setCurrentIndex(box->findData(QLatin1String(word)));
     QElapsedTimer limit;
@@ -107,7 +109,8 @@ bool grabChange(MainWindow& window, const QString& file)
             window.bench().openOffer(offer);
     if (auto* box = window.findChild<QComboBox*>(QStringLiteral("change.hold")))
         for (int k = 0; k < box->count(); ++k)
-            if (box->itemText(k).startsWith(QStringLiteral("past S2")) && box->itemText(k).endsWith(QStringLiteral("Q2 21-22")))
+            if (box->itemText(k).startsWith(QStringLiteral("past S2"))
+                && box->itemText(k).endsWith(QStringLiteral("Q2 21-22")))
                 box->setCurrentIndex(k);
     QElapsedTimer limit;
     limit.start();
@@ -165,7 +168,8 @@ bool grabStop(MainWindow& window, const QString& file)
 /// Every order of operation of a reversing starter whose hold joins behind the interlock, and the order that shows it.
 bool grabOrders(MainWindow& window, const QString& file)
 {
-    const std::vector<std::string> with{"base=reversing", "interlock=auxiliary", "hold=behind_interlock", "machine=Bark conveyor BC-1"};
+    const std::vector<std::string> with{
+        "base=reversing", "interlock=auxiliary", "hold=behind_interlock", "machine=Bark conveyor BC-1"};
     window.document().startWith(*patterns::starter(*patterns::Plan::from(with)));
     window.goTo(MainWindow::kFaults);
     window.faults().show(FaultsPlace::Orders);
@@ -207,10 +211,14 @@ void showLevels(MainWindow& window, LevelsPlace::Page page)
 
 bool showView(MainWindow& window, const QString& view)
 {
-    const std::map<QString, std::function<void()>> views{{"skyline", [&] { window.goTo(MainWindow::kSkyline); }}, {"machine", [&] { window.goTo(MainWindow::kMachine); }},
-        {"functions", [&] { window.goTo(MainWindow::kFunctions); }}, {"faults", [&] { window.goTo(MainWindow::kFaults); }},
-        {"levels", [&] { showLevels(window, LevelsPlace::Calculation); }}, {"levels.claim", [&] { showLevels(window, LevelsPlace::Claim); }},
-        {"levels.danger", [&] { showLevels(window, LevelsPlace::Danger); }}, {"levels.reach", [&] { showLevels(window, LevelsPlace::Reach); }}};
+    const std::map<QString, std::function<void()>> views{{"skyline", [&] { window.goTo(MainWindow::kSkyline); }},
+        {"machine", [&] { window.goTo(MainWindow::kMachine); }},
+        {"functions", [&] { window.goTo(MainWindow::kFunctions); }},
+        {"faults", [&] { window.goTo(MainWindow::kFaults); }},
+        {"levels", [&] { showLevels(window, LevelsPlace::Calculation); }},
+        {"levels.claim", [&] { showLevels(window, LevelsPlace::Claim); }},
+        {"levels.danger", [&] { showLevels(window, LevelsPlace::Danger); }},
+        {"levels.reach", [&] { showLevels(window, LevelsPlace::Reach); }}};
     const auto found = views.find(view);
     if (found == views.end())
         return false;
@@ -241,7 +249,8 @@ bool writeShots(MainWindow& window, Theme& theme, const QString& folder)
     BenchSession& session = window.bench().session();
     if (const Device* q1 = window.document().dossier().circuit.device("Q1"))
         emit window.bench().paths().symbolPicked(q1->id, "coil");
-    for (const auto& [tag, word, waitS] : {std::tuple{"S0", "press", 20.0}, {"S0", "unlatch", 1.0}, {"S4", "press", 0.3}, {"S4", "release", 1.0}}) {
+    for (const auto& [tag, word, waitS] :
+        {std::tuple{"S0", "press", 20.0}, {"S0", "unlatch", 1.0}, {"S4", "press", 0.3}, {"S4", "release", 1.0}}) {
         session.act(tag, word);
         session.advanceBy(waitS);
     }
@@ -265,7 +274,8 @@ bool writeShots(MainWindow& window, Theme& theme, const QString& folder)
     window.levels().ask(window.levels().level().pfhd);
     ok &= grab(window, dir.filePath("levels.png"));
     for (const char* view : {"skyline", "functions", "levels.claim", "levels.danger", "levels.reach"})
-        ok &= showView(window, QString::fromLatin1(view)) && grab(window, dir.filePath(QString::fromLatin1(view).replace('.', '_') + ".png"));
+        ok &= showView(window, QString::fromLatin1(view))
+            && grab(window, dir.filePath(QString::fromLatin1(view).replace('.', '_') + ".png"));
     window.goTo(MainWindow::kBench);
     ok &= grabMachine(window, dir.filePath("machine.png"));
     window.goTo(MainWindow::kBench);

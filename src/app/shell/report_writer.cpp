@@ -14,14 +14,16 @@ namespace ts::app {
 namespace {
 
 /// Skyline, shares and curves of every function, and both drawings, after the text.
-Expected<void> savedPdf(const QString& path, const ReportSources& sources, const Analysis& analysis, const std::string& html)
+Expected<void> savedPdf(
+    const QString& path, const ReportSources& sources, const Analysis& analysis, const std::string& html)
 {
     const Dossier& dossier = *sources.of;
     const auto drawings = drawingsOf(dossier.circuit, sources.habits);
     if (!drawings)
         return Unexpected{drawings.error()};
     const Speech say = wording::speech();
-    std::vector<print::TitledFigure> figures{{wording::word("report.skyline"), say.skyline(dossier, analysis, report::sweepsOf(dossier, sources.tried))}};
+    std::vector<print::TitledFigure> figures{
+        {wording::word("report.skyline"), say.skyline(dossier, analysis, report::sweepsOf(dossier, sources.tried))}};
     for (std::size_t k = 0; k < dossier.functions.size(); ++k) {
         const QString name = QString::fromStdString(dossier.functions[k].name) + QStringLiteral(": ");
         figures.push_back({name + wording::word("shares.heading"), say.shares(analysis.functions[k].level)});
@@ -41,7 +43,8 @@ Expected<void> saved(const QString& path, const ReportSources& sources, const st
     const auto html = report::reportHtml(*sources.of, *analysis, wording::speech(), sources.tried);
     if (!html)
         return Unexpected{html.error()};
-    return path.endsWith(QStringLiteral(".pdf"), Qt::CaseInsensitive) ? savedPdf(path, sources, *analysis, *html) : io::saveText(path.toStdString(), *html);
+    return path.endsWith(QStringLiteral(".pdf"), Qt::CaseInsensitive) ? savedPdf(path, sources, *analysis, *html)
+                                                                      : io::saveText(path.toStdString(), *html);
 }
 
 } // namespace
@@ -51,7 +54,8 @@ Expected<std::vector<print::Drawing>> drawingsOf(const Circuit& circuit, const w
     const auto graph = diagram::wiredGraph(circuit);
     if (!graph)
         return Unexpected{graph.error()};
-    return std::vector<print::Drawing>{{wording::word("report.power"), withPhaseNames(diagram::powerDrawing(*graph), habits)},
+    return std::vector<print::Drawing>{
+        {wording::word("report.power"), withPhaseNames(diagram::powerDrawing(*graph), habits)},
         {wording::word("report.control"), diagram::controlDrawing(*graph, habits.school).scene}};
 }
 

@@ -1,5 +1,6 @@
 #pragma once
-// Writes the report in the background. What it is made of is taken as values when it is asked for, so that the window may be worked on meanwhile.
+// Writes the report in the background. What it is made of is taken as values when it is asked for, so that the window
+// may be worked on meanwhile.
 
 #include "app/document/document.h"
 #include "app/document/latest.h"

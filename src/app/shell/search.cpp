@@ -22,14 +22,18 @@ std::vector<const SearchItem*> found(const std::vector<SearchItem>& items, const
     std::vector<const SearchItem*> list;
     for (const SearchItem& item : items) {
         const QString whole = item.kind + QLatin1Char(' ') + item.text + QLatin1Char(' ') + item.detail;
-        if (std::all_of(words.begin(), words.end(), [&](const QString& w) { return whole.contains(w, Qt::CaseInsensitive); }))
+        if (std::all_of(
+                words.begin(), words.end(), [&](const QString& w) { return whole.contains(w, Qt::CaseInsensitive); }))
             list.push_back(&item);
     }
     const auto weight = [&](const SearchItem* item) {
-        return item->text.compare(query, Qt::CaseInsensitive) == 0 ? 0 : item->text.startsWith(query, Qt::CaseInsensitive) ? 1 : 2;
+        return item->text.compare(query, Qt::CaseInsensitive) == 0 ? 0
+            : item->text.startsWith(query, Qt::CaseInsensitive)    ? 1
+                                                                   : 2;
     };
     if (!query.isEmpty())
-        std::stable_sort(list.begin(), list.end(), [&](const SearchItem* a, const SearchItem* b) { return weight(a) < weight(b); });
+        std::stable_sort(
+            list.begin(), list.end(), [&](const SearchItem* a, const SearchItem* b) { return weight(a) < weight(b); });
     return list;
 }
 
@@ -79,11 +83,15 @@ void SearchBox::refill()
     const std::size_t shown = std::min<std::size_t>(m_shown.size(), kMostShown);
     for (std::size_t k = 0; k < shown; ++k) {
         const SearchItem& item = *m_shown[k];
-        auto* row = new QListWidgetItem(item.text + (item.detail.isEmpty() ? QString() : QStringLiteral("   ") + item.detail) + QStringLiteral("   (%1)").arg(item.kind), m_list);
+        auto* row = new QListWidgetItem(item.text
+                + (item.detail.isEmpty() ? QString() : QStringLiteral("   ") + item.detail)
+                + QStringLiteral("   (%1)").arg(item.kind),
+            m_list);
         row->setToolTip(row->text());
     }
     if (m_shown.size() > shown)
-        (new QListWidgetItem(tr("... and %1 more: write more of the word").arg(m_shown.size() - shown), m_list))->setFlags(Qt::NoItemFlags);
+        (new QListWidgetItem(tr("... and %1 more: write more of the word").arg(m_shown.size() - shown), m_list))
+            ->setFlags(Qt::NoItemFlags);
     if (m_shown.empty())
         (new QListWidgetItem(tr("Nothing is called that"), m_list))->setFlags(Qt::NoItemFlags);
     m_list->setCurrentRow(m_shown.empty() ? -1 : 0);
@@ -118,18 +126,29 @@ bool SearchBox::eventFilter(QObject* watched, QEvent* event)
     if (watched != m_line || event->type() != QEvent::KeyPress)
         return QFrame::eventFilter(watched, event);
     switch (static_cast<QKeyEvent*>(event)->key()) {
-    case Qt::Key_Down: step(1); return true;
-    case Qt::Key_Up: step(-1); return true;
-    case Qt::Key_PageDown: step(10); return true;
-    case Qt::Key_PageUp: step(-10); return true;
+    case Qt::Key_Down:
+        step(1);
+        return true;
+    case Qt::Key_Up:
+        step(-1);
+        return true;
+    case Qt::Key_PageDown:
+        step(10);
+        return true;
+    case Qt::Key_PageUp:
+        step(-10);
+        return true;
     case Qt::Key_Return:
-    case Qt::Key_Enter: chooseCurrent(); return true;
+    case Qt::Key_Enter:
+        chooseCurrent();
+        return true;
     case Qt::Key_Escape:
         hide();
         if (m_before)
             m_before->setFocus(Qt::OtherFocusReason);
         return true;
-    default: return QFrame::eventFilter(watched, event);
+    default:
+        return QFrame::eventFilter(watched, event);
     }
 }
 

@@ -1,5 +1,6 @@
 #pragma once
-// Find anything: devices, terminals, wires, findings, actions, and what can be meant with what is selected. Words in any order.
+// Find anything: devices, terminals, wires, findings, actions, and what can be meant with what is selected. Words in
+// any order.
 
 #include "app/widgets/theme.h"
 

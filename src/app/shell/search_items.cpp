@@ -24,11 +24,17 @@ std::vector<SearchItem> circuitItems(const Circuit& circuit, const SearchTargets
 {
     std::vector<SearchItem> items;
     for (const Device& d : circuit.devices)
-        items.push_back({tr("device"), text(d.tag), wording::word("kind." + d.kind) + (d.label.empty() ? QString() : ", " + text(d.label)),
-            [find = targets.find, id = d.id] { find({id, {}, {}}); }});
+        items.push_back({tr("device"), text(d.tag),
+            wording::word("kind." + d.kind) + (d.label.empty() ? QString() : ", " + text(d.label)),
+            [find = targets.find, id = d.id] {
+                find({id, {}, {}});
+            }});
     for (const Wire& w : circuit.wires)
-        items.push_back({tr("wire"), text(w.number), tr("%1 to %2").arg(text(circuit.nameOf(w.from)), text(circuit.nameOf(w.to))),
-            [find = targets.find, id = w.id] { find({{}, {}, id}); }});
+        items.push_back(
+            {tr("wire"), text(w.number), tr("%1 to %2").arg(text(circuit.nameOf(w.from)), text(circuit.nameOf(w.to))),
+                [find = targets.find, id = w.id] {
+                    find({{}, {}, id});
+                }});
     const auto graph = diagram::wiredGraph(circuit);
     if (!graph)
         return items;
@@ -39,28 +45,36 @@ std::vector<SearchItem> circuitItems(const Circuit& circuit, const SearchTargets
             if (e.a == static_cast<int>(t) || e.b == static_cast<int>(t))
                 target.role = e.role;
         const QString of = target.role.empty() ? QString() : wording::word("element." + target.role) + ", ";
-        const QString net = terminal.isWired ? tr("net %1").arg(text(graph->nets[static_cast<std::size_t>(terminal.net)].name)) : tr("free");
+        const QString net = terminal.isWired
+            ? tr("net %1").arg(text(graph->nets[static_cast<std::size_t>(terminal.net)].name))
+            : tr("free");
         items.push_back({tr("terminal"), text(circuit.nameOf(terminal.ref)), of + net,
             [find = targets.find, target] { find(target); }});
     }
     return items;
 }
 
-std::vector<SearchItem> findingItems(const std::vector<Finding>& findings, const Circuit& circuit, const SearchTargets& targets)
+std::vector<SearchItem> findingItems(
+    const std::vector<Finding>& findings, const Circuit& circuit, const SearchTargets& targets)
 {
     std::vector<SearchItem> items;
     for (const Finding& f : findings) {
         const Device* device = f.devices.empty() ? nullptr : circuit.device(std::string_view(f.devices.front()));
-        items.push_back({tr("finding"), wording::sentence(f.what), wording::sentence(f.mend), [find = targets.find, id = device ? device->id : DeviceId{}] { find({id, {}, {}}); }});
+        items.push_back({tr("finding"), wording::sentence(f.what), wording::sentence(f.mend),
+            [find = targets.find, id = device ? device->id : DeviceId{}] {
+                find({id, {}, {}});
+            }});
     }
     return items;
 }
 
-std::vector<SearchItem> offerItems(const std::vector<offers::Offer>& offers, const QString& selected, const SearchTargets& targets)
+std::vector<SearchItem> offerItems(
+    const std::vector<offers::Offer>& offers, const QString& selected, const SearchTargets& targets)
 {
     std::vector<SearchItem> items;
     for (const offers::Offer& offer : offers)
-        items.push_back({tr("change"), wording::word("do." + offer.id), selected, [open = targets.open, offer] { open(offer); }});
+        items.push_back(
+            {tr("change"), wording::word("do." + offer.id), selected, [open = targets.open, offer] { open(offer); }});
     return items;
 }
 

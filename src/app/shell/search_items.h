@@ -17,8 +17,10 @@ struct SearchTargets {
 /// Devices, wires and terminals of the circuit.
 std::vector<SearchItem> circuitItems(const Circuit& circuit, const SearchTargets& targets);
 /// Findings lead to the first device they concern.
-std::vector<SearchItem> findingItems(const std::vector<Finding>& findings, const Circuit& circuit, const SearchTargets& targets);
+std::vector<SearchItem> findingItems(
+    const std::vector<Finding>& findings, const Circuit& circuit, const SearchTargets& targets);
 /// What can be meant with what is selected.
-std::vector<SearchItem> offerItems(const std::vector<offers::Offer>& offers, const QString& selected, const SearchTargets& targets);
+std::vector<SearchItem> offerItems(
+    const std::vector<offers::Offer>& offers, const QString& selected, const SearchTargets& targets);
 
 } // namespace ts::app

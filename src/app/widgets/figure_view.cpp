@@ -23,15 +23,25 @@ constexpr int kLeastHeight = 120;
 QColor inkColour(Ink ink, const Colours& c)
 {
     switch (ink) {
-    case Ink::Ink: return c.ink;
-    case Ink::Quiet: return c.quiet;
-    case Ink::Line: return c.line;
-    case Ink::Panel: return c.panel;
-    case Ink::Shade: return QColor::fromRgbF((c.ink.redF() * 3 + c.paper.redF()) / 4, (c.ink.greenF() * 3 + c.paper.greenF()) / 4, (c.ink.blueF() * 3 + c.paper.blueF()) / 4);
-    case Ink::Reached: return c.caught;
-    case Ink::Missing: return c.lost;
-    case Ink::Open: return c.hidden;
-    case Ink::Claimed: return c.live;
+    case Ink::Ink:
+        return c.ink;
+    case Ink::Quiet:
+        return c.quiet;
+    case Ink::Line:
+        return c.line;
+    case Ink::Panel:
+        return c.panel;
+    case Ink::Shade:
+        return QColor::fromRgbF((c.ink.redF() * 3 + c.paper.redF()) / 4, (c.ink.greenF() * 3 + c.paper.greenF()) / 4,
+            (c.ink.blueF() * 3 + c.paper.blueF()) / 4);
+    case Ink::Reached:
+        return c.caught;
+    case Ink::Missing:
+        return c.lost;
+    case Ink::Open:
+        return c.hidden;
+    case Ink::Claimed:
+        return c.live;
     }
     return c.ink;
 }
@@ -39,11 +49,16 @@ QColor inkColour(Ink ink, const Colours& c)
 QFont labelFont(LabelSize size, const Theme& theme)
 {
     switch (size) {
-    case LabelSize::Small: return theme.small();
-    case LabelSize::Body: return theme.body();
-    case LabelSize::Bold: return theme.bold();
-    case LabelSize::Verdict: return theme.verdict();
-    case LabelSize::Figures: return theme.mono(11);
+    case LabelSize::Small:
+        return theme.small();
+    case LabelSize::Body:
+        return theme.body();
+    case LabelSize::Bold:
+        return theme.bold();
+    case LabelSize::Verdict:
+        return theme.verdict();
+    case LabelSize::Figures:
+        return theme.mono(11);
     }
     return theme.body();
 }
@@ -136,7 +151,10 @@ bool FigureView::event(QEvent* e)
         if (spot < 0)
             QToolTip::hideText();
         else
-            QToolTip::showText(help->globalPos(), "<p>" + QString::fromStdString(m_figure.spots[static_cast<std::size_t>(spot)].words).toHtmlEscaped() + "</p>", this);
+            QToolTip::showText(help->globalPos(),
+                "<p>" + QString::fromStdString(m_figure.spots[static_cast<std::size_t>(spot)].words).toHtmlEscaped()
+                    + "</p>",
+                this);
         return true;
     }
     return QWidget::event(e);
@@ -151,7 +169,8 @@ void FigureView::paintEvent(QPaintEvent*)
         return;
     for (const Spot& s : m_figure.spots)
         if (s.item == m_chosen)
-            paintFocus(p, QRectF(s.area.x, s.area.y, s.area.width, s.area.height).adjusted(2, 2, -2, -2), m_theme.colours().ink);
+            paintFocus(p, QRectF(s.area.x, s.area.y, s.area.width, s.area.height).adjusted(2, 2, -2, -2),
+                m_theme.colours().ink);
 }
 
 void FigureView::resizeEvent(QResizeEvent*)
@@ -203,16 +222,21 @@ void FigureView::moveBy(int dx, int dy)
 void FigureView::keyPressEvent(QKeyEvent* e)
 {
     switch (e->key()) {
-    case Qt::Key_Left: return moveBy(-1, 0);
-    case Qt::Key_Right: return moveBy(1, 0);
-    case Qt::Key_Up: return moveBy(0, -1);
-    case Qt::Key_Down: return moveBy(0, 1);
+    case Qt::Key_Left:
+        return moveBy(-1, 0);
+    case Qt::Key_Right:
+        return moveBy(1, 0);
+    case Qt::Key_Up:
+        return moveBy(0, -1);
+    case Qt::Key_Down:
+        return moveBy(0, 1);
     case Qt::Key_Return:
     case Qt::Key_Enter:
         if (m_chosen >= 0)
             emit opened(m_chosen);
         return;
-    default: QWidget::keyPressEvent(e);
+    default:
+        QWidget::keyPressEvent(e);
     }
 }
 

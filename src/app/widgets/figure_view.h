@@ -1,5 +1,6 @@
 #pragma once
-// Shows a figure of results (core/figures). Its spots can be chosen with mouse and arrow keys, have tool tips and are read out.
+// Shows a figure of results (core/figures). Its spots can be chosen with mouse and arrow keys, have tool tips and are
+// read out.
 
 #include "app/widgets/theme.h"
 #include "core/figures/figure.h"

@@ -18,7 +18,8 @@ void paintMark(QPainter& p, const QRectF& b, Mark mark, const Colours& c)
         break;
     case Mark::InOrder:
         p.setBrush(c.caught);
-        p.drawPolygon(QPolygonF({b.topLeft(), b.topRight() - QPointF(w * 0.35, 0), b.topRight() + QPointF(0, h * 0.35), b.bottomRight(), b.bottomLeft()}));
+        p.drawPolygon(QPolygonF({b.topLeft(), b.topRight() - QPointF(w * 0.35, 0), b.topRight() + QPointF(0, h * 0.35),
+            b.bottomRight(), b.bottomLeft()}));
         break;
     case Mark::Open:
         p.setBrush(Qt::NoBrush);
@@ -27,7 +28,8 @@ void paintMark(QPainter& p, const QRectF& b, Mark mark, const Colours& c)
         break;
     case Mark::Wrong:
         p.setBrush(c.lost);
-        p.drawPolygon(QPolygonF({b.topLeft(), b.topRight(), b.topRight() + QPointF(-w * 0.45, h * 0.5), b.bottomRight(), b.bottomLeft()}));
+        p.drawPolygon(QPolygonF(
+            {b.topLeft(), b.topRight(), b.topRight() + QPointF(-w * 0.45, h * 0.5), b.bottomRight(), b.bottomLeft()}));
         break;
     case Mark::Stale:
         p.setBrush(Qt::NoBrush);
@@ -41,11 +43,16 @@ void paintMark(QPainter& p, const QRectF& b, Mark mark, const Colours& c)
 QString markWord(Mark mark)
 {
     switch (mark) {
-    case Mark::Untouched: return QCoreApplication::translate("Mark", "untouched");
-    case Mark::InOrder: return QCoreApplication::translate("Mark", "in order");
-    case Mark::Open: return QCoreApplication::translate("Mark", "something open");
-    case Mark::Wrong: return QCoreApplication::translate("Mark", "findings");
-    case Mark::Stale: return QCoreApplication::translate("Mark", "being worked out");
+    case Mark::Untouched:
+        return QCoreApplication::translate("Mark", "untouched");
+    case Mark::InOrder:
+        return QCoreApplication::translate("Mark", "in order");
+    case Mark::Open:
+        return QCoreApplication::translate("Mark", "something open");
+    case Mark::Wrong:
+        return QCoreApplication::translate("Mark", "findings");
+    case Mark::Stale:
+        return QCoreApplication::translate("Mark", "being worked out");
     }
     return {};
 }

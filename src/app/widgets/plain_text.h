@@ -1,5 +1,6 @@
 #pragma once
-// Text that is read, not operated: a label that wraps and shows what it is given as it is, and one with a mark before it.
+// Text that is read, not operated: a label that wraps and shows what it is given as it is, and one with a mark before
+// it.
 
 #include "app/widgets/marks.h"
 

@@ -17,10 +17,14 @@ constexpr double kSmallestTagPx = 8; ///< on the screen, in an overview
 QPen penFor(Tone tone, const Colours& c, double thin, double thick)
 {
     switch (tone) {
-    case Tone::Live: return QPen(c.live, thick, Qt::SolidLine, Qt::FlatCap, Qt::MiterJoin);
-    case Tone::Floating: return QPen(c.quiet, thin, Qt::DashDotLine, Qt::FlatCap);
-    case Tone::Carrying: return QPen(c.ink, thick, Qt::SolidLine, Qt::FlatCap, Qt::MiterJoin);
-    case Tone::Dead: break;
+    case Tone::Live:
+        return QPen(c.live, thick, Qt::SolidLine, Qt::FlatCap, Qt::MiterJoin);
+    case Tone::Floating:
+        return QPen(c.quiet, thin, Qt::DashDotLine, Qt::FlatCap);
+    case Tone::Carrying:
+        return QPen(c.ink, thick, Qt::SolidLine, Qt::FlatCap, Qt::MiterJoin);
+    case Tone::Dead:
+        break;
     }
     return QPen(c.ink, thin, Qt::SolidLine, Qt::FlatCap, Qt::MiterJoin);
 }
@@ -56,7 +60,9 @@ public:
         }
         for (const Ring& r : shape.rings) {
             m_painter.setPen(penOf(r.part, look, through));
-            m_painter.setBrush(look.isOn ? QBrush(m_colours.liveFill) : QBrush(s.kind == SymbolKind::Port ? m_colours.paper : QColor(Qt::transparent)));
+            m_painter.setBrush(look.isOn
+                    ? QBrush(m_colours.liveFill)
+                    : QBrush(s.kind == SymbolKind::Port ? m_colours.paper : QColor(Qt::transparent)));
             m_painter.drawEllipse(QPointF(r.centre.x, r.centre.y), r.radius, r.radius);
         }
         if (look.isOn && s.kind == SymbolKind::Lamp) // the cross goes over the filled ring
@@ -69,11 +75,16 @@ private:
     QPen penOf(StrokePart part, const SymbolLook& look, Tone through) const
     {
         switch (part) {
-        case StrokePart::Upper: return penFor(look.upper, m_colours, 1.5, 3);
-        case StrokePart::Lower: return penFor(look.lower, m_colours, 1.5, 3);
-        case StrokePart::Through: return penFor(through == Tone::Floating ? Tone::Dead : through, m_colours, 1.5, 3);
-        case StrokePart::Linkage: return QPen(m_colours.ink, 1.2, Qt::DashLine);
-        case StrokePart::Outline: break;
+        case StrokePart::Upper:
+            return penFor(look.upper, m_colours, 1.5, 3);
+        case StrokePart::Lower:
+            return penFor(look.lower, m_colours, 1.5, 3);
+        case StrokePart::Through:
+            return penFor(through == Tone::Floating ? Tone::Dead : through, m_colours, 1.5, 3);
+        case StrokePart::Linkage:
+            return QPen(m_colours.ink, 1.2, Qt::DashLine);
+        case StrokePart::Outline:
+            break;
         }
         return look.isOn ? QPen(m_colours.live, 2) : QPen(m_colours.ink, 1.5);
     }
@@ -83,16 +94,17 @@ private:
     bool m_isFar;
 };
 
-
 void paintTexts(QPainter& painter, const Scene& scene, const Theme& theme, double zoom)
 {
     const bool isOverview = zoom < kOverviewZoom;
-    const QFont tag = theme.mono(isOverview ? std::max(13, static_cast<int>(std::lround(kSmallestTagPx / zoom))) : 13, true);
+    const QFont tag = theme.mono(
+        isOverview ? std::max(13, static_cast<int>(std::lround(kSmallestTagPx / zoom))) : 13, true);
     for (const Text& t : scene.texts) {
         if (isOverview && t.style != TextStyle::Tag)
             continue;
         painter.setFont(t.style == TextStyle::Tag ? tag : theme.mono(11));
-        painter.setPen(t.style == TextStyle::Tag || t.style == TextStyle::Marking ? theme.colours().ink : theme.colours().quiet);
+        painter.setPen(
+            t.style == TextStyle::Tag || t.style == TextStyle::Marking ? theme.colours().ink : theme.colours().quiet);
         const QString text = QString::fromStdString(t.text);
         const double width = t.anchor == Anchor::Left ? 0.0 : painter.fontMetrics().horizontalAdvance(text);
         painter.drawText(QPointF(t.at.x - (t.anchor == Anchor::Middle ? width / 2 : width), t.at.y), text);

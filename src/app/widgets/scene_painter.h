@@ -34,6 +34,7 @@ struct SceneLook {
 constexpr double kOverviewZoom = 0.6;
 
 /// Paints in the scene's own pixels; scale and shift are the caller's transform, `zoom` is that scale.
-void paintScene(QPainter& painter, const diagram::Scene& scene, const SceneLook& look, const Theme& theme, double zoom = 1.0);
+void paintScene(
+    QPainter& painter, const diagram::Scene& scene, const SceneLook& look, const Theme& theme, double zoom = 1.0);
 
 } // namespace ts::app

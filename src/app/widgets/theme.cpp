@@ -34,10 +34,10 @@ Theme::Theme(QObject* parent)
 
 const Colours& Theme::colours() const
 {
-    static const Colours light{"#ECEEEA", "#F6F7F5", "#DCE1DB", "#17232A", "#5B676C", "#B9C0BC", "#C97A00", "#F2DFBF", "#0C7C74", "#6E569C", "#A8321F",
-        "#17232A", "#F6F7F5"};
-    static const Colours dark{"#12191D", "#1B2429", "#232D31", "#E4E8E4", "#9AA6A8", "#3C494E", "#F0A63A", "#5A431C", "#4FC2B6", "#B49EE0", "#EF7C62",
-        "#0A0F12", "#E4E8E4"};
+    static const Colours light{"#ECEEEA", "#F6F7F5", "#DCE1DB", "#17232A", "#5B676C", "#B9C0BC", "#C97A00", "#F2DFBF",
+        "#0C7C74", "#6E569C", "#A8321F", "#17232A", "#F6F7F5"};
+    static const Colours dark{"#12191D", "#1B2429", "#232D31", "#E4E8E4", "#9AA6A8", "#3C494E", "#F0A63A", "#5A431C",
+        "#4FC2B6", "#B49EE0", "#EF7C62", "#0A0F12", "#E4E8E4"};
     return m_dark ? dark : light;
 }
 
@@ -88,7 +88,8 @@ void Theme::applyTo(QApplication& app) const
     p.setColor(QPalette::Base, c.panel);
     p.setColor(QPalette::AlternateBase, c.paper);
     p.setColor(QPalette::Button, c.panel);
-    for (auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText, QPalette::ToolTipText, QPalette::BrightText})
+    for (auto role :
+        {QPalette::WindowText, QPalette::Text, QPalette::ButtonText, QPalette::ToolTipText, QPalette::BrightText})
         p.setColor(role, c.ink);
     p.setColor(QPalette::ToolTipBase, c.panel);
     p.setColor(QPalette::PlaceholderText, c.quiet);
@@ -108,7 +109,9 @@ bool loadFonts()
 {
     bool ok = true;
     for (const report::ReportFont& f : report::reportFonts())
-        ok &= QFontDatabase::addApplicationFontFromData(QByteArray(f.bytes.data(), static_cast<qsizetype>(f.bytes.size()))) >= 0;
+        ok &= QFontDatabase::addApplicationFontFromData(
+                  QByteArray(f.bytes.data(), static_cast<qsizetype>(f.bytes.size())))
+            >= 0;
     return ok;
 }
 

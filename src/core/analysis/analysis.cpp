@@ -40,7 +40,8 @@ Expected<Analysis> analyse(const Dossier& dossier, std::stop_token stop)
     if (!plant)
         return Unexpected{plant.error()};
     Analysis a;
-    a.assumptions.push_back(message("assume.defaults", {static_cast<long long>(assumedParameterCount(dossier.circuit))}));
+    a.assumptions.push_back(
+        message("assume.defaults", {static_cast<long long>(assumedParameterCount(dossier.circuit))}));
     a.assumptions.push_back(message("assume.wire", {Measured{plant->largestNeglectedOhm, "ohm"}}));
     a.assumptions.push_back(message("assume.quasi_steady"));
     a.plant = std::make_shared<const Plant>(std::move(*plant));
@@ -53,7 +54,8 @@ Expected<Analysis> analyse(const Dossier& dossier, std::stop_token stop)
     std::vector<FunctionEvidence> evidence;
     for (std::size_t i = 0; i < a.functions.size(); ++i)
         evidence.push_back({&dossier.functions[i], &a.functions[i].level, worstStops(a.functions[i]),
-            a.functions[i].nominal ? a.functions[i].nominal->restarts : std::vector<safety::SeenRestart>{}, a.functions[i].stopTrouble});
+            a.functions[i].nominal ? a.functions[i].nominal->restarts : std::vector<safety::SeenRestart>{},
+            a.functions[i].stopTrouble});
     auto duties = switchingDutyOf(dossier, *a.plant, stop);
     if (!duties)
         return Unexpected{duties.error()};

@@ -32,7 +32,8 @@ bool hasMainPoles(const Plant& plant, const PlantDevice& device)
 {
     return std::any_of(device.links.begin(), device.links.end(), [&](int l) {
         const ContactElement& c = plant.links[at(l)].contact;
-        return c.kind == ContactKind::Main && c.mover >= 0 && plant.movers[at(c.mover)].spec.driver == MoverSpec::Driver::Coil;
+        return c.kind == ContactKind::Main && c.mover >= 0
+            && plant.movers[at(c.mover)].spec.driver == MoverSpec::Driver::Coil;
     });
 }
 
@@ -45,7 +46,9 @@ bool isWired(const Plant& plant, int node)
 /// An auxiliary or operated contact with a wire on both sides.
 bool isUsedContact(const Plant& plant, const PlantLink& l)
 {
-    return l.contact.mover >= 0 && (l.contact.kind == ContactKind::NormallyOpen || l.contact.kind == ContactKind::NormallyClosed) && isWired(plant, l.p) && isWired(plant, l.q);
+    return l.contact.mover >= 0
+        && (l.contact.kind == ContactKind::NormallyOpen || l.contact.kind == ContactKind::NormallyClosed)
+        && isWired(plant, l.p) && isWired(plant, l.q);
 }
 
 std::string contactRole(const PlantLink& l)
@@ -55,7 +58,8 @@ std::string contactRole(const PlantLink& l)
 
 class Suggestion {
 public:
-    Suggestion(const Dossier& dossier, const SafetyFunction& function, const Plant& plant, const StopRun& run, std::vector<Stimulus> stimuli, TimeNs demand, std::stop_token stop)
+    Suggestion(const Dossier& dossier, const SafetyFunction& function, const Plant& plant, const StopRun& run,
+        std::vector<Stimulus> stimuli, TimeNs demand, std::stop_token stop)
         : m_dossier(dossier)
         , m_function(function)
         , m_plant(plant)
@@ -86,7 +90,8 @@ private:
 
     bool mustRest(const PlantMotor& m) const
     {
-        return std::find(m_function.mustRest.begin(), m_function.mustRest.end(), m_plant.devices[at(m.device)].id) != m_function.mustRest.end();
+        return std::find(m_function.mustRest.begin(), m_function.mustRest.end(), m_plant.devices[at(m.device)].id)
+            != m_function.mustRest.end();
     }
 
     void add(std::string name, std::vector<ClaimedChannel> channels)
@@ -111,15 +116,19 @@ private:
                 continue;
             if (isElectronic(m_dossier.circuit, d))
                 return addEncapsulated(d);
-            const auto action = std::find_if(d.actions.begin(), d.actions.end(), [this](const auto& a) { return a.first == m_function.trigger.action; });
+            const auto action = std::find_if(d.actions.begin(), d.actions.end(),
+                [this](const auto& a) { return a.first == m_function.trigger.action; });
             if (action == d.actions.end())
                 return;
             const auto [mover, target] = action->second;
             std::vector<ClaimedChannel> channels;
             for (int l : d.links) {
                 const PlantLink& link = m_plant.links[at(l)];
-                const auto isClosedAt = [&link](std::uint8_t travel) { return ((link.contact.closedAt >> travel) & 1u) != 0; };
-                if (link.contact.mover == mover && isUsedContact(m_plant, link) && isClosedAt(m_plant.movers[at(mover)].spec.initial) && !isClosedAt(target))
+                const auto isClosedAt = [&link](std::uint8_t travel) {
+                    return ((link.contact.closedAt >> travel) & 1u) != 0;
+                };
+                if (link.contact.mover == mover && isUsedContact(m_plant, link)
+                    && isClosedAt(m_plant.movers[at(mover)].spec.initial) && !isClosedAt(target))
                     channels.push_back({contactRole(link), {{d.id, contactRole(link), {}, {}, {}, 0.0, {}}}});
             }
             if (!channels.empty())
@@ -141,7 +150,8 @@ private:
         std::vector<int> candidates, redundant;
         for (int device : m_moved) {
             const PlantDevice& d = m_plant.devices[at(device)];
-            const bool isInCone = std::any_of(d.movers.begin(), d.movers.end(), [this](int m) { return m_cone.contains(m); });
+            const bool isInCone = std::any_of(
+                d.movers.begin(), d.movers.end(), [this](int m) { return m_cone.contains(m); });
             if (d.id != m_function.trigger.device && isInCone && !hasMainPoles(m_plant, d))
                 candidates.push_back(device);
         }
@@ -156,13 +166,18 @@ private:
         }
         for (std::size_t a = 0; a < redundant.size(); ++a)
             for (std::size_t b = a + 1; b < redundant.size(); ++b) {
-                const PlantDevice &first = m_plant.devices[at(redundant[a])], &second = m_plant.devices[at(redundant[b])];
-                if (!isElectronic(m_dossier.circuit, first) && !isElectronic(m_dossier.circuit, second) && !stopsWithout({redundant[a], redundant[b]}))
+                const PlantDevice &first = m_plant.devices[at(redundant[a])],
+                                  &second = m_plant.devices[at(redundant[b])];
+                if (!isElectronic(m_dossier.circuit, first) && !isElectronic(m_dossier.circuit, second)
+                    && !stopsWithout({redundant[a], redundant[b]}))
                     add(first.tag + ", " + second.tag, {relayChannel(first), relayChannel(second)});
             }
     }
 
-    static ClaimedChannel relayChannel(const PlantDevice& d) { return {d.tag, {{d.id, "armature", {}, {}, {}, 0.0, {}}}}; }
+    static ClaimedChannel relayChannel(const PlantDevice& d)
+    {
+        return {d.tag, {{d.id, "armature", {}, {}, {}, 0.0, {}}}};
+    }
 
     /// The demand taken again, with whatever of these devices was in staying in.
     bool stopsWithout(const std::vector<int>& stuck) const
@@ -175,7 +190,8 @@ private:
         for (std::size_t m = 0; m < m_plant.movers.size(); ++m)
             if (state.travel[m] == 2 && std::find(stuck.begin(), stuck.end(), m_plant.movers[m].device) != stuck.end())
                 state.faults.push_back({FaultMode::MoverStuckActuated, static_cast<int>(m)});
-        const auto rest = std::find_if(m_stimuli.begin(), m_stimuli.end(), [before](const Stimulus& s) { return s.at > before; });
+        const auto rest = std::find_if(
+            m_stimuli.begin(), m_stimuli.end(), [before](const Stimulus& s) { return s.at > before; });
         const auto later = std::find_if(rest, m_stimuli.end(), [this](const Stimulus& s) { return s.at > m_demand; });
         advance(m_plant, state, std::span(rest, later), {m_demand + kReaction, m_stop}, trace, workspace);
         for (std::size_t m = 0; m < m_plant.motors.size(); ++m)
@@ -189,7 +205,8 @@ private:
     {
         network::DisjointSets sets(m_plant.nodeCount);
         for (const PlantLink& l : m_plant.links) {
-            const bool isPower = l.contact.mover < 0 || l.contact.kind == ContactKind::Main || l.contact.kind == ContactKind::Pole;
+            const bool isPower = l.contact.mover < 0 || l.contact.kind == ContactKind::Main
+                || l.contact.kind == ContactKind::Pole;
             if (isPower && !(l.device >= 0 && l.contact.kind == ContactKind::Main && open.contains(l.device)))
                 sets.join(l.p, l.q);
         }
@@ -271,7 +288,8 @@ private:
         }
         for (Cut cut : order) {
             // A motor's own contactor before the one that stands before several.
-            std::stable_sort(cut.alone.begin(), cut.alone.end(), [&motorsOf](int a, int b) { return motorsOf[a] < motorsOf[b]; });
+            std::stable_sort(
+                cut.alone.begin(), cut.alone.end(), [&motorsOf](int a, int b) { return motorsOf[a] < motorsOf[b]; });
             std::string name;
             for (const std::string& tag : groups[cut])
                 name += (name.empty() ? "" : ", ") + tag;
@@ -302,7 +320,8 @@ private:
 
 } // namespace
 
-Expected<std::vector<ClaimedSubsystem>> suggestedClaim(const Dossier& dossier, const SafetyFunction& function, std::stop_token stop)
+Expected<std::vector<ClaimedSubsystem>> suggestedClaim(
+    const Dossier& dossier, const SafetyFunction& function, std::stop_token stop)
 {
     const auto plant = compile(dossier.circuit);
     if (!plant)
@@ -310,7 +329,8 @@ Expected<std::vector<ClaimedSubsystem>> suggestedClaim(const Dossier& dossier, c
     const auto run = stopRun(dossier, function, Timing::Nominal, stop);
     if (!run)
         return Unexpected{run.error()};
-    const auto demand = demandTime(*plant, run->run.trace, dossier.circuit.device(function.trigger.device)->tag, function.trigger.action);
+    const auto demand = demandTime(
+        *plant, run->run.trace, dossier.circuit.device(function.trigger.device)->tag, function.trigger.action);
     TS_CHECK(demand.has_value()); // else there is no run
     auto stimuli = stimuliOf(*plant, *dossier.scenario(std::to_string(function.demandScenario.value)));
     if (!stimuli)
@@ -331,7 +351,8 @@ std::vector<ClaimedPart> claimableParts(const Circuit& circuit, const Plant& pla
             parts.push_back({d.id, "main poles", {}, {}, {}, 0.0, {}});
             continue;
         }
-        const bool isRelay = std::any_of(d.movers.begin(), d.movers.end(), [&](int m) { return plant.movers[at(m)].spec.driver == MoverSpec::Driver::Coil; });
+        const bool isRelay = std::any_of(d.movers.begin(), d.movers.end(),
+            [&](int m) { return plant.movers[at(m)].spec.driver == MoverSpec::Driver::Coil; });
         if (isRelay)
             parts.push_back({d.id, "armature", {}, {}, {}, 0.0, {}});
         else

@@ -18,7 +18,8 @@ struct Rated {
     std::multimap<int, int> partsOfFault;
 };
 
-std::optional<Rated> ratedParts(const faults::Sweep& sweep, const faults::AsBuilt& built, const SafetyFunction& function, const safety::FunctionLevel& level)
+std::optional<Rated> ratedParts(const faults::Sweep& sweep, const faults::AsBuilt& built,
+    const SafetyFunction& function, const safety::FunctionLevel& level)
 {
     Rated rated;
     for (std::size_t s = 0; s < function.claim.size(); ++s)
@@ -32,7 +33,8 @@ std::optional<Rated> ratedParts(const faults::Sweep& sweep, const faults::AsBuil
                 if (figures.mttfd < 0)
                     return std::nullopt;
                 const std::pair<int, int> in{static_cast<int>(s), static_cast<int>(c)};
-                const auto same = std::find_if(rated.parts.begin(), rated.parts.end(), [&part](const CutSets::Part& x) { return x.device == part.device && x.role == part.role; });
+                const auto same = std::find_if(rated.parts.begin(), rated.parts.end(),
+                    [&part](const CutSets::Part& x) { return x.device == part.device && x.role == part.role; });
                 if (same != rated.parts.end()) {
                     same->places.push_back(in);
                     same->coverage = std::min(same->coverage, *coverage);
@@ -65,18 +67,24 @@ public:
         std::vector<std::pair<std::vector<int>, int>> alone; // parts, fault
         for (std::size_t k = 0; k < sweep.faults.size(); ++k) {
             const auto [from, to] = m_rated.partsOfFault.equal_range(static_cast<int>(k));
-            if (from == to || std::none_of(sweep.outcomes[k].runs.begin(), sweep.outcomes[k].runs.end(), [](const faults::RunResult& r) { return faults::isStopLost(r.loss); }))
+            if (from == to
+                || std::none_of(sweep.outcomes[k].runs.begin(), sweep.outcomes[k].runs.end(),
+                    [](const faults::RunResult& r) { return faults::isStopLost(r.loss); }))
                 continue;
             alone.push_back({{}, static_cast<int>(k)});
             for (auto it = from; it != to; ++it)
                 alone.back().first.push_back(it->second);
         }
         // What is one part's alone first: its whole rate counts, and then it is not counted again with others.
-        std::stable_sort(alone.begin(), alone.end(), [](const auto& a, const auto& b) { return a.first.size() < b.first.size(); });
+        std::stable_sort(
+            alone.begin(), alone.end(), [](const auto& a, const auto& b) { return a.first.size() < b.first.size(); });
         for (const auto& [parts, fault] : alone) {
-            const auto rate = [&](int p) { return (1.0 - partAt(p).coverage) / (partAt(p).mttfdYears * kHoursPerYear); };
+            const auto rate = [&](int p) {
+                return (1.0 - partAt(p).coverage) / (partAt(p).mttfdYears * kHoursPerYear);
+            };
             const bool isCounted = std::any_of(parts.begin(), parts.end(), [&](int p) { return m_alone.contains(p); });
-            const int worst = *std::max_element(parts.begin(), parts.end(), [&](int a, int b) { return rate(a) < rate(b); });
+            const int worst = *std::max_element(
+                parts.begin(), parts.end(), [&](int a, int b) { return rate(a) < rate(b); });
             if (!isCounted)
                 m_result.sets.push_back({worst, -1, rate(worst), fault, -1});
             m_alone.insert(parts.begin(), parts.end());
@@ -106,14 +114,16 @@ public:
         for (const auto& [subsystem, channels] : across) {
             double product = 1.0;
             for (const auto& [channel, parts] : channels)
-                product *= std::accumulate(parts.begin(), parts.end(), 0.0, [&](double sum, int p) { return sum + 1.0 / (partAt(p).mttfdYears * kHoursPerYear); });
+                product *= std::accumulate(parts.begin(), parts.end(), 0.0,
+                    [&](double sum, int p) { return sum + 1.0 / (partAt(p).mttfdYears * kHoursPerYear); });
             m_result.commonCausePerHour += m_beta * std::pow(product, 1.0 / static_cast<double>(channels.size()));
         }
     }
 
     void finish()
     {
-        std::stable_sort(m_result.sets.begin(), m_result.sets.end(), [](const CutSet& a, const CutSet& b) { return a.pfhdPerHour > b.pfhdPerHour; });
+        std::stable_sort(m_result.sets.begin(), m_result.sets.end(),
+            [](const CutSet& a, const CutSet& b) { return a.pfhdPerHour > b.pfhdPerHour; });
     }
 
 private:
@@ -121,9 +131,12 @@ private:
 
     void addPair(int first, int second, const faults::FaultPair& pair)
     {
-        if (first == second || m_alone.contains(first) || m_alone.contains(second) || !m_pairs.insert({first, second}).second)
+        if (first == second || m_alone.contains(first) || m_alone.contains(second)
+            || !m_pairs.insert({first, second}).second)
             return; // one alone is enough
-        const auto channel = [&](int p) { return safety::MarkovChannel{years(partAt(p).mttfdYears / (1.0 - m_beta)), partAt(p).coverage}; };
+        const auto channel = [&](int p) {
+            return safety::MarkovChannel{years(partAt(p).mttfdYears / (1.0 - m_beta)), partAt(p).coverage};
+        };
         if (const auto pfhd = safety::dualChannelPfhd(channel(first), channel(second), m_options))
             m_result.sets.push_back({first, second, pfhd->si(), pair.first, pair.second});
     }
@@ -140,16 +153,19 @@ private:
 
 double CutSets::pfhdPerHour() const
 {
-    return std::accumulate(sets.begin(), sets.end(), commonCausePerHour + makersPerHour, [](double sum, const CutSet& s) { return sum + s.pfhdPerHour; });
+    return std::accumulate(sets.begin(), sets.end(), commonCausePerHour + makersPerHour,
+        [](double sum, const CutSet& s) { return sum + s.pfhdPerHour; });
 }
 
-std::optional<CutSets> cutSets(const faults::Sweep& sweep, const faults::AsBuilt& built, const SafetyFunction& function, const safety::FunctionLevel& level,
-    double checkIntervalS, const ArithmeticChoice& choice)
+std::optional<CutSets> cutSets(const faults::Sweep& sweep, const faults::AsBuilt& built, const SafetyFunction& function,
+    const safety::FunctionLevel& level, double checkIntervalS, const ArithmeticChoice& choice)
 {
-    if (!sweep.hasPairs || function.claim.empty() || level.subsystems.size() != function.claim.size() || built.subsystems.size() != function.claim.size())
+    if (!sweep.hasPairs || function.claim.empty() || level.subsystems.size() != function.claim.size()
+        || built.subsystems.size() != function.claim.size())
         return std::nullopt;
     for (std::size_t s = 0; s < function.claim.size(); ++s)
-        if (level.subsystems[s].channels.size() != function.claim[s].channels.size() || built.subsystems[s].channels.size() != function.claim[s].channels.size())
+        if (level.subsystems[s].channels.size() != function.claim[s].channels.size()
+            || built.subsystems[s].channels.size() != function.claim[s].channels.size())
             return std::nullopt;
     CutSets result;
     result.beta = choice.commonCauseShare;
@@ -172,21 +188,26 @@ std::optional<CutSets> cutSets(const faults::Sweep& sweep, const faults::AsBuilt
     return result;
 }
 
-std::vector<CutSetLine> linesOf(const CutSets& sets, const faults::Sweep& sweep, const Circuit& circuit, double checkIntervalS, std::size_t most)
+std::vector<CutSetLine> linesOf(
+    const CutSets& sets, const faults::Sweep& sweep, const Circuit& circuit, double checkIntervalS, std::size_t most)
 {
     const auto nameOf = [&](int place) {
         const CutSets::Part& part = sets.parts[at(place)];
         const Device* device = circuit.device(part.device);
         return (device ? device->tag : "?") + (part.role.empty() ? "" : " " + part.role);
     };
-    std::vector<CutSetLine> lines{{message(checkIntervalS > 0.0 ? "cut_sets.at_every_demand" : "cut_sets.once_a_year", {Measured{sets.missionYears, "y"}}), sets.pfhdPerHour(), true}};
+    std::vector<CutSetLine> lines{{message(checkIntervalS > 0.0 ? "cut_sets.at_every_demand" : "cut_sets.once_a_year",
+                                       {Measured{sets.missionYears, "y"}}),
+        sets.pfhdPerHour(), true}};
     double rest = 0.0;
     for (std::size_t k = 0; k < sets.sets.size(); ++k) {
         const CutSet& set = sets.sets[k];
         if (k >= most)
             rest += set.pfhdPerHour;
         else if (set.second < 0)
-            lines.push_back({message("cut_sets.alone", {nameOf(set.first), Phrases{faults::messageOf(sweep.faults[at(set.fault)], circuit)}}), set.pfhdPerHour});
+            lines.push_back({message("cut_sets.alone",
+                                 {nameOf(set.first), Phrases{faults::messageOf(sweep.faults[at(set.fault)], circuit)}}),
+                set.pfhdPerHour});
         else
             lines.push_back({message("cut_sets.pair", {nameOf(set.first), nameOf(set.second)}), set.pfhdPerHour});
     }

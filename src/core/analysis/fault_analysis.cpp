@@ -22,17 +22,23 @@ double demandIntervalS(const SafetyFunction& function, const safety::FunctionLev
 safety::FoundStructure foundStructure(faults::Structure s)
 {
     switch (s) {
-    case faults::Structure::Unknown: return safety::FoundStructure::NotTried;
-    case faults::Structure::OneChannel: return safety::FoundStructure::OneChannel;
-    case faults::Structure::Tested: return safety::FoundStructure::Tested;
-    case faults::Structure::SingleFaultTolerated: return safety::FoundStructure::SingleFaultTolerated;
-    case faults::Structure::AccumulationTolerated: return safety::FoundStructure::AccumulationTolerated;
+    case faults::Structure::Unknown:
+        return safety::FoundStructure::NotTried;
+    case faults::Structure::OneChannel:
+        return safety::FoundStructure::OneChannel;
+    case faults::Structure::Tested:
+        return safety::FoundStructure::Tested;
+    case faults::Structure::SingleFaultTolerated:
+        return safety::FoundStructure::SingleFaultTolerated;
+    case faults::Structure::AccumulationTolerated:
+        return safety::FoundStructure::AccumulationTolerated;
     }
     return safety::FoundStructure::NotTried;
 }
 
 /// Which category the subsystem has as built: the claim's numbers with structure and coverage as found.
-void judgeCategory(ComparedSubsystem& c, const faults::SubsystemBuilt& built, const safety::ChainSubsystem& claim, const safety::Readings& readings)
+void judgeCategory(ComparedSubsystem& c, const faults::SubsystemBuilt& built, const safety::ChainSubsystem& claim,
+    const safety::Readings& readings)
 {
     safety::CategoryFacts facts = safety::factsOf(claim, readings);
     facts.isBuilt = true;
@@ -51,8 +57,8 @@ void judgeCategory(ComparedSubsystem& c, const faults::SubsystemBuilt& built, co
     c.categoryWithoutExclusions = safety::bestCategory(facts, readings);
 }
 
-ComparedSubsystem compared(const faults::SubsystemBuilt& built, const safety::SubsystemLevel& level, const safety::Explanation& values, double intervalS,
-    const ArithmeticChoice& choice)
+ComparedSubsystem compared(const faults::SubsystemBuilt& built, const safety::SubsystemLevel& level,
+    const safety::Explanation& values, double intervalS, const ArithmeticChoice& choice)
 {
     ComparedSubsystem c;
     c.name = built.name;
@@ -76,7 +82,9 @@ ComparedSubsystem compared(const faults::SubsystemBuilt& built, const safety::Su
     }
     if (const auto average = safety::averageCoverage(parts))
         c.coverage = *average;
-    if (channels.size() != 2 || built.verdict.structure == faults::Structure::OneChannel || built.verdict.structure == faults::Structure::Tested || built.verdict.structure == faults::Structure::Unknown)
+    if (channels.size() != 2 || built.verdict.structure == faults::Structure::OneChannel
+        || built.verdict.structure == faults::Structure::Tested
+        || built.verdict.structure == faults::Structure::Unknown)
         return c;
     safety::MarkovOptions options;
     options.commonCause = choice.commonCauseShare;
@@ -131,13 +139,16 @@ FaultAnalysis analysedSweep(const Dossier& dossier, const SafetyFunction& functi
     a.checkIntervalS = demandIntervalS(function, level);
     a.findings = checks::asBuiltFindings(dossier.circuit, function, a.sweep, a.built);
     for (std::size_t k = 0; k < a.built.subsystems.size() && k < level.subsystems.size(); ++k) {
-        if (function.claim[k].encapsulated || level.subsystems[k].channels.size() != a.built.subsystems[k].channels.size())
+        if (function.claim[k].encapsulated
+            || level.subsystems[k].channels.size() != a.built.subsystems[k].channels.size())
             continue;
-        ComparedSubsystem c = compared(a.built.subsystems[k], level.subsystems[k], level.explanation, a.checkIntervalS, dossier.arithmetic);
+        ComparedSubsystem c = compared(
+            a.built.subsystems[k], level.subsystems[k], level.explanation, a.checkIntervalS, dossier.arithmetic);
         if (level.chain)
             judgeCategory(c, a.built.subsystems[k], level.chain->subsystems[k], level.chain->readings);
         if (c.isMet == safety::Met::No)
-            a.findings.push_back(checks::categoryFinding(function, function.claim[k], c.conditions, c.category, c.level));
+            a.findings.push_back(
+                checks::categoryFinding(function, function.claim[k], c.conditions, c.category, c.level));
         a.compared.push_back(std::move(c));
     }
     sumUp(a, level);
@@ -145,8 +156,8 @@ FaultAnalysis analysedSweep(const Dossier& dossier, const SafetyFunction& functi
     return a;
 }
 
-Expected<FaultAnalysis> faultAnalysis(const Dossier& dossier, const SafetyFunction& function, const faults::SweepOptions& options,
-    const faults::SweepListener& listener, std::stop_token stop)
+Expected<FaultAnalysis> faultAnalysis(const Dossier& dossier, const SafetyFunction& function,
+    const faults::SweepOptions& options, const faults::SweepListener& listener, std::stop_token stop)
 {
     auto sweep = faults::sweep(dossier, function, options, listener, std::move(stop));
     if (!sweep)

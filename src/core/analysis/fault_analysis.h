@@ -15,9 +15,11 @@ struct ComparedSubsystem {
     std::string name;
     std::optional<double> coverage; ///< DCavg as built (ISO 13849-1 formula E.1); none: a part's is not known
     std::optional<double> pfhdPerHour; ///< none: one channel, or something is missing
-    std::vector<safety::Condition> conditions; ///< of the claimed category, with the structure and the coverage as built
+    std::vector<safety::Condition> conditions; ///< of the claimed category, with the structure and the coverage as
+                                               ///< built
     safety::Met isMet = safety::Met::Unknown; ///< all of them
-    std::optional<safety::Category> category; ///< the best one of which all conditions are met as built; none: none is, or something is not known
+    std::optional<safety::Category> category; ///< the best one of which all conditions are met as built; none: none is,
+                                              ///< or something is not known
     std::optional<safety::Level> level; ///< with that category
     std::optional<double> tablePfhdPerHour; ///< with that category, by the table
     std::optional<safety::Category> categoryWithoutExclusions; ///< if no fault were excluded
@@ -33,16 +35,18 @@ struct FaultAnalysis {
     faults::Sweep sweep;
     faults::AsBuilt built;
     std::vector<ComparedSubsystem> compared; ///< of the claim's designed subsystems, in its order
-    double checkIntervalS = 0; ///< between two demands, at which the reset loop is looked at; 0: not known, a year is taken
+    double checkIntervalS = 0; ///< between two demands, at which the reset loop is looked at; 0: not known, a year is
+                               ///< taken
     std::optional<BuiltLevel> level; ///< none: a subsystem has no category as built, or something is not known
-    std::vector<std::optional<double>> pillarsPerHour; ///< by subsystem of the claim: PFHd as built by the table, or the maker's
+    std::vector<std::optional<double>> pillarsPerHour; ///< by subsystem of the claim: PFHd as built by the table, or
+                                                       ///< the maker's
     std::optional<CutSets> cutSets; ///< for comparison; none: second faults were not tried, or a number is missing
     std::vector<Finding> findings;
 };
 
 /// Fails as faults::sweep does.
-Expected<FaultAnalysis> faultAnalysis(const Dossier& dossier, const SafetyFunction& function, const faults::SweepOptions& options,
-    const faults::SweepListener& listener = {}, std::stop_token stop = {});
+Expected<FaultAnalysis> faultAnalysis(const Dossier& dossier, const SafetyFunction& function,
+    const faults::SweepOptions& options, const faults::SweepListener& listener = {}, std::stop_token stop = {});
 
 /// What follows from a sweep that is there already.
 FaultAnalysis analysedSweep(const Dossier& dossier, const SafetyFunction& function, faults::Sweep sweep);

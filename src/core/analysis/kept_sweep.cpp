@@ -42,15 +42,15 @@ DossierFile reduced(const Dossier& dossier, const SafetyFunction& function)
     return file;
 }
 
-template <class Enum>
-int number(Enum e)
+template <class Enum> int number(Enum e)
 {
     return static_cast<int>(e);
 }
 
 Json jsonOf(const RunResult& r)
 {
-    return Json::array({number(r.loss), r.lostMotor, r.lostAt, number(r.notice.grade), number(r.notice.when), r.notice.device, r.blocks, r.isUndecided, r.longestRest});
+    return Json::array({number(r.loss), r.lostMotor, r.lostAt, number(r.notice.grade), number(r.notice.when),
+        r.notice.device, r.blocks, r.isUndecided, r.longestRest});
 }
 
 Json jsonOf(const FaultOutcome& o)
@@ -64,7 +64,8 @@ Json jsonOf(const FaultOutcome& o)
     return Json::array({o.isRun, runs, outcomes, number(o.overall), o.variant, limits, o.mate, o.hides, o.forgottenBy});
 }
 
-/// Takes numbers out of foreign JSON; anything that does not fit is thrown as the library's own error and caught at the edge.
+/// Takes numbers out of foreign JSON; anything that does not fit is thrown as the library's own error and caught at the
+/// edge.
 class Reading {
 public:
     Reading(std::size_t faultCount, std::size_t deviceCount)
@@ -73,8 +74,7 @@ public:
     {
     }
 
-    template <class Enum>
-    static Enum word(const Json& j, Enum last)
+    template <class Enum> static Enum word(const Json& j, Enum last)
     {
         return static_cast<Enum>(within(j, 0, number(last)));
     }
@@ -102,7 +102,8 @@ public:
         for (std::size_t m = 0; m < kMoments.size(); ++m) {
             o.runs[m] = run(j.at(1).at(m));
             o.outcomes[m] = word(j.at(2).at(m), Outcome::Undecided);
-            o.variant[m] = static_cast<std::uint8_t>(within(j.at(4).at(m), 0, static_cast<long long>(of.variants.size()) - 1));
+            o.variant[m] = static_cast<std::uint8_t>(
+                within(j.at(4).at(m), 0, static_cast<long long>(of.variants.size()) - 1));
             o.limits[m] = word(j.at(5).at(m), Limit::HighVoltage);
         }
         o.overall = word(j.at(3), Outcome::Undecided);
@@ -144,8 +145,9 @@ std::string keptText(const Sweep& s)
             welds.push_back(Json::array({k, s.faults[k].welds}));
     for (const auto& [limit, why] : s.limitTrouble)
         trouble.push_back(Json::array({number(limit), why.id}));
-    const Json json{{"outcomes", outcomes}, {"pairs", pairs}, {"has_pairs", s.hasPairs}, {"counts", {s.runCount, s.pairRunCount, s.limitRunCount}},
-        {"skipped", {s.skippedCount, s.checkedCount}}, {"times", {s.runDownS, s.watchS, s.worstRestS}}, {"trouble", trouble}, {"not_running", s.notRunning},
+    const Json json{{"outcomes", outcomes}, {"pairs", pairs}, {"has_pairs", s.hasPairs},
+        {"counts", {s.runCount, s.pairRunCount, s.limitRunCount}}, {"skipped", {s.skippedCount, s.checkedCount}},
+        {"times", {s.runDownS, s.watchS, s.worstRestS}}, {"trouble", trouble}, {"not_running", s.notRunning},
         {"welds", welds}};
     return json.dump();
 }
@@ -169,14 +171,16 @@ std::optional<Sweep> sweepFrom(std::string_view text, const Dossier& dossier, co
                 return std::nullopt;
             fault.variants.push_back(fault.variants.front());
             for (const Json& l : w.at(1)) {
-                fault.welds.push_back(static_cast<int>(Reading::within(l, 0, static_cast<long long>(plant->links.size()) - 1)));
+                fault.welds.push_back(
+                    static_cast<int>(Reading::within(l, 0, static_cast<long long>(plant->links.size()) - 1)));
                 fault.variants.back().push_back({FaultMode::LinkHeldClosed, fault.welds.back()});
             }
         }
         for (std::size_t k = 0; k < s.faults.size(); ++k)
             s.outcomes.push_back(reading.outcome(json.at("outcomes").at(k), s.faults[k]));
         for (const Json& p : json.at("pairs"))
-            s.pairs.push_back({reading.fault(p.at(0), 0), reading.fault(p.at(1), 0), Reading::word(p.at(2), Moment::AtReset), p.at(3).get<bool>(), reading.run(p.at(4))});
+            s.pairs.push_back({reading.fault(p.at(0), 0), reading.fault(p.at(1), 0),
+                Reading::word(p.at(2), Moment::AtReset), p.at(3).get<bool>(), reading.run(p.at(4))});
         s.hasPairs = json.at("has_pairs").get<bool>();
         s.runCount = json.at("counts").at(0).get<std::size_t>();
         s.pairRunCount = json.at("counts").at(1).get<std::size_t>();
@@ -187,7 +191,8 @@ std::optional<Sweep> sweepFrom(std::string_view text, const Dossier& dossier, co
         s.watchS = json.at("times").at(1).get<double>();
         s.worstRestS = json.at("times").at(2).get<double>();
         for (const Json& t : json.at("trouble"))
-            s.limitTrouble.emplace_back(Reading::word(t.at(0), Limit::HighVoltage), message(t.at(1).get<std::string>()));
+            s.limitTrouble.emplace_back(
+                Reading::word(t.at(0), Limit::HighVoltage), message(t.at(1).get<std::string>()));
         s.notRunning = json.at("not_running").get<std::vector<std::string>>();
     } catch (const Json::exception&) {
         return std::nullopt;

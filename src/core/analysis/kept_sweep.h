@@ -1,6 +1,6 @@
 #pragma once
-// A sweep as text and back, to be remembered by what it depends on: the circuit, the exclusions, the function's demand and the
-// program itself. Claims, answers and labels do not change it.
+// A sweep as text and back, to be remembered by what it depends on: the circuit, the exclusions, the function's demand
+// and the program itself. Claims, answers and labels do not change it.
 
 #include "core/faults/sweep.h"
 

@@ -34,9 +34,13 @@ public:
         DeviceId starting;
         for (std::size_t d = 0; d < m_plant.devices.size() && !m_gone.empty(); ++d)
             switch (pressed(static_cast<int>(d), state)) {
-            case Effect::Resets: return m_plant.devices[d].id;
-            case Effect::ResetsAndStarts: starting = starting ? starting : m_plant.devices[d].id; break;
-            case Effect::None: break;
+            case Effect::Resets:
+                return m_plant.devices[d].id;
+            case Effect::ResetsAndStarts:
+                starting = starting ? starting : m_plant.devices[d].id;
+                break;
+            case Effect::None:
+                break;
             }
         return starting;
     }
@@ -61,7 +65,8 @@ private:
     {
         std::vector<int> gone;
         for (std::size_t m = 0; m < m_plant.movers.size(); ++m)
-            if (m_plant.movers[m].spec.driver == MoverSpec::Driver::Logic && before.travel[m] == 2 && after.travel[m] == 0)
+            if (m_plant.movers[m].spec.driver == MoverSpec::Driver::Logic && before.travel[m] == 2
+                && after.travel[m] == 0)
                 gone.push_back(static_cast<int>(m));
         return gone;
     }
@@ -79,7 +84,8 @@ private:
                 return Effect::None;
             if (std::none_of(m_gone.begin(), m_gone.end(), [&state](int m) { return state.travel[at(m)] == 2; }))
                 return Effect::None;
-            const bool starts = std::any_of(state.motorMode.begin(), state.motorMode.end(), [](MotorMode mode) { return mode == MotorMode::Driven; });
+            const bool starts = std::any_of(state.motorMode.begin(), state.motorMode.end(),
+                [](MotorMode mode) { return mode == MotorMode::Driven; });
             return starts ? Effect::ResetsAndStarts : Effect::Resets;
         }
         return Effect::None;
@@ -93,7 +99,8 @@ private:
 
 } // namespace
 
-DeviceId resetAfter(const Plant& plant, std::span<const Stimulus> stimuli, std::size_t demand, Workspace& workspace, std::stop_token stop)
+DeviceId resetAfter(const Plant& plant, std::span<const Stimulus> stimuli, std::size_t demand, Workspace& workspace,
+    std::stop_token stop)
 {
     return ResetSearch(plant, workspace, std::move(stop)).found(stimuli, demand);
 }

@@ -11,9 +11,11 @@ double ResponseBudget::wholeS() const
 
 std::optional<ResponseBudget> responseOf(const SafetyFunction& function, const std::vector<safety::ActuatorStop>& worst)
 {
-    if (worst.empty() || std::any_of(worst.begin(), worst.end(), [](const safety::ActuatorStop& a) { return !a.restAfter; }))
+    if (worst.empty()
+        || std::any_of(worst.begin(), worst.end(), [](const safety::ActuatorStop& a) { return !a.restAfter; }))
         return std::nullopt;
-    const auto last = std::max_element(worst.begin(), worst.end(), [](const auto& a, const auto& b) { return a.restAfter->si() < b.restAfter->si(); });
+    const auto last = std::max_element(
+        worst.begin(), worst.end(), [](const auto& a, const auto& b) { return a.restAfter->si() < b.restAfter->si(); });
     ResponseBudget r;
     r.motor = last->tag;
     r.sensorS = function.approach.sensorS;

@@ -1,6 +1,6 @@
 #pragma once
-// From the demand to rest, cut into what is entered and what the simulation shows, and the distance that follows from it.
-// Source: ISO 13855 clause 5; EN 60204-1 clause 9.2.
+// From the demand to rest, cut into what is entered and what the simulation shows, and the distance that follows from
+// it. Source: ISO 13855 clause 5; EN 60204-1 clause 9.2.
 
 #include "core/analysis/analysis.h"
 #include "core/safety/decision.h"
@@ -18,9 +18,11 @@ struct ResponseBudget {
 };
 
 /// None if the run shows no stop of some motor.
-std::optional<ResponseBudget> responseOf(const SafetyFunction& function, const std::vector<safety::ActuatorStop>& worst);
+std::optional<ResponseBudget> responseOf(
+    const SafetyFunction& function, const std::vector<safety::ActuatorStop>& worst);
 
-/// The worse of nominal and slow for each actuator: no category before a category, then the later one. Empty without both runs.
+/// The worse of nominal and slow for each actuator: no category before a category, then the later one. Empty without
+/// both runs.
 std::vector<safety::ActuatorStop> worstStops(const FunctionResult& result);
 
 } // namespace ts

@@ -50,7 +50,8 @@ std::optional<safety::SeenRestart> restartOf(const Plant& plant, const Trace& tr
             continue;
         hasRested = hasRested || e.why == Why::AtRest;
         if (e.why == Why::Turning && hasRested)
-            return safety::SeenRestart{plant.devices[at(plant.motors[at(motor)].device)].tag, operated < 0 ? DeviceId{} : plant.devices[at(operated)].id};
+            return safety::SeenRestart{plant.devices[at(plant.motors[at(motor)].device)].tag,
+                operated < 0 ? DeviceId{} : plant.devices[at(operated)].id};
     }
     return std::nullopt;
 }
@@ -76,7 +77,8 @@ int driveLogicOf(const Plant& plant, const State& state, int motor, Workspace& w
     return drive < 0 ? -1 : plant.devices[at(plant.drives[at(drive)].device)].logics.front();
 }
 
-safety::ActuatorHistory actuatorHistory(const Plant& plant, const Trace& trace, int motor, int driveLogic, TimeNs demand)
+safety::ActuatorHistory actuatorHistory(
+    const Plant& plant, const Trace& trace, int motor, int driveLogic, TimeNs demand)
 {
     safety::ActuatorHistory h;
     h.tag = plant.devices[at(plant.motors[at(motor)].device)].tag;
@@ -86,7 +88,8 @@ safety::ActuatorHistory actuatorHistory(const Plant& plant, const Trace& trace, 
     for (std::size_t i = 0; i < trace.events.size(); ++i) {
         const Event& e = trace.events[i];
         if (e.why == Why::LogicMode && e.slot == driveLogic)
-            ramps = std::string_view(modeName(plant.logics[at(driveLogic)].data, static_cast<std::uint8_t>(e.to))) == "ramp_down";
+            ramps = std::string_view(modeName(plant.logics[at(driveLogic)].data, static_cast<std::uint8_t>(e.to)))
+                == "ramp_down";
         if (e.slot != motor)
             continue;
         switch (e.why) {
@@ -96,12 +99,15 @@ safety::ActuatorHistory actuatorHistory(const Plant& plant, const Trace& trace, 
             fed = e.to;
             h.paths.push_back({e.at, e.to, e.si});
             break;
-        case Why::Turning: h.motions.push_back({e.at, true}); break;
+        case Why::Turning:
+            h.motions.push_back({e.at, true});
+            break;
         case Why::AtRest:
             h.motions.push_back({e.at, false});
             h.rampedToRest = e.at > demand && ramps;
             break;
-        default: break;
+        default:
+            break;
         }
     }
     return h;
@@ -135,7 +141,7 @@ Expected<StopRun> stopRun(const Dossier& dossier, const SafetyFunction& function
                     result.restarts.push_back(*restart);
                 result.actuators.push_back(
                     safety::readStop(actuatorHistory(*plant, result.run.trace, static_cast<int>(m),
-                    driveLogicOf(*plant, result.run.end, static_cast<int>(m), workspace), *demand)));
+                        driveLogicOf(*plant, result.run.end, static_cast<int>(m), workspace), *demand)));
             }
     if (result.actuators.empty())
         return refused("stop.no_motor");

@@ -17,11 +17,13 @@ struct StopRun {
 
 /// Runs the function's demand scenario and reads the stop of each actuator. Fails with Refused if the function names
 /// no scenario, trigger or motor, or the scenario never operates the trigger; as runScenario does; and with Cancelled.
-Expected<StopRun> stopRun(const Dossier& dossier, const SafetyFunction& function, Timing timing, std::stop_token stop = {});
+Expected<StopRun> stopRun(
+    const Dossier& dossier, const SafetyFunction& function, Timing timing, std::stop_token stop = {});
 
-/// One motor's history around a demand at a given time. `motor` is a plant slot, `driveLogic` that of the drive it hangs on,
-/// or -1.
-safety::ActuatorHistory actuatorHistory(const Plant& plant, const Trace& trace, int motor, int driveLogic, TimeNs demand);
+/// One motor's history around a demand at a given time. `motor` is a plant slot, `driveLogic` that of the drive it
+/// hangs on, or -1.
+safety::ActuatorHistory actuatorHistory(
+    const Plant& plant, const Trace& trace, int motor, int driveLogic, TimeNs demand);
 
 /// The drive logic that ramps this motor in the wiring of a state, or -1.
 int driveLogicOf(const Plant& plant, const State& state, int motor, Workspace& workspace);

@@ -25,7 +25,8 @@ struct Before {
     std::vector<Stimulus> stimuli; ///< up to the demand, the trigger last
     State state;
     Trace trace;
-    std::vector<Seconds> releaseTimes; ///< by motor: what the devices between demand and removal need when nothing is broken
+    std::vector<Seconds> releaseTimes; ///< by motor: what the devices between demand and removal need when nothing is
+                                       ///< broken
 };
 
 struct Job {
@@ -52,14 +53,17 @@ std::vector<Stimulus> upToDemand(const Plant& plant, const Scenario& scenario, c
     auto stimuli = stimuliOf(plant, scenario);
     if (!stimuli)
         return {};
-    const auto demand = std::find_if(stimuli->begin(), stimuli->end(),
-        [&](const Stimulus& s) { return s.kind == Stimulus::Kind::Drive && s.slot == trigger.slot && s.target == trigger.target; });
+    const auto demand = std::find_if(stimuli->begin(), stimuli->end(), [&](const Stimulus& s) {
+        return s.kind == Stimulus::Kind::Drive && s.slot == trigger.slot && s.target == trigger.target;
+    });
     return demand == stimuli->end() ? std::vector<Stimulus>{} : std::vector<Stimulus>(stimuli->begin(), demand + 1);
 }
 
-Pause runTo(const Plant& plant, State& state, std::span<const Stimulus> stimuli, TimeNs until, Trace& trace, Workspace& workspace, const std::stop_token& stop)
+Pause runTo(const Plant& plant, State& state, std::span<const Stimulus> stimuli, TimeNs until, Trace& trace,
+    Workspace& workspace, const std::stop_token& stop)
 {
-    const auto rest = std::find_if(stimuli.begin(), stimuli.end(), [&](const Stimulus& s) { return s.at > state.now || (!state.isSettled && s.at == state.now); });
+    const auto rest = std::find_if(stimuli.begin(), stimuli.end(),
+        [&](const Stimulus& s) { return s.at > state.now || (!state.isSettled && s.at == state.now); });
     return advance(plant, state, {rest, stimuli.end()}, {until, stop}, trace, workspace);
 }
 
@@ -91,13 +95,16 @@ std::vector<Stimulus> stimuliOf(const Job& job)
             s.at = demand - kBeforeDemand;
             s.kind = Stimulus::Kind::PutFault;
             s.fault = fault;
-            stimuli.insert(std::find_if(stimuli.begin(), stimuli.end(), [&s](const Stimulus& other) { return other.at > s.at; }), s);
+            stimuli.insert(
+                std::find_if(stimuli.begin(), stimuli.end(), [&s](const Stimulus& other) { return other.at > s.at; }),
+                s);
         }
     return stimuli;
 }
 
 /// The actuators' stops in one case; none if it chatters or is cancelled.
-std::vector<safety::ActuatorStop> stopsIn(const Job& job, const std::vector<int>& motors, Workspace& workspace, const std::stop_token& stop)
+std::vector<safety::ActuatorStop> stopsIn(
+    const Job& job, const std::vector<int>& motors, Workspace& workspace, const std::stop_token& stop)
 {
     const Before& before = *job.before;
     const bool isForked = job.kind == Kind::Fault || job.kind == Kind::SupplyLost || job.kind == Kind::Nominal;
@@ -108,7 +115,8 @@ std::vector<safety::ActuatorStop> stopsIn(const Job& job, const std::vector<int>
         return {};
     std::vector<safety::ActuatorStop> stops;
     for (std::size_t k = 0; k < motors.size(); ++k) {
-        safety::ActuatorHistory h = actuatorHistory(*job.plant, trace, motors[k], driveLogicOf(*job.plant, state, motors[k], workspace), before.demand);
+        safety::ActuatorHistory h = actuatorHistory(
+            *job.plant, trace, motors[k], driveLogicOf(*job.plant, state, motors[k], workspace), before.demand);
         // A fault that removes power by itself goes another way; it is in time if the function's own way is not slower.
         h.releaseTimes = seconds(std::max(h.releaseTimes.si(), before.releaseTimes[k].si()));
         stops.push_back(safety::readStop(h));
@@ -117,7 +125,8 @@ std::vector<safety::ActuatorStop> stopsIn(const Job& job, const std::vector<int>
 }
 
 /// The healthy machine up to just before the demand, and how long it is to be watched.
-Expected<Before> beforeOf(const Plant& plant, const Scenario& scenario, std::vector<Stimulus> stimuli, const std::vector<int>& motors, const std::stop_token& stop)
+Expected<Before> beforeOf(const Plant& plant, const Scenario& scenario, std::vector<Stimulus> stimuli,
+    const std::vector<int>& motors, const std::stop_token& stop)
 {
     Before b{scenario.id, stimuli.back().at, 0, std::move(stimuli), initialState(plant), {}, {}};
     Workspace workspace;
@@ -125,8 +134,12 @@ Expected<Before> beforeOf(const Plant& plant, const Scenario& scenario, std::vec
     Pause pause = runTo(plant, b.state, b.stimuli, fork, b.trace, workspace, stop);
     State state = b.state;
     Trace trace = b.trace;
-    const auto moves = [&] { return std::any_of(motors.begin(), motors.end(), [&](int m) { return state.motorMode[at(m)] != MotorMode::AtRest; }); };
-    for (TimeNs until = b.demand + kSecondNs; pause == Pause::Reached && until <= b.demand + kLongestRunDown; until += 5 * kSecondNs) {
+    const auto moves = [&] {
+        return std::any_of(
+            motors.begin(), motors.end(), [&](int m) { return state.motorMode[at(m)] != MotorMode::AtRest; });
+    };
+    for (TimeNs until = b.demand + kSecondNs; pause == Pause::Reached && until <= b.demand + kLongestRunDown;
+         until += 5 * kSecondNs) {
         pause = runTo(plant, state, b.stimuli, until, trace, workspace, stop);
         if (pause != Pause::Reached || moves())
             continue;
@@ -136,12 +149,14 @@ Expected<Before> beforeOf(const Plant& plant, const Scenario& scenario, std::vec
                 last = std::max(last, e.at);
         b.watch = 2 * (last - b.demand) + 10 * kSecondNs;
         for (int m : motors)
-            b.releaseTimes.push_back(actuatorHistory(plant, trace, m, driveLogicOf(plant, state, m, workspace), b.demand).releaseTimes);
+            b.releaseTimes.push_back(
+                actuatorHistory(plant, trace, m, driveLogicOf(plant, state, m, workspace), b.demand).releaseTimes);
         return b;
     }
     if (pause == Pause::Cancelled)
         return failure(ErrorCode::Cancelled, message("run.cancelled"));
-    return failure(ErrorCode::Refused, pause == Pause::Chatter ? message("stop.chatter") : message("sweep.never_rests"));
+    return failure(
+        ErrorCode::Refused, pause == Pause::Chatter ? message("stop.chatter") : message("sweep.never_rests"));
 }
 
 bool isLater(const std::optional<Seconds>& a, const std::optional<Seconds>& b)
@@ -174,7 +189,9 @@ void sumUp(ActuatorStudy& study)
         if (isLater(c.stop.removedAfter, stopOf(study.latestRemoval).removedAfter))
             study.latestRemoval = k;
         const bool isRamped = c.stop.category != 0 && c.stop.removedAfter;
-        if (isRamped && (study.fastestRemoval < 0 || c.stop.removalSpeedRadPerS > stopOf(study.fastestRemoval).removalSpeedRadPerS))
+        if (isRamped
+            && (study.fastestRemoval < 0
+                || c.stop.removalSpeedRadPerS > stopOf(study.fastestRemoval).removalSpeedRadPerS))
             study.fastestRemoval = k;
         if (isLater(c.stop.restAfter, stopOf(study.latestRest).restAfter))
             study.latestRest = k;
@@ -184,7 +201,8 @@ void sumUp(ActuatorStudy& study)
     if (differs)
         study.category.reset();
     for (int k = 0; k < static_cast<int>(study.cases.size()); ++k)
-        if (!isWhole(study.cases[at(k)]) && study.cases[at(k)].stop.category && study.category && study.cases[at(k)].stop.category != study.category)
+        if (!isWhole(study.cases[at(k)]) && study.cases[at(k)].stop.category && study.category
+            && study.cases[at(k)].stop.category != study.category)
             study.otherCategory.push_back(k);
 }
 
@@ -198,12 +216,17 @@ bool isSingle(const faults::SweptFault& f)
     return !f.isExcluded && f.family != faults::Family::CommonCause;
 }
 
-std::vector<Job> jobsOf(const Plants& plants, const std::vector<Before>& states, const std::vector<faults::SweptFault>& faults)
+std::vector<Job> jobsOf(
+    const Plants& plants, const std::vector<Before>& states, const std::vector<faults::SweptFault>& faults)
 {
     std::vector<Job> jobs;
     for (const Before& b : states) {
-        for (Kind kind : {Kind::Nominal, Kind::FastTimes, Kind::SlowTimes, Kind::LowVoltage, Kind::HighVoltage, Kind::SupplyLost})
-            jobs.push_back({kind == Kind::FastTimes ? &plants.fast : kind == Kind::SlowTimes ? &plants.slow : &plants.nominal, &b, kind});
+        for (Kind kind :
+            {Kind::Nominal, Kind::FastTimes, Kind::SlowTimes, Kind::LowVoltage, Kind::HighVoltage, Kind::SupplyLost})
+            jobs.push_back({kind == Kind::FastTimes ? &plants.fast
+                    : kind == Kind::SlowTimes       ? &plants.slow
+                                                    : &plants.nominal,
+                &b, kind});
         for (const faults::SweptFault& f : faults)
             for (std::size_t v = 0; v < f.variants.size() && isSingle(f); ++v)
                 jobs.push_back({&plants.nominal, &b, Kind::Fault, &f, v});
@@ -215,7 +238,8 @@ std::vector<Job> jobsOf(const Plants& plants, const std::vector<Before>& states,
 
 std::string_view nameOf(Kind kind)
 {
-    constexpr std::array<std::string_view, 7> names{"nominal", "fast_times", "slow_times", "low_voltage", "high_voltage", "supply_lost", "fault"};
+    constexpr std::array<std::string_view, 7> names{
+        "nominal", "fast_times", "slow_times", "low_voltage", "high_voltage", "supply_lost", "fault"};
     return names[static_cast<std::size_t>(kind)];
 }
 
@@ -229,20 +253,25 @@ std::vector<Finding> stopFindings(const SafetyFunction& function, const StopStud
         if (c.stop.restAfter->si() <= function.allowedTimeS)
             continue;
         out.push_back({"stop", c.kind == Kind::Fault ? Severity::Fix : Severity::Stop, {a.tag},
-            message("finding.stop.worst_case", {function.name, a.tag, Measured{c.stop.restAfter->si(), "s"}, Measured{function.allowedTimeS, "s"}}), message("consequence.stop"),
-            message("mend.stop.time"), "EN 60204-1 clause 9.2.2", message("evidence.text", {c.fault.empty() ? std::string(nameOf(c.kind)) : c.fault})});
+            message("finding.stop.worst_case",
+                {function.name, a.tag, Measured{c.stop.restAfter->si(), "s"}, Measured{function.allowedTimeS, "s"}}),
+            message("consequence.stop"), message("mend.stop.time"), "EN 60204-1 clause 9.2.2",
+            message("evidence.text", {c.fault.empty() ? std::string(nameOf(c.kind)) : c.fault})});
     }
     return out;
 }
 
-Expected<StopStudy> stopStudy(const Dossier& dossier, const SafetyFunction& function, const StopStudyOptions& options, const StopListener& listener, std::stop_token stop)
+Expected<StopStudy> stopStudy(const Dossier& dossier, const SafetyFunction& function, const StopStudyOptions& options,
+    const StopListener& listener, std::stop_token stop)
 {
-    auto nominal = compile(dossier.circuit), fast = compile(dossier.circuit, Timing::Fast), slow = compile(dossier.circuit, Timing::Slow);
+    auto nominal = compile(dossier.circuit), fast = compile(dossier.circuit, Timing::Fast),
+         slow = compile(dossier.circuit, Timing::Slow);
     if (!nominal || !fast || !slow)
         return Unexpected{(!nominal ? nominal : !fast ? fast : slow).error()};
     const Plants plants{std::move(*nominal), std::move(*fast), std::move(*slow)};
     const Device* device = dossier.circuit.device(function.trigger.device);
-    const auto trigger = device ? stimulusFor(plants.nominal, device->tag, function.trigger.action, 0) : failure(ErrorCode::Refused, message("stop.no_demand"));
+    const auto trigger = device ? stimulusFor(plants.nominal, device->tag, function.trigger.action, 0)
+                                : failure(ErrorCode::Refused, message("stop.no_demand"));
     if (!trigger)
         return Unexpected{trigger.error()};
     const std::vector<int> motors = motorsOf(plants.nominal, function);
@@ -262,7 +291,8 @@ Expected<StopStudy> stopStudy(const Dossier& dossier, const SafetyFunction& func
     }
     if (states.empty())
         return failure(ErrorCode::Refused, message("stop.no_demand"));
-    const std::vector<faults::SweptFault> faults = options.withFaults ? faults::faultList(plants.nominal, dossier) : std::vector<faults::SweptFault>{};
+    const std::vector<faults::SweptFault> faults = options.withFaults ? faults::faultList(plants.nominal, dossier)
+                                                                      : std::vector<faults::SweptFault>{};
     const std::vector<Job> jobs = jobsOf(plants, states, faults);
     std::vector<std::vector<safety::ActuatorStop>> found(jobs.size());
     std::atomic<std::size_t> done{0};
@@ -282,7 +312,8 @@ Expected<StopStudy> stopStudy(const Dossier& dossier, const SafetyFunction& func
         ActuatorStudy a{motor.id, motor.tag, {}, {}, -1, -1, -1, {}, {}};
         for (std::size_t k = 0; k < jobs.size(); ++k)
             if (!found[k].empty() && found[k][m].runShowsIt)
-                a.cases.push_back({jobs[k].before->scenario, jobs[k].kind, jobs[k].fault ? jobs[k].fault->id : std::string(), found[k][m]});
+                a.cases.push_back({jobs[k].before->scenario, jobs[k].kind,
+                    jobs[k].fault ? jobs[k].fault->id : std::string(), found[k][m]});
         sumUp(a);
         study.actuators.push_back(std::move(a));
     }

@@ -1,7 +1,7 @@
 #pragma once
-// The stop of each actuator in its worst case: in every operating state of the dossier in which the function is demanded, with
-// times and voltages at their limits, with the supply lost, and with each single fault. Every case is kept. Source: EN 60204-1
-// clause 9.2.2 (categories), 4.3 (supply from 0.9 to 1.1 of its rated voltage).
+// The stop of each actuator in its worst case: in every operating state of the dossier in which the function is
+// demanded, with times and voltages at their limits, with the supply lost, and with each single fault. Every case is
+// kept. Source: EN 60204-1 clause 9.2.2 (categories), 4.3 (supply from 0.9 to 1.1 of its rated voltage).
 
 #include "core/base/expected.h"
 #include "core/model/dossier.h"
@@ -46,18 +46,18 @@ struct StopStudyOptions {
     bool withFaults = true; ///< all that are not excluded
 };
 
-/// A motor that some case brings to rest later than the function allows, though it is a stop: each a finding with its case. Cases that
-/// are no stop are the sweep's findings.
+/// A motor that some case brings to rest later than the function allows, though it is a stop: each a finding with its
+/// case. Cases that are no stop are the sweep's findings.
 std::vector<Finding> stopFindings(const SafetyFunction& function, const StopStudy& study);
 
 /// Runs done, and all of them; from any thread but never two at once.
 using StopListener = std::function<void(std::size_t done, std::size_t total)>;
 
-/// Operating states are the scenarios of the dossier that operate the trigger. What they do after the demand is left out: the trigger
-/// stays operated and is watched for twice the healthy run-down and 10 s more.
-/// Fails with Refused if no scenario operates the trigger, nothing must rest, or something does not come to rest within ten
-/// minutes without a fault and without chatter; as compile() does; and with Cancelled.
-Expected<StopStudy> stopStudy(const Dossier& dossier, const SafetyFunction& function, const StopStudyOptions& options, const StopListener& listener = {},
-    std::stop_token stop = {});
+/// Operating states are the scenarios of the dossier that operate the trigger. What they do after the demand is left
+/// out: the trigger stays operated and is watched for twice the healthy run-down and 10 s more. Fails with Refused if
+/// no scenario operates the trigger, nothing must rest, or something does not come to rest within ten minutes without a
+/// fault and without chatter; as compile() does; and with Cancelled.
+Expected<StopStudy> stopStudy(const Dossier& dossier, const SafetyFunction& function, const StopStudyOptions& options,
+    const StopListener& listener = {}, std::stop_token stop = {});
 
 } // namespace ts

@@ -19,30 +19,38 @@ bool staysOperated(const Plant& plant, const Stimulus& s)
     if (m.driver != MoverSpec::Driver::Operator || s.target == m.initial)
         return false;
     const bool isPower = std::any_of(plant.links.begin(), plant.links.end(), [&](const PlantLink& l) {
-        return l.contact.mover == s.slot && (l.contact.kind == ContactKind::Main || l.contact.kind == ContactKind::Pole);
+        return l.contact.mover == s.slot
+            && (l.contact.kind == ContactKind::Main || l.contact.kind == ContactKind::Pole);
     });
     const auto& actions = plant.devices[at(plant.movers[at(s.slot)].device)].actions;
-    const bool springsBack = !m.latches && std::any_of(actions.begin(), actions.end(), [&](const auto& a) { return a.second.first == s.slot && a.first == "release"; });
+    const bool springsBack = !m.latches && std::any_of(actions.begin(), actions.end(), [&](const auto& a) {
+        return a.second.first == s.slot && a.first == "release";
+    });
     return !isPower && !springsBack;
 }
 
 /// What operating it in this scenario does: the motors that it takes the power from.
-std::vector<DeviceId> stoppedBy(const Plant& plant, const std::vector<Stimulus>& stimuli, std::size_t which, Workspace& workspace, const std::stop_token& stop)
+std::vector<DeviceId> stoppedBy(const Plant& plant, const std::vector<Stimulus>& stimuli, std::size_t which,
+    Workspace& workspace, const std::stop_token& stop)
 {
     const TimeNs demand = stimuli[which].at;
     State state = initialState(plant);
     Trace trace;
     const auto upTo = std::span(stimuli).first(which);
-    if (advance(plant, state, upTo, {std::max<TimeNs>(0, demand - kSecondNs / 100), stop}, trace, workspace) != Pause::Reached)
+    if (advance(plant, state, upTo, {std::max<TimeNs>(0, demand - kSecondNs / 100), stop}, trace, workspace)
+        != Pause::Reached)
         return {};
     const std::vector<MotorMode> before = state.motorMode;
     const std::size_t seen = trace.events.size();
-    if (advance(plant, state, std::span(stimuli).subspan(which, 1), {demand + kSecondNs, stop}, trace, workspace) != Pause::Reached)
+    if (advance(plant, state, std::span(stimuli).subspan(which, 1), {demand + kSecondNs, stop}, trace, workspace)
+        != Pause::Reached)
         return {};
     std::vector<DeviceId> motors;
     for (std::size_t m = 0; m < plant.motors.size(); ++m) {
-        const bool lost = std::any_of(trace.events.begin() + static_cast<std::ptrdiff_t>(seen), trace.events.end(),
-            [m](const Event& e) { return (e.why == Why::PowerOff || e.why == Why::AtRest) && e.slot == static_cast<int>(m); });
+        const bool lost = std::any_of(
+            trace.events.begin() + static_cast<std::ptrdiff_t>(seen), trace.events.end(), [m](const Event& e) {
+                return (e.why == Why::PowerOff || e.why == Why::AtRest) && e.slot == static_cast<int>(m);
+            });
         if (before[m] == MotorMode::Driven && lost && state.motorMode[m] != MotorMode::Driven)
             motors.push_back(plant.devices[at(plant.motors[m].device)].id);
     }
@@ -67,7 +75,9 @@ Expected<std::vector<SafetyFunction>> suggestedFunctions(const Dossier& dossier,
                 return failure(ErrorCode::Cancelled, message("run.cancelled"));
             const Stimulus& s = (*stimuli)[k];
             const PlantDevice& device = plant->devices[at(plant->movers[at(s.slot)].device)];
-            const auto word = std::find_if(device.actions.begin(), device.actions.end(), [&s](const auto& a) { return a.second == std::pair{s.slot, s.target}; });
+            const auto word = std::find_if(device.actions.begin(), device.actions.end(), [&s](const auto& a) {
+                return a.second == std::pair{s.slot, s.target};
+            });
             SafetyFunction f;
             f.trigger = {device.id, word->first};
             const auto isSame = [&f](const SafetyFunction& other) { return other.trigger == f.trigger; };

@@ -24,7 +24,9 @@ bool isOperation(const Plant& plant, const Event& e)
     if (e.why != Why::Moved)
         return false;
     const MoverSpec& m = plant.movers[at(e.slot)].spec;
-    return m.driver == MoverSpec::Driver::Coil ? e.to == 2 : m.driver == MoverSpec::Driver::Operator && e.from == m.initial && e.to != m.initial;
+    return m.driver == MoverSpec::Driver::Coil
+        ? e.to == 2
+        : m.driver == MoverSpec::Driver::Operator && e.from == m.initial && e.to != m.initial;
 }
 
 /// The contactor whose armature moved last before the event, along its causes; -1: none.
@@ -82,7 +84,8 @@ Expected<std::vector<SwitchingDuty>> switchingDutyOf(const Dossier& dossier, con
             return failure(ErrorCode::Cancelled, message("run.cancelled"));
         const auto times = dossier.machine.duty.timesPerHour.find(s.id);
         if (run)
-            runs.push_back({std::move(run->trace), times == dossier.machine.duty.timesPerHour.end() ? 0.0 : times->second});
+            runs.push_back(
+                {std::move(run->trace), times == dossier.machine.duty.timesPerHour.end() ? 0.0 : times->second});
     }
     return switchingDuty(plant, runs);
 }

@@ -19,8 +19,8 @@ struct CsvRow {
     std::vector<CsvCell> cells;
 };
 
-/// All rows that are neither empty nor a comment. A cell in double quotes may hold commas, line ends and doubled quotes.
-/// Fails with Syntax, line and column, for a quote that is not closed or followed by more text.
+/// All rows that are neither empty nor a comment. A cell in double quotes may hold commas, line ends and doubled
+/// quotes. Fails with Syntax, line and column, for a quote that is not closed or followed by more text.
 Expected<std::vector<CsvRow>> csvRows(std::string_view text);
 
 /// A cell as it is written: in quotes where it needs them. One that a spreadsheet would take for a formula

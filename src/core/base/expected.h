@@ -29,8 +29,7 @@ struct Error {
 };
 
 /// A value or an Error; the compiler complains if nobody looks.
-template <class T>
-class [[nodiscard]] Expected : public tl::expected<T, Error> {
+template <class T> class [[nodiscard]] Expected : public tl::expected<T, Error> {
 public:
     using tl::expected<T, Error>::expected;
 };

@@ -5,8 +5,7 @@
 
 namespace ts {
 
-template <class Tag>
-struct Id {
+template <class Tag> struct Id {
     int value = 0; ///< 0 means "none"
     constexpr auto operator<=>(const Id&) const = default;
     constexpr explicit operator bool() const { return value != 0; }

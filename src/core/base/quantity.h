@@ -7,8 +7,7 @@
 
 namespace ts {
 
-template <class Tag>
-class Quantity {
+template <class Tag> class Quantity {
 public:
     constexpr Quantity() = default;
     /// The value in SI units.
@@ -37,14 +36,35 @@ using PerHour = Quantity<struct PerHourTag>; ///< probability of dangerous failu
 using PerYear = Quantity<struct PerYearTag>; ///< operations per year
 using Cycles = Quantity<struct CyclesTag>;
 
-constexpr Volts volts(double v) { return Volts::fromSi(v); }
-constexpr Amperes amperes(double a) { return Amperes::fromSi(a); }
-constexpr Seconds seconds(double s) { return Seconds::fromSi(s); }
+constexpr Volts volts(double v)
+{
+    return Volts::fromSi(v);
+}
+constexpr Amperes amperes(double a)
+{
+    return Amperes::fromSi(a);
+}
+constexpr Seconds seconds(double s)
+{
+    return Seconds::fromSi(s);
+}
 constexpr double kHoursPerYear = 8760.0;
-constexpr Years years(double y) { return Years::fromSi(y); }
-constexpr PerHour perHour(double p) { return PerHour::fromSi(p); }
-constexpr PerYear perYear(double n) { return PerYear::fromSi(n); }
-constexpr Cycles cycles(double n) { return Cycles::fromSi(n); }
+constexpr Years years(double y)
+{
+    return Years::fromSi(y);
+}
+constexpr PerHour perHour(double p)
+{
+    return PerHour::fromSi(p);
+}
+constexpr PerYear perYear(double n)
+{
+    return PerYear::fromSi(n);
+}
+constexpr Cycles cycles(double n)
+{
+    return Cycles::fromSi(n);
+}
 
 /// Simulated time in whole nanoseconds.
 using TimeNs = std::int64_t;
@@ -53,6 +73,9 @@ constexpr TimeNs kGridNs = 10'000; ///< computed instants are rounded up to this
 
 /// Rounded to the 10 us grid; exact instants of the user stay exact.
 TimeNs timeNs(Seconds time);
-constexpr Seconds secondsOf(TimeNs time) { return seconds(static_cast<double>(time) * 1e-9); }
+constexpr Seconds secondsOf(TimeNs time)
+{
+    return seconds(static_cast<double>(time) * 1e-9);
+}
 
 } // namespace ts

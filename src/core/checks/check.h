@@ -31,8 +31,8 @@ struct SwitchingDuty {
     bool operator==(const SwitchingDuty&) const = default;
 };
 
-/// A year's operations of a device by the machine's duty, the busiest of its movers; nothing where no scenario that operates it has its
-/// times per hour. Source: ISO 13849-1 annex C.4.2.
+/// A year's operations of a device by the machine's duty, the busiest of its movers; nothing where no scenario that
+/// operates it has its times per hour. Source: ISO 13849-1 annex C.4.2.
 std::optional<double> countedPerYear(const Duty& duty, std::span<const SwitchingDuty> counted, DeviceId device);
 
 struct CheckInput {

@@ -12,12 +12,17 @@ struct Texts {
 
 /// By claim.
 constexpr std::array<Texts, 6> kTexts{{
-    {"finding.explored.never_joined", "consequence.explored.never_joined", "mend.explored.never_joined", Severity::Stop},
-    {"finding.explored.pause_outlasts_arc", "consequence.explored.pause_outlasts_arc", "mend.explored.pause_outlasts_arc", Severity::Fix},
-    {"finding.explored.stays_stopped", "consequence.explored.stays_stopped", "mend.explored.stays_stopped", Severity::Stop},
-    {"finding.explored.no_start_unasked", "consequence.explored.no_start_unasked", "mend.explored.no_start_unasked", Severity::Stop},
+    {"finding.explored.never_joined", "consequence.explored.never_joined", "mend.explored.never_joined",
+        Severity::Stop},
+    {"finding.explored.pause_outlasts_arc", "consequence.explored.pause_outlasts_arc",
+        "mend.explored.pause_outlasts_arc", Severity::Fix},
+    {"finding.explored.stays_stopped", "consequence.explored.stays_stopped", "mend.explored.stays_stopped",
+        Severity::Stop},
+    {"finding.explored.no_start_unasked", "consequence.explored.no_start_unasked", "mend.explored.no_start_unasked",
+        Severity::Stop},
     {"finding.explored.can_start", "consequence.explored.can_start", "mend.explored.can_start", Severity::Fix},
-    {"finding.explored.no_forbidden_rest", "consequence.explored.no_forbidden_rest", "mend.explored.no_forbidden_rest", Severity::Stop},
+    {"finding.explored.no_forbidden_rest", "consequence.explored.no_forbidden_rest", "mend.explored.no_forbidden_rest",
+        Severity::Stop},
 }};
 
 void addFinding(const Dossier& dossier, const MotorExplored& motor, const Proof& proof, std::vector<Finding>& out)
@@ -28,8 +33,10 @@ void addFinding(const Dossier& dossier, const MotorExplored& motor, const Proof&
     const SafetyFunction* function = dossier.function(proof.function);
     const std::string tag = device ? device->tag : "?";
     const Texts& texts = kTexts[static_cast<std::size_t>(proof.claim)];
-    out.push_back({"explored", texts.severity, {tag}, message(texts.what, {tag, function ? function->name : std::string()}), message(texts.consequence), message(texts.mend),
-        "EN 60204-1", message("evidence.explored", {static_cast<long long>(proof.counter->order.size())})});
+    out.push_back(
+        {"explored", texts.severity, {tag}, message(texts.what, {tag, function ? function->name : std::string()}),
+            message(texts.consequence), message(texts.mend), "EN 60204-1",
+            message("evidence.explored", {static_cast<long long>(proof.counter->order.size())})});
 }
 
 } // namespace

@@ -60,7 +60,8 @@ void judge(const Circuit& circuit, const SafetyFunction& f, const FunctionLevel&
             ? message("finding.level.short", {f.name, "PL " + levelWord(*level.level), levelWord(*level.required)})
             : message("finding.level.none", {f.name, levelWord(*level.required)});
         finding.mend = message("mend.level", {f.name});
-        finding.evidence = level.level ? message("evidence.pfhd", {Measured{level.explanation[level.pfhd].si, "1/h"}}) : weakPoint(level);
+        finding.evidence = level.level ? message("evidence.pfhd", {Measured{level.explanation[level.pfhd].si, "1/h"}})
+                                       : weakPoint(level);
         const int weakest = level.weakest();
         if (!level.unmet.empty())
             finding.mend = level.unmet.front();

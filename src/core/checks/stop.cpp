@@ -37,29 +37,34 @@ void judge(const SafetyFunction& f, const safety::ActuatorStop& s, std::vector<F
         out.push_back(finding);
     } else if (*s.category != f.stopCategory) {
         finding.severity = Severity::Fix;
-        finding.what = message("finding.stop.differs",
-            {f.name, s.tag, std::to_string(*s.category), std::to_string(f.stopCategory)});
+        finding.what = message(
+            "finding.stop.differs", {f.name, s.tag, std::to_string(*s.category), std::to_string(f.stopCategory)});
         out.push_back(finding);
     }
     if (s.restAfter && f.allowedTimeS > 0.0 && s.restAfter->si() > f.allowedTimeS) {
         finding.severity = Severity::Stop;
-        finding.what = message("finding.stop.late", {f.name, s.tag, Measured{s.restAfter->si(), "s"}, Measured{f.allowedTimeS, "s"}});
+        finding.what = message(
+            "finding.stop.late", {f.name, s.tag, Measured{s.restAfter->si(), "s"}, Measured{f.allowedTimeS, "s"}});
         finding.mend = message("mend.stop.time");
         out.push_back(finding);
     }
 }
 
 /// What may start it again is the rule that was decided, held against what did.
-void judgeRestart(const Circuit& circuit, const SafetyFunction& f, const safety::SeenRestart& r, std::vector<Finding>& out)
+void judgeRestart(
+    const Circuit& circuit, const SafetyFunction& f, const safety::SeenRestart& r, std::vector<Finding>& out)
 {
     const bool byTrigger = r.by == f.trigger.device, byReset = f.resetBy && r.by == f.resetBy;
-    const bool isAllowed = byTrigger ? f.restart == RestartRule::Release : byReset ? f.restart != RestartRule::StartAction : true;
+    const bool isAllowed = byTrigger ? f.restart == RestartRule::Release
+        : byReset                    ? f.restart != RestartRule::StartAction
+                                     : true;
     if (isAllowed)
         return;
     const Device* device = circuit.device(r.by);
     Finding finding = blank(f);
     finding.devices = {r.motor};
-    finding.what = message(byTrigger ? "finding.restart.by_release" : "finding.restart.by_reset", {f.name, r.motor, device ? device->tag : "?"});
+    finding.what = message(byTrigger ? "finding.restart.by_release" : "finding.restart.by_reset",
+        {f.name, r.motor, device ? device->tag : "?"});
     finding.consequence = message("consequence.restart");
     finding.mend = message("mend.restart");
     finding.clause = "EN 60204-1 clause 9.2.3.4.2, ISO 13849-1 clause 5.2.2";
@@ -80,10 +85,12 @@ void judgeDistance(const SafetyFunction& f, const std::vector<safety::ActuatorSt
     if (!needed || needed->metres <= *f.approach.distanceM)
         return;
     Finding finding = blank(f);
-    finding.what = message("finding.distance", {f.name, Measured{*f.approach.distanceM, "m"}, Measured{needed->metres, "m"}});
+    finding.what = message(
+        "finding.distance", {f.name, Measured{*f.approach.distanceM, "m"}, Measured{needed->metres, "m"}});
     finding.consequence = message("consequence.distance");
     finding.mend = message("mend.distance");
-    finding.evidence = message("evidence.distance", {Measured{rest + f.approach.sensorS, "s"}, Measured{needed->speedMetresPerS, "m/s"}});
+    finding.evidence = message(
+        "evidence.distance", {Measured{rest + f.approach.sensorS, "s"}, Measured{needed->speedMetresPerS, "m/s"}});
     finding.clause = "ISO 13855 clause 5";
     out.push_back(finding);
 }

@@ -141,7 +141,11 @@ private:
         int category = 3;
         for (int i : g.edges) {
             const SymbolKind kind = m_graph.edges[at(i)].kind;
-            category = std::min(category, kind == SymbolKind::Coil ? 0 : kind == SymbolKind::BoxLoad ? 1 : kind == SymbolKind::Lamp ? 3 : 4);
+            category = std::min(category,
+                kind == SymbolKind::Coil          ? 0
+                    : kind == SymbolKind::BoxLoad ? 1
+                    : kind == SymbolKind::Lamp    ? 3
+                                                  : 4);
         }
         return !net(g.top).isRail ? 2 : category;
     }
@@ -153,7 +157,8 @@ private:
                 return std::tuple(categoryOf(g), net(g.top).isRail ? net(g.top).order : -1, DeviceId{1 << 30}, g.top);
             const GraphEdge& first = m_graph.edges[at(g.edges.front())];
             DeviceId id = device(first).id;
-            const bool hasLoad = std::any_of(g.edges.begin(), g.edges.end(), [&](int i) { return m_graph.edges[at(i)].isLoad(); });
+            const bool hasLoad = std::any_of(
+                g.edges.begin(), g.edges.end(), [&](int i) { return m_graph.edges[at(i)].isLoad(); });
             if (hasLoad)
                 id = DeviceId{1 << 30};
             for (int i : g.edges)
@@ -162,7 +167,8 @@ private:
             const int rail = net(g.top).isRail ? net(g.top).order : -1;
             return std::tuple(categoryOf(g), rail, id, g.edges.front());
         };
-        std::stable_sort(m_groups.begin(), m_groups.end(), [&](const Group& a, const Group& b) { return key(a) < key(b); });
+        std::stable_sort(
+            m_groups.begin(), m_groups.end(), [&](const Group& a, const Group& b) { return key(a) < key(b); });
         std::vector<int> ranks;
         for (const Group& g : m_groups)
             ranks.push_back(rankOf(m_graph, g.edges));
@@ -187,7 +193,8 @@ ControlGroups controlGroups(const WiredGraph& graph)
 bool isWired(const WiredGraph& graph, const GraphEdge& e)
 {
     const auto isShared = [&](int terminal) {
-        return std::any_of(graph.edges.begin(), graph.edges.end(), [&](const GraphEdge& other) { return &other != &e && (other.a == terminal || other.b == terminal); });
+        return std::any_of(graph.edges.begin(), graph.edges.end(),
+            [&](const GraphEdge& other) { return &other != &e && (other.a == terminal || other.b == terminal); });
     };
     const bool a = graph.terminals[at(e.a)].isWired, b = graph.terminals[at(e.b)].isWired;
     return (a && b) || (a && !isShared(e.a)) || (b && !isShared(e.b));

@@ -51,7 +51,8 @@ public:
             m_firstPath += static_cast<int>(m_column);
         }
         drawFeet();
-        std::sort(m_drawing.paths.begin(), m_drawing.paths.end(), [](const DrawnPath& a, const DrawnPath& b) { return a.number < b.number; });
+        std::sort(m_drawing.paths.begin(), m_drawing.paths.end(),
+            [](const DrawnPath& a, const DrawnPath& b) { return a.number < b.number; });
         const Point far = m_frame.at(across, m_top - m_frame.top + 10);
         m_drawing.scene.width = far.x;
         m_drawing.scene.height = far.y;
@@ -92,8 +93,10 @@ private:
     /// Contacts that the list of a coil names.
     std::size_t footEntries(const GraphEdge& coil) const
     {
-        return static_cast<std::size_t>(std::count_if(m_graph.edges.begin(), m_graph.edges.end(),
-            [&](const GraphEdge& e) { return e.device == coil.device && !e.isLoad() && !e.isPole && isWired(m_graph, e); }));
+        return static_cast<std::size_t>(
+            std::count_if(m_graph.edges.begin(), m_graph.edges.end(), [&](const GraphEdge& e) {
+                return e.device == coil.device && !e.isLoad() && !e.isPole && isWired(m_graph, e);
+            }));
     }
 
     double cellsOf(std::size_t first, std::size_t last) const
@@ -147,7 +150,8 @@ private:
         std::map<std::size_t, std::pair<double, std::vector<Range>>> bestOf; // by number of rows
         for (double most = std::ceil(total); most > 0 && (bestOf.empty() || most >= widest); --most) {
             const Rows rows = rowsOf(std::max(widest, most));
-            const double scale = std::min(m_frame.aspect / (m_frame.left + rows.columns * m_frame.column), 1.0 / std::max(1.0, rows.along));
+            const double scale = std::min(
+                m_frame.aspect / (m_frame.left + rows.columns * m_frame.column), 1.0 / std::max(1.0, rows.along));
             auto& known = bestOf[rows.ranges.size()];
             if (scale > known.first)
                 known = {scale, rows.ranges};
@@ -168,18 +172,23 @@ private:
     {
         const bool fromRail = net(g.top).isRail, full = isBetweenRails(g);
         const double top = fromRail ? m_top : m_top + m_frame.loopDrop;
-        const double cells = full && fromRail ? railCells : full ? (m_bottom - top) / m_frame.cell : cellsNeeded(m_graph, g);
+        const double cells = full && fromRail ? railCells
+            : full                            ? (m_bottom - top) / m_frame.cell
+                                              : cellsNeeded(m_graph, g);
         const Block block = placed(m_graph, g, cells);
         const auto along = [&](double cell) { return top + cell * m_frame.cell; };
         for (const PlacedEdge& e : block.edges)
             drawEdge(e, along(e.from), along(e.to));
         for (const PlacedWire& w : block.wires) {
-            if (net(w.net).isRail && w.cell0 == w.cell1 && (w.net == g.top || w.net == g.bottom)) { // the rail itself is there
+            if (net(w.net).isRail && w.cell0 == w.cell1 && (w.net == g.top || w.net == g.bottom)) { // the rail itself
+                                                                                                    // is there
                 for (double column : {w.column0, w.column1})
                     reachRail(w.net, w.net == g.top ? 0 : 1, across(column));
                 continue;
             }
-            m_drawing.scene.conductors.push_back({{m_frame.at(across(w.column0), along(w.cell0)), m_frame.at(across(w.column1), along(w.cell1))}, refOf(w.net), false});
+            m_drawing.scene.conductors.push_back(
+                {{m_frame.at(across(w.column0), along(w.cell0)), m_frame.at(across(w.column1), along(w.cell1))},
+                    refOf(w.net), false});
         }
         for (const PlacedNode& n : block.junctions)
             if (!(net(n.net).isRail && (n.net == g.top || n.net == g.bottom)))
@@ -252,9 +261,11 @@ private:
     void notePath(const GraphEdge& e, int number, double x)
     {
         auto& paths = m_drawing.paths;
-        const auto it = std::find_if(paths.begin(), paths.end(), [number](const DrawnPath& p) { return p.number == number; });
+        const auto it = std::find_if(
+            paths.begin(), paths.end(), [number](const DrawnPath& p) { return p.number == number; });
         if (it == paths.end())
-            paths.push_back({number, device(e).id, number == m_firstPath + static_cast<int>(m_column) + 1, m_frame.at(x, m_top), m_frame.at(x, m_bottom)});
+            paths.push_back({number, device(e).id, number == m_firstPath + static_cast<int>(m_column) + 1,
+                m_frame.at(x, m_top), m_frame.at(x, m_bottom)});
         else if (e.isLoad())
             it->lead = device(e).id;
     }
@@ -276,7 +287,8 @@ private:
         drawPort(p, ports, n.net, n.isUpper);
     }
 
-    /// A named end: the inputs of devices on it, else the net's own name. Several groups may end on one net and bear one name.
+    /// A named end: the inputs of devices on it, else the net's own name. Several groups may end on one net and bear
+    /// one name.
     void drawPort(Point p, const std::vector<int>& terminals, int n, bool isUpper)
     {
         Scene& scene = m_drawing.scene;
@@ -288,7 +300,8 @@ private:
         std::string name;
         for (int t : terminals) {
             const GraphTerminal& terminal = m_graph.terminals[at(t)];
-            name += (name.empty() ? "" : " ") + m_graph.devices[at(terminal.device)].device->tag + ":" + terminal.ref.marking;
+            name += (name.empty() ? "" : " ") + m_graph.devices[at(terminal.device)].device->tag + ":"
+                + terminal.ref.marking;
             s.device = terminal.ref.device;
             s.upper = s.lower = terminal.ref;
             if (m_pinned.insert(t).second)
@@ -331,7 +344,8 @@ private:
     void drawRail(int n, int side, double from, double to)
     {
         const double along = side == 0 ? m_top : m_bottom;
-        m_drawing.scene.conductors.push_back({{m_frame.at(from - 18, along), m_frame.at(to + 18, along)}, refOf(n), true});
+        m_drawing.scene.conductors.push_back(
+            {{m_frame.at(from - 18, along), m_frame.at(to + 18, along)}, refOf(n), true});
         m_drawing.scene.texts.push_back(m_frame.railName(from, along, side == 0, net(n).railName));
     }
 
@@ -340,7 +354,8 @@ private:
     void numberPaths()
     {
         for (int c = 0; c < static_cast<int>(m_column); ++c)
-            m_drawing.scene.texts.push_back(m_frame.pathNumber(m_frame.left + c * m_frame.column, m_top, m_bottom, std::to_string(m_firstPath + c + 1)));
+            m_drawing.scene.texts.push_back(m_frame.pathNumber(
+                m_frame.left + c * m_frame.column, m_top, m_bottom, std::to_string(m_firstPath + c + 1)));
     }
 
     /// With each coil where its contacts are.
@@ -351,7 +366,8 @@ private:
             for (const auto& [other, path] : m_pathOf) {
                 const GraphEdge& contact = m_graph.edges[at(other)];
                 if (contact.device == m_graph.edges[at(coil)].device && !contact.isLoad())
-                    m_drawing.scene.texts.push_back(m_frame.footLineAt(where.first, where.second, line++, contact.role + " /" + std::to_string(path)));
+                    m_drawing.scene.texts.push_back(m_frame.footLineAt(
+                        where.first, where.second, line++, contact.role + " /" + std::to_string(path)));
             }
         }
     }

@@ -16,9 +16,10 @@ struct DrawnPath {
     Point top, bottom; ///< where its line meets the rails
 };
 
-/// Groups and parallel branches stand in the order of the ranks of their loads' devices; those without a rank keep their place
-/// behind what they follow. Every control element appears once; what is not series-parallel is laid out by levels, with extra rails and
-/// inputs of devices as named ports. Elements without any wire are left out and listed in `unwired`.
+/// Groups and parallel branches stand in the order of the ranks of their loads' devices; those without a rank keep
+/// their place behind what they follow. Every control element appears once; what is not series-parallel is laid out by
+/// levels, with extra rails and inputs of devices as named ports. Elements without any wire are left out and listed in
+/// `unwired`.
 struct ControlDrawing {
     Scene scene;
     std::vector<DrawnPath> paths; ///< in the order of their numbers; empty columns left out
@@ -26,8 +27,8 @@ struct ControlDrawing {
 };
 ControlDrawing controlDrawing(const WiredGraph& graph, School school = School::CurrentPaths);
 
-/// The leads of all paths in the order of drawing, with one path before another one (one more than the last: at the end).
-/// Within what hangs together the branch moves; out of it, all of it does. Each lead once.
+/// The leads of all paths in the order of drawing, with one path before another one (one more than the last: at the
+/// end). Within what hangs together the branch moves; out of it, all of it does. Each lead once.
 std::vector<DeviceId> orderWithPathMoved(const std::vector<DrawnPath>& paths, int number, int before);
 
 } // namespace ts::diagram

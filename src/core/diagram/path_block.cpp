@@ -64,7 +64,8 @@ public:
         if (m_isSideBySide) {
             m_needed = 0;
             for (const Tree& t : m_trees)
-                m_needed = std::max(m_needed, sizeOf(t).cells + kNamedEnd * (t.from != m_group.top) + kNamedEnd * (t.to != m_group.bottom));
+                m_needed = std::max(m_needed,
+                    sizeOf(t).cells + kNamedEnd * (t.from != m_group.top) + kNamedEnd * (t.to != m_group.bottom));
         }
     }
 
@@ -144,7 +145,8 @@ private:
         for (Tree& t : m_trees)
             if (rank(t.from) > rank(t.to))
                 t = t.reversed();
-        std::stable_sort(m_trees.begin(), m_trees.end(), [&](const Tree& a, const Tree& b) { return rank(a.from) < rank(b.from); });
+        std::stable_sort(
+            m_trees.begin(), m_trees.end(), [&](const Tree& a, const Tree& b) { return rank(a.from) < rank(b.from); });
         for (int net : m_order)
             m_level[net] = 0.0;
         for (int net : m_order)
@@ -161,7 +163,8 @@ private:
         std::vector<std::pair<int, int>> hanging;
         std::vector<bool> gone(m_trees.size(), false);
         const auto isKept = [this](int net) {
-            return net == m_group.top || net == m_group.bottom || std::find(m_group.ports.begin(), m_group.ports.end(), net) != m_group.ports.end();
+            return net == m_group.top || net == m_group.bottom
+                || std::find(m_group.ports.begin(), m_group.ports.end(), net) != m_group.ports.end();
         };
         for (bool again = true; again;) {
             again = false;
@@ -173,7 +176,8 @@ private:
                 if (isKept(net) || at.size() != 1)
                     continue;
                 gone[at.front()] = again = true;
-                hanging.emplace_back(net, m_trees[at.front()].from == net ? m_trees[at.front()].to : m_trees[at.front()].from);
+                hanging.emplace_back(
+                    net, m_trees[at.front()].from == net ? m_trees[at.front()].to : m_trees[at.front()].from);
             }
         }
         return hanging;
@@ -181,7 +185,9 @@ private:
 
     bool isFree(double column, double width, double from, double to) const
     {
-        return std::none_of(m_taken.begin(), m_taken.end(), [&](const Box& b) { return b.overlaps({column, from, width, to - from}); });
+        return std::none_of(m_taken.begin(), m_taken.end(), [&](const Box& b) {
+            return b.overlaps({column, from, width, to - from});
+        });
     }
 
     void takeColumn(const Tree& t)
@@ -204,9 +210,15 @@ private:
     void place(const Tree& t, double column, double from, double to)
     {
         switch (t.kind) {
-        case Tree::Kind::Leaf: placeLeaf(t, column, from, to); break;
-        case Tree::Kind::Series: placeSeries(t, column, from, to); break;
-        case Tree::Kind::Parallel: placeParallel(t, column, from, to); break;
+        case Tree::Kind::Leaf:
+            placeLeaf(t, column, from, to);
+            break;
+        case Tree::Kind::Series:
+            placeSeries(t, column, from, to);
+            break;
+        case Tree::Kind::Parallel:
+            placeParallel(t, column, from, to);
+            break;
         }
     }
 
@@ -239,7 +251,8 @@ private:
             }
             place(c, column, y, end);
             if (i + 1 < t.children.size())
-                markJunction(c.to, column, end, t.children[i].kind == Tree::Kind::Parallel || t.children[i + 1].kind == Tree::Kind::Parallel);
+                markJunction(c.to, column, end,
+                    t.children[i].kind == Tree::Kind::Parallel || t.children[i + 1].kind == Tree::Kind::Parallel);
             y = end;
         }
     }
@@ -295,7 +308,9 @@ private:
                 for (double c : columns)
                     m_block.junctions.push_back({net, c, cell});
             for (double c : columns)
-                if (isEnd || (c == columns.front() && std::find(m_group.ports.begin(), m_group.ports.end(), net) != m_group.ports.end()))
+                if (isEnd
+                    || (c == columns.front()
+                        && std::find(m_group.ports.begin(), m_group.ports.end(), net) != m_group.ports.end()))
                     m_block.ends.push_back({net, c, cell, net == m_group.top});
         }
     }
@@ -309,16 +324,19 @@ private:
             const auto isUnder = [&bar](double column) { return column >= bar.column0 && column <= bar.column1; };
             for (const PlacedEdge& e : m_block.edges) {
                 const GraphEdge& edge = m_graph.edges[static_cast<std::size_t>(e.edge)];
-                const int upper = m_graph.netOf(e.isTurned ? edge.b : edge.a), lower = m_graph.netOf(e.isTurned ? edge.a : edge.b);
+                const int upper = m_graph.netOf(e.isTurned ? edge.b : edge.a),
+                          lower = m_graph.netOf(e.isTurned ? edge.a : edge.b);
                 const bool crosses = e.from < bar.cell0 && bar.cell0 < e.to;
-                const bool touches = (e.from == bar.cell0 && upper != bar.net) || (e.to == bar.cell0 && lower != bar.net);
+                const bool touches = (e.from == bar.cell0 && upper != bar.net)
+                    || (e.to == bar.cell0 && lower != bar.net);
                 if (isUnder(e.column) && (crosses || touches))
                     return false;
             }
             for (const PlacedWire& w : m_block.wires) {
                 const bool isVertical = w.column0 == w.column1;
-                const bool ends = isVertical ? isUnder(w.column0) && (w.cell0 == bar.cell0 || w.cell1 == bar.cell0)
-                                             : w.cell0 == bar.cell0 && w.column0 <= bar.column1 && bar.column0 <= w.column1;
+                const bool ends = isVertical
+                    ? isUnder(w.column0) && (w.cell0 == bar.cell0 || w.cell1 == bar.cell0)
+                    : w.cell0 == bar.cell0 && w.column0 <= bar.column1 && bar.column0 <= w.column1;
                 if (w.net != bar.net && ends)
                     return false;
             }
@@ -360,7 +378,8 @@ private:
 
 int rankOf(const WiredGraph& graph, const std::vector<int>& edges)
 {
-    const bool anyLoad = std::any_of(edges.begin(), edges.end(), [&](int i) { return graph.edges[static_cast<std::size_t>(i)].isLoad(); });
+    const bool anyLoad = std::any_of(
+        edges.begin(), edges.end(), [&](int i) { return graph.edges[static_cast<std::size_t>(i)].isLoad(); });
     int lowest = 0;
     for (int i : edges) {
         const GraphEdge& e = graph.edges[static_cast<std::size_t>(i)];

@@ -43,7 +43,8 @@ struct Block {
     std::vector<PlacedNode> ends; ///< where each port net and the two ends are reached
 };
 
-/// The smallest rank above 0 of the devices of the loads among some edges; if there is no load, of all; 0: none has a rank.
+/// The smallest rank above 0 of the devices of the loads among some edges; if there is no load, of all; 0: none has a
+/// rank.
 int rankOf(const WiredGraph& graph, const std::vector<int>& edges);
 /// Positions in the order of their ranks. What has rank 0 stays behind the one before it.
 std::vector<std::size_t> orderByRank(const std::vector<int>& ranks);

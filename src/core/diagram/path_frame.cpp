@@ -8,13 +8,14 @@ namespace {
 constexpr double kGrid = 24; ///< a longer tag moves everything else by whole steps only
 constexpr std::size_t kFootLinesOfARung = 3;
 constexpr double kFootEntry = 74; ///< "13-14 /12"
-}
+} // namespace
 
 PathFrame PathFrame::of(School school, std::size_t longestTag)
 {
     PathFrame f;
     f.school = school;
-    const double extra = kGrid * std::ceil(std::max(0.0, static_cast<double>(longestTag) - 3.0) * kAdvance * kTagSize / kGrid);
+    const double extra = kGrid
+        * std::ceil(std::max(0.0, static_cast<double>(longestTag) - 3.0) * kAdvance * kTagSize / kGrid);
     if (school == School::CurrentPaths) {
         f.column += extra;
         return f;
@@ -67,7 +68,8 @@ Text PathFrame::wireNumber(double across, double to, std::string text) const
 Text PathFrame::portName(Point port, bool isUpper, std::string text) const
 {
     if (isLadder())
-        return {{port.x + (isUpper ? 4 : -4), port.y + 17}, std::move(text), TextStyle::Marking, isUpper ? Anchor::Right : Anchor::Left};
+        return {{port.x + (isUpper ? 4 : -4), port.y + 17}, std::move(text), TextStyle::Marking,
+            isUpper ? Anchor::Right : Anchor::Left};
     return {{port.x, isUpper ? port.y - 9 : port.y + 19}, std::move(text), TextStyle::Marking, Anchor::Middle};
 }
 
@@ -88,9 +90,11 @@ Text PathFrame::pathNumber(double across, double railTop, double railBottom, std
 Text PathFrame::footLineAt(double across, double along, std::size_t n, std::string text) const
 {
     if (isLadder())
-        return {{along + 16 + kFootEntry * static_cast<double>(n / kFootLinesOfARung), across - 8 + footLine * static_cast<double>(n % kFootLinesOfARung)}, std::move(text), TextStyle::Note,
-            Anchor::Left};
-    return {{across - 16, along + foot + 16 + footLine * static_cast<double>(n)}, std::move(text), TextStyle::Note, Anchor::Left};
+        return {{along + 16 + kFootEntry * static_cast<double>(n / kFootLinesOfARung),
+                    across - 8 + footLine * static_cast<double>(n % kFootLinesOfARung)},
+            std::move(text), TextStyle::Note, Anchor::Left};
+    return {{across - 16, along + foot + 16 + footLine * static_cast<double>(n)}, std::move(text), TextStyle::Note,
+        Anchor::Left};
 }
 
 double PathFrame::footRoom(std::size_t entries) const

@@ -1,6 +1,6 @@
 #pragma once
-// The two schools of drawing a control circuit, as measures: current paths that run down from rail to rail, or rungs of a
-// ladder that run across. Layout counts columns (across the paths) and cells (along them); this says where that is.
+// The two schools of drawing a control circuit, as measures: current paths that run down from rail to rail, or rungs of
+// a ladder that run across. Layout counts columns (across the paths) and cells (along them); this says where that is.
 
 #include "core/diagram/scene.h"
 

@@ -69,7 +69,8 @@ private:
 
     bool isSupply(const GraphDevice& g) const
     {
-        return std::any_of(g.body.elements.begin(), g.body.elements.end(), [](const Element& e) { return std::holds_alternative<SourceElement>(e.what); });
+        return std::any_of(g.body.elements.begin(), g.body.elements.end(),
+            [](const Element& e) { return std::holds_alternative<SourceElement>(e.what); });
     }
 
     /// Rows by distance from the supplies; a device's pins get their side by which end is reached first.
@@ -114,14 +115,16 @@ private:
         }
     }
 
-    /// Every device stands below all that feed its upper terminals, by the longest way. Rings stop it after one round each.
+    /// Every device stands below all that feed its upper terminals, by the longest way. Rings stop it after one round
+    /// each.
     void deepenRows()
     {
         for (std::size_t round = 0; round < m_devices.size(); ++round) {
             bool changed = false;
             for (PowerDevice& d : m_devices)
                 for (const PowerDevice& feeder : m_devices)
-                    if (&feeder != &d && feeder.row >= d.row && feeder.row < static_cast<int>(m_devices.size()) && feeds(feeder, d)) {
+                    if (&feeder != &d && feeder.row >= d.row && feeder.row < static_cast<int>(m_devices.size())
+                        && feeds(feeder, d)) {
                         d.row = feeder.row + 1;
                         changed = true;
                     }
@@ -137,7 +140,8 @@ private:
         for (const Pin& out : feeder.pins)
             if (!out.isTop || (isBlock(feeder) && !isSupply(graphDevice(d))))
                 for (const Pin& in : d.pins)
-                    if (in.isTop && !isSupply(graphDevice(d)) && m_graph.netOf(in.terminal) == m_graph.netOf(out.terminal) && !netOf(in.terminal).isEarth)
+                    if (in.isTop && !isSupply(graphDevice(d))
+                        && m_graph.netOf(in.terminal) == m_graph.netOf(out.terminal) && !netOf(in.terminal).isEarth)
                         return true;
         return false;
     }
@@ -217,15 +221,16 @@ private:
             }
         }
         for (int t : g.terminals) // terminal blocks, the supply's terminals, a motor's earth, a monitor's taps
-            if (isPowerTerminal(g, t) && !m_graph.terminals[at(t)].isPort && !taken.contains(t) && (!g.body.elements.empty() || joinsPower(t)))
+            if (isPowerTerminal(g, t) && !m_graph.terminals[at(t)].isPort && !taken.contains(t)
+                && (!g.body.elements.empty() || joinsPower(t)))
                 pin(t, slot++, g.body.elements.empty() ? true : !isSupply(g));
         d.slots = std::max(slot, 1);
     }
 
     double y(int row) const { return m_rowTop.at(row); }
 
-    /// Rows that hold nothing but terminals are flat. Below each row there is a channel with a track for every line that
-    /// runs sideways there.
+    /// Rows that hold nothing but terminals are flat. Below each row there is a channel with a track for every line
+    /// that runs sideways there.
     void findRows()
     {
         std::map<int, double> heightOf;
@@ -251,8 +256,8 @@ private:
                 p.p.y = isSupply(graphDevice(d)) ? y(d.row) + 14 : p.isTop ? y(d.row) : y(d.row) + kDevice;
     }
 
-    /// A branch takes the columns of all that hangs on it: each device stands at the left of its own, what it feeds below it
-    /// from left to right. Lines then run sideways only where a net feeds several branches.
+    /// A branch takes the columns of all that hangs on it: each device stands at the left of its own, what it feeds
+    /// below it from left to right. Lines then run sideways only where a net feeds several branches.
     void findColumns()
     {
         std::vector<std::vector<std::size_t>> fed(m_devices.size());
@@ -264,7 +269,8 @@ private:
         double x = kLeft;
         for (std::size_t root : roots)
             x = placeBranch(root, x, fed) + kBranchGap;
-        std::stable_sort(m_devices.begin(), m_devices.end(), [](const PowerDevice& p, const PowerDevice& q) { return p.row < q.row; });
+        std::stable_sort(m_devices.begin(), m_devices.end(),
+            [](const PowerDevice& p, const PowerDevice& q) { return p.row < q.row; });
         for (PowerDevice& d : m_devices)
             placePins(d);
     }
@@ -274,7 +280,8 @@ private:
     {
         std::optional<std::size_t> best;
         for (std::size_t i = 0; i < m_devices.size(); ++i)
-            if (i != device && m_devices[i].row < m_devices[device].row && feeds(m_devices[i], m_devices[device]) && (!best || m_devices[i].row > m_devices[*best].row))
+            if (i != device && m_devices[i].row < m_devices[device].row && feeds(m_devices[i], m_devices[device])
+                && (!best || m_devices[i].row > m_devices[*best].row))
                 best = i;
         return best;
     }
@@ -297,12 +304,14 @@ private:
         return end;
     }
 
-    /// Slot of the feeder's first lower pin that leads to the other one's first upper pin, so that a single line is straight.
+    /// Slot of the feeder's first lower pin that leads to the other one's first upper pin, so that a single line is
+    /// straight.
     double firstPinFrom(const PowerDevice& feeder, const PowerDevice& d) const
     {
         for (const Pin& in : d.pins)
             for (const Pin& out : feeder.pins)
-                if (in.isTop && m_graph.netOf(in.terminal) == m_graph.netOf(out.terminal) && !netOf(in.terminal).isEarth)
+                if (in.isTop && m_graph.netOf(in.terminal) == m_graph.netOf(out.terminal)
+                    && !netOf(in.terminal).isEarth)
                     return std::max(0, out.slot - in.slot);
         return 0;
     }
@@ -323,7 +332,8 @@ private:
         for (const GraphEdge& e : m_graph.edges)
             if (e.isPole && e.device == d.device)
                 drawPole(d, e);
-        const bool hasPoles = std::any_of(m_graph.edges.begin(), m_graph.edges.end(), [&](const GraphEdge& e) { return e.isPole && e.device == d.device; });
+        const bool hasPoles = std::any_of(m_graph.edges.begin(), m_graph.edges.end(),
+            [&](const GraphEdge& e) { return e.isPole && e.device == d.device; });
         if (!hasPoles && !isBlock(d) && !isSupply(g)) {
             Symbol s;
             s.kind = SymbolKind::Device;
@@ -332,7 +342,8 @@ private:
             s.bottom = {right + 12, y(d.row) + kDevice - 10};
             s.box = {s.top.x, s.top.y, s.bottom.x - s.top.x, s.bottom.y - s.top.y};
             m_scene.symbols.push_back(s);
-            m_scene.texts.push_back({{(s.top.x + s.bottom.x) / 2, (s.top.y + s.bottom.y) / 2 + 4}, markOf(g), TextStyle::Marking, Anchor::Middle});
+            m_scene.texts.push_back({{(s.top.x + s.bottom.x) / 2, (s.top.y + s.bottom.y) / 2 + 4}, markOf(g),
+                TextStyle::Marking, Anchor::Middle});
         }
         const double middle = isSupply(g) ? y(d.row) - 12 : isBlock(d) ? y(d.row) + 8 : y(d.row) + kDevice / 2 + 4;
         if (isSupply(g))
@@ -346,9 +357,15 @@ private:
     static std::string markOf(const GraphDevice& g)
     {
         const auto has = [&g](auto kind) {
-            return std::any_of(g.body.elements.begin(), g.body.elements.end(), [](const Element& e) { return std::holds_alternative<decltype(kind)>(e.what); });
+            return std::any_of(g.body.elements.begin(), g.body.elements.end(),
+                [](const Element& e) { return std::holds_alternative<decltype(kind)>(e.what); });
         };
-        return has(MotorElement{}) ? "M 3~" : has(ConverterElement{}) ? "~ / =" : has(DriveElement{}) ? "~ / f" : has(TransformerElement{}) ? "~ / ~" : has(SenseElement{}) ? "3~ ?" : "";
+        return has(MotorElement{})      ? "M 3~"
+            : has(ConverterElement{})   ? "~ / ="
+            : has(DriveElement{})       ? "~ / f"
+            : has(TransformerElement{}) ? "~ / ~"
+            : has(SenseElement{})       ? "3~ ?"
+                                        : "";
     }
 
     void drawPole(const PowerDevice& d, const GraphEdge& e)
@@ -372,7 +389,9 @@ private:
         const GraphDevice& g = graphDevice(d);
         const GraphTerminal& t = m_graph.terminals[at(p.terminal)];
         const bool plain = isSupply(g) || g.body.elements.empty();
-        const bool hasPoles = !plain && std::any_of(m_graph.edges.begin(), m_graph.edges.end(), [&](const GraphEdge& e) { return e.isPole && (e.a == p.terminal || e.b == p.terminal); });
+        const bool hasPoles = !plain
+            && std::any_of(m_graph.edges.begin(), m_graph.edges.end(),
+                [&](const GraphEdge& e) { return e.isPole && (e.a == p.terminal || e.b == p.terminal); });
         m_scene.pins.push_back({t.ref, p.p});
         if (plain) {
             Symbol s;
@@ -387,7 +406,8 @@ private:
         }
         if (!hasPoles) // lead into the box
             m_scene.conductors.push_back({{p.p, {p.p.x, p.isTop ? p.p.y + 10 : p.p.y - 10}}, t.ref, false});
-        m_scene.texts.push_back({{p.p.x + 5, p.isTop ? p.p.y + 9 : p.p.y - 1}, t.ref.marking, TextStyle::Marking, Anchor::Left});
+        m_scene.texts.push_back(
+            {{p.p.x + 5, p.isTop ? p.p.y + 9 : p.p.y - 1}, t.ref.marking, TextStyle::Marking, Anchor::Left});
     }
 
     /// A place where a net meets a device.
@@ -480,7 +500,8 @@ private:
         const TerminalRef ref = m_graph.terminals[at(m_graph.nets[at(n)].terminals.front())].ref;
         const double dy = isTop ? -14 : 14;
         m_scene.conductors.push_back({{p, {p.x, p.y + dy}}, ref, false});
-        m_scene.texts.push_back({{p.x, p.y + (isTop ? -18 : 26)}, m_graph.nets[at(n)].name, TextStyle::WireNumber, Anchor::Middle});
+        m_scene.texts.push_back(
+            {{p.x, p.y + (isTop ? -18 : 26)}, m_graph.nets[at(n)].name, TextStyle::WireNumber, Anchor::Middle});
     }
 
     /// Whether a vertical line may run there: nothing of another net stands or runs in the way.
@@ -489,15 +510,18 @@ private:
         constexpr double kClear = 7;
         for (const PowerDevice& d : m_devices)
             for (const Pin& p : d.pins)
-                if (std::abs(p.p.x - x) < kClear && y(d.row) < y1 - 1 && y(d.row) + (isBlock(d) || isSupply(graphDevice(d)) ? kFlat : kDevice) > y0 + 1)
+                if (std::abs(p.p.x - x) < kClear && y(d.row) < y1 - 1
+                    && y(d.row) + (isBlock(d) || isSupply(graphDevice(d)) ? kFlat : kDevice) > y0 + 1)
                     return false;
-        return std::none_of(m_verticals.begin(), m_verticals.end(), [&](const Vertical& v) { return v.net != net && std::abs(v.x - x) < kClear && v.y0 < y1 && v.y1 > y0; });
+        return std::none_of(m_verticals.begin(), m_verticals.end(),
+            [&](const Vertical& v) { return v.net != net && std::abs(v.x - x) < kClear && v.y0 < y1 && v.y1 > y0; });
     }
 
     /// The nearest place beside `x` where a vertical line is free; `x` itself if there is none.
     double freeX(double x, double y0, double y1, int net) const
     {
-        for (double offset : {0.0, 0.5, -0.5, 0.25, -0.25, 0.75, -0.75, 1.5, -1.5, 1.25, -1.25, 2.5, -2.5, 3.5, -3.5, 4.5, -4.5})
+        for (double offset :
+            {0.0, 0.5, -0.5, 0.25, -0.25, 0.75, -0.75, 1.5, -1.5, 1.25, -1.25, 2.5, -2.5, 3.5, -3.5, 4.5, -4.5})
             if (isFree(x + offset * kPitch, y0, y1, net))
                 return x + offset * kPitch;
         return x;
@@ -508,7 +532,9 @@ private:
         const TerminalRef ref = m_graph.terminals[at(m_graph.nets[at(c.net)].terminals.front())].ref;
         const Point start = c.ends.front().p;
         std::map<double, int> touches{{start.x, 1}}; // on the track: how many lines come from above or below
-        const auto line = [&](std::vector<Point> points) { m_scene.conductors.push_back({std::move(points), ref, false}); };
+        const auto line = [&](std::vector<Point> points) {
+            m_scene.conductors.push_back({std::move(points), ref, false});
+        };
         for (std::size_t i = 1; i < c.ends.size(); ++i) {
             const Point end = c.ends[i].p;
             if (end.x == start.x && isFree(end.x, start.y, end.y, c.net)) {
@@ -530,7 +556,8 @@ private:
             for (const auto& [x, count] : touches)
                 if (count + (x > touches.begin()->first) + (x < touches.rbegin()->first) > 2)
                     m_scene.dots.push_back({{x, *c.track}, ref});
-        m_scene.texts.push_back({{start.x - 5, start.y + 5}, m_graph.nets[at(c.net)].name, TextStyle::WireNumber, Anchor::Right});
+        m_scene.texts.push_back(
+            {{start.x - 5, start.y + 5}, m_graph.nets[at(c.net)].name, TextStyle::WireNumber, Anchor::Right});
     }
 
     struct Vertical {

@@ -46,7 +46,8 @@ const Conductor* Scene::conductorNear(Point p, double within) const
         for (std::size_t k = 1; k < c.points.size(); ++k) {
             const Point a = c.points[k - 1], b = c.points[k];
             const double dx = b.x - a.x, dy = b.y - a.y, square = dx * dx + dy * dy;
-            const double along = square > 0 ? std::clamp(((p.x - a.x) * dx + (p.y - a.y) * dy) / square, 0.0, 1.0) : 0.0;
+            const double along = square > 0 ? std::clamp(((p.x - a.x) * dx + (p.y - a.y) * dy) / square, 0.0, 1.0)
+                                            : 0.0;
             const double away = std::hypot(a.x + along * dx - p.x, a.y + along * dy - p.y);
             if (away <= nearest) {
                 nearest = away;

@@ -17,7 +17,10 @@ struct Point {
 struct Box {
     double x = 0, y = 0, width = 0, height = 0;
     bool contains(Point p) const { return p.x >= x && p.x <= x + width && p.y >= y && p.y <= y + height; }
-    bool overlaps(const Box& o) const { return x < o.x + o.width && o.x < x + width && y < o.y + o.height && o.y < y + height; }
+    bool overlaps(const Box& o) const
+    {
+        return x < o.x + o.width && o.x < x + width && y < o.y + o.height && o.y < y + height;
+    }
 };
 
 /// A conductor of a net. The terminal stands for the whole net.
@@ -28,7 +31,21 @@ struct Conductor {
 };
 
 enum class SymbolKind {
-    NormallyOpen, NormallyClosed, Coil, Lamp, Horn, BoxLoad, MainContact, FusePole, BreakerPole, HeatedPole, MeasuredPole, SwitchPole, Port, Earth, Device
+    NormallyOpen,
+    NormallyClosed,
+    Coil,
+    Lamp,
+    Horn,
+    BoxLoad,
+    MainContact,
+    FusePole,
+    BreakerPole,
+    HeatedPole,
+    MeasuredPole,
+    SwitchPole,
+    Port,
+    Earth,
+    Device
 };
 enum class Operated { ByNothing, ByPush, ByEmergencyPush, ByTurn, ByGuard, ByPlant, ByHeat, ByCoil };
 

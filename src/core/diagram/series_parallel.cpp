@@ -41,7 +41,8 @@ bool mergeParallel(std::vector<Tree>& trees)
                 continue;
             Tree other = same ? trees[j] : trees[j].reversed();
             trees[i] = joined(Tree::Kind::Parallel, trees[i], std::move(other));
-            std::sort(trees[i].children.begin(), trees[i].children.end(), [](const Tree& a, const Tree& b) { return firstEdge(a) < firstEdge(b); });
+            std::sort(trees[i].children.begin(), trees[i].children.end(),
+                [](const Tree& a, const Tree& b) { return firstEdge(a) < firstEdge(b); });
             trees.erase(trees.begin() + static_cast<std::ptrdiff_t>(j));
             return true;
         }
@@ -97,8 +98,7 @@ std::vector<Tree> seriesParallel(const std::vector<PlainEdge>& edges, const std:
     std::vector<Tree> trees;
     for (const PlainEdge& e : edges)
         trees.push_back({Tree::Kind::Leaf, e.edge, e.from, e.to, {}});
-    while (mergeParallel(trees) || mergeSeries(trees, keep)) {
-    }
+    while (mergeParallel(trees) || mergeSeries(trees, keep)) { }
     return trees;
 }
 

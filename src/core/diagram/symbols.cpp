@@ -23,29 +23,65 @@ public:
     Shape made()
     {
         switch (m_s.kind) {
-        case SymbolKind::NormallyOpen: contact(); break;
-        case SymbolKind::NormallyClosed: openingContact(); break;
-        case SymbolKind::MainContact: mainContact(); break;
-        case SymbolKind::BreakerPole: breakerPole(); break;
-        case SymbolKind::FusePole: fusePole(); break;
-        case SymbolKind::HeatedPole: heatedPole(); break;
-        case SymbolKind::Coil: load(18, 11); break;
-        case SymbolKind::BoxLoad: load(22, 15); break;
-        case SymbolKind::Lamp: lamp(); break;
-        case SymbolKind::Horn: horn(); break;
-        case SymbolKind::MeasuredPole: measuredPole(); break;
-        case SymbolKind::SwitchPole: switchPole(); break;
-        case SymbolKind::Port: ring(StrokePart::Upper, {m_x, m_y0}, 3.5); break;
-        case SymbolKind::Earth: earth(); break;
-        case SymbolKind::Device: box(m_s.top.x, m_s.top.y, m_s.bottom.x, m_s.bottom.y); break;
+        case SymbolKind::NormallyOpen:
+            contact();
+            break;
+        case SymbolKind::NormallyClosed:
+            openingContact();
+            break;
+        case SymbolKind::MainContact:
+            mainContact();
+            break;
+        case SymbolKind::BreakerPole:
+            breakerPole();
+            break;
+        case SymbolKind::FusePole:
+            fusePole();
+            break;
+        case SymbolKind::HeatedPole:
+            heatedPole();
+            break;
+        case SymbolKind::Coil:
+            load(18, 11);
+            break;
+        case SymbolKind::BoxLoad:
+            load(22, 15);
+            break;
+        case SymbolKind::Lamp:
+            lamp();
+            break;
+        case SymbolKind::Horn:
+            horn();
+            break;
+        case SymbolKind::MeasuredPole:
+            measuredPole();
+            break;
+        case SymbolKind::SwitchPole:
+            switchPole();
+            break;
+        case SymbolKind::Port:
+            ring(StrokePart::Upper, {m_x, m_y0}, 3.5);
+            break;
+        case SymbolKind::Earth:
+            earth();
+            break;
+        case SymbolKind::Device:
+            box(m_s.top.x, m_s.top.y, m_s.bottom.x, m_s.bottom.y);
+            break;
         }
         return std::move(m_shape);
     }
 
 private:
-    void path(StrokePart part, std::vector<Point> points, bool closed = false) { m_shape.paths.push_back({part, std::move(points), closed}); }
+    void path(StrokePart part, std::vector<Point> points, bool closed = false)
+    {
+        m_shape.paths.push_back({part, std::move(points), closed});
+    }
     void ring(StrokePart part, Point centre, double radius) { m_shape.rings.push_back({part, centre, radius}); }
-    void box(double x0, double y0, double x1, double y1) { path(StrokePart::Outline, {{x0, y0}, {x1, y0}, {x1, y1}, {x0, y1}}, true); }
+    void box(double x0, double y0, double x1, double y1)
+    {
+        path(StrokePart::Outline, {{x0, y0}, {x1, y0}, {x1, y1}, {x0, y1}}, true);
+    }
     void leads(double half)
     {
         path(StrokePart::Upper, {{m_x, m_y0}, {m_x, m_middle - half}});
@@ -63,7 +99,8 @@ private:
 
     void blade(Point open)
     {
-        path(m_closed ? StrokePart::Through : StrokePart::Lower, {{m_x, m_middle + 15}, m_closed ? Point{m_x, m_middle - 15} : open});
+        path(m_closed ? StrokePart::Through : StrokePart::Lower,
+            {{m_x, m_middle + 15}, m_closed ? Point{m_x, m_middle - 15} : open});
     }
     void contact()
     {
@@ -84,14 +121,16 @@ private:
     {
         leads(13);
         arc(StrokePart::Upper, {m_x, m_middle - 13}, 4, 0, 180);
-        path(m_closed ? StrokePart::Through : StrokePart::Lower, {{m_x, m_middle + 13}, m_closed ? Point{m_x, m_middle - 13} : Point{m_x - 10, m_middle - 10}});
+        path(m_closed ? StrokePart::Through : StrokePart::Lower,
+            {{m_x, m_middle + 13}, m_closed ? Point{m_x, m_middle - 13} : Point{m_x - 10, m_middle - 10}});
     }
     void breakerPole()
     {
         leads(13);
         path(StrokePart::Upper, {{m_x - 4, m_middle - 17}, {m_x + 4, m_middle - 9}});
         path(StrokePart::Upper, {{m_x + 4, m_middle - 17}, {m_x - 4, m_middle - 9}});
-        path(m_closed ? StrokePart::Through : StrokePart::Lower, {{m_x, m_middle + 13}, m_closed ? Point{m_x, m_middle - 13} : Point{m_x - 10, m_middle - 10}});
+        path(m_closed ? StrokePart::Through : StrokePart::Lower,
+            {{m_x, m_middle + 13}, m_closed ? Point{m_x, m_middle - 13} : Point{m_x - 10, m_middle - 10}});
     }
     void fusePole()
     {
@@ -105,7 +144,8 @@ private:
     void heatedPole()
     {
         leads(9);
-        path(StrokePart::Through, {{m_x, m_middle - 9}, {m_x + 8, m_middle - 9}, {m_x + 8, m_middle + 9}, {m_x, m_middle + 9}});
+        path(StrokePart::Through,
+            {{m_x, m_middle - 9}, {m_x + 8, m_middle - 9}, {m_x + 8, m_middle + 9}, {m_x, m_middle + 9}});
         box(m_x - 12, m_middle - 14, m_x + 14, m_middle + 14);
     }
     void load(double halfWidth, double halfHeight)
@@ -137,7 +177,8 @@ private:
     {
         leads(13);
         path(StrokePart::Upper, {{m_x - 5, m_middle - 13}, {m_x + 5, m_middle - 13}});
-        path(m_closed ? StrokePart::Through : StrokePart::Lower, {{m_x, m_middle + 13}, m_closed ? Point{m_x, m_middle - 13} : Point{m_x - 10, m_middle - 10}});
+        path(m_closed ? StrokePart::Through : StrokePart::Lower,
+            {{m_x, m_middle + 13}, m_closed ? Point{m_x, m_middle - 13} : Point{m_x - 10, m_middle - 10}});
     }
     void earth()
     {
@@ -154,10 +195,12 @@ private:
         const double far = m_x - 22;
         switch (m_s.operated) {
         case Operated::ByNothing:
-        case Operated::ByCoil: return;
+        case Operated::ByCoil:
+            return;
         case Operated::ByPush:
             path(StrokePart::Linkage, {{bladeX, m_middle}, {far, m_middle}});
-            path(StrokePart::Outline, {{far + 5, m_middle - 7}, {far, m_middle - 7}, {far, m_middle + 7}, {far + 5, m_middle + 7}});
+            path(StrokePart::Outline,
+                {{far + 5, m_middle - 7}, {far, m_middle - 7}, {far, m_middle + 7}, {far + 5, m_middle + 7}});
             return;
         case Operated::ByEmergencyPush:
             path(StrokePart::Linkage, {{bladeX, m_middle}, {far, m_middle}});
@@ -166,7 +209,8 @@ private:
             return;
         case Operated::ByTurn:
             path(StrokePart::Linkage, {{bladeX, m_middle}, {far, m_middle}});
-            path(StrokePart::Outline, {{far - 5, m_middle - 7}, {far, m_middle - 7}, {far, m_middle + 7}, {far + 5, m_middle + 7}});
+            path(StrokePart::Outline,
+                {{far - 5, m_middle - 7}, {far, m_middle - 7}, {far, m_middle + 7}, {far + 5, m_middle + 7}});
             return;
         case Operated::ByGuard:
             path(StrokePart::Linkage, {{bladeX, m_middle}, {far, m_middle}});
@@ -174,11 +218,14 @@ private:
             return;
         case Operated::ByPlant:
             path(StrokePart::Linkage, {{bladeX, m_middle}, {far, m_middle}});
-            path(StrokePart::Outline, {{far - 6, m_middle - 6}, {far, m_middle - 6}, {far, m_middle + 6}, {far - 6, m_middle + 6}}, true);
+            path(StrokePart::Outline,
+                {{far - 6, m_middle - 6}, {far, m_middle - 6}, {far, m_middle + 6}, {far - 6, m_middle + 6}}, true);
             return;
         case Operated::ByHeat:
             path(StrokePart::Linkage, {{bladeX, m_middle}, {far + 4, m_middle}});
-            path(StrokePart::Outline, {{far - 4, m_middle - 5}, {far, m_middle - 5}, {far, m_middle + 5}, {far + 4, m_middle + 5}, {far + 4, m_middle - 5}, {far + 8, m_middle - 5}});
+            path(StrokePart::Outline,
+                {{far - 4, m_middle - 5}, {far, m_middle - 5}, {far, m_middle + 5}, {far + 4, m_middle + 5},
+                    {far + 4, m_middle - 5}, {far + 8, m_middle - 5}});
             return;
         }
     }
@@ -193,7 +240,8 @@ private:
 
 Shape shapeOf(const Symbol& symbol, bool isClosed)
 {
-    const bool liesAcross = symbol.kind != SymbolKind::Device && symbol.kind != SymbolKind::Earth && symbol.top.y == symbol.bottom.y && symbol.top.x != symbol.bottom.x;
+    const bool liesAcross = symbol.kind != SymbolKind::Device && symbol.kind != SymbolKind::Earth
+        && symbol.top.y == symbol.bottom.y && symbol.top.x != symbol.bottom.x;
     if (!liesAcross)
         return ShapeMaker(symbol, isClosed).made();
     const auto turn = [](Point& p) { std::swap(p.x, p.y); };

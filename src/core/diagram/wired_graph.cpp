@@ -28,9 +28,12 @@ Operated operatedBy(const Body& body, const ContactElement& c)
             : mover.role == "call"                                ? Operated::ByPlant
             : mover.latches                                       ? Operated::ByEmergencyPush
                                                                   : Operated::ByPush;
-    case MoverSpec::Driver::Coil: return Operated::ByCoil;
-    case MoverSpec::Driver::Protection: return Operated::ByHeat;
-    case MoverSpec::Driver::Logic: return Operated::ByCoil;
+    case MoverSpec::Driver::Coil:
+        return Operated::ByCoil;
+    case MoverSpec::Driver::Protection:
+        return Operated::ByHeat;
+    case MoverSpec::Driver::Logic:
+        return Operated::ByCoil;
     }
     return Operated::ByNothing;
 }
@@ -90,7 +93,9 @@ private:
             return sense->use != SenseElement::Use::Supply;
         const bool hasLogic = !body.safetyRelays.empty() || !body.logics.empty();
         const auto* c = std::get_if<ContactElement>(&body.elements[e].what);
-        return hasLogic && (c ? c->mover < 0 && body.elements[e].role.empty() : std::holds_alternative<LoadElement>(body.elements[e].what));
+        return hasLogic
+            && (c ? c->mover < 0 && body.elements[e].role.empty()
+                  : std::holds_alternative<LoadElement>(body.elements[e].what));
     }
 
     static bool isSupplyTerminal(const Body& body, int t)
@@ -98,7 +103,8 @@ private:
         return std::any_of(body.elements.begin(), body.elements.end(), [t](const Element& e) {
             const auto* sense = std::get_if<SenseElement>(&e.what);
             return (sense && sense->use == SenseElement::Use::Supply && (e.terminals[0] == t || e.terminals[1] == t))
-                || (std::holds_alternative<DriveElement>(e.what) && std::find(e.terminals.begin(), e.terminals.end(), t) != e.terminals.end());
+                || (std::holds_alternative<DriveElement>(e.what)
+                    && std::find(e.terminals.begin(), e.terminals.end(), t) != e.terminals.end());
         });
     }
 
@@ -126,7 +132,8 @@ private:
         GraphEdge edge{index, element.role, outer[at(element.terminals[0])], outer[at(element.terminals[1])]};
         if (const auto* c = std::get_if<ContactElement>(&element.what)) {
             const bool control = c->kind == ContactKind::NormallyOpen || c->kind == ContactKind::NormallyClosed;
-            if (control && edge.a >= 0 && edge.b < 0) { // first of two contacts in series inside: take the other end from the second
+            if (control && edge.a >= 0 && edge.b < 0) { // first of two contacts in series inside: take the other end
+                                                        // from the second
                 const Element& next = g.body.elements[e + 1];
                 edge.b = outer[at(next.terminals[1])];
             } else if (edge.a < 0 || edge.b < 0) {
@@ -135,12 +142,12 @@ private:
             edge.isPole = !control;
             edge.operated = operatedBy(g.body, *c);
             edge.kind = c->kind == ContactKind::NormallyClosed ? SymbolKind::NormallyClosed
-                : control                                     ? SymbolKind::NormallyOpen
-                : c->kind == ContactKind::Main                ? SymbolKind::MainContact
-                : c->mover < 0                                ? g.body.logics.empty() ? SymbolKind::HeatedPole : SymbolKind::MeasuredPole
-                : isByHand(g.body, *c)                        ? SymbolKind::SwitchPole
-                : g.body.movers[at(c->mover)].initial == 2    ? SymbolKind::BreakerPole
-                                                              : SymbolKind::FusePole;
+                : control                                      ? SymbolKind::NormallyOpen
+                : c->kind == ContactKind::Main                 ? SymbolKind::MainContact
+                : c->mover < 0         ? g.body.logics.empty() ? SymbolKind::HeatedPole : SymbolKind::MeasuredPole
+                : isByHand(g.body, *c) ? SymbolKind::SwitchPole
+                : g.body.movers[at(c->mover)].initial == 2 ? SymbolKind::BreakerPole
+                                                           : SymbolKind::FusePole;
             g.isPower |= edge.isPole;
         } else if (const auto* t = std::get_if<TransformerElement>(&element.what); t && t->nominalSecondaryV <= 0.0) {
             edge.kind = SymbolKind::MeasuredPole; // a line led through a current transformer
@@ -153,7 +160,8 @@ private:
                                                                  : SymbolKind::BoxLoad;
         } else if (std::holds_alternative<SenseElement>(element.what)) {
             edge.kind = SymbolKind::BoxLoad;
-        } else if (std::holds_alternative<LoadElement>(element.what) || std::holds_alternative<VariableElement>(element.what)) {
+        } else if (std::holds_alternative<LoadElement>(element.what)
+            || std::holds_alternative<VariableElement>(element.what)) {
             return;
         } else {
             g.isPower = true;
@@ -251,9 +259,11 @@ private:
                 const int net = m_graph.netOf(outerOf(g, static_cast<int>(t)));
                 if (g.body.terminals[t].protectiveEarth)
                     m_graph.nets[at(net)].isEarth = true;
-                else if (isSupply && std::none_of(g.body.elements.begin(), g.body.elements.end(), [&](const Element& e) {
-                             return std::holds_alternative<SourceElement>(e.what) && e.terminals[0] == static_cast<int>(t);
-                         }))
+                else if (isSupply
+                    && std::none_of(g.body.elements.begin(), g.body.elements.end(), [&](const Element& e) {
+                           return std::holds_alternative<SourceElement>(e.what)
+                               && e.terminals[0] == static_cast<int>(t);
+                       }))
                     poles.emplace_back(net, true); // the neutral
             }
         }
@@ -279,7 +289,8 @@ private:
             queue.pop_front();
             for (const GraphEdge& e : m_graph.edges)
                 if (e.isPole)
-                    for (const auto& [from, to] : {std::pair{m_graph.netOf(e.a), m_graph.netOf(e.b)}, {m_graph.netOf(e.b), m_graph.netOf(e.a)}})
+                    for (const auto& [from, to] :
+                        {std::pair{m_graph.netOf(e.a), m_graph.netOf(e.b)}, {m_graph.netOf(e.b), m_graph.netOf(e.a)}})
                         if (from == net && reached[at(to)] < 0) {
                             reached[at(to)] = reached[at(net)];
                             queue.push_back(to);
@@ -289,7 +300,8 @@ private:
         for (std::size_t n = 0; n < m_graph.nets.size(); ++n) {
             GraphNet& net = m_graph.nets[n];
             const bool controls = std::any_of(m_graph.edges.begin(), m_graph.edges.end(), [&](const GraphEdge& e) {
-                return !e.isPole && (m_graph.netOf(e.a) == static_cast<int>(n) || m_graph.netOf(e.b) == static_cast<int>(n));
+                return !e.isPole
+                    && (m_graph.netOf(e.a) == static_cast<int>(n) || m_graph.netOf(e.b) == static_cast<int>(n));
             });
             net.isRail = reached[n] >= 0 && controls;
             net.isReturn = net.isRail && (reached[n] == 1 || net.isEarth);
@@ -306,14 +318,16 @@ private:
         for (const Wire& w : m_circuit.wires)
             for (const TerminalRef& end : {w.from, w.to}) {
                 const int t = m_terminalOf.at(end);
-                if (m_graph.netOf(t) == net && !w.number.empty() && isControl(t) && (name.empty() || naturallyLess(w.number, name)))
+                if (m_graph.netOf(t) == net && !w.number.empty() && isControl(t)
+                    && (name.empty() || naturallyLess(w.number, name)))
                     name = w.number;
             }
         return name.empty() ? m_graph.nets[at(net)].name : name;
     }
     bool isControl(int terminal) const
     {
-        return std::any_of(m_graph.edges.begin(), m_graph.edges.end(), [&](const GraphEdge& e) { return !e.isPole && (e.a == terminal || e.b == terminal); });
+        return std::any_of(m_graph.edges.begin(), m_graph.edges.end(),
+            [&](const GraphEdge& e) { return !e.isPole && (e.a == terminal || e.b == terminal); });
     }
 
     const Circuit& m_circuit;

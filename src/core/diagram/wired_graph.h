@@ -36,7 +36,11 @@ struct GraphEdge {
     SymbolKind kind = SymbolKind::NormallyOpen;
     Operated operated = Operated::ByNothing;
     bool isPole = false;
-    bool isLoad() const { return kind == SymbolKind::Coil || kind == SymbolKind::Lamp || kind == SymbolKind::Horn || kind == SymbolKind::BoxLoad; }
+    bool isLoad() const
+    {
+        return kind == SymbolKind::Coil || kind == SymbolKind::Lamp || kind == SymbolKind::Horn
+            || kind == SymbolKind::BoxLoad;
+    }
 };
 
 struct GraphDevice {

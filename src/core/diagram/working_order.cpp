@@ -58,7 +58,8 @@ std::set<TerminalRef> indicating(const WiredGraph& graph)
         if (e.isPole)
             continue;
         const int a = graph.netOf(e.a), b = graph.netOf(e.b);
-        const bool shows = isShown(e) || (!e.isLoad() && ((!isRail(a) && onlyShown(a)) || (!isRail(b) && onlyShown(b))));
+        const bool shows = isShown(e)
+            || (!e.isLoad() && ((!isRail(a) && onlyShown(a)) || (!isRail(b) && onlyShown(b))));
         if (shows)
             for (int t : {e.a, e.b})
                 found.insert(graph.terminals[static_cast<std::size_t>(t)].ref);
@@ -83,7 +84,9 @@ std::vector<WorkStep> workingOrder(const Circuit& circuit, const WiredGraph& gra
     std::vector<Keyed> all;
     for (const Wire& w : circuit.wires) {
         const bool isControl = control.contains(w.from) || control.contains(w.to);
-        const WorkSection section = !isControl ? WorkSection::Power : shown.contains(w.from) || shown.contains(w.to) ? WorkSection::Indication : WorkSection::Control;
+        const WorkSection section = !isControl               ? WorkSection::Power
+            : shown.contains(w.from) || shown.contains(w.to) ? WorkSection::Indication
+                                                             : WorkSection::Control;
         const auto& places = isControl ? control : power;
         const int a = place(places, w.from), b = place(places, w.to);
         all.push_back({{section, std::min(a, b), std::max(a, b), w.id.value}, {w.id, section}});

@@ -1,6 +1,6 @@
 #pragma once
-// The wires in the order in which they are put in: power circuit first, then control circuit, then indication; within each
-// as the drawing is read, path by path from the supply down.
+// The wires in the order in which they are put in: power circuit first, then control circuit, then indication; within
+// each as the drawing is read, path by path from the supply down.
 
 #include "core/diagram/wired_graph.h"
 

@@ -1,7 +1,7 @@
 #pragma once
 // Changes to the wired circuit: each one a pure function from an old file to a new one. The file carries the counter
-// that keeps ids from being reused, so it goes along. What patterns are composed of; changing what is wired is wiring_edits.h,
-// what is there device_edits.h.
+// that keeps ids from being reused, so it goes along. What patterns are composed of; changing what is wired is
+// wiring_edits.h, what is there device_edits.h.
 
 #include "core/base/expected.h"
 #include "core/model/dossier.h"
@@ -13,9 +13,9 @@ namespace ts::edit {
 /// the kind says to its parameters.
 Expected<DossierFile> withDevice(const DossierFile& file, Device device);
 
-/// The file with one wire more between two terminals named as "Q1:13". A number that is empty becomes that of the net it
-/// joins, or the next one. NotFound for a terminal that is not there, Refused for one joined to itself,
-/// OutOfRange for an area or length that is not above zero.
+/// The file with one wire more between two terminals named as "Q1:13". A number that is empty becomes that of the net
+/// it joins, or the next one. NotFound for a terminal that is not there, Refused for one joined to itself, OutOfRange
+/// for an area or length that is not above zero.
 Expected<DossierFile> withWire(const DossierFile& file, std::string_view from, std::string_view to, Wire wire);
 
 /// The file with another route; one that is there under this name stays as it is.

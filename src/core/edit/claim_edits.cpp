@@ -24,7 +24,8 @@ Expected<Dossier> withSecondsPerCycle(const Dossier& dossier, const PartPlace& p
     if (!(cycle.si() > 0.0 && cycle.si() <= kYearS))
         return failure(ErrorCode::OutOfRange, message("edit.cycle_range"));
     Dossier changed = dossier;
-    const auto f = std::find_if(changed.functions.begin(), changed.functions.end(), [&](const SafetyFunction& s) { return s.id == place.function; });
+    const auto f = std::find_if(changed.functions.begin(), changed.functions.end(),
+        [&](const SafetyFunction& s) { return s.id == place.function; });
     if (f == changed.functions.end())
         return failure(ErrorCode::NotFound, message("edit.no_function"));
     if (place.subsystem >= f->claim.size() || place.channel >= f->claim[place.subsystem].channels.size()
@@ -50,10 +51,12 @@ Expected<Dossier> withScenarioTimes(const Dossier& dossier, ScenarioId scenario,
     return changed;
 }
 
-Expected<Dossier> withOperations(const Dossier& dossier, FunctionId function, const std::function<std::optional<double>(DeviceId)>& perYear)
+Expected<Dossier> withOperations(
+    const Dossier& dossier, FunctionId function, const std::function<std::optional<double>(DeviceId)>& perYear)
 {
     Dossier changed = dossier;
-    const auto f = std::find_if(changed.functions.begin(), changed.functions.end(), [function](const SafetyFunction& s) { return s.id == function; });
+    const auto f = std::find_if(changed.functions.begin(), changed.functions.end(),
+        [function](const SafetyFunction& s) { return s.id == function; });
     if (f == changed.functions.end())
         return failure(ErrorCode::NotFound, message("edit.no_function"));
     const auto take = [&perYear](ClaimedChannel& c) {

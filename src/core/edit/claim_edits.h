@@ -24,13 +24,14 @@ Expected<Dossier> withDuty(const Dossier& dossier, Duty duty);
 /// NotFound if there is no such part, OutOfRange unless the time lies above 0 and at most a year.
 Expected<Dossier> withSecondsPerCycle(const Dossier& dossier, const PartPlace& place, Seconds cycle);
 
-/// The dossier with how often a scenario happens in a working hour; 0 takes it out. NotFound for no such scenario, OutOfRange unless it
-/// lies between 0 and 3600.
+/// The dossier with how often a scenario happens in a working hour; 0 takes it out. NotFound for no such scenario,
+/// OutOfRange unless it lies between 0 and 3600.
 Expected<Dossier> withScenarioTimes(const Dossier& dossier, ScenarioId scenario, double timesPerHour);
 
-/// The dossier with the operations a year of every part of a claim for which there is a number; the time between two gives way. NotFound if
-/// there is no such function.
-Expected<Dossier> withOperations(const Dossier& dossier, FunctionId function, const std::function<std::optional<double>(DeviceId)>& perYear);
+/// The dossier with the operations a year of every part of a claim for which there is a number; the time between two
+/// gives way. NotFound if there is no such function.
+Expected<Dossier> withOperations(
+    const Dossier& dossier, FunctionId function, const std::function<std::optional<double>(DeviceId)>& perYear);
 
 /// The dossier with another way of reading the PFHd table ("row", "interpolated").
 Dossier withMethod(const Dossier& dossier, std::string method);

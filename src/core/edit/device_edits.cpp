@@ -42,7 +42,8 @@ Expected<DossierFile> checked(DossierFile changed, DeviceId id)
 bool isControlContact(const Element& e)
 {
     const auto* contact = std::get_if<ContactElement>(&e.what);
-    return contact && (contact->kind == ContactKind::NormallyOpen || contact->kind == ContactKind::NormallyClosed) && !e.role.empty();
+    return contact && (contact->kind == ContactKind::NormallyOpen || contact->kind == ContactKind::NormallyClosed)
+        && !e.role.empty();
 }
 
 /// "Q1", "Q1.L1", "Q1/main:welded", "Q1:13:to_earth": the tag ends where one of these marks begins.
@@ -57,7 +58,8 @@ std::string withTagIn(const std::string& target, const std::string& from, const 
 bool speaksOf(const Dossier& dossier, const Device& device)
 {
     for (const SafetyFunction& f : dossier.functions) {
-        if (f.trigger.device == device.id || std::find(f.mustRest.begin(), f.mustRest.end(), device.id) != f.mustRest.end())
+        if (f.trigger.device == device.id
+            || std::find(f.mustRest.begin(), f.mustRest.end(), device.id) != f.mustRest.end())
             return true;
         for (const ClaimedSubsystem& s : f.claim) {
             if (s.encapsulated == device.id)
@@ -71,7 +73,8 @@ bool speaksOf(const Dossier& dossier, const Device& device)
     const auto isOf = [&](const std::string& target) { return withTagIn(target, device.tag, "?") != target; };
     for (const Scenario& s : dossier.scenarios)
         if (std::any_of(s.steps.begin(), s.steps.end(), [&](const Step& step) { return isOf(step.target); })
-            || std::any_of(s.expectations.begin(), s.expectations.end(), [&](const Expectation& e) { return isOf(e.subject); }))
+            || std::any_of(
+                s.expectations.begin(), s.expectations.end(), [&](const Expectation& e) { return isOf(e.subject); }))
             return true;
     return false;
 }
@@ -93,10 +96,12 @@ Expected<ContactBudget> contactBudget(const Circuit& circuit, DeviceId id)
         if (!isControlContact(element))
             continue;
         int end = element.terminals[1];
-        if (body->terminals[static_cast<std::size_t>(end)].inner && e + 1 < body->elements.size()) // two contacts in series inside
+        if (body->terminals[static_cast<std::size_t>(end)].inner && e + 1 < body->elements.size()) // two contacts in
+                                                                                                   // series inside
             end = body->elements[e + 1].terminals[1];
         ContactUse use{element.role, std::get<ContactElement>(element.what).kind, {}, false};
-        use.ends = {{id, body->terminals[static_cast<std::size_t>(element.terminals[0])].marking}, {id, body->terminals[static_cast<std::size_t>(end)].marking}};
+        use.ends = {{id, body->terminals[static_cast<std::size_t>(element.terminals[0])].marking},
+            {id, body->terminals[static_cast<std::size_t>(end)].marking}};
         if (body->terminals[static_cast<std::size_t>(element.terminals[0])].inner)
             continue;
         use.isUsed = wireCount(circuit, use.ends.a) + wireCount(circuit, use.ends.b) > 0;
@@ -119,7 +124,8 @@ Expected<AddedContact> withContactAdded(const DossierFile& file, DeviceId id, Co
         return Unexpected{parameters.error()};
     std::vector<std::string> names = parameters->words(list);
     const auto isTaken = [&](const std::string& n) {
-        return std::any_of(names.begin(), names.end(), [&](const std::string& name) { return name.starts_with(n) && name.find('-') == n.size() + 1; });
+        return std::any_of(names.begin(), names.end(),
+            [&](const std::string& name) { return name.starts_with(n) && name.find('-') == n.size() + 1; });
     };
     int k = 1;
     while (isTaken(std::to_string(k)))
@@ -131,7 +137,8 @@ Expected<AddedContact> withContactAdded(const DossierFile& file, DeviceId id, Co
     if (!result)
         return Unexpected{result.error()};
     const auto budget = contactBudget(result->dossier.circuit, id);
-    const auto it = std::find_if(budget->contacts.begin(), budget->contacts.end(), [&](const ContactUse& c) { return c.role == names.back(); });
+    const auto it = std::find_if(
+        budget->contacts.begin(), budget->contacts.end(), [&](const ContactUse& c) { return c.role == names.back(); });
     return AddedContact{std::move(*result), *it};
 }
 
@@ -155,7 +162,8 @@ Expected<DossierFile> withValue(const DossierFile& file, DeviceId id, std::strin
         device->parameters.erase(std::string(parameter));
         return checked(std::move(changed), id);
     }
-    const auto values = parametersFromText(deviceKind(device->kind)->parameters, std::string(parameter) + "=" + std::string(text));
+    const auto values = parametersFromText(
+        deviceKind(device->kind)->parameters, std::string(parameter) + "=" + std::string(text));
     if (!values)
         return Unexpected{values.error()};
     for (const auto& [name, value] : *values)

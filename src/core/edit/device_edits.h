@@ -25,21 +25,22 @@ struct ContactBudget {
 /// NotFound for a device that is not there; else what its kind refuses.
 Expected<ContactBudget> contactBudget(const Circuit& circuit, DeviceId device);
 
-/// The device with one contact more, under the next free number, and that contact's name. Refused for a device that takes
-/// no block, or when its kind has no room for more.
+/// The device with one contact more, under the next free number, and that contact's name. Refused for a device that
+/// takes no block, or when its kind has no room for more.
 struct AddedContact {
     DossierFile file;
     ContactUse contact;
 };
 Expected<AddedContact> withContactAdded(const DossierFile& file, DeviceId device, ContactKind kind);
 
-/// Another part of the parts list, or none. NotFound for a part that is not there; Refused for one of another kind, or if a
-/// terminal that bears a wire would be gone.
+/// Another part of the parts list, or none. NotFound for a part that is not there; Refused for one of another kind, or
+/// if a terminal that bears a wire would be gone.
 Expected<DossierFile> withPartOf(const DossierFile& file, DeviceId device, const std::string& part);
 
-/// One value of a device from text as in a parts list; empty takes the device's own value away, so that the part's or the
-/// kind's holds. Refused or OutOfRange by the kind, and if a terminal that bears a wire would be gone.
-Expected<DossierFile> withValue(const DossierFile& file, DeviceId device, std::string_view parameter, std::string_view text);
+/// One value of a device from text as in a parts list; empty takes the device's own value away, so that the part's or
+/// the kind's holds. Refused or OutOfRange by the kind, and if a terminal that bears a wire would be gone.
+Expected<DossierFile> withValue(
+    const DossierFile& file, DeviceId device, std::string_view parameter, std::string_view text);
 
 /// Refused for a tag that is taken or cannot be one. Scenarios follow.
 Expected<DossierFile> withTag(const DossierFile& file, DeviceId device, const std::string& tag);

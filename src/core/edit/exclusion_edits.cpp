@@ -9,7 +9,8 @@ Expected<Dossier> withExclusion(const Dossier& dossier, FaultExclusion exclusion
     if (exclusion.reason.find_first_not_of(" \t\n") == std::string::npos)
         return failure(ErrorCode::Refused, message("edit.no_reason", {exclusion.fault}));
     Dossier d = dossier;
-    const auto there = std::find_if(d.exclusions.begin(), d.exclusions.end(), [&](const FaultExclusion& e) { return e.fault == exclusion.fault; });
+    const auto there = std::find_if(
+        d.exclusions.begin(), d.exclusions.end(), [&](const FaultExclusion& e) { return e.fault == exclusion.fault; });
     if (there != d.exclusions.end())
         *there = std::move(exclusion);
     else

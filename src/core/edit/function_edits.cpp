@@ -24,10 +24,12 @@ Expected<Dossier> withFunctionChanged(const Dossier& dossier, const SafetyFuncti
         return failure(ErrorCode::Refused, message("stop.no_demand"));
     if (function.mustRest.empty())
         return failure(ErrorCode::Refused, message("stop.no_motor"));
-    if (!(function.allowedTimeS >= 0.0 && function.allowedTimeS <= 3600.0) || function.stopCategory < 0 || function.stopCategory > 2)
+    if (!(function.allowedTimeS >= 0.0 && function.allowedTimeS <= 3600.0) || function.stopCategory < 0
+        || function.stopCategory > 2)
         return failure(ErrorCode::OutOfRange, message("function.out_of_range"));
     Dossier changed = dossier;
-    const auto old = std::find_if(changed.functions.begin(), changed.functions.end(), [&](const SafetyFunction& f) { return f.id == function.id; });
+    const auto old = std::find_if(changed.functions.begin(), changed.functions.end(),
+        [&](const SafetyFunction& f) { return f.id == function.id; });
     if (old == changed.functions.end())
         return failure(ErrorCode::NotFound, message("function.unknown"));
     *old = function;

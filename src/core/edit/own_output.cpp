@@ -16,7 +16,8 @@ std::vector<Pair> coilsOf(const Circuit& circuit, const Device& device)
     if (const auto body = bodyOf(circuit, device))
         for (const Element& e : body->elements)
             if (std::holds_alternative<CoilElement>(e.what))
-                ends.emplace_back(body->terminals[static_cast<std::size_t>(e.terminals[0])].marking, body->terminals[static_cast<std::size_t>(e.terminals[1])].marking);
+                ends.emplace_back(body->terminals[static_cast<std::size_t>(e.terminals[0])].marking,
+                    body->terminals[static_cast<std::size_t>(e.terminals[1])].marking);
     return ends;
 }
 
@@ -30,7 +31,8 @@ std::vector<Pair> outputsOf(const Circuit& circuit, const Device& device)
     std::vector<std::pair<int, int>> rows;
     for (const Element& e : body->elements) {
         const auto* c = std::get_if<ContactElement>(&e.what);
-        if (c && c->kind == ContactKind::NormallyOpen && c->mover >= 0 && body->movers[static_cast<std::size_t>(c->mover)].driver == MoverSpec::Driver::Logic)
+        if (c && c->kind == ContactKind::NormallyOpen && c->mover >= 0
+            && body->movers[static_cast<std::size_t>(c->mover)].driver == MoverSpec::Driver::Logic)
             rows.emplace_back(e.terminals[0], e.terminals[1]);
     }
     const auto isInner = [&body](int t) { return body->terminals[static_cast<std::size_t>(t)].inner; };
@@ -40,7 +42,8 @@ std::vector<Pair> outputsOf(const Circuit& circuit, const Device& device)
             if (isInner(to) && a == to)
                 to = b;
         if (!isInner(from) && !isInner(to))
-            outputs.emplace_back(body->terminals[static_cast<std::size_t>(from)].marking, body->terminals[static_cast<std::size_t>(to)].marking);
+            outputs.emplace_back(body->terminals[static_cast<std::size_t>(from)].marking,
+                body->terminals[static_cast<std::size_t>(to)].marking);
     }
     return outputs;
 }
@@ -53,13 +56,17 @@ struct Move {
 
 std::optional<Move> moveOf(const Circuit& circuit, const Device& contactor)
 {
-    const auto isWired = [&circuit](DeviceId device, const std::string& marking) { return wireCount(circuit, {device, marking}) > 0; };
+    const auto isWired = [&circuit](DeviceId device, const std::string& marking) {
+        return wireCount(circuit, {device, marking}) > 0;
+    };
     for (const Pair& coil : coilsOf(circuit, contactor))
         for (const std::string& end : {coil.first, coil.second}) {
             const Net net = netOf(circuit, {contactor.id, end});
             const bool isShared = std::any_of(circuit.devices.begin(), circuit.devices.end(), [&](const Device& other) {
                 const auto coils = coilsOf(circuit, other);
-                return other.id != contactor.id && std::any_of(coils.begin(), coils.end(), [&](const Pair& p) { return net.contains({other.id, p.first}) || net.contains({other.id, p.second}); });
+                return other.id != contactor.id && std::any_of(coils.begin(), coils.end(), [&](const Pair& p) {
+                    return net.contains({other.id, p.first}) || net.contains({other.id, p.second});
+                });
             });
             for (const Device& relay : circuit.devices) {
                 const auto outputs = outputsOf(circuit, relay);
@@ -68,7 +75,8 @@ std::optional<Move> moveOf(const Circuit& circuit, const Device& contactor)
                         if (isShared && net.contains({relay.id, used}))
                             for (const auto& [freeIn, freeOut] : outputs)
                                 if (!isWired(relay.id, freeIn) && !isWired(relay.id, freeOut))
-                                    return Move{{contactor.id, end}, {relay.id, feed}, {relay.id, freeIn}, {relay.id, freeOut}};
+                                    return Move{
+                                        {contactor.id, end}, {relay.id, feed}, {relay.id, freeIn}, {relay.id, freeOut}};
             }
         }
     return {};

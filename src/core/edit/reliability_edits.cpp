@@ -12,8 +12,9 @@ struct Bounded {
 };
 
 /// As in the dossier file (docs/formats/dossier.md).
-constexpr Bounded kValues[]{{&Reliability::b10dCycles, "", 1, 1e12}, {&Reliability::b10Cycles, "", 1, 1e12}, {&Reliability::mttfdYears, "y", 1e-3, 1e6},
-    {&Reliability::mttfYears, "y", 1e-3, 1e6}, {&Reliability::fitDangerous, "", 1e-6, 1e9}, {&Reliability::pfhdPerHour, "1/h", 1e-14, 1}};
+constexpr Bounded kValues[]{{&Reliability::b10dCycles, "", 1, 1e12}, {&Reliability::b10Cycles, "", 1, 1e12},
+    {&Reliability::mttfdYears, "y", 1e-3, 1e6}, {&Reliability::mttfYears, "y", 1e-3, 1e6},
+    {&Reliability::fitDangerous, "", 1e-6, 1e9}, {&Reliability::pfhdPerHour, "1/h", 1e-14, 1}};
 
 Expected<void> checked(const Reliability& r)
 {
@@ -22,14 +23,16 @@ Expected<void> checked(const Reliability& r)
         if (const auto& value = r.*b.value) {
             ++count;
             if (!(*value >= b.least && *value <= b.most))
-                return failure(ErrorCode::OutOfRange, message("edit.reliability_range", {Measured{b.least, b.unit}, Measured{b.most, b.unit}}));
+                return failure(ErrorCode::OutOfRange,
+                    message("edit.reliability_range", {Measured{b.least, b.unit}, Measured{b.most, b.unit}}));
         }
     if (count != 1)
         return failure(ErrorCode::Refused, message("file.one_reliability"));
     if (r.pfhdPerHour && (r.performanceLevel.empty() || r.category.empty()))
         return failure(ErrorCode::Refused, message("file.pfhd_without_level"));
     if (r.dangerousShare && !(*r.dangerousShare >= 0.001 && *r.dangerousShare <= 1.0))
-        return failure(ErrorCode::OutOfRange, message("edit.reliability_range", {Measured{0.001, "%"}, Measured{1.0, "%"}}));
+        return failure(
+            ErrorCode::OutOfRange, message("edit.reliability_range", {Measured{0.001, "%"}, Measured{1.0, "%"}}));
     return {};
 }
 
@@ -41,7 +44,8 @@ Expected<Dossier> withReliability(const Dossier& dossier, DeviceId id, const std
         if (auto ok = checked(*reliability); !ok)
             return Unexpected{ok.error()};
     Dossier changed = dossier;
-    const auto device = std::find_if(changed.circuit.devices.begin(), changed.circuit.devices.end(), [id](const Device& d) { return d.id == id; });
+    const auto device = std::find_if(
+        changed.circuit.devices.begin(), changed.circuit.devices.end(), [id](const Device& d) { return d.id == id; });
     if (device == changed.circuit.devices.end())
         return failure(ErrorCode::NotFound, message("edit.no_device"));
     device->reliability = reliability;

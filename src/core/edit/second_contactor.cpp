@@ -16,7 +16,9 @@ struct Places {
 Places placesOf(const Body& body)
 {
     Places p;
-    const auto marking = [&](const Element& e, int end) { return body.terminals[static_cast<std::size_t>(e.terminals[static_cast<std::size_t>(end)])].marking; };
+    const auto marking = [&](const Element& e, int end) {
+        return body.terminals[static_cast<std::size_t>(e.terminals[static_cast<std::size_t>(end)])].marking;
+    };
     for (const Element& e : body.elements) {
         const auto* contact = std::get_if<ContactElement>(&e.what);
         if (contact && contact->kind == ContactKind::Main)
@@ -43,7 +45,8 @@ Expected<DossierFile> withContactorInSeries(const DossierFile& file, DeviceId id
     if (!body)
         return Unexpected{body.error()};
     const Places places = placesOf(*body);
-    if (places.poles.empty() || places.coil.first.empty() || wireCount(file.dossier.circuit, {id, places.coil.first}) == 0
+    if (places.poles.empty() || places.coil.first.empty()
+        || wireCount(file.dossier.circuit, {id, places.coil.first}) == 0
         || wireCount(file.dossier.circuit, {id, places.coil.second}) == 0)
         return refused(first->tag);
     Device second = *first;
@@ -59,7 +62,8 @@ Expected<DossierFile> withContactorInSeries(const DossierFile& file, DeviceId id
         behind.erase({id, load});
         if (behind.empty())
             continue; // a pole that is not used
-        changed = withNetParted(*changed, std::vector<TerminalRef>(behind.begin(), behind.end()), {{added, line}, {added, load}});
+        changed = withNetParted(
+            *changed, std::vector<TerminalRef>(behind.begin(), behind.end()), {{added, line}, {added, load}});
         if (!changed)
             return changed;
         ++joined;

@@ -6,9 +6,10 @@
 
 namespace ts::edit {
 
-/// The file with one more contactor of the same part: each wired main pole in series behind that of the first one, its coil beside the first
-/// one's coil. Its id is the newest in the file. What watches it is another edit (feedback). NotFound for a device that is not there, Refused
-/// for one without main poles and coil, or whose poles or coil bear no wires.
+/// The file with one more contactor of the same part: each wired main pole in series behind that of the first one, its
+/// coil beside the first one's coil. Its id is the newest in the file. What watches it is another edit (feedback).
+/// NotFound for a device that is not there, Refused for one without main poles and coil, or whose poles or coil bear no
+/// wires.
 Expected<DossierFile> withContactorInSeries(const DossierFile& file, DeviceId contactor);
 
 } // namespace ts::edit

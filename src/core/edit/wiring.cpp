@@ -9,8 +9,7 @@
 namespace ts::edit {
 namespace {
 
-template <class Allowed>
-Net grown(const Circuit& circuit, const TerminalRef& start, const Allowed& isAllowed)
+template <class Allowed> Net grown(const Circuit& circuit, const TerminalRef& start, const Allowed& isAllowed)
 {
     Net net{start};
     for (bool grows = true; grows;) {
@@ -64,7 +63,8 @@ TerminalRef bestPlaceIn(const Circuit& circuit, const Net& net, const TerminalRe
 {
     const std::string place = placeOf(circuit, other.device);
     const auto worth = [&](const TerminalRef& t) {
-        return std::tuple(wireCount(circuit, t) >= 2, placeOf(circuit, t.device) != place, t != preferred, wireCount(circuit, t), t);
+        return std::tuple(
+            wireCount(circuit, t) >= 2, placeOf(circuit, t.device) != place, t != preferred, wireCount(circuit, t), t);
     };
     TerminalRef best = preferred;
     for (const TerminalRef& t : net)
@@ -130,7 +130,8 @@ Expected<void> mustBeThere(const Circuit& circuit, const TerminalRef& terminal)
     const auto body = bodyOf(circuit, *device);
     if (!body)
         return Unexpected{body.error()};
-    const bool isThere = std::any_of(body->terminals.begin(), body->terminals.end(), [&](const TerminalSpec& t) { return !t.inner && t.marking == terminal.marking; });
+    const bool isThere = std::any_of(body->terminals.begin(), body->terminals.end(),
+        [&](const TerminalSpec& t) { return !t.inner && t.marking == terminal.marking; });
     if (!isThere)
         return failure(ErrorCode::NotFound, message("edit.no_terminal", {circuit.nameOf(terminal)}));
     return {};

@@ -24,8 +24,8 @@ int wireCount(const Circuit& circuit, const TerminalRef& terminal);
 /// the preferred one. Excludes `other` itself.
 TerminalRef bestPlaceIn(const Circuit& circuit, const Net& net, const TerminalRef& preferred, const TerminalRef& other);
 
-/// What a wire between two terminals would be like: number of the net at `from`, else of `to`, else the next one; route,
-/// length, area and colour of the wire that already runs between such places, the most alike first.
+/// What a wire between two terminals would be like: number of the net at `from`, else of `to`, else the next one;
+/// route, length, area and colour of the wire that already runs between such places, the most alike first.
 Wire wireBetween(const Circuit& circuit, const TerminalRef& from, const TerminalRef& to);
 
 /// The number borne by a wire at the terminal, else by one in its net, else empty.

@@ -233,12 +233,15 @@ Expected<DossierFile> withNetParted(const DossierFile& file, const std::vector<T
             after.last = t;
         }
     const Net left = netOf(c, put.a), right = netOf(c, put.b);
-    const auto wires = [&c](const Net& n) { return std::count_if(c.wires.begin(), c.wires.end(), [&](const Wire& w) { return n.contains(w.from); }); };
+    const auto wires = [&c](const Net& n) {
+        return std::count_if(c.wires.begin(), c.wires.end(), [&](const Wire& w) { return n.contains(w.from); });
+    };
     renumber(c, wires(right) > wires(left) ? left : right, number, next); // the fewer wires to print anew
     return changed;
 }
 
-Expected<DossierFile> withBridge(const DossierFile& file, const TerminalRef& from, const TerminalRef& to, const Ends& put)
+Expected<DossierFile> withBridge(
+    const DossierFile& file, const TerminalRef& from, const TerminalRef& to, const Ends& put)
 {
     const Circuit& c = file.dossier.circuit;
     if (auto isFree = mustBeFree(c, put); !isFree)

@@ -12,7 +12,8 @@
 namespace ts::exploration {
 namespace {
 
-using Graph = boost::adjacency_list<boost::vecS, boost::vecS, boost::undirectedS, boost::no_property, boost::property<boost::edge_index_t, std::size_t>>;
+using Graph = boost::adjacency_list<boost::vecS, boost::vecS, boost::undirectedS, boost::no_property,
+    boost::property<boost::edge_index_t, std::size_t>>;
 
 /// Nodes that are fed by something: of sources, of what supplies and transformers give, of drives' outputs.
 std::set<int> fedNodes(const Plant& plant)
@@ -65,7 +66,8 @@ private:
             m_links.insert(l);
             if (link.contact.mover < 0)
                 continue;
-            if (isMotor && link.contact.kind == ContactKind::Main && m_plant.movers[at(link.contact.mover)].spec.driver == MoverSpec::Driver::Coil)
+            if (isMotor && link.contact.kind == ContactKind::Main
+                && m_plant.movers[at(link.contact.mover)].spec.driver == MoverSpec::Driver::Coil)
                 m_contactors.insert(link.contact.mover);
             addMover(link.contact.mover);
         }
@@ -150,7 +152,8 @@ Cone coneOfMotor(const Plant& plant, int motor)
 
 std::vector<int> linksOnPaths(const Plant& plant, const std::vector<int>& nodes)
 {
-    // A contact is on a path between two points exactly if it shares a biconnected component with an edge laid between them.
+    // A contact is on a path between two points exactly if it shares a biconnected component with an edge laid between
+    // them.
     const std::set<int> fed = fedNodes(plant);
     const int supply = plant.nodeCount;
     const auto vertex = [&](int node) { return fed.contains(node) ? at(supply) : at(node); };
@@ -163,7 +166,8 @@ std::vector<int> linksOnPaths(const Plant& plant, const std::vector<int>& nodes)
     for (const PlantLink& l : plant.links)
         add(vertex(l.p), vertex(l.q));
     for (const PlantImpedance& z : plant.impedances)
-        if (z.kind == PlantImpedance::Kind::Wire || z.kind == PlantImpedance::Kind::Load || z.kind == PlantImpedance::Kind::Lamp)
+        if (z.kind == PlantImpedance::Kind::Wire || z.kind == PlantImpedance::Kind::Load
+            || z.kind == PlantImpedance::Kind::Lamp)
             add(vertex(z.p), vertex(z.q));
     for (const PlantVariable& v : plant.variables)
         add(vertex(v.p), vertex(v.q));
@@ -175,11 +179,13 @@ std::vector<int> linksOnPaths(const Plant& plant, const std::vector<int>& nodes)
             asked.push_back(add(vertex(nodes[k - 1]), vertex(nodes[k])));
     }
     std::vector<std::size_t> component(edges);
-    boost::biconnected_components(graph, boost::make_iterator_property_map(component.begin(), boost::get(boost::edge_index, graph)));
+    boost::biconnected_components(
+        graph, boost::make_iterator_property_map(component.begin(), boost::get(boost::edge_index, graph)));
     std::vector<int> result;
     for (std::size_t l = 0; l < plant.links.size(); ++l) {
         const bool isLoop = vertex(plant.links[l].p) == vertex(plant.links[l].q);
-        if (!isLoop && std::any_of(asked.begin(), asked.end(), [&](std::size_t e) { return component[e] == component[l]; }))
+        if (!isLoop
+            && std::any_of(asked.begin(), asked.end(), [&](std::size_t e) { return component[e] == component[l]; }))
             result.push_back(static_cast<int>(l));
     }
     return result;

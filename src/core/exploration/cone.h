@@ -1,6 +1,7 @@
 #pragma once
-// What decides whether a motor is fed: the contacts on the paths to it, what moves those contacts, what feeds and switches
-// that, back to the hands that operate it. Found from the wiring alone. Orders of operation are explored within this cone.
+// What decides whether a motor is fed: the contacts on the paths to it, what moves those contacts, what feeds and
+// switches that, back to the hands that operate it. Found from the wiring alone. Orders of operation are explored
+// within this cone.
 
 #include "core/simulation/plant.h"
 

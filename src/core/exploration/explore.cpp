@@ -19,7 +19,8 @@ struct Task {
 };
 
 /// The operation by which the function's demand scenario starts the first motor.
-std::optional<Stimulus> declaredStart(const Plant& plant, const Dossier& dossier, const SafetyFunction& function, std::stop_token stop)
+std::optional<Stimulus> declaredStart(
+    const Plant& plant, const Dossier& dossier, const SafetyFunction& function, std::stop_token stop)
 {
     Workspace workspace;
     const auto cycle = faults::cycleOf(plant, dossier, function, function.demandScenario, workspace, std::move(stop));
@@ -31,7 +32,8 @@ std::optional<Stimulus> declaredStart(const Plant& plant, const Dossier& dossier
     return {};
 }
 
-Task taskOf(const Plant& plant, const Dossier& dossier, int motor, const std::vector<faults::SweptFault>& list, const std::stop_token& stop)
+Task taskOf(const Plant& plant, const Dossier& dossier, int motor, const std::vector<faults::SweptFault>& list,
+    const std::stop_token& stop)
 {
     Task task{plant.devices[at(plant.motors[at(motor)].device)].id, coneOfMotor(plant, motor), {}, {}};
     task.question.motor = motor;
@@ -41,7 +43,8 @@ Task taskOf(const Plant& plant, const Dossier& dossier, int motor, const std::ve
         if (const auto start = declaredStart(plant, dossier, f, stop))
             task.question.starts.push_back(*start);
         const Device* trigger = dossier.circuit.device(f.trigger.device);
-        const auto operate = trigger ? stimulusFor(plant, trigger->tag, f.trigger.action, 0) : failure(ErrorCode::NotFound, message("stop.no_demand"));
+        const auto operate = trigger ? stimulusFor(plant, trigger->tag, f.trigger.action, 0)
+                                     : failure(ErrorCode::NotFound, message("stop.no_demand"));
         if (operate)
             task.question.demands.push_back({f.id, operate->slot, operate->target});
     }
@@ -49,7 +52,8 @@ Task taskOf(const Plant& plant, const Dossier& dossier, int motor, const std::ve
     for (int m : task.cone.movers)
         devices.insert(plant.devices[at(plant.movers[at(m)].device)].id);
     for (const faults::SweptFault& f : list)
-        if (!f.isExcluded && f.family != faults::Family::CommonCause && std::any_of(f.devices.begin(), f.devices.end(), [&](DeviceId d) { return devices.contains(d); }))
+        if (!f.isExcluded && f.family != faults::Family::CommonCause
+            && std::any_of(f.devices.begin(), f.devices.end(), [&](DeviceId d) { return devices.contains(d); }))
             task.faults.push_back(&f);
     return task;
 }
@@ -64,7 +68,8 @@ Operations operationsFor(const Plant& plant, const Task& task)
 
 int answersLost(const Searched& s)
 {
-    return static_cast<int>(std::count_if(s.proofs.begin(), s.proofs.end(), [](const Proof& p) { return p.answer == Answer::CounterExample; }));
+    return static_cast<int>(std::count_if(
+        s.proofs.begin(), s.proofs.end(), [](const Proof& p) { return p.answer == Answer::CounterExample; }));
 }
 
 /// An interlock and how to put it out of action.
@@ -84,7 +89,8 @@ std::vector<Interlock> interlocksOf(const Plant& plant, const Opposed& pair)
             }
     const auto contact = [&](int l) -> const ContactElement& { return plant.links[at(l)].contact; };
     const auto closesInOther = [&](int mover, std::size_t other) {
-        return std::any_of(paths[other].begin(), paths[other].end(), [&](int l) { return contact(l).mover == mover && contact(l).kind == ContactKind::NormallyOpen; });
+        return std::any_of(paths[other].begin(), paths[other].end(),
+            [&](int l) { return contact(l).mover == mover && contact(l).kind == ContactKind::NormallyOpen; });
     };
     Interlock contactors{InterlockKind::ContactorContacts, {}}, buttons{InterlockKind::ButtonContacts, {}};
     for (std::size_t k = 0; k < 2; ++k)
@@ -93,7 +99,8 @@ std::vector<Interlock> interlocksOf(const Plant& plant, const Opposed& pair)
                 continue;
             if (contact(l).mover == pair[1 - k])
                 contactors.links.push_back(l);
-            else if (plant.movers[at(contact(l).mover)].spec.driver == MoverSpec::Driver::Operator && closesInOther(contact(l).mover, 1 - k))
+            else if (plant.movers[at(contact(l).mover)].spec.driver == MoverSpec::Driver::Operator
+                && closesInOther(contact(l).mover, 1 - k))
                 buttons.links.push_back(l);
         }
     std::vector<Interlock> result;
@@ -158,7 +165,8 @@ private:
     {
         std::vector<Opposed> result;
         for (const Opposed& pair : m_pairs)
-            if (std::all_of(pair.begin(), pair.end(), [&](int m) { return std::binary_search(t.cone.contactors.begin(), t.cone.contactors.end(), m); }))
+            if (std::all_of(pair.begin(), pair.end(),
+                    [&](int m) { return std::binary_search(t.cone.contactors.begin(), t.cone.contactors.end(), m); }))
                 result.push_back(pair);
         return result;
     }
@@ -229,7 +237,8 @@ private:
             for (std::size_t k = 0; k < 2; ++k)
                 judged.contactors[k] = plant.devices[at(plant.movers[at(pair[k])].device)].id;
             for (int l : one.links)
-                judged.contacts.push_back(plant.devices[at(plant.links[at(l)].device)].tag + ":" + plant.links[at(l)].role);
+                judged.contacts.push_back(
+                    plant.devices[at(plant.links[at(l)].device)].tag + ":" + plant.links[at(l)].role);
             judged.bridgedWithout = bridges(plant, one.links);
             for (const Interlock& other : all)
                 if (other.kind != one.kind)
@@ -267,13 +276,15 @@ std::string_view nameOf(InterlockKind kind)
     return names[static_cast<std::size_t>(kind)];
 }
 
-Expected<Explored> explore(const Dossier& dossier, const Request& request, const Listener& listener, std::stop_token stop)
+Expected<Explored> explore(
+    const Dossier& dossier, const Request& request, const Listener& listener, std::stop_token stop)
 {
     const auto machines = machinesOf(dossier.circuit);
     if (!machines)
         return Unexpected{machines.error()};
     const Plant& plant = machines->nominal;
-    const std::vector<faults::SweptFault> list = request.withFaults ? faults::faultList(plant, dossier) : std::vector<faults::SweptFault>{};
+    const std::vector<faults::SweptFault> list = request.withFaults ? faults::faultList(plant, dossier)
+                                                                    : std::vector<faults::SweptFault>{};
     std::vector<Task> tasks;
     for (int m = 0; m < static_cast<int>(plant.motors.size()); ++m)
         if (request.motor.empty() || plant.devices[at(plant.motors[at(m)].device)].tag == request.motor)

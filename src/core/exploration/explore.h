@@ -1,5 +1,6 @@
 #pragma once
-// Every order of operation of a dossier's motors: healthy, with each single fault, and with every interlock judged alone.
+// Every order of operation of a dossier's motors: healthy, with each single fault, and with every interlock judged
+// alone.
 
 #include "core/exploration/search.h"
 
@@ -15,7 +16,8 @@ struct FaultExplored {
 
 struct MotorExplored {
     DeviceId motor;
-    std::vector<std::string> operated, leftAlone; ///< devices; the second ones have no contact on any path to the motor's contactors
+    std::vector<std::string> operated, leftAlone; ///< devices; the second ones have no contact on any path to the
+                                                  ///< motor's contactors
     Searched healthy;
     std::optional<Searched> byHand; ///< with armatures pushed in by hand; for motors with opposed contactors
     std::vector<FaultExplored> faults; ///< those of devices and wires within the cone, in the order of the fault list
@@ -53,6 +55,7 @@ struct Progress {
 using Listener = std::function<void(const Progress&)>;
 
 /// Fails as compile() does, with NotFound for a motor that does not exist or if there is none, and with Cancelled.
-Expected<Explored> explore(const Dossier& dossier, const Request& request, const Listener& listener = {}, std::stop_token stop = {});
+Expected<Explored> explore(
+    const Dossier& dossier, const Request& request, const Listener& listener = {}, std::stop_token stop = {});
 
 } // namespace ts::exploration

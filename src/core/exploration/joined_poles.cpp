@@ -22,7 +22,8 @@ std::vector<int> contactorsOf(const Plant& plant)
 {
     std::vector<int> result;
     for (const PlantLink& l : plant.links)
-        if (l.contact.kind == ContactKind::Main && l.contact.mover >= 0 && plant.movers[at(l.contact.mover)].spec.driver == MoverSpec::Driver::Coil)
+        if (l.contact.kind == ContactKind::Main && l.contact.mover >= 0
+            && plant.movers[at(l.contact.mover)].spec.driver == MoverSpec::Driver::Coil)
             result.push_back(l.contact.mover);
     std::sort(result.begin(), result.end());
     result.erase(std::unique(result.begin(), result.end()), result.end());
@@ -95,7 +96,8 @@ std::vector<Opposed> opposedContactors(const Plant& plant)
                 return true;
             if (std::find(closed.begin(), closed.end(), c.mover) != closed.end())
                 return c.kind == ContactKind::Main;
-            return c.kind == ContactKind::Pole || (c.kind == ContactKind::Main && plant.movers[at(c.mover)].spec.driver != MoverSpec::Driver::Coil);
+            return c.kind == ContactKind::Pole
+                || (c.kind == ContactKind::Main && plant.movers[at(c.mover)].spec.driver != MoverSpec::Driver::Coil);
         });
     };
     std::vector<Opposed> result;
@@ -105,7 +107,8 @@ std::vector<Opposed> opposedContactors(const Plant& plant)
         for (std::size_t b = a + 1; b < all.size(); ++b) {
             bool isOpposed = joinedWith({all[a], all[b]}) && !joinedWith({all[a]}) && !joinedWith({all[b]});
             for (std::size_t c = 0; c < all.size() && !isOpposed; ++c)
-                isOpposed = c != a && c != b && joinedWith({all[a], all[b], all[c]}) && !joinedWith({all[a], all[c]}) && !joinedWith({all[b], all[c]});
+                isOpposed = c != a && c != b && joinedWith({all[a], all[b], all[c]}) && !joinedWith({all[a], all[c]})
+                    && !joinedWith({all[b], all[c]});
             if (isOpposed)
                 result.push_back({all[a], all[b]});
         }

@@ -23,8 +23,8 @@ struct Join {
     bool onlyByArc = false; ///< the pause between opening and closing was shorter than an arc may last
 };
 
-/// Looks on while contactors move. One for each list of faults; welded poles count as closed, shorts beside the contactors are not
-/// looked at: they need no second contactor.
+/// Looks on while contactors move. One for each list of faults; welded poles count as closed, shorts beside the
+/// contactors are not looked at: they need no second contactor.
 class JoinWatch {
 public:
     JoinWatch(const Plant& plant, const std::vector<Fault>& faults);

@@ -17,9 +17,11 @@ bool isDeparture(const Plant& plant, int mover)
 {
     if (specOf(plant, mover).driver == MoverSpec::Driver::Protection)
         return true;
-    return specOf(plant, mover).driver == MoverSpec::Driver::Operator && std::any_of(plant.links.begin(), plant.links.end(), [mover](const PlantLink& l) {
-        return l.contact.mover == mover && (l.contact.kind == ContactKind::Main || l.contact.kind == ContactKind::Pole);
-    });
+    return specOf(plant, mover).driver == MoverSpec::Driver::Operator
+        && std::any_of(plant.links.begin(), plant.links.end(), [mover](const PlantLink& l) {
+               return l.contact.mover == mover
+                   && (l.contact.kind == ContactKind::Main || l.contact.kind == ContactKind::Pole);
+           });
 }
 
 /// A button, an armature pushed by hand.
@@ -83,10 +85,13 @@ void Operations::addHands(const std::vector<std::uint8_t>& isOperated)
             s.slot = what.first;
             s.target = what.second;
             s.letGo = word == "release";
-            if (!isOperated[at(s.slot)] || (s.letGo && specOf(m_plant, s.slot).latches)) // letting go of what latches changes nothing
+            if (!isOperated[at(s.slot)] || (s.letGo && specOf(m_plant, s.slot).latches)) // letting go of what latches
+                                                                                         // changes nothing
                 continue;
             isUsed = true;
-            const bool isKnown = std::any_of(m_all.begin(), m_all.end(), [&s](const Operation& o) { return o.stimuli.front().slot == s.slot && o.stimuli.front().target == s.target; });
+            const bool isKnown = std::any_of(m_all.begin(), m_all.end(), [&s](const Operation& o) {
+                return o.stimuli.front().slot == s.slot && o.stimuli.front().target == s.target;
+            });
             if (isKnown)
                 continue;
             m_all.push_back({Operation::Kind::Hand, {s}});
@@ -164,7 +169,8 @@ bool Operations::isPossible(const State& state, const Operation& o, const Restra
     int takes = 0, departs = o.kind == Kind::SupplyLost || o.kind == Kind::PhaseLost;
     for (const Stimulus& s : o.stimuli) {
         takes += isGivenByHand(s) && m_springsBack[at(s.slot)];
-        departs += s.kind == Stimulus::Kind::Drive && m_isDeparture[at(s.slot)] && s.target != specOf(m_plant, s.slot).initial;
+        departs += s.kind == Stimulus::Kind::Drive && m_isDeparture[at(s.slot)]
+            && s.target != specOf(m_plant, s.slot).initial;
     }
     if (departs > 0 && departuresIn(state) + departs > restraint.departures)
         return false;

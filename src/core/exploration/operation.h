@@ -30,7 +30,10 @@ public:
 
     const std::vector<Operation>& all() const { return m_all; }
     const std::vector<std::string>& tags() const { return m_tags; } ///< devices that are operated
-    const std::vector<std::string>& leftAlone() const { return m_leftAlone; } ///< that could be, but do not bear on the question
+    const std::vector<std::string>& leftAlone() const
+    {
+        return m_leftAlone;
+    } ///< that could be, but do not bear on the question
 
     /// Whether the operation changes anything in this state and stays within the restraint.
     bool isPossible(const State& state, const Operation& operation, const Restraint& restraint) const;

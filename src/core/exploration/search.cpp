@@ -20,7 +20,8 @@ struct Node {
     bool atLimits = false; ///< reached with times at a limit
     bool isStartPending = false; ///< a start was given and a delay has been pending ever since
     bool isRunning = false;
-    bool isCutOff = false; ///< ways from it were not followed, because something was lost on them or the circuit chattered
+    bool isCutOff = false; ///< ways from it were not followed, because something was lost on them or the circuit
+                           ///< chattered
     TimeNs leftAt = 0; ///< its settled time
     std::vector<int> leadsTo;
 };
@@ -50,7 +51,8 @@ struct Expansion {
 
 class Searching {
 public:
-    Searching(const Machines& machines, const Question& question, const Operations& operations, const Options& options, std::stop_token stop)
+    Searching(const Machines& machines, const Question& question, const Operations& operations, const Options& options,
+        std::stop_token stop)
         : m_machines(machines)
         , m_plant(machines.nominal)
         , m_question(question)
@@ -62,7 +64,8 @@ public:
         for (Claim claim : kClaims)
             if (isAskedFor(claim))
                 for (std::size_t d = 0; d < (claim == Claim::StaysStopped ? question.demands.size() : 1); ++d)
-                    m_result.proofs.push_back({claim, claim == Claim::StaysStopped ? question.demands[d].function : FunctionId{}, {}, {}});
+                    m_result.proofs.push_back(
+                        {claim, claim == Claim::StaysStopped ? question.demands[d].function : FunctionId{}, {}, {}});
     }
 
     Expected<Searched> run(const StatesListener& listener)
@@ -72,8 +75,11 @@ public:
         for (std::size_t first = 0; first < m_nodes.size() && !m_result.isBounded;) {
             const std::size_t count = std::min(kBatch, m_nodes.size() - first);
             std::vector<Expansion> expansions(count);
-            const bool ran = faults::forEachIndex(count, m_options.threads, [&](std::size_t k, Workspace& w) { expansions[k] = expanded(first + k, w); }, m_stop, m_machines.memory);
-            if (!ran || std::any_of(expansions.begin(), expansions.end(), [](const Expansion& e) { return e.isCancelled; }))
+            const bool ran = faults::forEachIndex(
+                count, m_options.threads, [&](std::size_t k, Workspace& w) { expansions[k] = expanded(first + k, w); },
+                m_stop, m_machines.memory);
+            if (!ran
+                || std::any_of(expansions.begin(), expansions.end(), [](const Expansion& e) { return e.isCancelled; }))
                 return failure(ErrorCode::Cancelled, message("run.cancelled"));
             for (std::size_t k = 0; k < count; ++k)
                 take(first + k, std::move(expansions[k]));
@@ -85,7 +91,9 @@ public:
         // Nothing is proved where ways were not followed: at the bound, after a chatter, behind joined lines.
         const bool isCutOff = std::any_of(m_nodes.begin(), m_nodes.end(), [](const Node& n) { return n.isCutOff; });
         for (Proof& p : m_result.proofs)
-            if (!p.counter && (m_result.isBounded || m_result.undecided > 0 || (isCutOff && p.claim != Claim::NeverJoined && joinsSeen())))
+            if (!p.counter
+                && (m_result.isBounded || m_result.undecided > 0
+                    || (isCutOff && p.claim != Claim::NeverJoined && joinsSeen())))
                 p.answer = Answer::Bounded;
         m_result.states = m_nodes.size();
         return std::move(m_result);
@@ -141,7 +149,10 @@ private:
         return true;
     }
 
-    std::string keyOf(const State& state, bool isStartPending) const { return situationOf(m_plant, state) + (isStartPending ? 's' : '-'); }
+    std::string keyOf(const State& state, bool isStartPending) const
+    {
+        return situationOf(m_plant, state) + (isStartPending ? 's' : '-');
+    }
     bool isRunning(const State& state) const { return state.motorMode[at(m_question.motor)] == MotorMode::Driven; }
 
     Expansion expanded(std::size_t n, Workspace& workspace) const
@@ -180,7 +191,8 @@ private:
     }
 
     /// True if two devices moved by themselves: then it matters which is quicker.
-    bool tryOut(std::size_t n, int o, int machine, std::set<std::string>& mine, Workspace& workspace, Expansion& e) const
+    bool tryOut(
+        std::size_t n, int o, int machine, std::set<std::string>& mine, Workspace& workspace, Expansion& e) const
     {
         const Node& node = m_nodes[n];
         const Operation& operation = m_operations.all()[at(o)];
@@ -231,19 +243,23 @@ private:
         if (o.kind == Operation::Kind::SupplyLost)
             return true;
         return std::any_of(m_question.demands.begin(), m_question.demands.end(), [&](const Demand& d) {
-            return std::any_of(o.stimuli.begin(), o.stimuli.end(), [&](const Stimulus& s) { return s.kind == Stimulus::Kind::Drive && s.slot == d.mover && s.target == d.operated; });
+            return std::any_of(o.stimuli.begin(), o.stimuli.end(), [&](const Stimulus& s) {
+                return s.kind == Stimulus::Kind::Drive && s.slot == d.mover && s.target == d.operated;
+            });
         });
     }
 
-    /// Whether a hand asks for a start: it operates something, or holds it. What switches the outputs of a safety relay on is a
-    /// reset and asks for nothing, unless the dossier names it as the start.
+    /// Whether a hand asks for a start: it operates something, or holds it. What switches the outputs of a safety relay
+    /// on is a reset and asks for nothing, unless the dossier names it as the start.
     bool isAsked(const Settled& s, const Operation& o, bool resets) const
     {
         const auto isDeclared = [&](int mover) {
-            return std::any_of(m_question.starts.begin(), m_question.starts.end(), [&](const Stimulus& d) { return d.slot == mover; });
+            return std::any_of(
+                m_question.starts.begin(), m_question.starts.end(), [&](const Stimulus& d) { return d.slot == mover; });
         };
         for (const Stimulus& given : o.stimuli)
-            if (given.kind == Stimulus::Kind::Drive && (resets ? isDeclared(given.slot) : m_operations.isGivenByHand(given)))
+            if (given.kind == Stimulus::Kind::Drive
+                && (resets ? isDeclared(given.slot) : m_operations.isGivenByHand(given)))
                 return true; // a monitored reset acts when it is let go
         for (int m = 0; m < static_cast<int>(m_plant.movers.size()); ++m)
             if (m_operations.isHeld(s.state, m) && (!resets || isDeclared(m)))
@@ -252,7 +268,8 @@ private:
     }
 
     /// What happened on the way from one settled state to the next. True if the way is not to be followed any further.
-    bool judgeWay(const State& before, const Settled& s, const Operation& o, int operation, int machine, bool isStartPending, Expansion& e) const
+    bool judgeWay(const State& before, const Settled& s, const Operation& o, int operation, int machine,
+        bool isStartPending, Expansion& e) const
     {
         bool isLost = false;
         const auto see = [&](Claim claim, TimeNs when, Opposed contactors) {
@@ -265,7 +282,10 @@ private:
         if (join && byHand && join->onlyByArc)
             join.reset();
         if (join) {
-            see(byHand ? Claim::NotEvenByHand : join->onlyByArc ? Claim::PauseOutlastsArc : Claim::NeverJoined, join->at, join->contactors);
+            see(byHand                ? Claim::NotEvenByHand
+                    : join->onlyByArc ? Claim::PauseOutlastsArc
+                                      : Claim::NeverJoined,
+                join->at, join->contactors);
             isLost = !join->onlyByArc && !byHand; // what is left when the fuses have done their work is looked at too
         }
         if (m_question.scope != Scope::All)
@@ -274,9 +294,11 @@ private:
         const std::size_t motor = at(m_question.motor);
         for (const Event& event : s.trace.events) {
             resets = resets || event.why == Why::OutputsOn;
-            if (event.why != Why::Turning || event.slot != m_question.motor || static_cast<MotorMode>(event.from) != MotorMode::AtRest)
+            if (event.why != Why::Turning || event.slot != m_question.motor
+                || static_cast<MotorMode>(event.from) != MotorMode::AtRest)
                 continue;
-            const bool isOnItsWay = (o.kind == Operation::Kind::Wait && isStartPending) || (o.kind == Operation::Kind::PhaseBack && before.motorFed[motor] >= 2);
+            const bool isOnItsWay = (o.kind == Operation::Kind::Wait && isStartPending)
+                || (o.kind == Operation::Kind::PhaseBack && before.motorFed[motor] >= 2);
             if (isOnItsWay || isAsked(s, o, resets))
                 continue;
             see(Claim::NoStartUnasked, event.at, {}); // what follows is looked at all the same
@@ -309,7 +331,8 @@ private:
         if (proof.counter)
             return; // an earlier one has no more operations
         proof.answer = Answer::CounterExample;
-        proof.counter = CounterExample{orderTo(static_cast<int>(n)), seen.shownAt, seen.contactors, m_nodes[n].atLimits || seen.machine != kNominal};
+        proof.counter = CounterExample{orderTo(static_cast<int>(n)), seen.shownAt, seen.contactors,
+            m_nodes[n].atLimits || seen.machine != kNominal};
         if (seen.operation >= 0)
             proof.counter->order.push_back({m_operations.all()[at(seen.operation)], m_nodes[n].leftAt});
     }
@@ -318,7 +341,8 @@ private:
     {
         std::vector<Done> order;
         for (; m_nodes[at(n)].parent >= 0; n = m_nodes[at(n)].parent)
-            order.push_back({m_operations.all()[at(m_nodes[at(n)].operation)], m_nodes[at(m_nodes[at(n)].parent)].leftAt});
+            order.push_back(
+                {m_operations.all()[at(m_nodes[at(n)].operation)], m_nodes[at(m_nodes[at(n)].parent)].leftAt});
         std::reverse(order.begin(), order.end());
         return order;
     }
@@ -357,13 +381,15 @@ private:
 
     bool joinsSeen() const
     {
-        return std::any_of(m_result.proofs.begin(), m_result.proofs.end(), [](const Proof& p) { return p.claim == Claim::NeverJoined && p.counter; });
+        return std::any_of(m_result.proofs.begin(), m_result.proofs.end(),
+            [](const Proof& p) { return p.claim == Claim::NeverJoined && p.counter; });
     }
 
     /// States from which no order of operation leads to the running motor.
     void judgeDeadEnds()
     {
-        const auto proof = std::find_if(m_result.proofs.begin(), m_result.proofs.end(), [](const Proof& p) { return p.claim == Claim::CanStart; });
+        const auto proof = std::find_if(
+            m_result.proofs.begin(), m_result.proofs.end(), [](const Proof& p) { return p.claim == Claim::CanStart; });
         if (proof == m_result.proofs.end() || m_result.isBounded)
             return;
         std::vector<std::vector<int>> from(m_nodes.size());
@@ -407,7 +433,8 @@ private:
 
 std::string_view nameOf(Claim claim)
 {
-    constexpr std::array<std::string_view, 7> names{"never_joined", "pause_outlasts_arc", "stays_stopped", "no_start_unasked", "can_start", "no_forbidden_rest", "not_even_by_hand"};
+    constexpr std::array<std::string_view, 7> names{"never_joined", "pause_outlasts_arc", "stays_stopped",
+        "no_start_unasked", "can_start", "no_forbidden_rest", "not_even_by_hand"};
     return names[static_cast<std::size_t>(claim)];
 }
 
@@ -470,8 +497,8 @@ std::vector<Stimulus> scriptOf(const CounterExample& example, const std::vector<
     return script;
 }
 
-Expected<Searched> search(const Machines& machines, const Question& question, const Operations& operations, const Options& options, std::stop_token stop,
-    const StatesListener& listener)
+Expected<Searched> search(const Machines& machines, const Question& question, const Operations& operations,
+    const Options& options, std::stop_token stop, const StatesListener& listener)
 {
     return Searching(machines, question, operations, options, std::move(stop)).run(listener);
 }

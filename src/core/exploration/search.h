@@ -1,7 +1,7 @@
 #pragma once
 // The search over all orders of operation: breadth first from switching on, until no new settled state appears or the
-// bound is reached. What holds in every state and on every way is proved, within what was operated; what does not comes with the
-// order of fewest operations that shows it.
+// bound is reached. What holds in every state and on every way is proved, within what was operated; what does not comes
+// with the order of fewest operations that shows it.
 
 #include "core/exploration/joined_poles.h"
 #include "core/exploration/settling.h"
@@ -22,7 +22,8 @@ enum class Claim : std::uint8_t {
     NoForbiddenRest, ///< opposed contactors are never both in by themselves, whatever hands have done before
     NotEvenByHand ///< not even an armature pushed in by hand joins two live poles
 };
-inline constexpr std::array kClaims{Claim::NeverJoined, Claim::PauseOutlastsArc, Claim::StaysStopped, Claim::NoStartUnasked, Claim::CanStart, Claim::NoForbiddenRest, Claim::NotEvenByHand};
+inline constexpr std::array kClaims{Claim::NeverJoined, Claim::PauseOutlastsArc, Claim::StaysStopped,
+    Claim::NoStartUnasked, Claim::CanStart, Claim::NoForbiddenRest, Claim::NotEvenByHand};
 std::string_view nameOf(Claim); ///< "never_joined" ...
 
 enum class Answer : std::uint8_t {
@@ -37,7 +38,8 @@ std::string_view nameOf(Answer); ///< "proved", "counter_example", "bounded"
 struct Machines {
     Plant nominal;
     std::vector<Plant> limits;
-    std::shared_ptr<CircuitMemory> memory = std::make_shared<CircuitMemory>(); ///< of all of them: times decide about no voltage
+    std::shared_ptr<CircuitMemory> memory = std::make_shared<CircuitMemory>(); ///< of all of them: times decide about
+                                                                               ///< no voltage
 };
 /// Fails as compile() does.
 Expected<Machines> machinesOf(const Circuit& circuit);
@@ -50,13 +52,14 @@ struct Demand {
 };
 
 struct Question {
-    /// All: everything but hands on armatures. Joins: of that only NeverJoined and PauseOutlastsArc. Armatures: hands on
-    /// armatures too, and the last two claims.
+    /// All: everything but hands on armatures. Joins: of that only NeverJoined and PauseOutlastsArc. Armatures: hands
+    /// on armatures too, and the last two claims.
     enum class Scope : std::uint8_t { All, Joins, Armatures };
     Scope scope = Scope::All;
     int motor = 0;
     std::vector<Demand> demands;
-    std::vector<Stimulus> starts; ///< operations that the dossier names as the start, also where they reset a safety relay
+    std::vector<Stimulus> starts; ///< operations that the dossier names as the start, also where they reset a safety
+                                  ///< relay
     std::vector<Fault> faults; ///< present from the beginning
     std::vector<Opposed> opposed; ///< contactors that must not be in together, for NoForbiddenRest
 };
@@ -73,7 +76,8 @@ struct Done {
     TimeNs at = 0; ///< from switching on
 };
 
-/// Played in this order it shows; with `script` on a bench at nominal times, unless only limits of times bring it about.
+/// Played in this order it shows; with `script` on a bench at nominal times, unless only limits of times bring it
+/// about.
 struct CounterExample {
     std::vector<Done> order;
     TimeNs shownAt = 0;
@@ -93,7 +97,8 @@ struct Proof {
 struct Searched {
     std::vector<Proof> proofs; ///< in the order of claims and demands
     std::size_t states = 0, transitions = 0;
-    std::size_t undecided = 0; ///< operations after which the circuit chatters at any limit of times: nothing is known of what follows
+    std::size_t undecided = 0; ///< operations after which the circuit chatters at any limit of times: nothing is known
+                               ///< of what follows
     bool isBounded = false;
 };
 
@@ -101,7 +106,7 @@ struct Searched {
 using StatesListener = std::function<void(std::size_t states)>;
 
 /// Fails with Cancelled only. Same result on any number of threads.
-Expected<Searched> search(const Machines& machines, const Question& question, const Operations& operations, const Options& options, std::stop_token stop = {},
-    const StatesListener& listener = {});
+Expected<Searched> search(const Machines& machines, const Question& question, const Operations& operations,
+    const Options& options, std::stop_token stop = {}, const StatesListener& listener = {});
 
 } // namespace ts::exploration

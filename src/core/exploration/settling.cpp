@@ -10,7 +10,8 @@ namespace {
 /// Whether something still travels, or a delay so short that no hand comes between is pending.
 bool isRunningItsCourse(const State& state, TimeNs doneAt)
 {
-    return std::any_of(state.agenda.begin(), state.agenda.end(), [doneAt](const Pending& p) { return p.phase == Pending::Move || p.at <= doneAt + kHandNs; });
+    return std::any_of(state.agenda.begin(), state.agenda.end(),
+        [doneAt](const Pending& p) { return p.phase == Pending::Move || p.at <= doneAt + kHandNs; });
 }
 
 bool isSpeedSteady(const Plant& plant, const State& state)
@@ -43,7 +44,8 @@ std::string situationOf(const Plant& plant, const State& s)
         put(s.travel[m] | s.wish[m] << 3 | s.pushed[m] << 6);
     }
     for (const RelayWord& r : s.relays) {
-        put(r.powered | r.channel1 << 1 | r.channel2 << 2 | r.wasOff1 << 3 | r.wasOff2 << 4 | r.lockedOut << 5 | r.outputs << 6 | r.ready << 7);
+        put(r.powered | r.channel1 << 1 | r.channel2 << 2 | r.wasOff1 << 3 | r.wasOff2 << 4 | r.lockedOut << 5
+            | r.outputs << 6 | r.ready << 7);
         put(r.delayed | (r.delayEnds >= 0) << 1 | (r.differSince >= 0) << 2 | (r.resetSince >= 0) << 3);
     }
     for (const LogicWord& l : s.logics) {
@@ -68,7 +70,8 @@ std::string situationOf(const Plant& plant, const State& s)
     return key;
 }
 
-Settled settledAfter(const Plant& plant, const State& before, const Operation& operation, Workspace& workspace, std::stop_token stop)
+Settled settledAfter(
+    const Plant& plant, const State& before, const Operation& operation, Workspace& workspace, std::stop_token stop)
 {
     Settled r{before, {}, Pause::Reached};
     State& state = r.state;
@@ -86,7 +89,8 @@ Settled settledAfter(const Plant& plant, const State& before, const Operation& o
     if (!waits) // a hand stays where it is for a moment: a reset that is only brushed is none
         r.pause = advance(plant, state, stimuli, {before.now + kHandNs, stop, {}, false}, r.trace, workspace);
     if (r.pause == Pause::Reached && !hasRunItsCourse())
-        r.pause = advance(plant, state, {}, {state.now + kLongestWaitNs, std::move(stop), hasRunItsCourse, false}, r.trace, workspace);
+        r.pause = advance(plant, state, {}, {state.now + kLongestWaitNs, std::move(stop), hasRunItsCourse, false},
+            r.trace, workspace);
     if (r.pause == Pause::OutOfBudget)
         r.pause = Pause::Reached;
     return r;

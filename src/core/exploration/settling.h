@@ -8,8 +8,9 @@
 
 namespace ts::exploration {
 
-/// What two settled states have in common if they are the same: travels, what drives them, modes of logics and supplies,
-/// faults, knobs, each motor at rest, driven or coasting and its direction, and which delays are pending. Not speeds, heat and times.
+/// What two settled states have in common if they are the same: travels, what drives them, modes of logics and
+/// supplies, faults, knobs, each motor at rest, driven or coasting and its direction, and which delays are pending. Not
+/// speeds, heat and times.
 std::string situationOf(const Plant& plant, const State& state);
 
 struct Settled {
@@ -18,9 +19,10 @@ struct Settled {
     Pause pause = Pause::Reached; ///< or Chatter, Cancelled
 };
 
-/// Does the operation now and lets it run its course: until nothing moves, and no delay shorter than it takes a person to
-/// do the next thing is pending. Waiting: until the next delay ends or the next motor comes to rest or up to speed.
-Settled settledAfter(const Plant& plant, const State& before, const Operation& operation, Workspace& workspace, std::stop_token stop = {});
+/// Does the operation now and lets it run its course: until nothing moves, and no delay shorter than it takes a person
+/// to do the next thing is pending. Waiting: until the next delay ends or the next motor comes to rest or up to speed.
+Settled settledAfter(const Plant& plant, const State& before, const Operation& operation, Workspace& workspace,
+    std::stop_token stop = {});
 
 /// Runs on while only motors change speed; true if they are steady then and nothing else has changed.
 bool runUp(const Plant& plant, Settled& settled, Workspace& workspace, std::stop_token stop = {});

@@ -62,7 +62,9 @@ std::vector<std::uint64_t> Alike::essence(const SweptFault& fault) const
         words.push_back(variant.size());
         for (const Fault& f : variant) {
             const Fault s = variant.size() == 1 ? standIn(f) : f;
-            words.insert(words.end(), {static_cast<std::uint64_t>(s.mode), static_cast<std::uint64_t>(s.at), static_cast<std::uint64_t>(s.with)});
+            words.insert(words.end(),
+                {static_cast<std::uint64_t>(s.mode), static_cast<std::uint64_t>(s.at),
+                    static_cast<std::uint64_t>(s.with)});
         }
     }
     if (!fault.supply.empty())

@@ -20,17 +20,20 @@ int rootOf(std::vector<int>& parent, int node)
 
 bool isContactor(const Plant& plant, const PlantLink& l)
 {
-    return l.contact.kind == ContactKind::Main && l.contact.mover >= 0 && plant.movers[at(l.contact.mover)].spec.driver == MoverSpec::Driver::Coil;
+    return l.contact.kind == ContactKind::Main && l.contact.mover >= 0
+        && plant.movers[at(l.contact.mover)].spec.driver == MoverSpec::Driver::Coil;
 }
 
-/// Whether two terminals of a motor reach a source when of all contactors only these are in, and everything else is closed.
+/// Whether two terminals of a motor reach a source when of all contactors only these are in, and everything else is
+/// closed.
 bool isFedBy(const Plant& plant, int motor, std::initializer_list<int> contactors)
 {
     std::vector<int> parent(at(plant.nodeCount));
     std::iota(parent.begin(), parent.end(), 0);
     const auto join = [&](int a, int b) { parent[at(rootOf(parent, a))] = rootOf(parent, b); };
     for (const PlantLink& l : plant.links)
-        if (!isContactor(plant, l) || std::find(contactors.begin(), contactors.end(), l.contact.mover) != contactors.end())
+        if (!isContactor(plant, l)
+            || std::find(contactors.begin(), contactors.end(), l.contact.mover) != contactors.end())
             join(l.p, l.q);
     for (const PlantImpedance& z : plant.impedances)
         if (z.kind == PlantImpedance::Kind::Wire)
@@ -41,7 +44,8 @@ bool isFedBy(const Plant& plant, int motor, std::initializer_list<int> contactor
         for (std::size_t k = 0; k < d.inputs.size(); ++k)
             join(d.inputs[k], d.outputs[k]);
     const auto isLive = [&](int node) {
-        return std::any_of(plant.sources.begin(), plant.sources.end(), [&](const PlantSource& s) { return s.directV == 0.0 && rootOf(parent, s.p) == rootOf(parent, node); });
+        return std::any_of(plant.sources.begin(), plant.sources.end(),
+            [&](const PlantSource& s) { return s.directV == 0.0 && rootOf(parent, s.p) == rootOf(parent, node); });
     };
     const auto& nodes = plant.motors[at(motor)].nodes;
     return std::count_if(nodes.begin(), nodes.begin() + 3, isLive) >= 2;
@@ -67,7 +71,8 @@ void addCable(const Plant& plant, const Circuit& circuit, const Route& route, st
         const Wire& wire = *circuit.wire(w.id);
         if (wire.route != route.id)
             continue;
-        cut.push_back(w.link >= 0 ? Fault{FaultMode::LinkHeldOpen, w.link} : Fault{FaultMode::ImpedanceOpen, w.impedance});
+        cut.push_back(
+            w.link >= 0 ? Fault{FaultMode::LinkHeldOpen, w.link} : Fault{FaultMode::ImpedanceOpen, w.impedance});
         cores.try_emplace(plant.netOfNode[at(w.p)], w.p);
         devices.insert({wire.from.device, wire.to.device});
     }
@@ -91,8 +96,10 @@ void addCable(const Plant& plant, const Circuit& circuit, const Route& route, st
 void addWelded(const Plant& plant, int motor, std::vector<SweptFault>& out)
 {
     for (const auto& [first, second] : contactorsInSeries(plant, motor)) {
-        const PlantDevice &a = plant.devices[at(plant.movers[at(first)].device)], &b = plant.devices[at(plant.movers[at(second)].device)];
-        SweptFault fault = named(a.tag + "+" + b.tag, plant.devices[at(plant.motors[at(motor)].device)].tag, "welded_together");
+        const PlantDevice &a = plant.devices[at(plant.movers[at(first)].device)],
+                          &b = plant.devices[at(plant.movers[at(second)].device)];
+        SweptFault fault = named(
+            a.tag + "+" + b.tag, plant.devices[at(plant.motors[at(motor)].device)].tag, "welded_together");
         if (std::any_of(out.begin(), out.end(), [&fault](const SweptFault& f) { return f.id == fault.id; }))
             continue;
         fault.variants = {{{FaultMode::PolesWelded, first}, {FaultMode::PolesWelded, second}}};
@@ -101,15 +108,15 @@ void addWelded(const Plant& plant, int motor, std::vector<SweptFault>& out)
     }
 }
 
-/// Sources: interruption and dips IEC 61000-4-34 table 1, class 3, at 50 Hz (one cycle, 10 and 25 cycles); what a load between phase
-/// and neutral sees when the neutral is lost: up to the line voltage, IEC 60364-4-44 clause 442.3. The second interruption is longer than
-/// any hold-up of the tables.
+/// Sources: interruption and dips IEC 61000-4-34 table 1, class 3, at 50 Hz (one cycle, 10 and 25 cycles); what a load
+/// between phase and neutral sees when the neutral is lost: up to the line voltage, IEC 60364-4-44 clause 442.3. The
+/// second interruption is longer than any hold-up of the tables.
 struct Disturbance {
     const char* mode;
     double share, lastsS;
 };
-constexpr std::array kDisturbances{Disturbance{"interrupted_briefly", 0.0, 0.02}, Disturbance{"interrupted", 0.0, 2.0}, Disturbance{"dip_to_40", 0.4, 0.2},
-    Disturbance{"dip_to_70", 0.7, 0.5}, Disturbance{"overvoltage", 1.732, 5.0}};
+constexpr std::array kDisturbances{Disturbance{"interrupted_briefly", 0.0, 0.02}, Disturbance{"interrupted", 0.0, 2.0},
+    Disturbance{"dip_to_40", 0.4, 0.2}, Disturbance{"dip_to_70", 0.7, 0.5}, Disturbance{"overvoltage", 1.732, 5.0}};
 
 void addDisturbances(const Plant& plant, std::vector<SweptFault>& out)
 {

@@ -1,6 +1,7 @@
 #pragma once
-// One cause that breaks several things at once: named, run alone and judged apart from single faults. Internal to faults/; they
-// stand at the end of faultList(). Source: ISO 13849-1 annex F (common cause), ISO 13849-2 annex D (cables).
+// One cause that breaks several things at once: named, run alone and judged apart from single faults. Internal to
+// faults/; they stand at the end of faultList(). Source: ISO 13849-1 annex F (common cause), ISO 13849-2 annex D
+// (cables).
 
 #include "core/faults/fault_list.h"
 

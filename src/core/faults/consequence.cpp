@@ -35,9 +35,12 @@ double fuseTimeS(double ratedA, double currentA)
 double clearingTimeS(const Protection& p, double currentA)
 {
     switch (p.law) {
-    case Protection::Law::Melting: return meltingTimeS(currentA / p.ratedA, p.limit).value_or(kNever);
-    case Protection::Law::Magnetic: return currentA >= p.limit * p.ratedA ? p.latchS : kNever;
-    case Protection::Law::Thermal: return kNever; // it opens a contact of the control circuit, not this current
+    case Protection::Law::Melting:
+        return meltingTimeS(currentA / p.ratedA, p.limit).value_or(kNever);
+    case Protection::Law::Magnetic:
+        return currentA >= p.limit * p.ratedA ? p.latchS : kNever;
+    case Protection::Law::Thermal:
+        return kNever; // it opens a contact of the control circuit, not this current
     }
     return kNever;
 }
@@ -49,7 +52,8 @@ bool letsFlow(const Fault& f)
 
 bool isControlContact(const PlantLink& l)
 {
-    return !l.role.empty() && (l.contact.kind == ContactKind::NormallyOpen || l.contact.kind == ContactKind::NormallyClosed);
+    return !l.role.empty()
+        && (l.contact.kind == ContactKind::NormallyOpen || l.contact.kind == ContactKind::NormallyClosed);
 }
 
 /// The soonest by which a pole that carries about this current clears it.
@@ -91,7 +95,8 @@ std::vector<int> overloadedContacts(const Plant& plant, const State& state)
     for (std::size_t l = 0; l < plant.links.size(); ++l) {
         if (!isControlContact(plant.links[l]) || !frame.links[l].closed)
             continue;
-        const double current = frame.links[l].rmsA(), stands = fuseTimeS(largestFuseA(plant.devices[at(plant.links[l].device)]), current);
+        const double current = frame.links[l].rmsA(),
+                     stands = fuseTimeS(largestFuseA(plant.devices[at(plant.links[l].device)]), current);
         if (stands < kNever && clearedAfterS(plant, frame, current) > stands)
             overloaded.push_back(static_cast<int>(l));
     }
@@ -109,7 +114,8 @@ struct Before {
 Before beforeOf(const Context& c, Moment moment)
 {
     const TimeNs when = c.cycle.at(moment);
-    const auto frame = std::find_if(c.times.begin(), c.times.end(), [when](const FrameTime& t) { return t.at == when; });
+    const auto frame = std::find_if(
+        c.times.begin(), c.times.end(), [when](const FrameTime& t) { return t.at == when; });
     const State& state = *c.base.frames[static_cast<std::size_t>(frame - c.times.begin())];
     return {state, observe(c.plant, state)};
 }
@@ -125,13 +131,15 @@ bool carriesNothing(const Frame& frame, const Fault& f)
 }
 
 /// Contacts that the fault's current welds.
-std::vector<int> weldsOf(const Plant& plant, std::span<const Before> moments, const std::vector<Fault>& faults, Workspace& workspace)
+std::vector<int> weldsOf(
+    const Plant& plant, std::span<const Before> moments, const std::vector<Fault>& faults, Workspace& workspace)
 {
     std::set<int> welds;
     for (const Before& before : moments) {
         if (std::all_of(faults.begin(), faults.end(), [&](const Fault& f) { return carriesNothing(before.frame, f); }))
             continue;
-        const std::vector<int> overloaded = overloadedContacts(plant, afterFault(plant, before.state, faults, workspace));
+        const std::vector<int> overloaded = overloadedContacts(
+            plant, afterFault(plant, before.state, faults, workspace));
         welds.insert(overloaded.begin(), overloaded.end());
     }
     return {welds.begin(), welds.end()};
@@ -144,7 +152,8 @@ bool addConsequences(const Context& c, std::vector<SweptFault>& faults, int thre
     const std::array<Before, 2> moments{beforeOf(c, Moment::AtRest), beforeOf(c, Moment::JustBefore)};
     const auto job = [&](std::size_t k, Workspace& workspace) {
         SweptFault& fault = faults[k];
-        if (fault.isExcluded || fault.variants.empty() || std::none_of(fault.variants.front().begin(), fault.variants.front().end(), letsFlow))
+        if (fault.isExcluded || fault.variants.empty()
+            || std::none_of(fault.variants.front().begin(), fault.variants.front().end(), letsFlow))
             return;
         fault.welds = weldsOf(c.plant, moments, fault.variants.front(), workspace);
         if (fault.welds.empty())

@@ -37,7 +37,8 @@ Expected<Trigger> triggerOf(const Plant& plant, const Dossier& dossier, const Sa
 
 bool isAtRest(const State& state, const std::vector<int>& motors)
 {
-    return std::all_of(motors.begin(), motors.end(), [&](int m) { return state.motorMode[at(m)] == MotorMode::AtRest; });
+    return std::all_of(
+        motors.begin(), motors.end(), [&](int m) { return state.motorMode[at(m)] == MotorMode::AtRest; });
 }
 
 struct Healthy {
@@ -53,7 +54,8 @@ Expected<Healthy> healthyRun(const Plant& plant, const Cycle& cycle, Workspace& 
     for (TimeNs until = demand; until <= demand + kLongestRunDown; until += until == demand ? kS : 10 * kS) {
         const auto rest = std::find_if(cycle.stimuli.begin(), cycle.stimuli.end(),
             [&](const Stimulus& s) { return s.at > state.now || (!state.isSettled && s.at == state.now); });
-        const Pause pause = advance(plant, state, {rest, cycle.stimuli.end()}, {until, stop, {}, false}, trace, workspace);
+        const Pause pause = advance(
+            plant, state, {rest, cycle.stimuli.end()}, {until, stop, {}, false}, trace, workspace);
         if (pause == Pause::Cancelled)
             return failure(ErrorCode::Cancelled, message("run.cancelled"));
         if (pause == Pause::Chatter)
@@ -68,7 +70,8 @@ Expected<Healthy> healthyRun(const Plant& plant, const Cycle& cycle, Workspace& 
                 if (e.why == Why::Turning)
                     turns = std::min(turns, e.at);
             }
-            const auto starts = std::find_if(cycle.startUp.rbegin(), cycle.startUp.rend(), [turns](TimeNs t) { return t <= turns; });
+            const auto starts = std::find_if(
+                cycle.startUp.rbegin(), cycle.startUp.rend(), [turns](TimeNs t) { return t <= turns; });
             return Healthy{last - demand, starts == cycle.startUp.rend() ? demand : *starts};
         }
     }
@@ -96,7 +99,8 @@ std::optional<Stimulus> wayBack(const Plant& plant, const Stimulus& operate)
     Stimulus back = operate;
     const PlantMover& mover = plant.movers[at(operate.slot)];
     for (const auto& [word, what] : plant.devices[at(mover.device)].actions)
-        if (what.first == operate.slot && what.second == mover.spec.initial && (back.target != mover.spec.initial || word != "release")) {
+        if (what.first == operate.slot && what.second == mover.spec.initial
+            && (back.target != mover.spec.initial || word != "release")) {
             back.target = what.second;
             back.letGo = word == "release";
         }
@@ -112,17 +116,22 @@ std::string_view nameOf(Moment moment)
 TimeNs Cycle::at(Moment moment) const
 {
     switch (moment) {
-    case Moment::AtRest: return atRest;
-    case Moment::Running: return running;
-    case Moment::JustBefore: return justBefore;
-    case Moment::WithDemand: return goes[0].demand;
-    case Moment::AtReset: break;
+    case Moment::AtRest:
+        return atRest;
+    case Moment::Running:
+        return running;
+    case Moment::JustBefore:
+        return justBefore;
+    case Moment::WithDemand:
+        return goes[0].demand;
+    case Moment::AtReset:
+        break;
     }
     return goes[1].begins;
 }
 
-Expected<Cycle> cycleOf(const Plant& plant, const Dossier& dossier, const SafetyFunction& function, ScenarioId scenarioId, Workspace& workspace,
-    std::stop_token stop)
+Expected<Cycle> cycleOf(const Plant& plant, const Dossier& dossier, const SafetyFunction& function,
+    ScenarioId scenarioId, Workspace& workspace, std::stop_token stop)
 {
     const Scenario* scenario = dossier.scenario(std::to_string(scenarioId.value));
     if (!scenario)
@@ -134,12 +143,14 @@ Expected<Cycle> cycleOf(const Plant& plant, const Dossier& dossier, const Safety
     if (!steps)
         return Unexpected{steps.error()};
     const auto demand = std::find_if(steps->begin(), steps->end(), [&](const Stimulus& s) {
-        return s.kind == Stimulus::Kind::Drive && s.slot == trigger->operate.slot && s.target == trigger->operate.target;
+        return s.kind == Stimulus::Kind::Drive && s.slot == trigger->operate.slot
+            && s.target == trigger->operate.target;
     });
     if (demand == steps->end())
         return refused("stop.no_demand");
     std::vector<Stimulus> startUp(steps->begin(), demand);
-    const TimeNs shift = startUp.empty() || startUp.front().at >= kBeforeStart ? 0 : kBeforeStart; // the supply comes up first
+    const TimeNs shift = startUp.empty() || startUp.front().at >= kBeforeStart ? 0 : kBeforeStart; // the supply comes
+                                                                                                   // up first
     for (Stimulus& s : startUp)
         s.at += shift;
 
@@ -169,7 +180,8 @@ Expected<Cycle> cycleOf(const Plant& plant, const Dossier& dossier, const Safety
     const TimeNs watch = (2 * cycle.runDown + 10 * kS) / kMs * kMs;
     cycle.goes[0].released = first + watch;
     addAt(cycle.stimuli, trigger->back, cycle.goes[0].released);
-    // Added to every time of the first go. Whole steps of speed: a machine that starts as before is found in the workspace's memory.
+    // Added to every time of the first go. Whole steps of speed: a machine that starts as before is found in the
+    // workspace's memory.
     const TimeNs least = cycle.goes[0].released + 2 * kS - (startUp.empty() ? 0 : startUp.front().at - kBeforeStart);
     const TimeNs again = (least / kLongestSpeedStepNs + 1) * kLongestSpeedStepNs;
     cycle.goes[1] = {cycle.goes[0].released + kS, first + again, first + again + watch};

@@ -62,7 +62,8 @@ public:
 private:
     bool isMainPole(const Fault& f) const
     {
-        return (f.mode == FaultMode::LinkHeldClosed || f.mode == FaultMode::LinkHeldOpen) && m_plant.links[at(f.at)].contact.kind == ContactKind::Main;
+        return (f.mode == FaultMode::LinkHeldClosed || f.mode == FaultMode::LinkHeldOpen)
+            && m_plant.links[at(f.at)].contact.kind == ContactKind::Main;
     }
 
     void addPart(const FaultSite& site)
@@ -84,7 +85,8 @@ private:
             fault.variants.push_back({{FaultMode::SupplyLevel, site.fault.at, failedOutputPercent()[1]}});
         const PlantDevice& device = m_plant.devices[at(m_plant.deviceIndex(fault.group))];
         fault.devices = {device.id};
-        const bool opens = site.fault.mode == FaultMode::LinkHeldClosed && m_plant.links[at(site.fault.at)].contact.kind == ContactKind::NormallyClosed;
+        const bool opens = site.fault.mode == FaultMode::LinkHeldClosed
+            && m_plant.links[at(site.fault.at)].contact.kind == ContactKind::NormallyClosed;
         if (opens)
             fault.mode = "does_not_open";
         const ExclusionRule rule = exclusionRule(device.kind, fault.element, fault.mode, opens);
@@ -97,11 +99,13 @@ private:
         m_list.push_back(std::move(fault));
     }
 
-    /// Its closing contacts or main poles, welded, hold the armature: then an opening contact cannot stay closed with them.
+    /// Its closing contacts or main poles, welded, hold the armature: then an opening contact cannot stay closed with
+    /// them.
     bool isMirrored(int mover) const
     {
-        return mover >= 0
-            && std::any_of(m_plant.links.begin(), m_plant.links.end(), [mover](const PlantLink& l) { return l.contact.mover == mover && l.contact.boundsMover; });
+        return mover >= 0 && std::any_of(m_plant.links.begin(), m_plant.links.end(), [mover](const PlantLink& l) {
+            return l.contact.mover == mover && l.contact.boundsMover;
+        });
     }
 
     void addWire(const FaultSite& site)
@@ -142,7 +146,8 @@ private:
     bool isOnEarth(int net) const
     {
         const auto& terminals = m_plant.nets[at(net)].terminals;
-        return std::any_of(terminals.begin(), terminals.end(), [this](int t) { return m_plant.terminals[at(t)].node == network::kReference; });
+        return std::any_of(terminals.begin(), terminals.end(),
+            [this](int t) { return m_plant.terminals[at(t)].node == network::kReference; });
     }
 
     std::map<int, Core> coresOf(RouteId route) const
@@ -159,7 +164,8 @@ private:
         return cores;
     }
 
-    void addShort(const Route& route, const std::pair<const int, Core>& a, const std::pair<const int, Core>* b, std::map<std::pair<int, int>, std::size_t>& known)
+    void addShort(const Route& route, const std::pair<const int, Core>& a, const std::pair<const int, Core>* b,
+        std::map<std::pair<int, int>, std::size_t>& known)
     {
         const auto [place, isNew] = known.try_emplace({a.first, b ? b->first : -1}, m_list.size());
         if (!isNew) {
@@ -231,14 +237,16 @@ Message labelOf(const SweptFault& fault, const Circuit& circuit)
     if (fault.family == Family::Wire) {
         const Wire* wire = circuit.wire({std::stoi(fault.id.substr(5))});
         TS_CHECK(wire != nullptr);
-        return message("fault.wire", {wire->number, circuit.nameOf(wire->from), circuit.nameOf(wire->to), "@mode." + fault.mode});
+        return message(
+            "fault.wire", {wire->number, circuit.nameOf(wire->from), circuit.nameOf(wire->to), "@mode." + fault.mode});
     }
     if (fault.family == Family::CommonCause)
         return message("fault." + fault.mode, {fault.mode == "welded_together" ? fault.element : fault.group});
     if (fault.family == Family::Short) {
         const std::size_t plus = fault.element.find('+');
-        return plus == std::string::npos ? message("fault.to_earth", {fault.element})
-                                         : message("fault.touch", {fault.element.substr(0, plus), fault.element.substr(plus + 1)});
+        return plus == std::string::npos
+            ? message("fault.to_earth", {fault.element})
+            : message("fault.touch", {fault.element.substr(0, plus), fault.element.substr(plus + 1)});
     }
     return message("fault.mode", {"@element." + fault.element, "@mode." + fault.mode});
 }

@@ -29,7 +29,8 @@ struct SweptFault {
     std::vector<DeviceId> devices; ///< the part, or all whose terminals are on the wire or nets
     std::vector<std::vector<Fault>> variants; ///< ways in which it can happen; the worst one counts
     std::vector<int> welds; ///< plant links that its current may weld as a consequence: the last variant has them too
-    std::vector<SupplyStep> supply; ///< of a disturbance of the supply: its course, which ends at the rated voltage again
+    std::vector<SupplyStep> supply; ///< of a disturbance of the supply: its course, which ends at the rated voltage
+                                    ///< again
     std::vector<RouteId> routes; ///< of a short: where the two nets lie beside each other
     std::string table; ///< of ISO 13849-2, under which it may be excluded; empty: never
     std::string condition; ///< that must hold for that, a row of failure_modes.csv
@@ -38,8 +39,9 @@ struct SweptFault {
 };
 
 /// All faults of the kinds on all devices, every wire open, and every short between two nets, or a net and earth, that
-/// share a route; in order of devices, wires, nets; then common causes ("route/44:cut", "Q1+Q9:welded_together", "supply:interrupted"), which are no single faults. Exclusions of the dossier are marked, not removed; a broken mirror
-/// or linked contact is marked by itself. Source: ISO 13849-2 tables D.1 to D.8, failure_modes.csv.
+/// share a route; in order of devices, wires, nets; then common causes ("route/44:cut", "Q1+Q9:welded_together",
+/// "supply:interrupted"), which are no single faults. Exclusions of the dossier are marked, not removed; a broken
+/// mirror or linked contact is marked by itself. Source: ISO 13849-2 tables D.1 to D.8, failure_modes.csv.
 std::vector<SweptFault> faultList(const Plant& plant, const Dossier& dossier);
 
 /// What a disturbance of the supply does, counted from a moment; empty for any other fault.
@@ -48,7 +50,8 @@ std::vector<Stimulus> supplyCourse(const Plant& plant, const SweptFault& fault, 
 /// The fault of this id, or null.
 const SweptFault* faultNamed(const std::vector<SweptFault>& list, std::string_view id);
 
-/// "main poles: welded", "wire 46 between Q1:A1 and X1:3: open": said below the device or route that the fault is listed under.
+/// "main poles: welded", "wire 46 between Q1:A1 and X1:3: open": said below the device or route that the fault is
+/// listed under.
 Message labelOf(const SweptFault& fault, const Circuit& circuit);
 /// The same with the device in front, to be said alone.
 Message messageOf(const SweptFault& fault, const Circuit& circuit);

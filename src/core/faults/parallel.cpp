@@ -10,7 +10,8 @@
 
 namespace ts::faults {
 
-bool forEachIndex(std::size_t count, int threads, const std::function<void(std::size_t, Workspace&)>& job, std::stop_token stop, std::shared_ptr<CircuitMemory> memory)
+bool forEachIndex(std::size_t count, int threads, const std::function<void(std::size_t, Workspace&)>& job,
+    std::stop_token stop, std::shared_ptr<CircuitMemory> memory)
 {
     if (!memory)
         memory = std::make_shared<CircuitMemory>();
@@ -20,7 +21,9 @@ bool forEachIndex(std::size_t count, int threads, const std::function<void(std::
         for (std::size_t k = range.begin(); k != range.end() && !stop.stop_requested(); ++k)
             job(k, workspaces.local());
     };
-    arena.execute([&] { tbb::parallel_for(tbb::blocked_range<std::size_t>(0, count, 1), some, tbb::simple_partitioner{}); }); // jobs are long and unlike
+    arena.execute([&] {
+        tbb::parallel_for(tbb::blocked_range<std::size_t>(0, count, 1), some, tbb::simple_partitioner{});
+    }); // jobs are long and unlike
     return !stop.stop_requested();
 }
 

@@ -10,12 +10,13 @@
 namespace ts {
 class Workspace;
 struct CircuitMemory;
-}
+} // namespace ts
 
 namespace ts::faults {
 
-/// Calls job(index, workspace) for every index below count. The workspaces remember together, so they are for one circuit; what is handed in as
-/// `memory` they find and add to. False if it was cancelled: then some were not called.
-bool forEachIndex(std::size_t count, int threads, const std::function<void(std::size_t, Workspace&)>& job, std::stop_token stop, std::shared_ptr<CircuitMemory> memory = nullptr);
+/// Calls job(index, workspace) for every index below count. The workspaces remember together, so they are for one
+/// circuit; what is handed in as `memory` they find and add to. False if it was cancelled: then some were not called.
+bool forEachIndex(std::size_t count, int threads, const std::function<void(std::size_t, Workspace&)>& job,
+    std::stop_token stop, std::shared_ptr<CircuitMemory> memory = nullptr);
 
 } // namespace ts::faults

@@ -15,8 +15,10 @@ constexpr double kSameValue = 1e-9; ///< relative; the order of floating-point s
 
 bool isSameAgenda(const State& a, const State& b)
 {
-    return std::equal(a.agenda.begin(), a.agenda.end(), b.agenda.begin(), b.agenda.end(),
-        [](const Pending& p, const Pending& q) { return p.at == q.at && p.phase == q.phase && p.slot == q.slot && p.to == q.to; });
+    return std::equal(
+        a.agenda.begin(), a.agenda.end(), b.agenda.begin(), b.agenda.end(), [](const Pending& p, const Pending& q) {
+            return p.at == q.at && p.phase == q.phase && p.slot == q.slot && p.to == q.to;
+        });
 }
 
 bool isClose(double a, double b)
@@ -27,16 +29,19 @@ bool isClose(double a, double b)
 /// Same in all that decides what happens next; faults, causes and counters of past moves apart.
 bool isSameSituation(const Plant& plant, const State& a, const State& b)
 {
-    if (a.now != b.now || a.travel != b.travel || a.wish != b.wish || a.pushed != b.pushed || a.relays != b.relays || a.logics != b.logics
-        || a.levels != b.levels || a.converters != b.converters || a.knobs != b.knobs || a.lampLit != b.lampLit || a.motorMode != b.motorMode
-        || a.motorFed != b.motorFed || a.wasDriven != b.wasDriven || !isSameAgenda(a, b))
+    if (a.now != b.now || a.travel != b.travel || a.wish != b.wish || a.pushed != b.pushed || a.relays != b.relays
+        || a.logics != b.logics || a.levels != b.levels || a.converters != b.converters || a.knobs != b.knobs
+        || a.lampLit != b.lampLit || a.motorMode != b.motorMode || a.motorFed != b.motorFed
+        || a.wasDriven != b.wasDriven || !isSameAgenda(a, b))
         return false;
     for (std::size_t c = 0; c < a.converterPowerW.size(); ++c)
         if (!isClose(a.converterPowerW[c], b.converterPowerW[c]))
             return false;
     for (std::size_t f = 0; f < a.flows.size(); ++f)
-        if (a.flows[f].law != b.flows[f].law || !isClose(a.flows[f].drive, b.flows[f].drive) || !isClose(a.flows[f].target, b.flows[f].target)
-            || !isClose(flowValue(plant, a, static_cast<int>(f), a.now), flowValue(plant, b, static_cast<int>(f), b.now)))
+        if (a.flows[f].law != b.flows[f].law || !isClose(a.flows[f].drive, b.flows[f].drive)
+            || !isClose(a.flows[f].target, b.flows[f].target)
+            || !isClose(
+                flowValue(plant, a, static_cast<int>(f), a.now), flowValue(plant, b, static_cast<int>(f), b.now)))
             return false;
     return true;
 }
@@ -81,14 +86,18 @@ public:
     {
         const TimeNs until = m_course.times[frame].at;
         std::vector<Stimulus> stimuli;
-        std::copy_if(more.begin(), more.end(), std::back_inserter(stimuli), [until](const Stimulus& x) { return x.at <= until; });
+        std::copy_if(more.begin(), more.end(), std::back_inserter(stimuli),
+            [until](const Stimulus& x) { return x.at <= until; });
         const auto& all = m_course.cycle.stimuli;
-        const auto isNext = [this](const Stimulus& s) { return s.at > state.now || (!state.isSettled && s.at == state.now); };
+        const auto isNext = [this](const Stimulus& s) {
+            return s.at > state.now || (!state.isSettled && s.at == state.now);
+        };
         auto s = std::partition_point(all.begin(), all.end(), [this](const Stimulus& x) { return x.at < state.now; });
         for (; s != all.end() && s->at <= until; ++s)
             if (isNext(*s))
                 stimuli.push_back(*s);
-        std::stable_sort(stimuli.begin(), stimuli.end(), [](const Stimulus& a, const Stimulus& b) { return a.at < b.at; });
+        std::stable_sort(
+            stimuli.begin(), stimuli.end(), [](const Stimulus& a, const Stimulus& b) { return a.at < b.at; });
         const std::vector<std::uint8_t> before = state.travel;
         Trace trace;
         m_passage.pause = advance(m_course.plant, state, stimuli, {until, m_stop, {}, false}, trace, m_workspace);
@@ -156,7 +165,8 @@ std::size_t inertUntil(const Plant& plant, const Passage& base, std::size_t from
 {
     std::size_t k = from;
     while (k + 1 < base.frames.size() && base.frames[k + 1] && base.stretches[k]
-        && std::all_of(faults.begin(), faults.end(), [&](const Fault& f) { return isInert(plant, f, base.stretches[k]->visited); }))
+        && std::all_of(faults.begin(), faults.end(),
+            [&](const Fault& f) { return isInert(plant, f, base.stretches[k]->visited); }))
         ++k;
     return k;
 }
@@ -165,8 +175,8 @@ std::size_t inertUntil(const Plant& plant, const Passage& base, std::size_t from
 
 std::vector<FrameTime> frameTimes(const Cycle& cycle)
 {
-    std::vector<FrameTime> times{{0, Look::Between, 0}, {cycle.atRest, Look::Between, 0}, {cycle.running, Look::Between, 0},
-        {cycle.justBefore, Look::BeforeDemand, 0}};
+    std::vector<FrameTime> times{{0, Look::Between, 0}, {cycle.atRest, Look::Between, 0},
+        {cycle.running, Look::Between, 0}, {cycle.justBefore, Look::BeforeDemand, 0}};
     const TimeNs again = cycle.again();
     for (int go = 0; go < 3; ++go) {
         times.push_back({cycle.firstStart + go * again - kBeforeAction, Look::BeforeStart, go});
@@ -187,8 +197,11 @@ std::vector<FrameTime> frameTimes(const Cycle& cycle)
     times.push_back({cycle.justBefore + again, Look::BeforeDemand, 1});
     times.push_back({cycle.restarts, Look::Restart, 2});
     times.push_back({cycle.end, Look::End, 2});
-    std::stable_sort(times.begin(), times.end(), [](const FrameTime& a, const FrameTime& b) { return a.at < b.at || (a.at == b.at && a.look > b.look); });
-    times.erase(std::unique(times.begin(), times.end(), [](const FrameTime& a, const FrameTime& b) { return a.at == b.at; }), times.end());
+    std::stable_sort(times.begin(), times.end(),
+        [](const FrameTime& a, const FrameTime& b) { return a.at < b.at || (a.at == b.at && a.look > b.look); });
+    times.erase(
+        std::unique(times.begin(), times.end(), [](const FrameTime& a, const FrameTime& b) { return a.at == b.at; }),
+        times.end());
     return times;
 }
 
@@ -200,23 +213,35 @@ bool isInert(const Plant& plant, const Fault& fault, const std::vector<std::uint
         const unsigned was = visited[at(l.contact.mover)];
         return (was & ~unsigned(l.contact.closedAt)) == 0 && !(l.contact.boundsMover && (was & kAtRest));
     };
-    const auto heldOpen = [&](const PlantLink& l) { return l.contact.mover >= 0 && (visited[at(l.contact.mover)] & l.contact.closedAt) == 0; };
+    const auto heldOpen = [&](const PlantLink& l) {
+        return l.contact.mover >= 0 && (visited[at(l.contact.mover)] & l.contact.closedAt) == 0;
+    };
     const auto allMain = [&](const auto& holds) {
-        return std::all_of(plant.links.begin(), plant.links.end(),
-            [&](const PlantLink& l) { return l.contact.mover != fault.at || l.contact.kind != ContactKind::Main || holds(l); });
+        return std::all_of(plant.links.begin(), plant.links.end(), [&](const PlantLink& l) {
+            return l.contact.mover != fault.at || l.contact.kind != ContactKind::Main || holds(l);
+        });
     };
     switch (fault.mode) {
-    case FaultMode::LinkHeldClosed: return heldClosed(plant.links[at(fault.at)]);
-    case FaultMode::LinkHeldOpen: return heldOpen(plant.links[at(fault.at)]);
-    case FaultMode::PolesWelded: return allMain(heldClosed);
-    case FaultMode::PolesOpen: return allMain(heldOpen);
+    case FaultMode::LinkHeldClosed:
+        return heldClosed(plant.links[at(fault.at)]);
+    case FaultMode::LinkHeldOpen:
+        return heldOpen(plant.links[at(fault.at)]);
+    case FaultMode::PolesWelded:
+        return allMain(heldClosed);
+    case FaultMode::PolesOpen:
+        return allMain(heldOpen);
     case FaultMode::BlockFallenOff:
         return visited[at(fault.at)] == kAtRest
-            && std::none_of(plant.links.begin(), plant.links.end(), [&](const PlantLink& l) { return l.contact.mover == fault.at && l.contact.opensWhenOff && heldClosed(l); });
+            && std::none_of(plant.links.begin(), plant.links.end(), [&](const PlantLink& l) {
+                   return l.contact.mover == fault.at && l.contact.opensWhenOff && heldClosed(l);
+               });
     case FaultMode::MoverStuckAtRest:
-    case FaultMode::LatchFails: return visited[at(fault.at)] == kAtRest;
-    case FaultMode::MoverStuckActuated: return (visited[at(fault.at)] & (kAtRest | kOnTheWay)) == 0;
-    default: return false;
+    case FaultMode::LatchFails:
+        return visited[at(fault.at)] == kAtRest;
+    case FaultMode::MoverStuckActuated:
+        return (visited[at(fault.at)] & (kAtRest | kOnTheWay)) == 0;
+    default:
+        return false;
     }
 }
 
@@ -241,7 +266,8 @@ bool isSameFrom(const Plant& plant, const Passage& other, std::size_t frame, con
 
 } // namespace
 
-Passage forkedPassage(const Course& course, const Passage& base, const Fork& fork, const Watcher& watcher, Workspace& workspace, std::stop_token stop)
+Passage forkedPassage(const Course& course, const Passage& base, const Fork& fork, const Watcher& watcher,
+    Workspace& workspace, std::stop_token stop)
 {
     const TimeNs when = course.cycle.at(fork.moment);
     const std::size_t frame = frameAt(course.times, fork.moment == Moment::WithDemand ? course.cycle.justBefore : when);
@@ -283,7 +309,9 @@ Passage forkedPassage(const Course& course, const Passage& base, const Fork& for
             break;
         }
         const auto isSame = [&](const Passage& other) { return isSameFrom(course.plant, other, to, run.state); };
-        if (const auto other = actions.empty() ? std::find_if(fork.same.begin(), fork.same.end(), isSame) : fork.same.end(); other != fork.same.end()) {
+        if (const auto other = actions.empty() ? std::find_if(fork.same.begin(), fork.same.end(), isSame)
+                                               : fork.same.end();
+            other != fork.same.end()) {
             run.adopt(*other, watcher);
             if (passage.pause != Pause::Reached)
                 break;

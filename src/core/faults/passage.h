@@ -17,8 +17,8 @@ struct Stretch {
     std::vector<std::uint8_t> visited; ///< by mover: set of travels it had, one bit each
 };
 
-/// Where all passages of a cycle are looked at: the same instants for every one. Between: only while motors run up. Compare: not judged, but what
-/// differed before may be the same by then.
+/// Where all passages of a cycle are looked at: the same instants for every one. Between: only while motors run up.
+/// Compare: not judged, but what differed before may be the same by then.
 enum class Look : std::uint8_t { Between, Compare, BeforeStart, Started, BeforeDemand, Released, Restart, End };
 struct FrameTime {
     TimeNs at = 0;
@@ -52,13 +52,16 @@ Passage wholePassage(const Course& course, Workspace& workspace, std::stop_token
 struct Fork {
     std::span<const Fault> faults; ///< added to the base's
     Moment moment = Moment::JustBefore;
-    bool keepsAll = false; ///< every frame, so that it can be a base itself; else looks, and frames while a motor speeds up
-    std::span<const Passage> same{}; ///< with the same faults from other moments: where the situation is the same, the rest is
+    bool keepsAll = false; ///< every frame, so that it can be a base itself; else looks, and frames while a motor
+                           ///< speeds up
+    std::span<const Passage> same{}; ///< with the same faults from other moments: where the situation is the same, the
+                                     ///< rest is
     std::span<const Stimulus> more{}; ///< actions beside the cycle's own, later than the moment
 };
 
 /// The base with more faults from a moment on, until the watcher has seen enough.
-Passage forkedPassage(const Course& course, const Passage& base, const Fork& fork, const Watcher& watcher, Workspace& workspace, std::stop_token stop = {});
+Passage forkedPassage(const Course& course, const Passage& base, const Fork& fork, const Watcher& watcher,
+    Workspace& workspace, std::stop_token stop = {});
 
 /// True if the fault changes nothing while movers have only the travels visited: a contact held closed that is closed
 /// anyway. False where that is not certain.

@@ -16,12 +16,14 @@ const RunResult& runAt(const FaultOutcome& o, Moment m)
 /// Nothing can be added to it. A fault that only starts the machine at the reset leaves the stop to be lost.
 bool isLostAlone(const FaultOutcome& o)
 {
-    return std::any_of(o.runs.begin(), o.runs.end(), [](const RunResult& r) { return isStopLost(r.loss) || r.isUndecided; });
+    return std::any_of(
+        o.runs.begin(), o.runs.end(), [](const RunResult& r) { return isStopLost(r.loss) || r.isUndecided; });
 }
 
 bool losesRestart(const FaultOutcome& o)
 {
-    return std::any_of(o.runs.begin(), o.runs.end(), [](const RunResult& r) { return r.loss != Loss::None && !isStopLost(r.loss); });
+    return std::any_of(
+        o.runs.begin(), o.runs.end(), [](const RunResult& r) { return r.loss != Loss::None && !isStopLost(r.loss); });
 }
 
 /// It was there before anything started, and everything started and starts again.
@@ -38,8 +40,9 @@ const std::vector<Fault>& worstVariant(const SweptFault& f, const FaultOutcome& 
 /// Takes a connection away, or a voltage, and adds none.
 bool onlyOpens(const Fault& f)
 {
-    return f.mode == FaultMode::LinkHeldOpen || f.mode == FaultMode::PolesOpen || f.mode == FaultMode::ImpedanceOpen || f.mode == FaultMode::SourceLost
-        || f.mode == FaultMode::SupplyMissing || f.mode == FaultMode::TransformerOpen;
+    return f.mode == FaultMode::LinkHeldOpen || f.mode == FaultMode::PolesOpen || f.mode == FaultMode::ImpedanceOpen
+        || f.mode == FaultMode::SourceLost || f.mode == FaultMode::SupplyMissing
+        || f.mode == FaultMode::TransformerOpen;
 }
 
 /// FNV-1a: which of the skipped faults are run all the same, always the same ones.
@@ -53,7 +56,8 @@ std::uint32_t checkHash(std::string_view id)
 constexpr std::uint32_t kCheckedShare = 20; ///< one in twenty
 
 /// Both at one moment, watched until they can be noticed: at rest until something is started, else until the reset.
-RunResult togetherRun(const Context& c, std::span<const Fault> both, Moment moment, Workspace& workspace, std::stop_token stop)
+RunResult togetherRun(
+    const Context& c, std::span<const Fault> both, Moment moment, Workspace& workspace, std::stop_token stop)
 {
     Verdict verdict(c.course, c.base, c.healthy);
     const TimeNs end = moment == Moment::AtRest ? c.cycle.firstStart : c.cycle.goes[1].begins;
@@ -64,12 +68,14 @@ RunResult togetherRun(const Context& c, std::span<const Fault> both, Moment mome
     return verdict.result();
 }
 
-/// A second fault comes just before a demand while the first is hidden: demand, release, reset, and if need be the start.
+/// A second fault comes just before a demand while the first is hidden: demand, release, reset, and if need be the
+/// start.
 struct AfterRun {
     RunResult result;
     bool isNoticed = false; ///< by a device
 };
-AfterRun afterRun(const Context& c, const Passage& hidden, std::span<const Fault> second, Look until, Workspace& workspace, std::stop_token stop)
+AfterRun afterRun(const Context& c, const Passage& hidden, std::span<const Fault> second, Look until,
+    Workspace& workspace, std::stop_token stop)
 {
     Verdict verdict(c.course, hidden, c.healthy);
     const auto watcher = [&](std::size_t frame, const Stretch& stretch, const State& state) {
@@ -94,7 +100,8 @@ public:
     {
         for (std::size_t k = 0; k < s.faults.size(); ++k)
             if (!s.faults[k].isExcluded && s.faults[k].family != Family::CommonCause && !isLostAlone(s.outcomes[k])) {
-                const bool isSkipped = stopsAlways(k), isChecked = isSkipped && checkHash(s.faults[k].id) % kCheckedShare == 0;
+                const bool isSkipped = stopsAlways(k),
+                           isChecked = isSkipped && checkHash(s.faults[k].id) % kCheckedShare == 0;
                 m_skipped += isSkipped;
                 m_checked += isChecked;
                 if (!isSkipped || isChecked)
@@ -121,8 +128,8 @@ public:
     }
 
 private:
-    /// Whenever it comes, the machine cannot be started with it, and it opens something or stops the machine at once: nothing
-    /// that closes elsewhere stops less because of it.
+    /// Whenever it comes, the machine cannot be started with it, and it opens something or stops the machine at once:
+    /// nothing that closes elsewhere stops less because of it.
     bool stopsAlways(std::size_t k) const
     {
         const SweptFault& fault = m_s.faults[k];
@@ -130,14 +137,18 @@ private:
         if (!std::all_of(o.runs.begin(), o.runs.end(), [](const RunResult& r) { return r.blocks; }))
             return false;
         if (fault.family == Family::Short)
-            return runAt(o, Moment::AtRest).notice.when == NoticedWhen::BeforeDemand && runAt(o, Moment::Running).notice.when == NoticedWhen::BeforeDemand;
-        return std::all_of(fault.variants.begin(), fault.variants.end(), [](const std::vector<Fault>& v) { return std::all_of(v.begin(), v.end(), onlyOpens); });
+            return runAt(o, Moment::AtRest).notice.when == NoticedWhen::BeforeDemand
+                && runAt(o, Moment::Running).notice.when == NoticedWhen::BeforeDemand;
+        return std::all_of(fault.variants.begin(), fault.variants.end(),
+            [](const std::vector<Fault>& v) { return std::all_of(v.begin(), v.end(), onlyOpens); });
     }
 
     /// A loss that neither makes alone.
     bool isMore(Loss loss, int first, int second) const
     {
-        return isStopLost(loss) || (loss != Loss::None && !losesRestart(m_s.outcomes[at(first)]) && !losesRestart(m_s.outcomes[at(second)]));
+        return isStopLost(loss)
+            || (loss != Loss::None && !losesRestart(m_s.outcomes[at(first)])
+                && !losesRestart(m_s.outcomes[at(second)]));
     }
 
     void tryTogether(int first, int second, Row& row, Workspace& workspace) const
@@ -160,7 +171,8 @@ private:
     {
         const auto always = [](std::size_t, const Stretch&, const State&) { return true; };
         const auto& faults = worstVariant(m_s.faults[at(first)], m_s.outcomes[at(first)], Moment::AtRest);
-        const Passage hidden = forkedPassage(m_c.course, m_c.base, {faults, Moment::AtRest, true}, always, workspace, m_stop);
+        const Passage hidden = forkedPassage(
+            m_c.course, m_c.base, {faults, Moment::AtRest, true}, always, workspace, m_stop);
         ++row.runs;
         if (hidden.pause != Pause::Reached)
             return;
@@ -181,9 +193,12 @@ private:
     {
         const FaultOutcome& alone = m_s.outcomes[at(second)];
         const RunResult& before = runAt(alone, Moment::JustBefore);
-        const bool isNoticedAlone = before.blocks && before.notice.grade == Grade::Automatic && before.notice.when <= NoticedWhen::OnRestart;
-        const Look until = isNoticedAlone && before.notice.when == NoticedWhen::OnRestart ? Look::Started : Look::BeforeStart;
-        const AfterRun run = afterRun(m_c, hidden, worstVariant(m_s.faults[at(second)], alone, Moment::JustBefore), until, workspace, m_stop);
+        const bool isNoticedAlone = before.blocks && before.notice.grade == Grade::Automatic
+            && before.notice.when <= NoticedWhen::OnRestart;
+        const Look until = isNoticedAlone && before.notice.when == NoticedWhen::OnRestart ? Look::Started
+                                                                                          : Look::BeforeStart;
+        const AfterRun run = afterRun(
+            m_c, hidden, worstVariant(m_s.faults[at(second)], alone, Moment::JustBefore), until, workspace, m_stop);
         ++row.runs;
         if (isMore(run.result.loss, first, second))
             row.pairs.push_back({first, second, Moment::JustBefore, true, run.result});
@@ -204,11 +219,16 @@ void keepWorst(std::vector<FaultPair>& pairs)
         if (!p.firstIsHidden && p.first > p.second)
             std::swap(p.first, p.second);
     std::sort(pairs.begin(), pairs.end(), [](const FaultPair& a, const FaultPair& b) {
-        const auto key = [](const FaultPair& p) { return std::tuple(std::min(p.first, p.second), std::max(p.first, p.second), !p.firstIsHidden, p.first, p.moment); };
+        const auto key = [](const FaultPair& p) {
+            return std::tuple(
+                std::min(p.first, p.second), std::max(p.first, p.second), !p.firstIsHidden, p.first, p.moment);
+        };
         return key(a) < key(b);
     });
     pairs.erase(std::unique(pairs.begin(), pairs.end(),
-                    [](const FaultPair& a, const FaultPair& b) { return std::minmax(a.first, a.second) == std::minmax(b.first, b.second); }),
+                    [](const FaultPair& a, const FaultPair& b) {
+                        return std::minmax(a.first, a.second) == std::minmax(b.first, b.second);
+                    }),
         pairs.end());
 }
 
@@ -218,13 +238,16 @@ std::vector<Stimulus> otherDemands(const Context& c)
 {
     Workspace workspace;
     std::vector<Stimulus> ways;
-    const auto before = std::find_if(c.times.begin(), c.times.end(), [](const FrameTime& t) { return t.look == Look::BeforeDemand; });
+    const auto before = std::find_if(
+        c.times.begin(), c.times.end(), [](const FrameTime& t) { return t.look == Look::BeforeDemand; });
     const State& running = *c.base.frames[static_cast<std::size_t>(before - c.times.begin())];
-    const Stimulus& trigger = *std::find_if(c.cycle.stimuli.begin(), c.cycle.stimuli.end(), [&](const Stimulus& s) { return s.at == c.cycle.goes[0].demand; });
+    const Stimulus& trigger = *std::find_if(c.cycle.stimuli.begin(), c.cycle.stimuli.end(),
+        [&](const Stimulus& s) { return s.at == c.cycle.goes[0].demand; });
     for (const PlantDevice& d : c.plant.devices)
         for (const auto& [word, what] : d.actions) {
             const MoverSpec& mover = c.plant.movers[at(what.first)].spec;
-            if (mover.driver != MoverSpec::Driver::Operator || what.first == trigger.slot || what.second == running.travel[at(what.first)] || what.second == mover.initial)
+            if (mover.driver != MoverSpec::Driver::Operator || what.first == trigger.slot
+                || what.second == running.travel[at(what.first)] || what.second == mover.initial)
                 continue;
             Stimulus s;
             s.at = running.now;
@@ -233,7 +256,9 @@ std::vector<Stimulus> otherDemands(const Context& c)
             State state = running;
             Trace trace;
             advance(c.plant, state, {&s, 1}, {running.now + kSecondNs, {}, {}, false}, trace, workspace);
-            const auto stops = [&](int m) { return running.motorMode[at(m)] != MotorMode::Driven || state.motorMode[at(m)] != MotorMode::Driven; };
+            const auto stops = [&](int m) {
+                return running.motorMode[at(m)] != MotorMode::Driven || state.motorMode[at(m)] != MotorMode::Driven;
+            };
             const bool isSupplied = std::equal(state.relays.begin(), state.relays.end(), running.relays.begin(),
                 [](const RelayWord& a, const RelayWord& b) { return a.powered == b.powered; });
             if (isSupplied && std::all_of(c.cycle.motors.begin(), c.cycle.motors.end(), stops))
@@ -242,11 +267,12 @@ std::vector<Stimulus> otherDemands(const Context& c)
     return ways;
 }
 
-std::string forgottenBy(const Context& c, const std::vector<Stimulus>& ways, const SweptFault& fault, const FaultOutcome& outcome, Workspace& workspace,
-    std::stop_token stop)
+std::string forgottenBy(const Context& c, const std::vector<Stimulus>& ways, const SweptFault& fault,
+    const FaultOutcome& outcome, Workspace& workspace, std::stop_token stop)
 {
     const RunResult& noticed = runAt(outcome, Moment::JustBefore);
-    if (isLostAlone(outcome) || losesRestart(outcome) || !noticed.blocks || noticed.notice.when == NoticedWhen::BeforeDemand || noticed.notice.grade != Grade::Automatic)
+    if (isLostAlone(outcome) || losesRestart(outcome) || !noticed.blocks
+        || noticed.notice.when == NoticedWhen::BeforeDemand || noticed.notice.grade != Grade::Automatic)
         return {};
     const auto startsAgain = [&](std::vector<Stimulus> more) {
         const std::vector<Stimulus> supply = supplyCourse(c.plant, fault, c.cycle.at(Moment::JustBefore));
@@ -258,11 +284,14 @@ std::string forgottenBy(const Context& c, const std::vector<Stimulus>& ways, con
             const bool isSeen = c.times[frame].look == Look::BeforeDemand && c.times[frame].go == 1;
             if (isSeen)
                 starts = std::all_of(c.cycle.motors.begin(), c.cycle.motors.end(), [&](int m) {
-                    return c.base.frames[frame]->motorMode[at(m)] != MotorMode::Driven || state.motorMode[at(m)] == MotorMode::Driven;
+                    return c.base.frames[frame]->motorMode[at(m)] != MotorMode::Driven
+                        || state.motorMode[at(m)] == MotorMode::Driven;
                 });
             return !isSeen;
         };
-        forkedPassage(c.course, c.base, {worstVariant(fault, outcome, Moment::JustBefore), Moment::JustBefore, false, {}, more}, watcher, workspace, stop);
+        forkedPassage(c.course, c.base,
+            {worstVariant(fault, outcome, Moment::JustBefore), Moment::JustBefore, false, {}, more}, watcher, workspace,
+            stop);
         return starts;
     };
     const TimeNs off = c.cycle.goes[0].released + kSecondNs / 10, on = off + kSecondNs / 2;
@@ -287,7 +316,8 @@ std::string forgottenBy(const Context& c, const std::vector<Stimulus>& ways, con
     return startsAgain(supply) ? std::string(kForgottenBySupply) : "";
 }
 
-bool addSecondFaults(const Context& c, Sweep& s, const SweepOptions& options, const SweepListener& listener, std::stop_token stop)
+bool addSecondFaults(
+    const Context& c, Sweep& s, const SweepOptions& options, const SweepListener& listener, std::stop_token stop)
 {
     const SecondFaultRuns second(c, s, stop);
     const std::size_t count = second.candidates().size();
@@ -346,10 +376,14 @@ void decide(Sweep& s)
         FaultOutcome& o = s.outcomes[k];
         if (!o.isRun)
             continue;
-        const bool hidesHarm = o.hides >= 0 && s.outcomes[at(o.hides)].mate >= 0; // hiding what would do no harm is no harm
-        const bool isCommon = s.faults[k].family == Family::CommonCause; // alone by itself: what is not lost and not noticed is safe
+        const bool hidesHarm = o.hides >= 0 && s.outcomes[at(o.hides)].mate >= 0; // hiding what would do no harm is no
+                                                                                  // harm
+        const bool isCommon = s.faults[k].family == Family::CommonCause; // alone by itself: what is not lost and not
+                                                                         // noticed is safe
         const bool isDisturbance = !s.faults[k].supply.empty(); // it passes: what stops by it and stays off is safe
-        const bool counts = isDisturbance ? false : isCommon ? o.runs.front().blocks : !s.hasPairs || s.faults[k].isExcluded || o.mate >= 0 || hidesHarm;
+        const bool counts = isDisturbance ? false
+            : isCommon                    ? o.runs.front().blocks
+                                          : !s.hasPairs || s.faults[k].isExcluded || o.mate >= 0 || hidesHarm;
         for (std::size_t m = 0; m < o.runs.size(); ++m) {
             const RunResult& r = o.runs[m];
             const bool caught = r.blocks && o.forgottenBy.empty() && r.notice.grade != Grade::LampOnly;
@@ -359,8 +393,15 @@ void decide(Sweep& s)
                 : caught                         ? Outcome::Caught
                                                  : Outcome::Hidden;
         }
-        const auto worst = [](Outcome x) { return x == Outcome::Lost ? 5 : x == Outcome::Undecided ? 4 : x == Outcome::Hidden ? 3 : x == Outcome::Caught ? 2 : 1; };
-        o.overall = *std::max_element(o.outcomes.begin(), o.outcomes.end(), [&](Outcome a, Outcome b) { return worst(a) < worst(b); });
+        const auto worst = [](Outcome x) {
+            return x == Outcome::Lost     ? 5
+                : x == Outcome::Undecided ? 4
+                : x == Outcome::Hidden    ? 3
+                : x == Outcome::Caught    ? 2
+                                          : 1;
+        };
+        o.overall = *std::max_element(
+            o.outcomes.begin(), o.outcomes.end(), [&](Outcome a, Outcome b) { return worst(a) < worst(b); });
     }
 }
 

@@ -1,5 +1,6 @@
 #pragma once
-// The story of one fault in three scenes: what is in and what is out, with the fault and without it. By running it again.
+// The story of one fault in three scenes: what is in and what is out, with the fault and without it. By running it
+// again.
 
 #include "core/faults/sweep.h"
 
@@ -31,6 +32,7 @@ struct Story {
 };
 
 /// Fails as faults::sweep does. `place`: of the fault in the sweep.
-Expected<Story> storyOf(const Dossier& dossier, const SafetyFunction& function, const Sweep& sweep, int place, Moment moment, std::stop_token stop = {});
+Expected<Story> storyOf(const Dossier& dossier, const SafetyFunction& function, const Sweep& sweep, int place,
+    Moment moment, std::stop_token stop = {});
 
 } // namespace ts::faults

@@ -17,8 +17,8 @@ bool losesStopAlone(const FaultOutcome& o)
     return std::any_of(o.runs.begin(), o.runs.end(), [](const RunResult& r) { return isStopLost(r.loss); });
 }
 
-/// Had it happened while the machine rests or runs, it would have been noticed before the demand, and then the stop is not lost. Only what
-/// happens at the very end escapes the test. Source: ISO 13849-1 clause 6.2.5.
+/// Had it happened while the machine rests or runs, it would have been noticed before the demand, and then the stop is
+/// not lost. Only what happens at the very end escapes the test. Source: ISO 13849-1 clause 6.2.5.
 bool isTestedFor(const FaultOutcome& o)
 {
     return losesStopAlone(o) && std::all_of(kTestedMoments.begin(), kTestedMoments.end(), [&o](Moment m) {
@@ -30,7 +30,8 @@ bool isTestedFor(const FaultOutcome& o)
 
 bool isOnlyWarned(const FaultOutcome& o)
 {
-    return std::any_of(kTestedMoments.begin(), kTestedMoments.end(), [&o](Moment m) { return o.runs[static_cast<std::size_t>(m)].notice.grade == Grade::Warning; });
+    return std::any_of(kTestedMoments.begin(), kTestedMoments.end(),
+        [&o](Moment m) { return o.runs[static_cast<std::size_t>(m)].notice.grade == Grade::Warning; });
 }
 
 bool isUndecided(const FaultOutcome& o)
@@ -78,17 +79,20 @@ StructureVerdict verdictOf(const Sweep& s, const std::set<int>& mates, bool with
             isUnknown = true;
         else if (losesStopAlone(o))
             v.alone.push_back(place);
-        else if (staysHidden(o) && (excluded || mates.contains(place))) // what is excluded is not tried in pairs: the worst is taken
+        else if (staysHidden(o) && (excluded || mates.contains(place))) // what is excluded is not tried in pairs: the
+                                                                        // worst is taken
             v.hidden.push_back(place);
     }
     const auto isTested = [&s](int k) { return isTestedFor(s.outcomes[static_cast<std::size_t>(k)]); };
     const bool allTested = !v.alone.empty() && std::all_of(v.alone.begin(), v.alone.end(), isTested);
-    v.testOnlyWarns = allTested && std::any_of(v.alone.begin(), v.alone.end(), [&s](int k) { return isOnlyWarned(s.outcomes[static_cast<std::size_t>(k)]); });
-    v.structure = allTested  ? Structure::Tested
-        : !v.alone.empty()   ? Structure::OneChannel
-        : !v.hidden.empty()  ? Structure::SingleFaultTolerated
-        : isUnknown          ? Structure::Unknown
-                             : Structure::AccumulationTolerated;
+    v.testOnlyWarns = allTested && std::any_of(v.alone.begin(), v.alone.end(), [&s](int k) {
+        return isOnlyWarned(s.outcomes[static_cast<std::size_t>(k)]);
+    });
+    v.structure = allTested ? Structure::Tested
+        : !v.alone.empty()  ? Structure::OneChannel
+        : !v.hidden.empty() ? Structure::SingleFaultTolerated
+        : isUnknown         ? Structure::Unknown
+                            : Structure::AccumulationTolerated;
     return v;
 }
 
@@ -125,12 +129,16 @@ PartCoverage coverageOf(const Sweep& s, const std::set<int>& mates, const Claime
         isDangerous = true;
         // Forgotten with the supply only, it is noticed anew at every demand: that is what coverage counts.
         const bool isNoticedAgain = o.forgottenBy.empty() || o.forgottenBy == kForgottenBySupply;
-        const bool covered = isTestedFor(o) || (!lost && isNoticedAgain && std::all_of(o.runs.begin(), o.runs.end(), [](const RunResult& r) { return r.blocks; })
-            && std::all_of(o.runs.begin(), o.runs.end(), [](const RunResult& r) { return r.notice.grade == Grade::Automatic; }));
+        const bool covered = isTestedFor(o)
+            || (!lost && isNoticedAgain
+                && std::all_of(o.runs.begin(), o.runs.end(), [](const RunResult& r) { return r.blocks; })
+                && std::all_of(o.runs.begin(), o.runs.end(),
+                    [](const RunResult& r) { return r.notice.grade == Grade::Automatic; }));
         if (!covered)
             c.uncovered.push_back(static_cast<int>(k));
     }
-    // Shares of the modes have no source (failure_modes.csv): one dangerous mode that is not covered counts as all of them.
+    // Shares of the modes have no source (failure_modes.csv): one dangerous mode that is not covered counts as all of
+    // them.
     if (isDangerous && s.hasPairs)
         c.built = c.uncovered.empty() ? annexLimit(part.measure) : 0.0;
     return c;
@@ -156,7 +164,8 @@ bool touches(const SweptFault& fault, const std::set<DeviceId>& devices)
 
 std::string_view nameOf(Structure structure)
 {
-    constexpr std::array<std::string_view, 5> names{"unknown", "one_channel", "tested", "single_fault_tolerated", "accumulation_tolerated"};
+    constexpr std::array<std::string_view, 5> names{
+        "unknown", "one_channel", "tested", "single_fault_tolerated", "accumulation_tolerated"};
     return names[static_cast<std::size_t>(structure)];
 }
 
@@ -178,7 +187,9 @@ AsBuilt asBuilt(const Sweep& sweep, const SafetyFunction& function)
         b.name = subsystem.name;
         const std::set<DeviceId> devices = devicesOf(subsystem);
         // A wire between an encapsulated device and a part of another subsystem is that one's.
-        const auto belongs = [&](const SweptFault& f) { return touches(f, devices) && (!subsystem.encapsulated || !touches(f, claimed)); };
+        const auto belongs = [&](const SweptFault& f) {
+            return touches(f, devices) && (!subsystem.encapsulated || !touches(f, claimed));
+        };
         b.verdict = verdictOf(sweep, mates, false, belongs);
         b.withoutExclusions = verdictOf(sweep, mates, true, belongs).structure;
         for (const ClaimedChannel& channel : subsystem.channels) {

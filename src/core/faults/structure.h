@@ -1,7 +1,7 @@
 #pragma once
-// What a sweep says about structure and coverage, subsystem by subsystem of the claim. Source: ISO 13849-1 clause 6 (what
-// a category demands of single faults and their accumulation), annex E (no coverage better than the measure, nor than 99 %).
-// Rates, MTTFd and the category that follows are not looked at here (checks/as_built.h).
+// What a sweep says about structure and coverage, subsystem by subsystem of the claim. Source: ISO 13849-1 clause 6
+// (what a category demands of single faults and their accumulation), annex E (no coverage better than the measure, nor
+// than 99 %). Rates, MTTFd and the category that follows are not looked at here (checks/as_built.h).
 
 #include "core/faults/sweep.h"
 
@@ -10,7 +10,8 @@ namespace ts::faults {
 enum class Structure : std::uint8_t {
     Unknown, ///< second faults were not tried, or a run was undecided
     OneChannel, ///< a single fault loses the function
-    Tested, ///< one does, but not before something else than the demand has noticed it, had there been time: what category 2 is built on
+    Tested, ///< one does, but not before something else than the demand has noticed it, had there been time: what
+            ///< category 2 is built on
     SingleFaultTolerated, ///< no single one does, but one that stays hidden and then a second one
     AccumulationTolerated ///< nothing hidden adds up to a loss
 };
@@ -45,7 +46,8 @@ struct AsBuilt {
     StructureVerdict whole;
     Structure wholeWithoutExclusions = Structure::Unknown;
     std::vector<int> restarts; ///< single faults that defeat only the prevention of restart
-    std::vector<int> commonCauses; ///< causes that break several things at once and defeat the function; no single faults
+    std::vector<int> commonCauses; ///< causes that break several things at once and defeat the function; no single
+                                   ///< faults
     std::vector<int> exclusionsUsed; ///< excluded faults that would be lost or hidden
 };
 

@@ -23,7 +23,8 @@ int gravity(const RunResult& r)
 
 /// One way in which a fault can happen, at every moment that is wanted; tells each run.
 template <class Wanted, class Told>
-void runMoments(const Context& c, const SweptFault& fault, std::size_t variant, Workspace& workspace, const std::stop_token& stop, const Wanted& isWanted, const Told& tell)
+void runMoments(const Context& c, const SweptFault& fault, std::size_t variant, Workspace& workspace,
+    const std::stop_token& stop, const Wanted& isWanted, const Told& tell)
 {
     std::vector<Passage> kept;
     kept.reserve(kMoments.size());
@@ -46,13 +47,15 @@ FaultOutcome singleOutcome(const Context& c, const SweptFault& fault, Workspace&
     FaultOutcome o;
     o.isRun = true;
     for (std::size_t v = 0; v < fault.variants.size() && !stop.stop_requested(); ++v)
-        runMoments(c, fault, v, workspace, stop, [](Moment) { return true; }, [&](Moment moment, const RunResult& run) {
-            const auto m = static_cast<std::size_t>(moment);
-            if (v == 0 || gravity(run) > gravity(o.runs[m])) {
-                o.runs[m] = run;
-                o.variant[m] = static_cast<std::uint8_t>(v);
-            }
-        });
+        runMoments(
+            c, fault, v, workspace, stop, [](Moment) { return true; },
+            [&](Moment moment, const RunResult& run) {
+                const auto m = static_cast<std::size_t>(moment);
+                if (v == 0 || gravity(run) > gravity(o.runs[m])) {
+                    o.runs[m] = run;
+                    o.variant[m] = static_cast<std::uint8_t>(v);
+                }
+            });
     return o;
 }
 
@@ -76,7 +79,8 @@ bool isHarmless(const RunResult& r)
 /// Places of faults that are one and the same under several names.
 using Names = std::vector<std::size_t>;
 
-/// What is run: each fault with all that are the same under other names; what is not excluded first, because pairs need nothing else.
+/// What is run: each fault with all that are the same under other names; what is not excluded first, because pairs need
+/// nothing else.
 std::vector<Names> inOrder(const Plant& plant, const std::vector<SweptFault>& faults, bool withExcluded)
 {
     const Alike alike(plant);
@@ -96,8 +100,8 @@ std::vector<Names> inOrder(const Plant& plant, const std::vector<SweptFault>& fa
 }
 
 /// Every moment at one limit: takes the place of the nominal run where it is worse.
-bool addAtLimit(const Context& c, Limit limit, Sweep& s, const std::vector<Names>& which, int threads, Ticker& ticker, const std::stop_token& stop,
-    const std::shared_ptr<CircuitMemory>& memory)
+bool addAtLimit(const Context& c, Limit limit, Sweep& s, const std::vector<Names>& which, int threads, Ticker& ticker,
+    const std::stop_token& stop, const std::shared_ptr<CircuitMemory>& memory)
 {
     const auto job = [&](std::size_t place, Workspace& workspace) {
         const Names& names = which[place];
@@ -122,7 +126,8 @@ bool addAtLimit(const Context& c, Limit limit, Sweep& s, const std::vector<Names
 }
 
 /// At every limit, all faults that are not excluded and not lost already. False if cancelled.
-bool addLimits(const Dossier& dossier, const SafetyFunction& function, const std::vector<Names>& alike, Sweep& s, const SweepOptions& options, const SweepListener& listener, const std::stop_token& stop,
+bool addLimits(const Dossier& dossier, const SafetyFunction& function, const std::vector<Names>& alike, Sweep& s,
+    const SweepOptions& options, const SweepListener& listener, const std::stop_token& stop,
     const std::shared_ptr<CircuitMemory>& memory)
 {
     std::vector<Names> which;
@@ -154,7 +159,8 @@ bool addLimits(const Dossier& dossier, const SafetyFunction& function, const std
 std::vector<std::string> notRunning(const Context& c)
 {
     std::vector<std::string> tags;
-    const auto frame = std::find_if(c.times.begin(), c.times.end(), [](const FrameTime& t) { return t.look == Look::BeforeDemand; });
+    const auto frame = std::find_if(
+        c.times.begin(), c.times.end(), [](const FrameTime& t) { return t.look == Look::BeforeDemand; });
     for (int m : c.cycle.motors)
         if (c.base.frames[static_cast<std::size_t>(frame - c.times.begin())]->motorMode[at(m)] == MotorMode::AtRest)
             tags.push_back(c.plant.devices[at(c.plant.motors[at(m)].device)].tag);
@@ -184,7 +190,8 @@ public:
             return;
         const std::scoped_lock lock(m_mutex);
         m_sweep.outcomes[fault] = outcome;
-        if (const auto now = Clock::now(); std::chrono::duration<double>(now - m_told).count() >= m_options.soFarEveryS) {
+        if (const auto now = Clock::now();
+            std::chrono::duration<double>(now - m_told).count() >= m_options.soFarEveryS) {
             tell(m_sweep);
             m_told = now;
         }
@@ -231,9 +238,13 @@ void Ticker::add(std::size_t runs)
     m_listener(m_progress);
 }
 
-Expected<std::unique_ptr<Context>> contextOf(const Dossier& dossier, const SafetyFunction& function, std::stop_token stop, Limit limit)
+Expected<std::unique_ptr<Context>> contextOf(
+    const Dossier& dossier, const SafetyFunction& function, std::stop_token stop, Limit limit)
 {
-    auto plant = compile(dossier.circuit, limit == Limit::FastTimes ? Timing::Fast : limit == Limit::SlowTimes ? Timing::Slow : Timing::Nominal);
+    auto plant = compile(dossier.circuit,
+        limit == Limit::FastTimes       ? Timing::Fast
+            : limit == Limit::SlowTimes ? Timing::Slow
+                                        : Timing::Nominal);
     if (!plant)
         return Unexpected{plant.error()};
     Workspace workspace;
@@ -254,7 +265,9 @@ Expected<std::unique_ptr<Context>> contextOf(const Dossier& dossier, const Safet
     for (std::size_t k = 1; k < context->times.size(); ++k)
         if (!verdict(k, *context->base.stretches[k - 1], *context->base.frames[k]))
             return failure(ErrorCode::Refused,
-                message("sweep.healthy_loses", {function.name, context->plant.devices[at(verdict.result().lostMotor)].tag, "@loss." + std::string(nameOf(verdict.result().loss))}));
+                message("sweep.healthy_loses",
+                    {function.name, context->plant.devices[at(verdict.result().lostMotor)].tag,
+                        "@loss." + std::string(nameOf(verdict.result().loss))}));
     return context;
 }
 
@@ -274,17 +287,19 @@ std::size_t Sweep::count(Outcome outcome, bool withExcluded) const
 {
     std::size_t n = 0;
     for (std::size_t k = 0; k < faults.size(); ++k)
-        n += outcomes[k].overall == outcome && faults[k].family != Family::CommonCause && (withExcluded || !faults[k].isExcluded);
+        n += outcomes[k].overall == outcome && faults[k].family != Family::CommonCause
+            && (withExcluded || !faults[k].isExcluded);
     return n;
 }
 
 bool Sweep::operator==(const Sweep& other) const
 {
-    return outcomes == other.outcomes && pairs == other.pairs && hasPairs == other.hasPairs && faults.size() == other.faults.size()
-        && worstRestS == other.worstRestS;
+    return outcomes == other.outcomes && pairs == other.pairs && hasPairs == other.hasPairs
+        && faults.size() == other.faults.size() && worstRestS == other.worstRestS;
 }
 
-Expected<Sweep> sweep(const Dossier& dossier, const SafetyFunction& function, const SweepOptions& options, const SweepListener& listener, std::stop_token stop)
+Expected<Sweep> sweep(const Dossier& dossier, const SafetyFunction& function, const SweepOptions& options,
+    const SweepListener& listener, std::stop_token stop)
 {
     const auto made = contextOf(dossier, function, stop);
     if (!made)
@@ -331,7 +346,8 @@ Expected<Sweep> sweep(const Dossier& dossier, const SafetyFunction& function, co
     return s;
 }
 
-Expected<TriedFault> tryFault(const Dossier& dossier, const SafetyFunction& function, std::string_view id, std::stop_token stop)
+Expected<TriedFault> tryFault(
+    const Dossier& dossier, const SafetyFunction& function, std::string_view id, std::stop_token stop)
 {
     const auto made = contextOf(dossier, function, stop);
     if (!made)

@@ -1,6 +1,6 @@
 #pragma once
-// The sweep: every fault at every moment of the cycle, then every fault together with every second one. Results by index,
-// the same bytes on any number of threads. What it says about structure and coverage: structure.h.
+// The sweep: every fault at every moment of the cycle, then every fault together with every second one. Results by
+// index, the same bytes on any number of threads. What it says about structure and coverage: structure.h.
 
 #include "core/faults/fault_list.h"
 #include "core/faults/verdict.h"
@@ -26,8 +26,8 @@ std::string_view nameOf(Outcome); ///< "not_run", "safe" ...
 /// FaultOutcome::forgottenBy, where switching the supply off and on is what it takes.
 constexpr std::string_view kForgottenBySupply = "supply off and on";
 
-/// Circumstances beside the nominal ones: all devices at a limit of their times, or the supply at a limit of its voltage.
-/// Source: EN 60204-1 clause 4.3.2 (0.9 to 1.1).
+/// Circumstances beside the nominal ones: all devices at a limit of their times, or the supply at a limit of its
+/// voltage. Source: EN 60204-1 clause 4.3.2 (0.9 to 1.1).
 enum class Limit : std::uint8_t { None, FastTimes, SlowTimes, LowVoltage, HighVoltage };
 inline constexpr std::array kLimits{Limit::FastTimes, Limit::SlowTimes, Limit::LowVoltage, Limit::HighVoltage};
 std::string_view nameOf(Limit); ///< "none", "fast_times" ...
@@ -38,10 +38,12 @@ struct FaultOutcome {
     std::array<Outcome, kMoments.size()> outcomes{};
     Outcome overall = Outcome::NotRun; ///< the worst moment's
     std::array<std::uint8_t, kMoments.size()> variant{}; ///< the worst one, by moment
-    std::array<Limit, kMoments.size()> limits{}; ///< by moment: not None where it is worse there than nominally; that run stands for the moment
+    std::array<Limit, kMoments.size()> limits{}; ///< by moment: not None where it is worse there than nominally; that
+                                                 ///< run stands for the moment
     int mate = -1; ///< first fault that makes a loss together with this one; -1: none
     int hides = -1; ///< first fault that would be noticed, but not with this one present; -1: none
-    std::string forgottenBy; ///< what makes the machine forget that it had noticed: "operate S10", "supply off and on"; empty: nothing does
+    std::string forgottenBy; ///< what makes the machine forget that it had noticed: "operate S10", "supply off and on";
+                             ///< empty: nothing does
     bool operator==(const FaultOutcome&) const = default;
 };
 
@@ -61,9 +63,10 @@ struct SweepOptions {
     bool withPairs = true;
     bool withLimits = true; ///< every moment also at the limits of times and voltage
     bool withExcluded = true; ///< excluded faults too, alone: what the verdict would be without the exclusions
-    int shard = 0, shards = 1; ///< of the second faults, runs only those of every `shards`-th first one; see withSecondFaults()
-    /// Told what single faults alone say so far, before second ones are tried: every `soFarEveryS` and when they are all there. From any
-    /// thread, but never two at once. May be empty.
+    int shard = 0, shards = 1; ///< of the second faults, runs only those of every `shards`-th first one; see
+                               ///< withSecondFaults()
+    /// Told what single faults alone say so far, before second ones are tried: every `soFarEveryS` and when they are
+    /// all there. From any thread, but never two at once. May be empty.
     std::function<void(const Sweep&)> onSoFar{};
     double soFarEveryS = 1.0;
 };
@@ -83,12 +86,15 @@ struct Sweep {
     std::vector<FaultPair> pairs; ///< in order of (first, second)
     bool hasPairs = false;
     std::size_t runCount = 0, pairRunCount = 0;
-    int skippedCount = 0, checkedCount = 0; ///< faults without a pair because they stop the machine; of these run all the same
+    int skippedCount = 0, checkedCount = 0; ///< faults without a pair because they stop the machine; of these run all
+                                            ///< the same
     double runDownS = 0, watchS = 0; ///< of the healthy circuit; of each demand
     double worstRestS = 0; ///< latest rest of any motor in any run with one fault that is not lost
     std::size_t limitRunCount = 0;
-    std::vector<std::pair<Limit, Message>> limitTrouble; ///< limits at which the circuit without faults already fails, or could not be run
-    std::vector<std::string> notRunning; ///< motors that must rest, but do not run at the demand: nothing was shown of them
+    std::vector<std::pair<Limit, Message>> limitTrouble; ///< limits at which the circuit without faults already fails,
+                                                         ///< or could not be run
+    std::vector<std::string> notRunning; ///< motors that must rest, but do not run at the demand: nothing was shown of
+                                         ///< them
     std::size_t count(Outcome outcome, bool withExcluded) const; ///< of single faults: common causes are not counted
     bool operator==(const Sweep& other) const;
 };
@@ -103,8 +109,8 @@ SecondFaults secondFaultsOf(const Sweep& sweep);
 Sweep withSecondFaults(Sweep sweep, const SecondFaults& found);
 
 /// Fails as cycleOf does, with Refused if the healthy circuit already loses the function, and with Cancelled.
-Expected<Sweep> sweep(const Dossier& dossier, const SafetyFunction& function, const SweepOptions& options, const SweepListener& listener = {},
-    std::stop_token stop = {});
+Expected<Sweep> sweep(const Dossier& dossier, const SafetyFunction& function, const SweepOptions& options,
+    const SweepListener& listener = {}, std::stop_token stop = {});
 
 /// One fault by itself: without second ones what is noticed counts as caught, and what is not as hidden.
 struct TriedFault {
@@ -113,6 +119,7 @@ struct TriedFault {
     std::vector<std::string> notRunning; ///< as in Sweep
 };
 /// Fails as sweep() does, and with NotFound if the circuit has no such fault.
-Expected<TriedFault> tryFault(const Dossier& dossier, const SafetyFunction& function, std::string_view id, std::stop_token stop = {});
+Expected<TriedFault> tryFault(
+    const Dossier& dossier, const SafetyFunction& function, std::string_view id, std::stop_token stop = {});
 
 } // namespace ts::faults

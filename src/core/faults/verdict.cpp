@@ -42,7 +42,8 @@ Difference differenceOf(const Plant& plant, const State& a, const State& healthy
         if (a.relays[r].outputs != healthy.relays[r].outputs || a.relays[r].lockedOut != healthy.relays[r].lockedOut)
             note(d.relay, plant.relays[r].device);
     for (std::size_t l = 0; l < plant.logics.size(); ++l)
-        if (std::holds_alternative<PhaseMonitorLogic>(plant.logics[l].data) && a.logics[l].mode != healthy.logics[l].mode)
+        if (std::holds_alternative<PhaseMonitorLogic>(plant.logics[l].data)
+            && a.logics[l].mode != healthy.logics[l].mode)
             note(d.monitor, plant.logics[l].device);
     for (std::size_t m = 0; m < plant.motors.size(); ++m)
         if ((a.motorMode[m] == MotorMode::Driven) != (healthy.motorMode[m] == MotorMode::Driven))
@@ -57,13 +58,19 @@ NoticedWhen whenOf(const FrameTime& t)
 {
     switch (t.look) {
     case Look::Started:
-    case Look::BeforeDemand: return t.go == 0 ? NoticedWhen::BeforeDemand : NoticedWhen::OnRestart;
-    case Look::Released: return t.go == 0 ? NoticedWhen::OnDemand : NoticedWhen::OnNextDemand;
-    case Look::BeforeStart: return t.go == 0 ? NoticedWhen::BeforeDemand : t.go == 1 ? NoticedWhen::OnReset : NoticedWhen::OnNextRestart;
-    case Look::Restart: return t.go == 1 ? NoticedWhen::OnDemand : NoticedWhen::OnNextDemand;
-    case Look::End: return NoticedWhen::OnNextRestart;
+    case Look::BeforeDemand:
+        return t.go == 0 ? NoticedWhen::BeforeDemand : NoticedWhen::OnRestart;
+    case Look::Released:
+        return t.go == 0 ? NoticedWhen::OnDemand : NoticedWhen::OnNextDemand;
+    case Look::BeforeStart:
+        return t.go == 0 ? NoticedWhen::BeforeDemand : t.go == 1 ? NoticedWhen::OnReset : NoticedWhen::OnNextRestart;
+    case Look::Restart:
+        return t.go == 1 ? NoticedWhen::OnDemand : NoticedWhen::OnNextDemand;
+    case Look::End:
+        return NoticedWhen::OnNextRestart;
     case Look::Between:
-    case Look::Compare: break;
+    case Look::Compare:
+        break;
     }
     return NoticedWhen::Never;
 }
@@ -72,13 +79,15 @@ NoticedWhen whenOf(const FrameTime& t)
 
 std::string_view nameOf(Loss loss)
 {
-    constexpr std::array<std::string_view, 7> names{"none", "runs_on", "too_late", "moves_again", "starts_on_release", "starts_on_reset", "starts_alone"};
+    constexpr std::array<std::string_view, 7> names{
+        "none", "runs_on", "too_late", "moves_again", "starts_on_release", "starts_on_reset", "starts_alone"};
     return names[static_cast<std::size_t>(loss)];
 }
 
 bool isStopLost(Loss loss)
 {
-    return loss == Loss::RunsOn || loss == Loss::TooLate || loss == Loss::MovesAgain || loss == Loss::StartsOnRelease || loss == Loss::StartsAlone;
+    return loss == Loss::RunsOn || loss == Loss::TooLate || loss == Loss::MovesAgain || loss == Loss::StartsOnRelease
+        || loss == Loss::StartsAlone;
 }
 
 std::string_view nameOf(Grade grade)
@@ -89,7 +98,8 @@ std::string_view nameOf(Grade grade)
 
 std::string_view nameOf(NoticedWhen when)
 {
-    constexpr std::array<std::string_view, 7> names{"never", "before_demand", "on_demand", "on_reset", "on_restart", "on_next_demand", "on_next_restart"};
+    constexpr std::array<std::string_view, 7> names{
+        "never", "before_demand", "on_demand", "on_reset", "on_restart", "on_next_demand", "on_next_restart"};
     return names[static_cast<std::size_t>(when)];
 }
 
@@ -137,7 +147,8 @@ bool Verdict::isUnaskedReturn(const Event& e) const
     if (!m_returnsAt || e.at < *m_returnsAt || static_cast<MotorMode>(e.from) == MotorMode::Driven)
         return false;
     const auto& actions = m_course.cycle.stimuli;
-    return std::none_of(actions.begin(), actions.end(), [&](const Stimulus& s) { return s.at > *m_returnsAt && s.at <= e.at; });
+    return std::none_of(
+        actions.begin(), actions.end(), [&](const Stimulus& s) { return s.at > *m_returnsAt && s.at <= e.at; });
 }
 
 void Verdict::readMotion(const Event& e)
@@ -166,7 +177,10 @@ void Verdict::readMotion(const Event& e)
     if (isAfterDemand)
         lose(Loss::MovesAgain, e.slot, e.at);
     else if (e.at < mayFrom)
-        lose(go == 0 ? (cycle.startUp.empty() || e.at < cycle.startUp.front() ? Loss::StartsAlone : Loss::StartsOnReset) : e.at < (go == 1 ? cycle.goes[1].begins : cycle.restarts) ? Loss::StartsOnRelease : Loss::StartsOnReset, e.slot, e.at);
+        lose(go == 0 ? (cycle.startUp.empty() || e.at < cycle.startUp.front() ? Loss::StartsAlone : Loss::StartsOnReset)
+                : e.at < (go == 1 ? cycle.goes[1].begins : cycle.restarts) ? Loss::StartsOnRelease
+                                                                           : Loss::StartsOnReset,
+            e.slot, e.at);
 }
 
 void Verdict::look(const FrameTime& time, const State& state, const State& base)
@@ -174,7 +188,8 @@ void Verdict::look(const FrameTime& time, const State& state, const State& base)
     if (time.look == Look::Released)
         for (int m : m_course.cycle.motors)
             if (state.motorMode[at(m)] != MotorMode::AtRest)
-                lose(state.motorMode[at(m)] == MotorMode::Driven ? Loss::RunsOn : Loss::TooLate, m, m_course.cycle.goes[at(time.go)].demand);
+                lose(state.motorMode[at(m)] == MotorMode::Driven ? Loss::RunsOn : Loss::TooLate, m,
+                    m_course.cycle.goes[at(time.go)].demand);
     const Difference d = differenceOf(m_course.plant, state, base);
     if (!d.any())
         return;
@@ -214,8 +229,8 @@ RunResult judged(const Verdict& verdict, const Passage& passage)
     return result;
 }
 
-RunResult judgedRun(const Course& course, const Passage& base, const Healthy& healthy, const Fork& fork, Workspace& workspace, std::stop_token stop,
-    Passage* kept)
+RunResult judgedRun(const Course& course, const Passage& base, const Healthy& healthy, const Fork& fork,
+    Workspace& workspace, std::stop_token stop, Passage* kept)
 {
     Verdict verdict(course, base, healthy);
     constexpr TimeNs kRideThrough = 1'000'000'000;

@@ -18,8 +18,8 @@ enum class Loss : std::uint8_t {
     StartsAlone ///< before anything was operated
 };
 std::string_view nameOf(Loss);
-/// The stop is lost, also where nothing needs to be operated for the machine to run. A start at the reset, before its start action,
-/// is a loss of the prevention of restart, which is judged by itself.
+/// The stop is lost, also where nothing needs to be operated for the machine to run. A start at the reset, before its
+/// start action, is a loss of the prevention of restart, which is judged by itself.
 bool isStopLost(Loss loss);
 
 /// Who noticed decides the credit (A counts, B warns only, C and D count nothing).
@@ -27,7 +27,15 @@ enum class Grade : std::uint8_t { None, Automatic, Warning, Process, LampOnly };
 std::string_view nameOf(Grade); ///< "A" .. "D", "" for none
 
 /// At which look the run first differed from the healthy one.
-enum class NoticedWhen : std::uint8_t { Never, BeforeDemand, OnDemand, OnReset, OnRestart, OnNextDemand, OnNextRestart };
+enum class NoticedWhen : std::uint8_t {
+    Never,
+    BeforeDemand,
+    OnDemand,
+    OnReset,
+    OnRestart,
+    OnNextDemand,
+    OnNextRestart
+};
 std::string_view nameOf(NoticedWhen);
 
 struct Notice {
@@ -59,8 +67,8 @@ Healthy healthyOf(const Course& course, const Passage& base, double allowedTimeS
 class Verdict {
 public:
     Verdict(const Course& course, const Passage& base, const Healthy& healthy);
-    /// The supply was away for longer than a ride-through: what drives a motor after its return, without an action after the return, is
-    /// a start that nobody asked for (EN 60204-1 clause 7.5).
+    /// The supply was away for longer than a ride-through: what drives a motor after its return, without an action
+    /// after the return, is a start that nobody asked for (EN 60204-1 clause 7.5).
     void watchReturn(TimeNs returnsAt) { m_returnsAt = returnsAt; }
     /// False as soon as the function is lost.
     bool operator()(std::size_t frame, const Stretch& stretch, const State& state);
@@ -79,10 +87,10 @@ private:
     std::optional<TimeNs> m_returnsAt;
 };
 
-/// The verdict on a whole passage, and on one that is made on the way; the second stops as soon as the function is lost,
-/// or after the next demand (a fault that came at the reset: after the restart that follows it).
+/// The verdict on a whole passage, and on one that is made on the way; the second stops as soon as the function is
+/// lost, or after the next demand (a fault that came at the reset: after the restart that follows it).
 RunResult judged(const Verdict& verdict, const Passage& passage);
-RunResult judgedRun(const Course& course, const Passage& base, const Healthy& healthy, const Fork& fork, Workspace& workspace, std::stop_token stop = {},
-    Passage* kept = nullptr);
+RunResult judgedRun(const Course& course, const Passage& base, const Healthy& healthy, const Fork& fork,
+    Workspace& workspace, std::stop_token stop = {}, Passage* kept = nullptr);
 
 } // namespace ts::faults

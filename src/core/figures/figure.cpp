@@ -50,7 +50,8 @@ void Figure::hatch(const Area& area, Ink ink)
     constexpr double kStep = 8, kWidth = 1.5;
     const double right = area.x + area.width, bottom = area.y + area.height;
     for (double sum = std::ceil((area.x + area.y) / kStep) * kStep; sum < right + bottom; sum += kStep) {
-        line({std::max(area.x, sum - bottom), std::min(bottom, sum - area.x)}, {std::min(right, sum - area.y), std::max(area.y, sum - right)}, ink, kWidth);
+        line({std::max(area.x, sum - bottom), std::min(bottom, sum - area.x)},
+            {std::min(right, sum - area.y), std::max(area.y, sum - right)}, ink, kWidth);
         shapes.back().isHatch = true;
     }
 }

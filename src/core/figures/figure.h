@@ -1,6 +1,6 @@
 #pragma once
-// A picture of results as a value: shapes and labels with inks that carry meaning, and the spots that can be pointed at. Painted by
-// app/widgets, printed as SVG by report. Drawings of circuits are core/diagram.
+// A picture of results as a value: shapes and labels with inks that carry meaning, and the spots that can be pointed
+// at. Painted by app/widgets, printed as SVG by report. Drawings of circuits are core/diagram.
 
 #include <string>
 #include <vector>
@@ -18,7 +18,10 @@ struct Place {
 struct Area {
     double x = 0, y = 0, width = 0, height = 0;
     bool contains(Place p) const { return p.x >= x && p.x < x + width && p.y >= y && p.y < y + height; }
-    bool overlaps(const Area& o) const { return x < o.x + o.width && o.x < x + width && y < o.y + o.height && o.y < y + height; }
+    bool overlaps(const Area& o) const
+    {
+        return x < o.x + o.width && o.x < x + width && y < o.y + o.height && o.y < y + height;
+    }
     bool operator==(const Area&) const = default;
 };
 
@@ -61,7 +64,8 @@ struct Figure {
     void box(const Area& area, Ink fill, Ink stroke = Ink::Ink, double strokeWidth = 0);
     void outline(const Area& area, Ink stroke, double width = 1);
     void hatch(const Area& area, Ink ink);
-    void label(Place at, std::string text, LabelSize size = LabelSize::Body, Ink ink = Ink::Ink, Align align = Align::Left, double room = 0);
+    void label(Place at, std::string text, LabelSize size = LabelSize::Body, Ink ink = Ink::Ink,
+        Align align = Align::Left, double room = 0);
     /// The spot under a place, or -1.
     int spotAt(Place p) const;
 };

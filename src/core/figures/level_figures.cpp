@@ -27,12 +27,16 @@ std::string scientific(double value)
 
 std::string percent(double share)
 {
-    return share >= 0.0995 ? std::to_string(std::lround(share * 100)) + " %" : share >= 0.0005 ? std::to_string(std::lround(share * 1000) / 10) + "." + std::to_string(std::lround(share * 1000) % 10) + " %" : "< 0.1 %";
+    return share >= 0.0995 ? std::to_string(std::lround(share * 100)) + " %"
+        : share >= 0.0005
+        ? std::to_string(std::lround(share * 1000) / 10) + "." + std::to_string(std::lround(share * 1000) % 10) + " %"
+        : "< 0.1 %";
 }
 
 } // namespace
 
-Figure shares(const std::vector<Contribution>& list, bool isLogarithmic, const ShareWords& words, double width, double height, int chosen)
+Figure shares(const std::vector<Contribution>& list, bool isLogarithmic, const ShareWords& words, double width,
+    double height, int chosen)
 {
     Figure f;
     f.width = width;
@@ -44,7 +48,8 @@ Figure shares(const std::vector<Contribution>& list, bool isLogarithmic, const S
     }
     std::vector<std::size_t> order(list.size());
     std::iota(order.begin(), order.end(), std::size_t{0});
-    std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) { return list[a].pfhdPerHour > list[b].pfhdPerHour; });
+    std::stable_sort(order.begin(), order.end(),
+        [&](std::size_t a, std::size_t b) { return list[a].pfhdPerHour > list[b].pfhdPerHour; });
     double sum = 0;
     for (const Contribution& c : list)
         sum += c.pfhdPerHour;
@@ -52,7 +57,9 @@ Figure shares(const std::vector<Contribution>& list, bool isLogarithmic, const S
     for (std::size_t k = 0; k < order.size(); ++k) {
         const Contribution& c = list[order[k]];
         const double y = kHead + kRowHeight * static_cast<double>(k), share = sum > 0 ? c.pfhdPerHour / sum : 0;
-        const double length = !isLogarithmic ? share : c.pfhdPerHour > 0 && largest > 0 ? std::clamp(1.0 + std::log10(c.pfhdPerHour / largest) / 3.0, 0.0, 1.0) : 0.0;
+        const double length = !isLogarithmic   ? share
+            : c.pfhdPerHour > 0 && largest > 0 ? std::clamp(1.0 + std::log10(c.pfhdPerHour / largest) / 3.0, 0.0, 1.0)
+                                               : 0.0;
         const Area row{0, y, width, kRowHeight};
         if (static_cast<int>(order[k]) == chosen)
             f.box({0, y + 1, width, kRowHeight - 2}, Ink::Panel, Ink::Line, 1);
@@ -61,31 +68,43 @@ Figure shares(const std::vector<Contribution>& list, bool isLogarithmic, const S
         f.box({kNames, y + 6, std::max(1.0, length * room), kRowHeight - 12}, k == 0 ? Ink::Ink : Ink::Shade);
         f.label({kNames + room + 58, y + 16}, percent(share), LabelSize::Figures, Ink::Ink, Align::Right);
         f.label({width - 4, y + 16}, scientific(c.pfhdPerHour), LabelSize::Figures, Ink::Ink, Align::Right);
-        f.spots.push_back({row, static_cast<int>(order[k]), c.name + ", " + c.about + ": " + scientific(c.pfhdPerHour) + " " + words.unit + ", " + percent(share)});
+        f.spots.push_back({row, static_cast<int>(order[k]),
+            c.name + ", " + c.about + ": " + scientific(c.pfhdPerHour) + " " + words.unit + ", " + percent(share)});
     }
     return f;
 }
 
-Figure categoryCurves(const std::vector<CategoryCurve>& curves, const std::vector<CurvePoint>& points, std::optional<double> requiredBelow, const CurveWords& words, double width,
-    double height)
+Figure categoryCurves(const std::vector<CategoryCurve>& curves, const std::vector<CurvePoint>& points,
+    std::optional<double> requiredBelow, const CurveWords& words, double width, double height)
 {
-    constexpr double kLeft = 30, kRight = 92, kTop = 34, kBottom = 40, kWorst = 1e-4, kBest = 3e-10, kLeast = 3, kMost = 2500;
+    constexpr double kLeft = 30, kRight = 92, kTop = 34, kBottom = 40, kWorst = 1e-4, kBest = 3e-10, kLeast = 3,
+                     kMost = 2500;
     Figure f;
     f.width = width;
     f.height = height;
     const double right = width - kRight, bottom = height - kBottom;
-    const auto x = [&](double years) { return kLeft + (right - kLeft) * std::log(std::clamp(years, kLeast, kMost) / kLeast) / std::log(kMost / kLeast); };
-    const auto y = [&](double pfhd) { return kTop + (bottom - kTop) * std::log(std::clamp(pfhd, kBest, kWorst) / kBest) / std::log(kWorst / kBest); };
+    const auto x = [&](double years) {
+        return kLeft + (right - kLeft) * std::log(std::clamp(years, kLeast, kMost) / kLeast) / std::log(kMost / kLeast);
+    };
+    const auto y = [&](double pfhd) {
+        return kTop + (bottom - kTop) * std::log(std::clamp(pfhd, kBest, kWorst) / kBest) / std::log(kWorst / kBest);
+    };
     f.label({0, 16}, words.heading, LabelSize::Bold, Ink::Ink, Align::Left, width);
     for (const auto& [limit, name] : {std::pair{1e-5, "a"}, {3e-6, "b"}, {1e-6, "c"}, {1e-7, "d"}, {kBest, "e"}}) {
-        const double above = y(limit), below = limit == 1e-5 ? bottom : limit == 3e-6 ? y(1e-5) : limit == 1e-6 ? y(3e-6) : limit == 1e-7 ? y(1e-6) : y(1e-7);
+        const double above = y(limit),
+                     below = limit == 1e-5 ? bottom
+            : limit == 3e-6                ? y(1e-5)
+            : limit == 1e-6                ? y(3e-6)
+            : limit == 1e-7                ? y(1e-6)
+                                           : y(1e-7);
         f.line({kLeft, above}, {right, above}, Ink::Line);
         f.label({12, (above + below) / 2 + 5}, name, LabelSize::Bold, Ink::Quiet, Align::Middle);
     }
     f.line({kLeft, bottom}, {right, bottom}, Ink::Ink, 1.5);
     for (double years : {3.0, 10.0, 30.0, 100.0, 300.0, 1000.0, 2500.0}) {
         f.line({x(years), bottom}, {x(years), bottom + 4}, Ink::Ink);
-        f.label({x(years), bottom + 16}, std::to_string(static_cast<int>(years)), LabelSize::Figures, Ink::Quiet, Align::Middle);
+        f.label({x(years), bottom + 16}, std::to_string(static_cast<int>(years)), LabelSize::Figures, Ink::Quiet,
+            Align::Middle);
     }
     f.label({right, bottom + 30}, words.x, LabelSize::Small, Ink::Quiet, Align::Right);
     std::vector<double> taken; // heights of names at the right end
@@ -114,13 +133,16 @@ Figure categoryCurves(const std::vector<CategoryCurve>& curves, const std::vecto
         const Place p{x(points[k].mttfdYears), y(points[k].pfhdPerHour)};
         const std::string number = std::to_string(k + 1);
         f.box({p.x - 4, p.y - 4, 8, 8}, Ink::Ink);
-        const auto same = std::find_if(groups.begin(), groups.end(), [&](const auto& g) { return std::abs(g.first.x - p.x) < 16 && std::abs(g.first.y - p.y) < 12; });
+        const auto same = std::find_if(groups.begin(), groups.end(),
+            [&](const auto& g) { return std::abs(g.first.x - p.x) < 16 && std::abs(g.first.y - p.y) < 12; });
         if (same == groups.end())
             groups.emplace_back(p, number);
         else
             same->second += " " + number;
-        f.label({right - 200, bottom - 14 * static_cast<double>(points.size() - k) + 4}, number + "  " + points[k].name, LabelSize::Small, Ink::Ink, Align::Left, 200);
-        f.spots.push_back({{p.x - 8, p.y - 8, 16, 16}, static_cast<int>(k), points[k].name + ": " + scientific(points[k].pfhdPerHour)});
+        f.label({right - 200, bottom - 14 * static_cast<double>(points.size() - k) + 4}, number + "  " + points[k].name,
+            LabelSize::Small, Ink::Ink, Align::Left, 200);
+        f.spots.push_back({{p.x - 8, p.y - 8, 16, 16}, static_cast<int>(k),
+            points[k].name + ": " + scientific(points[k].pfhdPerHour)});
     }
     for (const auto& [at, numbers] : groups)
         f.label({at.x - 8, at.y - 8}, numbers, LabelSize::Figures, Ink::Ink, Align::Right);

@@ -15,14 +15,16 @@ struct Band {
     const char* name;
     double from, to; ///< PFHd
 };
-constexpr std::array kBands{Band{"a", 1e-4, 1e-5}, Band{"b", 1e-5, 3e-6}, Band{"c", 3e-6, 1e-6}, Band{"d", 1e-6, 1e-7}, Band{"e", 1e-7, kSkylineBest}}; ///< ISO 13849-1 table 2
+constexpr std::array kBands{Band{"a", 1e-4, 1e-5}, Band{"b", 1e-5, 3e-6}, Band{"c", 3e-6, 1e-6}, Band{"d", 1e-6, 1e-7},
+    Band{"e", 1e-7, kSkylineBest}}; ///< ISO 13849-1 table 2
 
 /// One row of towers between its top and its ground.
 struct Row {
     double top = 0, ground = 0;
     double y(double pfhd) const
     {
-        const double share = std::log10(kSkylineWorst / std::clamp(pfhd, kSkylineBest, kSkylineWorst)) / std::log10(kSkylineWorst / kSkylineBest);
+        const double share = std::log10(kSkylineWorst / std::clamp(pfhd, kSkylineBest, kSkylineWorst))
+            / std::log10(kSkylineWorst / kSkylineBest);
         return ground - share * (ground - top);
     }
 };
@@ -41,21 +43,26 @@ public:
     {
         const std::size_t n = m_towers.size();
         const bool isWide = n <= kWideTowers;
-        const std::size_t across = isWide ? std::max<std::size_t>(n, 1) : std::clamp<std::size_t>(static_cast<std::size_t>((m_figure.width - kLeft - kRight) / 104.0), 4, 12);
+        const std::size_t across = isWide
+            ? std::max<std::size_t>(n, 1)
+            : std::clamp<std::size_t>(static_cast<std::size_t>((m_figure.width - kLeft - kRight) / 104.0), 4, 12);
         const std::size_t rows = isWide ? 1 : (n + across - 1) / across;
         const double facts = isWide ? kFacts : kCloseFacts;
-        const double rowHeight = std::max((height - kKey) / static_cast<double>(rows), isWide ? kTop + facts + 180 : kLeastRow);
+        const double rowHeight = std::max(
+            (height - kKey) / static_cast<double>(rows), isWide ? kTop + facts + 180 : kLeastRow);
         m_figure.height = rowHeight * static_cast<double>(rows) + kKey;
         for (std::size_t r = 0; r < rows; ++r) {
             const double y = rowHeight * static_cast<double>(r);
             const Row row{y + (isWide || r == 0 ? kTop : kCloseTop), y + rowHeight - facts};
             scale(row, r == 0);
-            const double step = (m_figure.width - kLeft - kRight) / static_cast<double>(isWide ? std::max<std::size_t>(across, 2) : across);
+            const double step = (m_figure.width - kLeft - kRight)
+                / static_cast<double>(isWide ? std::max<std::size_t>(across, 2) : across);
             for (std::size_t k = r * across; k < std::min(n, (r + 1) * across); ++k)
                 tower(k, row, kLeft + step * static_cast<double>(k - r * across), step, y, rowHeight, isWide);
             m_figure.line({kLeft, row.ground}, {m_figure.width - kRight, row.ground}, Ink::Ink, 2);
         }
-        m_figure.label({kLeft, m_figure.height - 9}, m_words.key, LabelSize::Small, Ink::Quiet, Align::Left, m_figure.width - kLeft - 8);
+        m_figure.label({kLeft, m_figure.height - 9}, m_words.key, LabelSize::Small, Ink::Quiet, Align::Left,
+            m_figure.width - kLeft - 8);
         return std::move(m_figure);
     }
 
@@ -70,7 +77,8 @@ private:
                 m_figure.label({20, (low + high) / 2 + 5}, b.name, LabelSize::Bold, Ink::Quiet, Align::Middle);
             m_figure.line({kLeft, high}, {m_figure.width - kRight, high}, Ink::Line);
         }
-        for (const auto& [limit, text] : {std::pair{1e-5, "1e-5"}, {1e-6, "1e-6"}, {1e-7, "1e-7"}, {1e-8, "1e-8"}, {1e-9, "1e-9"}})
+        for (const auto& [limit, text] :
+            {std::pair{1e-5, "1e-5"}, {1e-6, "1e-6"}, {1e-7, "1e-7"}, {1e-8, "1e-8"}, {1e-9, "1e-9"}})
             m_figure.label({m_figure.width - kRight + 6, row.y(limit) + 4}, text, LabelSize::Figures, Ink::Quiet);
     }
 
@@ -80,15 +88,26 @@ private:
         const Area cell{x, top + 4, step, height - 8};
         if (static_cast<int>(k) == m_chosen)
             m_figure.box({cell.x + 2, cell.y, cell.width - 4, cell.height}, Ink::Panel, Ink::Ink, 1.5);
-        const double width = std::min(step - 48.0, 40.0 + 30.0 * static_cast<double>(std::max<std::size_t>(t.pillars.size(), 2))), left = x + (step - width) / 2;
-        const double platform = t.pfhdPerHour && t.hasLevel ? row.y(*t.pfhdPerHour) : row.ground - std::min(26.0, 0.07 * (row.ground - row.top));
+        const double width = std::min(
+                         step - 48.0, 40.0 + 30.0 * static_cast<double>(std::max<std::size_t>(t.pillars.size(), 2))),
+                     left = x + (step - width) / 2;
+        const double platform = t.pfhdPerHour && t.hasLevel
+            ? row.y(*t.pfhdPerHour)
+            : row.ground - std::min(26.0, 0.07 * (row.ground - row.top));
         pillars(t, row, left, width, platform);
         if (t.claimedPfhdPerHour)
-            m_figure.outline({left - 5, row.y(*t.claimedPfhdPerHour), width + 10, row.ground - row.y(*t.claimedPfhdPerHour)}, Ink::Claimed, 1);
+            m_figure.outline(
+                {left - 5, row.y(*t.claimedPfhdPerHour), width + 10, row.ground - row.y(*t.claimedPfhdPerHour)},
+                Ink::Claimed, 1);
         pennant(t, row, left, width, platform);
         const double above = highest(t, row, platform) - 9;
-        m_figure.label({x + step / 2, std::max(above, row.top - (isWide ? 18.0 : 4.0))}, t.hasLevel ? t.level : m_words.equipment, t.hasLevel ? (isWide ? LabelSize::Verdict : LabelSize::Bold) : LabelSize::Body,
-            !t.hasLevel ? Ink::Quiet : t.requiredBelow && !t.reaches ? Ink::Missing : Ink::Ink, Align::Middle, step - 6);
+        m_figure.label({x + step / 2, std::max(above, row.top - (isWide ? 18.0 : 4.0))},
+            t.hasLevel ? t.level : m_words.equipment,
+            t.hasLevel ? (isWide ? LabelSize::Verdict : LabelSize::Bold) : LabelSize::Body,
+            !t.hasLevel                         ? Ink::Quiet
+                : t.requiredBelow && !t.reaches ? Ink::Missing
+                                                : Ink::Ink,
+            Align::Middle, step - 6);
         facts(t, row, x, step, isWide);
         m_figure.spots.push_back({cell, static_cast<int>(k), t.words});
     }
@@ -107,7 +126,8 @@ private:
             const bool isWeakest = p.pfhdPerHour.value_or(1.0) >= worst * (1 - 1e-9);
             const Area body{x, platform + kPlatform, each, row.ground - platform - kPlatform};
             if (!t.hasLevel || t.isClaimedOnly || !p.pfhdPerHour)
-                m_figure.outline(body, p.pfhdPerHour || !t.hasLevel ? Ink::Quiet : Ink::Missing, isWeakest && t.hasLevel ? 2.5 : 1);
+                m_figure.outline(
+                    body, p.pfhdPerHour || !t.hasLevel ? Ink::Quiet : Ink::Missing, isWeakest && t.hasLevel ? 2.5 : 1);
             else
                 m_figure.box(body, isWeakest ? Ink::Ink : Ink::Shade);
             if (!t.hasLevel || !p.pfhdPerHour)
@@ -158,7 +178,8 @@ private:
     void facts(const Tower& t, const Row& row, double x, double step, bool isWide)
     {
         const double middle = x + step / 2;
-        m_figure.label({middle, row.ground + (isWide ? 20 : 16)}, t.name, isWide ? LabelSize::Bold : LabelSize::Small, Ink::Ink, Align::Middle, step - 4);
+        m_figure.label({middle, row.ground + (isWide ? 20 : 16)}, t.name, isWide ? LabelSize::Bold : LabelSize::Small,
+            Ink::Ink, Align::Middle, step - 4);
         if (!isWide) {
             counts(t, {x + 8, row.ground + 24}, step - 16);
             return;
@@ -166,7 +187,8 @@ private:
         m_figure.label({middle, row.ground + 37}, t.about, LabelSize::Small, Ink::Quiet, Align::Middle, step - 8);
         const double inner = std::min(step - 20, 250.0), left = middle - inner / 2;
         double y = row.ground + 60;
-        for (const auto& [what, value] : {std::pair{m_words.needs, t.needs}, {m_words.stop, t.stop}, {m_words.due, t.due}}) {
+        for (const auto& [what, value] :
+            {std::pair{m_words.needs, t.needs}, {m_words.stop, t.stop}, {m_words.due, t.due}}) {
             m_figure.label({left, y}, what, LabelSize::Small, Ink::Quiet);
             m_figure.label({left + inner, y}, value, LabelSize::Small, Ink::Ink, Align::Right, inner - 48);
             y += 18;
@@ -187,7 +209,8 @@ private:
         for (std::size_t k = 0; k < 4; ++k) {
             const Place p{at.x + step * static_cast<double>(k), at.y};
             mark(k, p);
-            m_figure.label({p.x + 13, p.y + 10}, std::to_string((*t.faults)[k]), LabelSize::Figures, k == 3 && (*t.faults)[k] > 0 ? Ink::Missing : Ink::Ink);
+            m_figure.label({p.x + 13, p.y + 10}, std::to_string((*t.faults)[k]), LabelSize::Figures,
+                k == 3 && (*t.faults)[k] > 0 ? Ink::Missing : Ink::Ink);
         }
     }
 

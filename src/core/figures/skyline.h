@@ -1,6 +1,7 @@
 #pragma once
-// The skyline: one watchtower per safety function on a logarithmic scale of dangerous failures per hour. Pillars are the subsystems, the
-// platform is what they carry together, a stem above it what a pillar alone could carry, the pennant what is required.
+// The skyline: one watchtower per safety function on a logarithmic scale of dangerous failures per hour. Pillars are
+// the subsystems, the platform is what they carry together, a stem above it what a pillar alone could carry, the
+// pennant what is required.
 
 #include "core/figures/figure.h"
 
@@ -37,10 +38,12 @@ struct SkylineWords {
 };
 
 constexpr double kSkylineWorst = 1e-4, kSkylineBest = 1e-10; ///< ends of the scale
-constexpr std::size_t kWideTowers = 7; ///< as many stand in one row with their facts below; more stand close, in several rows
+constexpr std::size_t kWideTowers = 7; ///< as many stand in one row with their facts below; more stand close, in
+                                       ///< several rows
 constexpr double kLeastRow = 232; ///< height of a row that stands close
 
 /// As wide as wanted, at least as high. Spots are the towers in their order. Pure.
-Figure skyline(const std::vector<Tower>& towers, const SkylineWords& words, double width, double height, int chosen = -1);
+Figure skyline(
+    const std::vector<Tower>& towers, const SkylineWords& words, double width, double height, int chosen = -1);
 
 } // namespace ts::figures

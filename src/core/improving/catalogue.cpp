@@ -22,7 +22,8 @@ constexpr const char* kDirect = "output|Direct monitoring (linked or mirror cont
 
 /// The claim's subsystem changed by a function of it.
 template <class ChangeIt>
-Expected<DossierFile> withSubsystem(const DossierFile& file, FunctionId function, std::size_t subsystem, const ChangeIt& change)
+Expected<DossierFile> withSubsystem(
+    const DossierFile& file, FunctionId function, std::size_t subsystem, const ChangeIt& change)
 {
     const SafetyFunction* f = file.dossier.function(function);
     if (!f || subsystem >= f->claim.size())
@@ -67,7 +68,8 @@ public:
 private:
     const Circuit& circuit() const { return m_file.dossier.circuit; }
 
-    Change& add(std::string id, Effort effort, std::vector<Argument> words, bool changesCircuit, std::function<Expected<DossierFile>(const DossierFile&)> carriedOut)
+    Change& add(std::string id, Effort effort, std::vector<Argument> words, bool changesCircuit,
+        std::function<Expected<DossierFile>(const DossierFile&)> carriedOut)
     {
         Change& c = m_list.emplace_back();
         c.id = std::move(id);
@@ -97,8 +99,8 @@ private:
         addExclusions(k, s);
     }
 
-    /// Faults that nothing notices, or that lose the function alone, where ISO 13849-2 lets them be excluded: of one device together, by their
-    /// table and its condition, which somebody has to confirm.
+    /// Faults that nothing notices, or that lose the function alone, where ISO 13849-2 lets them be excluded: of one
+    /// device together, by their table and its condition, which somebody has to confirm.
     void addExclusions(std::size_t k, const ClaimedSubsystem& s)
     {
         if (!m_built || k >= m_built->built.subsystems.size())
@@ -106,13 +108,15 @@ private:
         std::map<std::string, std::vector<int>> byGroup;
         const auto note = [&](int fault) {
             const faults::SweptFault& f = m_built->sweep.faults[static_cast<std::size_t>(fault)];
-            if (!f.table.empty() && !f.isExcluded && std::find(byGroup[f.group].begin(), byGroup[f.group].end(), fault) == byGroup[f.group].end())
+            if (!f.table.empty() && !f.isExcluded
+                && std::find(byGroup[f.group].begin(), byGroup[f.group].end(), fault) == byGroup[f.group].end())
                 byGroup[f.group].push_back(fault);
         };
         for (const auto& channel : m_built->built.subsystems[k].channels)
             for (const faults::PartCoverage& p : channel)
                 std::for_each(p.uncovered.begin(), p.uncovered.end(), note);
-        std::for_each(m_built->built.subsystems[k].verdict.alone.begin(), m_built->built.subsystems[k].verdict.alone.end(), note);
+        std::for_each(
+            m_built->built.subsystems[k].verdict.alone.begin(), m_built->built.subsystems[k].verdict.alone.end(), note);
         for (const auto& [group, faults] : byGroup) {
             if (faults.empty())
                 continue;
@@ -121,17 +125,19 @@ private:
             std::string table;
             for (int f : faults) {
                 const faults::SweptFault& fault = m_built->sweep.faults[static_cast<std::size_t>(f)];
-                exclusions.push_back({fault.id, "ISO 13849-2 table " + fault.table + ": " + fault.condition + "; to be confirmed"});
+                exclusions.push_back(
+                    {fault.id, "ISO 13849-2 table " + fault.table + ": " + fault.condition + "; to be confirmed"});
                 said.push_back(faults::messageOf(fault, circuit()));
                 table = fault.table;
             }
-            Change& change = add("exclude", Effort::Answer, {s.name, said, table}, false, [exclusions](const DossierFile& file) {
-                DossierFile out = file;
-                for (const FaultExclusion& e : exclusions)
-                    if (auto with = edit::withExclusion(out.dossier, e))
-                        out.dossier = std::move(*with);
-                return Expected<DossierFile>(std::move(out));
-            });
+            Change& change = add(
+                "exclude", Effort::Answer, {s.name, said, table}, false, [exclusions](const DossierFile& file) {
+                    DossierFile out = file;
+                    for (const FaultExclusion& e : exclusions)
+                        if (auto with = edit::withExclusion(out.dossier, e))
+                            out.dossier = std::move(*with);
+                    return Expected<DossierFile>(std::move(out));
+                });
             for (const FaultExclusion& e : exclusions)
                 change.excludes.push_back(e.fault);
         }
@@ -160,8 +166,10 @@ private:
         for (std::size_t row = 0; row < table.rowCount(); ++row) {
             const std::string id(table.cell(row, "id"));
             if (std::find(s.ccfAnswers.begin(), s.ccfAnswers.end(), id) == s.ccfAnswers.end())
-                add("answer", Effort::Answer, {s.name, std::string(table.cell(row, "measure")), static_cast<long long>(table.number(row, "points").value_or(0))}, false,
-                    [f = m_function.id, k, id](const DossierFile& file) {
+                add("answer", Effort::Answer,
+                    {s.name, std::string(table.cell(row, "measure")),
+                        static_cast<long long>(table.number(row, "points").value_or(0))},
+                    false, [f = m_function.id, k, id](const DossierFile& file) {
                         return withSubsystem(file, f, k, [&id](ClaimedSubsystem& x) { x.ccfAnswers.push_back(id); });
                     });
         }
@@ -171,12 +179,13 @@ private:
     {
         for (const char* category : {"1", "3", "4"})
             if (s.category != category && (s.channels.size() == 2) == (std::string_view(category) != "1"))
-                add("category", Effort::Answer, {s.name, std::string(category)}, false, [f = m_function.id, k, category](const DossierFile& file) {
-                    return withSubsystem(file, f, k, [category](ClaimedSubsystem& x) {
-                        x.category = category;
-                        x.wellTried = x.wellTried || x.category == "1";
+                add("category", Effort::Answer, {s.name, std::string(category)}, false,
+                    [f = m_function.id, k, category](const DossierFile& file) {
+                        return withSubsystem(file, f, k, [category](ClaimedSubsystem& x) {
+                            x.category = category;
+                            x.wellTried = x.wellTried || x.category == "1";
+                        });
                     });
-                });
     }
 
     /// Coverage as built of a device in this claim; none without a sweep.
@@ -194,7 +203,8 @@ private:
     bool isClaimedBelow(const ClaimedSubsystem& s, DeviceId device, double dc) const
     {
         return std::any_of(s.channels.begin(), s.channels.end(), [&](const ClaimedChannel& c) {
-            return std::any_of(c.parts.begin(), c.parts.end(), [&](const ClaimedPart& p) { return p.device == device && p.dc < dc - 1e-9; });
+            return std::any_of(c.parts.begin(), c.parts.end(),
+                [&](const ClaimedPart& p) { return p.device == device && p.dc < dc - 1e-9; });
         });
     }
 
@@ -204,20 +214,24 @@ private:
         const faults::PartCoverage* built = builtOf(k, device);
         const bool isWired = built && built->built && built->uncovered.empty();
         if (isWired && isClaimedBelow(s, device, 0.99))
-            add("measure", Effort::Answer, {s.name, tagOf(device)}, false, [f = m_function.id, k, device](const DossierFile& file) {
-                return withSubsystem(file, f, k, [device](ClaimedSubsystem& x) { claimMeasure(x, device, kDirect, 0.99); });
-            });
+            add("measure", Effort::Answer, {s.name, tagOf(device)}, false,
+                [f = m_function.id, k, device](const DossierFile& file) {
+                    return withSubsystem(
+                        file, f, k, [device](ClaimedSubsystem& x) { claimMeasure(x, device, kDirect, 0.99); });
+                });
         if (isWired)
             return;
         for (const offers::Offer& o : offers::offersFor(m_file.dossier, {device, {}, {}}))
             if (o.id == "feedback_add")
                 for (const offers::Choice& loop : o.questions.front().choices)
                     add("feedback", Effort::Wires, {s.name, tagOf(device), loop.value}, true,
-                        [f = m_function.id, k, device, answers = offers::Answers{{o.questions.front().id, loop.value}}](const DossierFile& file) {
+                        [f = m_function.id, k, device, answers = offers::Answers{{o.questions.front().id, loop.value}}](
+                            const DossierFile& file) {
                             const auto wired = offers::carriedOut(file, {device, {}, {}}, "feedback_add", answers);
                             if (!wired)
                                 return wired;
-                            return withSubsystem(*wired, f, k, [device](ClaimedSubsystem& x) { claimMeasure(x, device, kDirect, 0.99); });
+                            return withSubsystem(*wired, f, k,
+                                [device](ClaimedSubsystem& x) { claimMeasure(x, device, kDirect, 0.99); });
                         })
                         .watched = {device};
     }
@@ -229,8 +243,8 @@ private:
         if (!now || device->reliability)
             return;
         for (const Part& part : circuit().parts)
-            if (part.kind == device->kind && part.id != device->part && part.reliability && part.reliability->b10dCycles && now->b10dCycles
-                && *part.reliability->b10dCycles > *now->b10dCycles)
+            if (part.kind == device->kind && part.id != device->part && part.reliability && part.reliability->b10dCycles
+                && now->b10dCycles && *part.reliability->b10dCycles > *now->b10dCycles)
                 add("other_part", Effort::Part, {s.name, device->tag, part.name}, true,
                     [id, part = part.id](const DossierFile& file) { return edit::withPartOf(file, id, part); });
     }
@@ -240,28 +254,32 @@ private:
     {
         if (!offers::carriedOut(m_file, {device, {}, {}}, "monitored_block", {}))
             return;
-        add("monitored_block", Effort::Part, {s.name, tagOf(device)}, true,
-            [device](const DossierFile& file) { return offers::carriedOut(file, {device, {}, {}}, "monitored_block", {}); })
-            .defeats = aloneFaults(k, [tag = tagOf(device)](const faults::SweptFault& f) { return f.group == tag && f.mode == "fallen_off"; });
+        add("monitored_block", Effort::Part, {s.name, tagOf(device)}, true, [device](const DossierFile& file) {
+            return offers::carriedOut(file, {device, {}, {}}, "monitored_block", {});
+        }).defeats = aloneFaults(k, [tag = tagOf(device)](const faults::SweptFault& f) {
+            return f.group == tag && f.mode == "fallen_off";
+        });
     }
 
     void addLessUse(std::size_t k, const ClaimedSubsystem& s, DeviceId device)
     {
-        add("fewer_operations", Effort::Use, {s.name, tagOf(device)}, false, [f = m_function.id, k, device](const DossierFile& file) {
-            return withSubsystem(file, f, k, [device](ClaimedSubsystem& x) {
-                for (ClaimedChannel& c : x.channels)
-                    for (ClaimedPart& p : c.parts)
-                        if (p.device == device) {
-                            if (p.operationsPerYear)
-                                *p.operationsPerYear /= 2.0;
-                            if (p.secondsPerCycle)
-                                *p.secondsPerCycle *= 2.0;
-                        }
+        add("fewer_operations", Effort::Use, {s.name, tagOf(device)}, false,
+            [f = m_function.id, k, device](const DossierFile& file) {
+                return withSubsystem(file, f, k, [device](ClaimedSubsystem& x) {
+                    for (ClaimedChannel& c : x.channels)
+                        for (ClaimedPart& p : c.parts)
+                            if (p.device == device) {
+                                if (p.operationsPerYear)
+                                    *p.operationsPerYear /= 2.0;
+                                if (p.secondsPerCycle)
+                                    *p.secondsPerCycle *= 2.0;
+                            }
+                });
             });
-        });
     }
 
-    /// One channel that ends in a contactor: a second one behind it, both watched where there is a feedback circuit, claimed as category 3.
+    /// One channel that ends in a contactor: a second one behind it, both watched where there is a feedback circuit,
+    /// claimed as category 3.
     void addSecondContactor(std::size_t k, const ClaimedSubsystem& s)
     {
         if (s.channels.size() != 1 || s.channels.front().parts.empty())
@@ -269,31 +287,34 @@ private:
         const DeviceId first = s.channels.front().parts.back().device;
         if (!edit::withContactorInSeries(m_file, first))
             return;
-        Change& change = add("second_contactor", Effort::Device, {s.name, tagOf(first)}, true, [f = m_function.id, k, first](const DossierFile& file) {
-            auto changed = edit::withContactorInSeries(file, first);
-            if (!changed)
-                return changed;
-            const DeviceId second = changed->dossier.circuit.devices.back().id;
-            bool isWatched = true;
-            for (DeviceId device : {first, second})
-                isWatched = addFeedback(*changed, device) && isWatched;
-            return withSubsystem(*changed, f, k, [&](ClaimedSubsystem& x) {
-                x.channels.push_back(x.channels.front());
-                for (ClaimedPart& p : x.channels.back().parts)
-                    if (p.device == first)
-                        p.device = second;
-                x.category = "3";
+        Change& change = add("second_contactor", Effort::Device, {s.name, tagOf(first)}, true,
+            [f = m_function.id, k, first](const DossierFile& file) {
+                auto changed = edit::withContactorInSeries(file, first);
+                if (!changed)
+                    return changed;
+                const DeviceId second = changed->dossier.circuit.devices.back().id;
+                bool isWatched = true;
                 for (DeviceId device : {first, second})
-                    if (isWatched)
-                        claimMeasure(x, device, kDirect, 0.99);
+                    isWatched = addFeedback(*changed, device) && isWatched;
+                return withSubsystem(*changed, f, k, [&](ClaimedSubsystem& x) {
+                    x.channels.push_back(x.channels.front());
+                    for (ClaimedPart& p : x.channels.back().parts)
+                        if (p.device == first)
+                            p.device = second;
+                    x.category = "3";
+                    for (DeviceId device : {first, second})
+                        if (isWatched)
+                            claimMeasure(x, device, kDirect, 0.99);
+                });
             });
-        });
         change.watched = {first};
-        change.defeats = aloneFaults(k, [tag = tagOf(first)](const faults::SweptFault& fault) { return fault.group == tag; });
+        change.defeats = aloneFaults(
+            k, [tag = tagOf(first)](const faults::SweptFault& fault) { return fault.group == tag; });
     }
 
     /// Faults that lose the function alone, as built, of one sort.
-    std::vector<std::string> aloneFaults(std::size_t k, const std::function<bool(const faults::SweptFault&)>& isMeant) const
+    std::vector<std::string> aloneFaults(
+        std::size_t k, const std::function<bool(const faults::SweptFault&)>& isMeant) const
     {
         std::vector<std::string> ids;
         if (m_built && k < m_built->built.subsystems.size())
@@ -311,10 +332,12 @@ private:
         for (DeviceId device : devicesOf(s)) {
             if (!edit::withOwnOutput(m_file, device))
                 continue;
-            Change& change = add("own_output", Effort::Wires, {s.name, tagOf(device)}, true, [device](const DossierFile& file) { return edit::withOwnOutput(file, device); });
+            Change& change = add("own_output", Effort::Wires, {s.name, tagOf(device)}, true,
+                [device](const DossierFile& file) { return edit::withOwnOutput(file, device); });
             change.apart = devicesOf(s);
             change.defeats = aloneFaults(k, [device](const faults::SweptFault& f) {
-                return f.family == faults::Family::Short && std::find(f.devices.begin(), f.devices.end(), device) != f.devices.end();
+                return f.family == faults::Family::Short
+                    && std::find(f.devices.begin(), f.devices.end(), device) != f.devices.end();
             });
         }
     }
@@ -324,12 +347,13 @@ private:
     {
         if (s.category != "2" || !s.test || !s.test->testsPerDemand || *s.test->testsPerDemand >= kFullTestRate)
             return;
-        add("test_rate", Effort::Use, {s.name, Measured{*s.test->testsPerDemand, ""}, Measured{kFullTestRate, ""}}, false, [f = m_function.id, k](const DossierFile& file) {
-            return withSubsystem(file, f, k, [](ClaimedSubsystem& x) {
-                if (x.test)
-                    x.test->testsPerDemand = kFullTestRate;
+        add("test_rate", Effort::Use, {s.name, Measured{*s.test->testsPerDemand, ""}, Measured{kFullTestRate, ""}},
+            false, [f = m_function.id, k](const DossierFile& file) {
+                return withSubsystem(file, f, k, [](ClaimedSubsystem& x) {
+                    if (x.test)
+                        x.test->testsPerDemand = kFullTestRate;
+                });
             });
-        });
     }
 
     /// The device's opening contact in the first feedback circuit there is. False if there is none.
@@ -345,7 +369,8 @@ private:
         return false;
     }
 
-    /// Cores of one cable that bring both channels of the subsystem: the second channel's wires into a cable of their own.
+    /// Cores of one cable that bring both channels of the subsystem: the second channel's wires into a cable of their
+    /// own.
     void addSeparateCable(const ClaimedSubsystem& s)
     {
         if (s.channels.size() != 2)
@@ -353,7 +378,8 @@ private:
         const auto wiresIn = [&](const ClaimedChannel& c, RouteId route) {
             std::vector<WireId> wires;
             for (const Wire& w : circuit().wires)
-                if (w.route == route && std::any_of(c.parts.begin(), c.parts.end(), [&](const ClaimedPart& p) { return belongs(w, p); }))
+                if (w.route == route
+                    && std::any_of(c.parts.begin(), c.parts.end(), [&](const ClaimedPart& p) { return belongs(w, p); }))
                     wires.push_back(w.id);
             return wires;
         };
@@ -361,13 +387,15 @@ private:
             const std::vector<WireId> second = wiresIn(s.channels[1], route.id);
             if (route.kind == RouteKind::Enclosure || second.empty() || wiresIn(s.channels[0], route.id).empty())
                 continue;
-            add("separate_cable", Effort::Wires, {s.name, s.channels[1].name, route.name}, true, [second, name = route.name + ", second channel"](const DossierFile& file) {
-                Expected<DossierFile> changed = edit::withRoute(file, name, RouteKind::Cable);
-                for (WireId w : second)
-                    if (changed)
-                        changed = edit::withWireRouted(*changed, w, edit::routeNamed(changed->dossier.circuit, name));
-                return changed;
-            });
+            add("separate_cable", Effort::Wires, {s.name, s.channels[1].name, route.name}, true,
+                [second, name = route.name + ", second channel"](const DossierFile& file) {
+                    Expected<DossierFile> changed = edit::withRoute(file, name, RouteKind::Cable);
+                    for (WireId w : second)
+                        if (changed)
+                            changed = edit::withWireRouted(
+                                *changed, w, edit::routeNamed(changed->dossier.circuit, name));
+                    return changed;
+                });
         }
     }
 

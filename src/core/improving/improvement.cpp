@@ -12,7 +12,8 @@ namespace {
 using safety::Chain;
 using safety::ChainFigures;
 
-/// What the sweep says against the claim, subsystem by subsystem: coverage that is not there, faults that lose it alone, and those that add up.
+/// What the sweep says against the claim, subsystem by subsystem: coverage that is not there, faults that lose it
+/// alone, and those that add up.
 struct AgainstClaim {
     std::map<std::pair<std::size_t, DeviceId>, std::vector<std::string>> unnoticed; ///< faults by subsystem and device
     std::map<std::size_t, std::vector<std::string>> alone, hidden; ///< faults by subsystem
@@ -20,15 +21,29 @@ struct AgainstClaim {
     /// What is left of it with a change. A change that wires a feedback is believed until it is run.
     void take(const Change& c)
     {
-        const auto isIn = [](const std::vector<std::string>& ids, const std::string& id) { return std::find(ids.begin(), ids.end(), id) != ids.end(); };
-        const auto isGone = [&](const std::string& id) { return isIn(c.excludes, id) || isIn(c.defeats, id); }; // what is defeated shows when it is run again
+        const auto isIn = [](const std::vector<std::string>& ids, const std::string& id) {
+            return std::find(ids.begin(), ids.end(), id) != ids.end();
+        };
+        const auto isGone = [&](const std::string& id) {
+            return isIn(c.excludes, id) || isIn(c.defeats, id);
+        }; // what
+           // is
+           // defeated
+           // shows
+           // when
+           // it is
+           // run
+           // again
         for (auto& [place, ids] : unnoticed)
             std::erase_if(ids, isGone);
         for (auto* lists : {&alone, &hidden})
             for (auto& [subsystem, ids] : *lists)
                 std::erase_if(ids, isGone);
-        const auto isWatched = [&c](DeviceId d) { return std::find(c.watched.begin(), c.watched.end(), d) != c.watched.end(); };
-        std::erase_if(unnoticed, [&](const auto& entry) { return entry.second.empty() || isWatched(entry.first.second); });
+        const auto isWatched = [&c](DeviceId d) {
+            return std::find(c.watched.begin(), c.watched.end(), d) != c.watched.end();
+        };
+        std::erase_if(
+            unnoticed, [&](const auto& entry) { return entry.second.empty() || isWatched(entry.first.second); });
         for (auto* lists : {&alone, &hidden})
             std::erase_if(*lists, [](const auto& entry) { return entry.second.empty(); });
     }
@@ -70,7 +85,8 @@ ChainFigures figuresOf(const Dossier& dossier, const SafetyFunction& f, const Ag
             for (safety::ChainPart& p : channel)
                 if (against.unnoticed.contains({k, p.device}))
                     p.coverage = 0.0;
-        if (against.hidden.contains(k) && s.category == safety::Category::Four) { // no more than a single fault is tolerated
+        if (against.hidden.contains(k) && s.category == safety::Category::Four) { // no more than a single fault is
+                                                                                  // tolerated
             s.facts.isBuilt = true;
             s.facts.structure = safety::FoundStructure::SingleFaultTolerated;
             s.category = safety::Category::Three;
@@ -94,7 +110,8 @@ bool isBetter(const ChainFigures& a, const ChainFigures& b)
 
 class Search {
 public:
-    Search(const DossierFile& file, const SafetyFunction& function, const FaultAnalysis* built, const Options& options, const std::stop_token& stop)
+    Search(const DossierFile& file, const SafetyFunction& function, const FaultAnalysis* built, const Options& options,
+        const std::stop_token& stop)
         : m_file(file)
         , m_function(function)
         , m_built(built)
@@ -115,7 +132,8 @@ public:
         m_result.pfhdNow = now.pfhd.si();
         for (const auto& [subsystem, ids] : m_against.alone)
             for (const std::string& id : ids)
-                m_result.alone.push_back(faults::messageOf(*faults::faultNamed(m_built->sweep.faults, id), m_file.dossier.circuit));
+                m_result.alone.push_back(
+                    faults::messageOf(*faults::faultNamed(m_built->sweep.faults, id), m_file.dossier.circuit));
         for (std::size_t a = 0; a < m_catalogue.size() && !m_stop.stop_requested(); ++a)
             tryThese({a}, m_file, now);
         for (std::size_t a = 0; a < m_catalogue.size() && !m_stop.stop_requested(); ++a) {
@@ -152,7 +170,8 @@ private:
         i.reaches = figures.level && m_required && *figures.level >= *m_required;
         // Two that do no more than one of them alone are one too many.
         if (which.size() == 2 && std::any_of(m_result.list.begin(), m_result.list.end(), [&](const Improvement& other) {
-                return other.changes.size() == 1 && (other.changes[0].words == i.changes[0].words || other.changes[0].words == i.changes[1].words)
+                return other.changes.size() == 1
+                    && (other.changes[0].words == i.changes[0].words || other.changes[0].words == i.changes[1].words)
                     && (other.reaches || (other.level == i.level && other.pfhdPerHour <= i.pfhdPerHour * (1.0 + 1e-9)));
             }))
             return;
@@ -181,7 +200,8 @@ private:
     {
         std::vector<Improvement*> chosen;
         for (Improvement& i : m_result.list)
-            if (chosen.size() < m_options.mostRerun && std::any_of(i.changes.begin(), i.changes.end(), [](const Change& c) { return c.changesCircuit; }))
+            if (chosen.size() < m_options.mostRerun
+                && std::any_of(i.changes.begin(), i.changes.end(), [](const Change& c) { return c.changesCircuit; }))
                 chosen.push_back(&i);
         const auto job = [&](std::size_t k, Workspace&) { chosen[k]->rerun = rerunOf(*chosen[k]); };
         (void)faults::forEachIndex(chosen.size(), 0, job, m_stop);
@@ -191,17 +211,22 @@ private:
     {
         Rerun r;
         const SafetyFunction& f = *i.changed.dossier.function(m_function.id);
-        r.stillStops = faults::tryFault(i.changed.dossier, f, firstFault(), m_stop).has_value(); // refused if the healthy circuit loses
+        r.stillStops = faults::tryFault(i.changed.dossier, f, firstFault(), m_stop).has_value(); // refused if the
+                                                                                                 // healthy circuit
+                                                                                                 // loses
         for (const std::string& id : toNotice(i)) {
             ++r.tried;
             const auto tried = faults::tryFault(i.changed.dossier, f, id, m_stop);
-            const bool isMended = tried && (tried->outcome.overall == faults::Outcome::Caught || tried->outcome.overall == faults::Outcome::Safe);
+            const bool isMended = tried
+                && (tried->outcome.overall == faults::Outcome::Caught
+                    || tried->outcome.overall == faults::Outcome::Safe);
             r.mended += isMended;
         }
         for (const std::string& id : shortsOf(i)) {
             ++r.tried;
             const auto tried = faults::tryFault(i.changed.dossier, f, id, m_stop);
-            r.mended += tried && tried->outcome.overall != faults::Outcome::Lost && tried->outcome.overall != faults::Outcome::Undecided;
+            r.mended += tried && tried->outcome.overall != faults::Outcome::Lost
+                && tried->outcome.overall != faults::Outcome::Undecided;
         }
         return r;
     }
@@ -218,7 +243,8 @@ private:
             return ids;
         for (const faults::SweptFault& f : faults::faultList(*plant, i.changed.dossier))
             if (f.family == faults::Family::Short && !f.isExcluded
-                && std::any_of(f.devices.begin(), f.devices.end(), [&](DeviceId d) { return std::find(devices.begin(), devices.end(), d) != devices.end(); }))
+                && std::any_of(f.devices.begin(), f.devices.end(),
+                    [&](DeviceId d) { return std::find(devices.begin(), devices.end(), d) != devices.end(); }))
                 ids.push_back(f.id);
         return ids;
     }
@@ -270,7 +296,8 @@ int Improvement::effort() const
     return sum;
 }
 
-Expected<Improved> improvementsOf(const DossierFile& file, FunctionId function, const FaultAnalysis* built, const Options& options, std::stop_token stop)
+Expected<Improved> improvementsOf(const DossierFile& file, FunctionId function, const FaultAnalysis* built,
+    const Options& options, std::stop_token stop)
 {
     const SafetyFunction* f = file.dossier.function(function);
     if (!f)

@@ -1,7 +1,7 @@
 #pragma once
-// What would reach the required level: changes from a catalogue, one at a time and two together, each carried out on the dossier and
-// calculated. A change of the circuit is then run again: the faults that nothing noticed are put into the changed circuit. What mends one
-// fault is in mending/.
+// What would reach the required level: changes from a catalogue, one at a time and two together, each carried out on
+// the dossier and calculated. A change of the circuit is then run again: the faults that nothing noticed are put into
+// the changed circuit. What mends one fault is in mending/.
 
 #include "core/analysis/fault_analysis.h"
 #include "core/model/dossier.h"
@@ -22,7 +22,9 @@ enum class Effort : std::uint8_t {
 
 /// One change of the catalogue.
 struct Change {
-    std::string id; ///< "answer", "measure", "feedback", "second_contactor", "own_output", "test_rate", "monitored_block", "other_part", "fewer_operations", "separate_cable", "category", "exclude": wording "improve.<id>"
+    std::string id; ///< "answer", "measure", "feedback", "second_contactor", "own_output", "test_rate",
+                    ///< "monitored_block", "other_part", "fewer_operations", "separate_cable", "category", "exclude":
+                    ///< wording "improve.<id>"
     Effort effort = Effort::Answer;
     std::vector<Argument> words; ///< of its sentence
     bool changesCircuit = false;
@@ -36,7 +38,8 @@ struct Change {
 
 /// What came of the faults that are to be mended, tried on the changed circuit.
 struct Rerun {
-    int tried = 0, mended = 0; ///< faults; mended: noticed automatically, and the machine does not start again, or they cannot do anything any more
+    int tried = 0, mended = 0; ///< faults; mended: noticed automatically, and the machine does not start again, or they
+                               ///< cannot do anything any more
     bool stillStops = false; ///< without any fault
     bool holds() const { return stillStops && tried == mended; }
 };
@@ -65,7 +68,8 @@ struct Options {
 };
 
 /// `built` may be null: then claims count as they are. Fails with NotFound for no such function, and with Cancelled.
-Expected<Improved> improvementsOf(const DossierFile& file, FunctionId function, const FaultAnalysis* built, const Options& options = {}, std::stop_token stop = {});
+Expected<Improved> improvementsOf(const DossierFile& file, FunctionId function, const FaultAnalysis* built,
+    const Options& options = {}, std::stop_token stop = {});
 
 /// The catalogue for one function: whatever could change something in its subsystems.
 std::vector<Change> catalogueOf(const DossierFile& file, const SafetyFunction& function, const FaultAnalysis* built);

@@ -50,13 +50,14 @@ public:
         const Descriptor fd(::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK));
         if (fd.get() < 0)
             return fileTrouble("file.cannot_open", path, errno);
-        struct stat info {};
+        struct stat info { };
         if (::fstat(fd.get(), &info) != 0)
             return fileTrouble("file.cannot_read", path, errno);
         if (!S_ISREG(info.st_mode))
             return failure(ErrorCode::File, message("file.not_a_file", {path}), {path, 0, 0, ""});
         if (static_cast<std::size_t>(info.st_size) > kLargestFileBytes)
-            return failure(ErrorCode::Refused, message("json.too_large", {static_cast<long long>(kLargestFileBytes / 1024 / 1024)}), {path, 0, 0, ""});
+            return failure(ErrorCode::Refused,
+                message("json.too_large", {static_cast<long long>(kLargestFileBytes / 1024 / 1024)}), {path, 0, 0, ""});
         std::string text(static_cast<std::size_t>(info.st_size), '\0');
         std::size_t got = 0;
         while (got < text.size()) {

@@ -11,8 +11,7 @@ namespace {
 
 using Json = nlohmann::ordered_json;
 
-template <class T>
-std::vector<const T*> byId(const std::vector<T>& list)
+template <class T> std::vector<const T*> byId(const std::vector<T>& list)
 {
     std::vector<const T*> sorted;
     for (const T& item : list)
@@ -114,7 +113,8 @@ Json circuitOf(const Circuit& c)
 
 Json scenarioOf(const Scenario& s)
 {
-    Json json{{"id", s.id.value}, {"name", s.name}, {"length_s", numberOf(s.lengthS)}, {"steps", Json::array()}, {"expect", Json::array()}};
+    Json json{{"id", s.id.value}, {"name", s.name}, {"length_s", numberOf(s.lengthS)}, {"steps", Json::array()},
+        {"expect", Json::array()}};
     for (const Step& t : s.steps) {
         Json step{{"at_s", numberOf(t.atS)}, {"action", t.action}, {"target", t.target}};
         if (t.value != 0.0)
@@ -132,7 +132,8 @@ std::string printDossier(const DossierFile& file)
 {
     const Dossier& d = file.dossier;
     Json dossier;
-    Json duty{{"days_per_year", numberOf(d.machine.duty.daysPerYear)}, {"hours_per_day", numberOf(d.machine.duty.hoursPerDay)}};
+    Json duty{{"days_per_year", numberOf(d.machine.duty.daysPerYear)},
+        {"hours_per_day", numberOf(d.machine.duty.hoursPerDay)}};
     for (const auto& [scenario, times] : d.machine.duty.timesPerHour)
         duty["scenarios"].push_back({{"scenario", scenario.value}, {"times_per_hour", numberOf(times)}});
     dossier["machine"] = {{"name", d.machine.name}, {"site", d.machine.site}, {"duty", std::move(duty)}};

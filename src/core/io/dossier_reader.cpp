@@ -1,8 +1,8 @@
-#include <algorithm>
 #include "core/io/dossier_text.h"
 #include "core/io/function_text.h"
 #include "core/io/reading.h"
 #include "core/library/registry.h"
+#include <algorithm>
 
 #include <map>
 #include <set>
@@ -28,7 +28,9 @@ public:
             d.functions.push_back(readFunction(f, id));
         });
         r.each("scenarios", 500, [&](ObjectReader& s) { readScenario(s, d); });
-        r.each("exclusions", 2000, [&](ObjectReader& e) { d.exclusions.push_back({e.text("fault", true), e.text("reason", true)}); });
+        r.each("exclusions", 2000, [&](ObjectReader& e) {
+            d.exclusions.push_back({e.text("fault", true), e.text("reason", true)});
+        });
     }
     int largestId() const { return m_largestId; }
 
@@ -83,20 +85,28 @@ private:
         }
         for (const auto& [key, value] : node->members) {
             switch (value.type) {
-            case JsonNode::Type::Boolean: map[key] = value.boolean; break;
-            case JsonNode::Type::Number: map[key] = value.number; break;
-            case JsonNode::Type::String: map[key] = value.text; break;
+            case JsonNode::Type::Boolean:
+                map[key] = value.boolean;
+                break;
+            case JsonNode::Type::Number:
+                map[key] = value.number;
+                break;
+            case JsonNode::Type::String:
+                map[key] = value.text;
+                break;
             case JsonNode::Type::Array: {
                 std::vector<std::string> words;
                 for (const JsonNode& item : value.items)
                     words.push_back(item.text);
                 if (words.size() > 200)
-                    r.trouble().note(ErrorCode::Refused, message("file.too_many", {key, 200LL}), value, r.pointer("parameters"));
+                    r.trouble().note(
+                        ErrorCode::Refused, message("file.too_many", {key, 200LL}), value, r.pointer("parameters"));
                 map[key] = std::move(words);
                 break;
             }
             default:
-                r.trouble().note(ErrorCode::Refused, message("file.not_text", {key}), value, r.pointer("parameters") + "/" + key);
+                r.trouble().note(
+                    ErrorCode::Refused, message("file.not_text", {key}), value, r.pointer("parameters") + "/" + key);
             }
         }
         return map;
@@ -144,7 +154,8 @@ private:
             Route route;
             route.id = {freshId(o)};
             route.name = o.text("name");
-            route.kind = routeNamed(o.word("kind", {"enclosure", "cable", "protected_cable", "shielded_cable", "moving_cable"}, "enclosure"));
+            route.kind = routeNamed(o.word(
+                "kind", {"enclosure", "cable", "protected_cable", "shielded_cable", "moving_cable"}, "enclosure"));
             c.routes.push_back(std::move(route));
         });
         if (!m_trouble.any())
@@ -156,8 +167,12 @@ private:
                 o.refuse(ErrorCode::NotFound, message("scenario.no_device", {o.text(key)}), key);
             return device ? device->id : DeviceId{};
         };
-        r.each("interlocks", 100, [&](ObjectReader& i) { c.interlocks.push_back({deviceNamed(i, "first"), deviceNamed(i, "second")}); });
-        r.each("shafts", 100, [&](ObjectReader& s) { c.shafts.push_back({deviceNamed(s, "brake"), deviceNamed(s, "motor")}); });
+        r.each("interlocks", 100, [&](ObjectReader& i) {
+            c.interlocks.push_back({deviceNamed(i, "first"), deviceNamed(i, "second")});
+        });
+        r.each("shafts", 100, [&](ObjectReader& s) {
+            c.shafts.push_back({deviceNamed(s, "brake"), deviceNamed(s, "motor")});
+        });
     }
 
     void readDevice(ObjectReader& r, Circuit& c)
@@ -172,7 +187,8 @@ private:
         d.rank = r.integer("rank", -1'000'000, 1'000'000, 0);
         d.parameters = readParameters(r);
         d.reliability = readReliability(r);
-        const bool tagOk = !d.tag.empty() && d.tag.size() <= 24 && d.tag.find_first_of(":/+. \t\n") == std::string::npos && d.tag != "wire";
+        const bool tagOk = !d.tag.empty() && d.tag.size() <= 24 && d.tag.find_first_of(":/+. \t\n") == std::string::npos
+            && d.tag != "wire";
         if (!tagOk)
             r.refuse(ErrorCode::Refused, message("file.bad_tag", {d.tag}), "tag");
         if (!m_tags.insert(d.tag).second)
@@ -187,7 +203,8 @@ private:
         for (std::size_t i = 0; i < c.devices.size(); ++i) {
             const auto body = bodyOf(c, c.devices[i]);
             if (!body) {
-                m_trouble.note(body.error().code, body.error().message, *m_deviceNodes[i].first, m_deviceNodes[i].second);
+                m_trouble.note(
+                    body.error().code, body.error().message, *m_deviceNodes[i].first, m_deviceNodes[i].second);
                 return;
             }
             for (const TerminalSpec& t : body->terminals)
@@ -221,7 +238,8 @@ private:
         w.colour = r.text("colour");
         w.route = {r.integer("route", 0, kLargestId, 0)};
         if (w.route && !c.route(w.route))
-            r.refuse(ErrorCode::NotFound, message("wire.no_route", {w.number, static_cast<long long>(w.route.value)}), "route");
+            r.refuse(ErrorCode::NotFound, message("wire.no_route", {w.number, static_cast<long long>(w.route.value)}),
+                "route");
         c.wires.push_back(std::move(w));
     }
 
@@ -232,7 +250,8 @@ private:
         s.name = r.text("name", true);
         s.lengthS = r.number("length_s", 0.001, 3600, 5.0);
         r.each("steps", 1000, [&](ObjectReader& t) {
-            s.steps.push_back({t.number("at_s", 0, 3600), t.text("action", true), t.text("target", true), t.number("value", 0, 3600, 0.0)});
+            s.steps.push_back({t.number("at_s", 0, 3600), t.text("action", true), t.text("target", true),
+                t.number("value", 0, 3600, 0.0)});
         });
         r.each("expect", 1000, [&](ObjectReader& e) {
             s.expectations.push_back({e.number("at_s", 0, 3600), e.text("subject", true), e.text("state", true)});
@@ -255,7 +274,8 @@ void checkFormat(ObjectReader& r)
     if (r.trouble().any() || format == kFormat)
         return;
     std::string digits = format.starts_with("draft-") ? format.substr(6) : format;
-    const bool newer = !digits.empty() && digits.size() < 9 && digits.find_first_not_of("0123456789") == std::string::npos;
+    const bool newer = !digits.empty() && digits.size() < 9
+        && digits.find_first_not_of("0123456789") == std::string::npos;
     if (newer)
         r.refuse(ErrorCode::Newer, message("file.newer", {format, std::string(kFormat)}), "format");
     else

@@ -52,8 +52,8 @@ Json jsonOf(const ClaimedSubsystem& s)
 
 Json jsonOf(const Conditions& c)
 {
-    Json json{{"basic_principles", c.basicPrinciples}, {"well_tried_principles", c.wellTriedPrinciples}, {"systematic_failures", c.systematicFailures},
-        {"environment", c.environment}};
+    Json json{{"basic_principles", c.basicPrinciples}, {"well_tried_principles", c.wellTriedPrinciples},
+        {"systematic_failures", c.systematicFailures}, {"environment", c.environment}};
     if (c.software)
         json["software"] = true;
     putText(json, "software_version", c.softwareVersion);
@@ -64,7 +64,8 @@ Json jsonOf(const Conditions& c)
 
 Json jsonOf(const RiskAnswers& a)
 {
-    Json json{{"serious_injury", a.seriousInjury}, {"frequent_exposure", a.frequentExposure}, {"scarcely_avoidable", a.scarcelyAvoidable}};
+    Json json{{"serious_injury", a.seriousInjury}, {"frequent_exposure", a.frequentExposure},
+        {"scarcely_avoidable", a.scarcelyAvoidable}};
     if (a.lowProbability)
         json["low_probability"] = true;
     putText(json, "low_probability_reason", a.lowProbabilityReason);

@@ -185,7 +185,8 @@ const JsonNode* JsonNode::member(std::string_view key) const
 Expected<JsonNode> parseJson(std::string_view text)
 {
     if (text.size() > kLargestFileBytes)
-        return failure(ErrorCode::Refused, message("json.too_large", {static_cast<long long>(kLargestFileBytes / 1024 / 1024)}));
+        return failure(
+            ErrorCode::Refused, message("json.too_large", {static_cast<long long>(kLargestFileBytes / 1024 / 1024)}));
     Cursor cursor;
     Handler handler(cursor);
     const char* begin = text.data();
@@ -193,7 +194,8 @@ Expected<JsonNode> parseJson(std::string_view text)
         CountingIterator(begin, &cursor), CountingIterator(begin + text.size(), &cursor), &handler);
     if (!ok)
         return Unexpected{handler.error ? *handler.error
-                                        : Error{ErrorCode::Syntax, message("json.broken", {std::string()}), {"", cursor.line, cursor.column, ""}}};
+                                        : Error{ErrorCode::Syntax, message("json.broken", {std::string()}),
+                                            {"", cursor.line, cursor.column, ""}}};
     return std::move(handler.root);
 }
 

@@ -28,7 +28,8 @@ Unexpected at(Error error, int line, int column)
 /// A list whose columns are known by name.
 class List {
 public:
-    static Expected<List> from(std::string_view text, const std::vector<std::string_view>& required, const std::vector<std::string_view>& optional)
+    static Expected<List> from(std::string_view text, const std::vector<std::string_view>& required,
+        const std::vector<std::string_view>& optional)
     {
         constexpr std::size_t kMostBytes = 20'000'000;
         if (text.size() > kMostBytes)
@@ -43,18 +44,24 @@ public:
         const CsvRow& header = list.m_rows.front();
         for (std::size_t k = 0; k < header.cells.size(); ++k) {
             const CsvCell& cell = header.cells[k];
-            const auto isIn = [&](const auto& names) { return std::find(names.begin(), names.end(), cell.text) != names.end(); };
+            const auto isIn = [&](const auto& names) {
+                return std::find(names.begin(), names.end(), cell.text) != names.end();
+            };
             if (!isIn(required) && !isIn(optional))
-                return failure(ErrorCode::NotFound, message("list.unknown_column", {cell.text}), placeOf(header.line, cell.column));
+                return failure(ErrorCode::NotFound, message("list.unknown_column", {cell.text}),
+                    placeOf(header.line, cell.column));
             if (!list.m_columnOf.emplace(cell.text, k).second)
-                return failure(ErrorCode::Refused, message("list.column_twice", {cell.text}), placeOf(header.line, cell.column));
+                return failure(
+                    ErrorCode::Refused, message("list.column_twice", {cell.text}), placeOf(header.line, cell.column));
         }
         for (std::string_view name : required)
             if (!list.m_columnOf.contains(std::string(name)))
-                return failure(ErrorCode::Syntax, message("list.missing_column", {std::string(name)}), placeOf(header.line, 1));
+                return failure(
+                    ErrorCode::Syntax, message("list.missing_column", {std::string(name)}), placeOf(header.line, 1));
         for (std::size_t r = 1; r < list.m_rows.size(); ++r)
             if (list.m_rows[r].cells.size() > header.cells.size())
-                return failure(ErrorCode::Syntax, message("list.too_many_cells"), placeOf(list.m_rows[r].line, list.m_rows[r].cells[header.cells.size()].column));
+                return failure(ErrorCode::Syntax, message("list.too_many_cells"),
+                    placeOf(list.m_rows[r].line, list.m_rows[r].cells[header.cells.size()].column));
         return list;
     }
 
@@ -78,9 +85,13 @@ public:
             return std::optional<double>{};
         const auto value = numberFrom(cell);
         if (!value)
-            return failure(ErrorCode::OutOfRange, message("file.not_a_number", {std::string(column)}), place(row, column));
+            return failure(
+                ErrorCode::OutOfRange, message("file.not_a_number", {std::string(column)}), place(row, column));
         if (!(*value >= low && *value <= high))
-            return failure(ErrorCode::OutOfRange, message("file.outside", {std::string(column), Measured{*value, ""}, Measured{low, ""}, Measured{high, ""}}), place(row, column));
+            return failure(ErrorCode::OutOfRange,
+                message(
+                    "file.outside", {std::string(column), Measured{*value, ""}, Measured{low, ""}, Measured{high, ""}}),
+                place(row, column));
         return value;
     }
 
@@ -95,15 +106,19 @@ private:
     std::map<std::string, std::size_t, std::less<>> m_columnOf;
 };
 
-const std::vector<std::string_view> kDeviceRequired{"tag", "kind"}, kDeviceOptional{"part", "label", "place", "parameters", "interlocked_with", "on_shaft_of"};
-const std::vector<std::string_view> kWireRequired{"from", "to"}, kWireOptional{"number", "area_mm2", "length_m", "route", "route_kind", "colour"};
-const std::vector<std::string_view> kPartRequired{"id", "name", "kind"}, kPartOptional{"parameters", "b10d_cycles", "b10_cycles", "mttfd_years", "mttf_years",
-    "fit_dangerous", "pfhd_per_hour", "performance_level", "category", "typical_part", "dangerous_share", "source"};
+const std::vector<std::string_view> kDeviceRequired{"tag", "kind"},
+    kDeviceOptional{"part", "label", "place", "parameters", "interlocked_with", "on_shaft_of"};
+const std::vector<std::string_view> kWireRequired{"from", "to"},
+    kWireOptional{"number", "area_mm2", "length_m", "route", "route_kind", "colour"};
+const std::vector<std::string_view> kPartRequired{"id", "name", "kind"},
+    kPartOptional{"parameters", "b10d_cycles", "b10_cycles", "mttfd_years", "mttf_years", "fit_dangerous",
+        "pfhd_per_hour", "performance_level", "category", "typical_part", "dangerous_share", "source"};
 
 Expected<DossierFile> withDevices(DossierFile file, const List& list)
 {
     if (list.count() > kMostDevices)
-        return failure(ErrorCode::Refused, message("file.too_many", {std::string("devices"), static_cast<long long>(kMostDevices)}));
+        return failure(ErrorCode::Refused,
+            message("file.too_many", {std::string("devices"), static_cast<long long>(kMostDevices)}));
     for (std::size_t row = 0; row < list.count(); ++row) {
         Device d;
         d.tag = list.text(row, "tag");
@@ -115,7 +130,9 @@ Expected<DossierFile> withDevices(DossierFile file, const List& list)
         if (d.tag.empty())
             return failure(ErrorCode::Refused, message("file.bad_tag", {d.tag}), tagPlace);
         if (!d.place.empty() && d.place != "door" && d.place != "plate" && d.place != "field")
-            return failure(ErrorCode::Refused, message("file.unknown_word", {std::string("place"), d.place, std::string("door, plate, field")}), list.place(row, "place"));
+            return failure(ErrorCode::Refused,
+                message("file.unknown_word", {std::string("place"), d.place, std::string("door, plate, field")}),
+                list.place(row, "place"));
         const DeviceKind* kind = deviceKind(d.kind);
         if (!kind)
             return failure(ErrorCode::NotFound, message("kind.unknown", {d.tag, d.kind}), list.place(row, "kind"));
@@ -126,13 +143,16 @@ Expected<DossierFile> withDevices(DossierFile file, const List& list)
         auto changed = edit::withDevice(file, std::move(d));
         if (!changed) {
             const std::string& id = changed.error().message.id;
-            const Place where = id.starts_with("file.") ? tagPlace : id.starts_with("part.") ? list.place(row, "part") : place;
+            const Place where = id.starts_with("file.") ? tagPlace
+                : id.starts_with("part.")               ? list.place(row, "part")
+                                                        : place;
             return at(changed.error(), where.line, where.column);
         }
         file = std::move(*changed);
     }
     for (std::size_t row = 0; row < list.count(); ++row)
-        for (const auto& [column, join] : {std::pair{"interlocked_with", &edit::withMechanicalInterlock}, {"on_shaft_of", &edit::withBrakeOnShaft}})
+        for (const auto& [column, join] :
+            {std::pair{"interlocked_with", &edit::withMechanicalInterlock}, {"on_shaft_of", &edit::withBrakeOnShaft}})
             if (const std::string& other = list.text(row, column); !other.empty()) {
                 auto changed = join(file, list.text(row, "tag"), other);
                 const Place place = list.place(row, column);
@@ -146,9 +166,11 @@ Expected<DossierFile> withDevices(DossierFile file, const List& list)
 Expected<DossierFile> withWires(DossierFile file, const List& list)
 {
     if (list.count() > kMostWires)
-        return failure(ErrorCode::Refused, message("file.too_many", {std::string("wires"), static_cast<long long>(kMostWires)}));
+        return failure(
+            ErrorCode::Refused, message("file.too_many", {std::string("wires"), static_cast<long long>(kMostWires)}));
     for (std::size_t row = 0; row < list.count(); ++row) {
-        const auto area = list.number(row, "area_mm2", 0.05, 1000.0), length = list.number(row, "length_m", 0.01, 100000.0);
+        const auto area = list.number(row, "area_mm2", 0.05, 1000.0),
+                   length = list.number(row, "length_m", 0.01, 100000.0);
         if (!area || !length)
             return Unexpected{area ? length.error() : area.error()};
         Wire w;
@@ -159,7 +181,9 @@ Expected<DossierFile> withWires(DossierFile file, const List& list)
         const std::string &route = list.text(row, "route"), &routeKind = list.text(row, "route_kind");
         if (!routeKind.empty() && routeWord(routeNamed(routeKind)) != routeKind)
             return failure(ErrorCode::Refused,
-                message("file.unknown_word", {std::string("route_kind"), routeKind, std::string("enclosure, cable, protected_cable, shielded_cable, moving_cable")}),
+                message("file.unknown_word",
+                    {std::string("route_kind"), routeKind,
+                        std::string("enclosure, cable, protected_cable, shielded_cable, moving_cable")}),
                 list.place(row, "route_kind"));
         if (!route.empty()) {
             file = edit::withRoute(file, route, routeNamed(routeKind));
@@ -167,7 +191,8 @@ Expected<DossierFile> withWires(DossierFile file, const List& list)
         }
         auto changed = edit::withWire(file, list.text(row, "from"), list.text(row, "to"), std::move(w));
         if (!changed) {
-            const bool isFrom = !changed.error().message.arguments.empty() && std::get<std::string>(changed.error().message.arguments.front()) == list.text(row, "from");
+            const bool isFrom = !changed.error().message.arguments.empty()
+                && std::get<std::string>(changed.error().message.arguments.front()) == list.text(row, "from");
             const Place place = list.place(row, isFrom ? "from" : "to");
             return at(changed.error(), place.line, place.column);
         }
@@ -197,8 +222,9 @@ Expected<std::optional<Reliability>> reliabilityOf(const List& list, std::size_t
         double low, high;
         std::optional<double>* into;
     };
-    for (const Column& c : {Column{"b10d_cycles", 1, 1e12, &r.b10dCycles}, {"b10_cycles", 1, 1e12, &r.b10Cycles}, {"mttfd_years", 1e-3, 1e6, &r.mttfdYears},
-             {"mttf_years", 1e-3, 1e6, &r.mttfYears}, {"fit_dangerous", 1e-6, 1e9, &r.fitDangerous}, {"pfhd_per_hour", 1e-14, 1, &r.pfhdPerHour}}) {
+    for (const Column& c : {Column{"b10d_cycles", 1, 1e12, &r.b10dCycles}, {"b10_cycles", 1, 1e12, &r.b10Cycles},
+             {"mttfd_years", 1e-3, 1e6, &r.mttfdYears}, {"mttf_years", 1e-3, 1e6, &r.mttfYears},
+             {"fit_dangerous", 1e-6, 1e9, &r.fitDangerous}, {"pfhd_per_hour", 1e-14, 1, &r.pfhdPerHour}}) {
         const auto value = list.number(row, c.name, c.low, c.high);
         if (!value)
             return Unexpected{value.error()};
@@ -231,8 +257,7 @@ std::string line(const std::vector<std::string>& cells)
     return text + "\n";
 }
 
-template <class T>
-std::vector<const T*> sorted(const std::vector<T>& list)
+template <class T> std::vector<const T*> sorted(const std::vector<T>& list)
 {
     std::vector<const T*> result;
     for (const T& item : list)
@@ -243,7 +268,8 @@ std::vector<const T*> sorted(const std::vector<T>& list)
 
 } // namespace
 
-Expected<DossierFile> circuitFromLists(std::string_view devicesCsv, std::string_view wiresCsv, const std::vector<Part>& parts)
+Expected<DossierFile> circuitFromLists(
+    std::string_view devicesCsv, std::string_view wiresCsv, const std::vector<Part>& parts)
 {
     const auto devices = List::from(devicesCsv, kDeviceRequired, kDeviceOptional);
     if (!devices)
@@ -280,8 +306,9 @@ std::string wireListCsv(const Circuit& circuit)
     std::string text = "from,to,number,area_mm2,length_m,route,route_kind,colour\n";
     for (const Wire* w : sorted(circuit.wires)) {
         const Route* route = circuit.route(w->route);
-        text += line({circuit.nameOf(w->from), circuit.nameOf(w->to), w->number, shortestText(w->areaMm2), shortestText(w->lengthM), route ? route->name : "",
-            route ? std::string(routeWord(route->kind)) : "", w->colour});
+        text += line({circuit.nameOf(w->from), circuit.nameOf(w->to), w->number, shortestText(w->areaMm2),
+            shortestText(w->lengthM), route ? route->name : "", route ? std::string(routeWord(route->kind)) : "",
+            w->colour});
     }
     return text;
 }
@@ -342,12 +369,14 @@ Expected<std::vector<Part>> loadParts(const std::string& path, FileOps& files)
 
 std::string partsCsv(const std::vector<Part>& parts)
 {
-    std::string text = "id,name,kind,parameters,b10d_cycles,b10_cycles,mttfd_years,mttf_years,fit_dangerous,pfhd_per_hour,performance_level,category,typical_part,"
+    std::string text = "id,name,kind,parameters,b10d_cycles,b10_cycles,mttfd_years,mttf_years,fit_dangerous,pfhd_per_"
+                       "hour,performance_level,category,typical_part,"
                        "dangerous_share,source\n";
     const auto number = [](const std::optional<double>& value) { return value ? shortestText(*value) : std::string(); };
     for (const Part* p : sorted(parts)) {
         const Reliability r = p->reliability.value_or(Reliability{});
-        text += line({p->id, p->name, p->kind, textOfParameters(p->parameters), number(r.b10dCycles), number(r.b10Cycles), number(r.mttfdYears), number(r.mttfYears), number(r.fitDangerous),
+        text += line({p->id, p->name, p->kind, textOfParameters(p->parameters), number(r.b10dCycles),
+            number(r.b10Cycles), number(r.mttfdYears), number(r.mttfYears), number(r.fitDangerous),
             number(r.pfhdPerHour), r.performanceLevel, r.category, r.typicalPart, number(r.dangerousShare), r.source});
     }
     return text;

@@ -48,7 +48,9 @@ double ObjectReader::number(std::string_view key, double low, double high, std::
         refuse(ErrorCode::Refused, message("file.not_a_number", {std::string(key)}), key);
     else if (node->number < low || node->number > high)
         refuse(ErrorCode::OutOfRange,
-            message("file.outside", {std::string(key), Measured{node->number, ""}, Measured{low, ""}, Measured{high, ""}}), key);
+            message(
+                "file.outside", {std::string(key), Measured{node->number, ""}, Measured{low, ""}, Measured{high, ""}}),
+            key);
     return node->number;
 }
 
@@ -106,7 +108,8 @@ std::vector<int> ObjectReader::integers(std::string_view key)
     if (!node || !isArray(*node, key, 200))
         return list;
     for (const JsonNode& item : node->items) {
-        if (item.type != JsonNode::Type::Number || item.number != std::floor(item.number) || std::abs(item.number) > 1e9) {
+        if (item.type != JsonNode::Type::Number || item.number != std::floor(item.number)
+            || std::abs(item.number) > 1e9) {
             refuse(ErrorCode::Refused, message("file.not_whole", {std::string(key)}), key);
             return list;
         }
@@ -115,7 +118,8 @@ std::vector<int> ObjectReader::integers(std::string_view key)
     return list;
 }
 
-std::string ObjectReader::word(std::string_view key, std::initializer_list<std::string_view> allowed, std::string_view fallback)
+std::string ObjectReader::word(
+    std::string_view key, std::initializer_list<std::string_view> allowed, std::string_view fallback)
 {
     const std::string value = text(key, false, std::string(fallback));
     if (std::find(allowed.begin(), allowed.end(), value) == allowed.end()) {

@@ -48,8 +48,7 @@ public:
     Trouble& trouble() { return m_trouble; }
 
     /// Calls read(ObjectReader&) for each object of an array; refuses more than `most`.
-    template <class Read>
-    void each(std::string_view key, std::size_t most, Read read)
+    template <class Read> void each(std::string_view key, std::size_t most, Read read)
     {
         const JsonNode* list = find(key);
         if (!list || !isArray(*list, key, most))
@@ -60,8 +59,7 @@ public:
             item.finish();
         }
     }
-    template <class Read>
-    void object(std::string_view key, Read read)
+    template <class Read> void object(std::string_view key, Read read)
     {
         const JsonNode* node = find(key);
         if (!node)

@@ -20,7 +20,8 @@ constexpr const char* kEnding = ".result";
 std::string contentHash(std::string_view text)
 {
     std::array<unsigned char, kHashLength / 2> hash{};
-    crypto_generichash(hash.data(), hash.size(), reinterpret_cast<const unsigned char*>(text.data()), text.size(), nullptr, 0);
+    crypto_generichash(
+        hash.data(), hash.size(), reinterpret_cast<const unsigned char*>(text.data()), text.size(), nullptr, 0);
     std::string digits;
     for (unsigned char byte : hash)
         for (int shift : {4, 0})
@@ -45,7 +46,9 @@ std::optional<std::string> ResultStore::find(const std::string& key) const
     if (m_folder.empty())
         return std::nullopt;
     auto text = systemFiles().read(pathOf(key));
-    if (!text || text->size() < kHashLength + 1 || contentHash(std::string_view(*text).substr(kHashLength + 1)) != std::string_view(*text).substr(0, kHashLength))
+    if (!text || text->size() < kHashLength + 1
+        || contentHash(std::string_view(*text).substr(kHashLength + 1))
+            != std::string_view(*text).substr(0, kHashLength))
         return std::nullopt;
     std::error_code ignored;
     fs::last_write_time(pathOf(key), fs::file_time_type::clock::now(), ignored); // used just now
@@ -72,7 +75,8 @@ void ResultStore::forgetOldest() const
     std::error_code trouble;
     for (const auto& entry : fs::directory_iterator(m_folder, trouble))
         if (entry.path().extension() == kEnding)
-            all.push_back({entry.last_write_time(trouble), static_cast<std::size_t>(entry.file_size(trouble)), entry.path()});
+            all.push_back(
+                {entry.last_write_time(trouble), static_cast<std::size_t>(entry.file_size(trouble)), entry.path()});
     std::sort(all.begin(), all.end(), [](const Kept& a, const Kept& b) { return a.used > b.used; });
     std::size_t bytes = 0;
     for (std::size_t k = 0; k < all.size(); ++k) {

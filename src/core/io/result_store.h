@@ -1,6 +1,6 @@
 #pragma once
-// Results of long computations, kept in a folder of the user's by a key that says what they are of. They can always be computed
-// again: whatever is damaged, foreign or cannot be written is passed over in silence.
+// Results of long computations, kept in a folder of the user's by a key that says what they are of. They can always be
+// computed again: whatever is damaged, foreign or cannot be written is passed over in silence.
 
 #include "core/io/dossier_file.h"
 
@@ -12,7 +12,8 @@ namespace ts::io {
 
 class ResultStore {
 public:
-    /// The folder is made when something is kept. An empty name keeps nothing. Several threads and programs may use one folder at a time.
+    /// The folder is made when something is kept. An empty name keeps nothing. Several threads and programs may use one
+    /// folder at a time.
     explicit ResultStore(std::string folder, std::size_t mostFiles = 60, std::size_t mostBytes = 200u << 20);
     /// The text kept under the key, if its check sum still fits.
     std::optional<std::string> find(const std::string& key) const;

@@ -28,8 +28,8 @@ struct TerminalSpec {
 };
 
 /// Anything that travels and carries contacts: armature, button, latch, trip mechanism, blown fuse element.
-/// Travel goes 0 (rest), 1 (on the way: opening contacts open, closing ones not yet closed), 2 (actuated). A selector of
-/// three positions goes on to 3 (on the way) and 4.
+/// Travel goes 0 (rest), 1 (on the way: opening contacts open, closing ones not yet closed), 2 (actuated). A selector
+/// of three positions goes on to 3 (on the way) and 4.
 struct MoverSpec {
     enum class Driver { Operator, Coil, Protection, Logic };
     std::string role;
@@ -165,7 +165,8 @@ struct Protection {
     std::vector<int> poles; ///< indices into Body::elements
     int winding = -1; ///< element index of a coil: its own current counts instead
     double ratedA = 0;
-    double limit = 0; ///< melting: non-fusing multiple; magnetic: multiple; thermal: heat at which it trips, (I/rated)^2
+    double limit = 0; ///< melting: non-fusing multiple; magnetic: multiple; thermal: heat at which it trips,
+                      ///< (I/rated)^2
     double timeConstantS = 0; ///< thermal and cooling
     double latchS = 0; ///< magnetic: how long the latch must be pulled
     bool phaseLossSensitive = true; ///< thermal: the hottest pole counts, else the mean of all poles
@@ -203,7 +204,8 @@ enum class Timing { Fast, Nominal, Slow };
 /// What others need to know of a kind, so that nobody asks which kind it is.
 struct KindTraits {
     bool isProgrammed = false; ///< holds a program or configuration that somebody writes
-    bool hasExternalActuator = false; ///< works through an actuator that can break off or be removed (ISO 13849-2 table D.8)
+    bool hasExternalActuator = false; ///< works through an actuator that can break off or be removed (ISO 13849-2 table
+                                      ///< D.8)
 };
 
 struct DeviceKind {

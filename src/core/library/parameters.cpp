@@ -23,7 +23,8 @@ std::vector<std::string> blankSeparated(std::string_view text)
 
 Unexpected bad(std::string_view id, std::string_view tag, std::string_view name, std::string detail = {})
 {
-    return failure(ErrorCode::OutOfRange, message(std::string(id), {std::string(tag), std::string(name), std::move(detail)}));
+    return failure(
+        ErrorCode::OutOfRange, message(std::string(id), {std::string(tag), std::string(name), std::move(detail)}));
 }
 
 Expected<void> check(const ParameterSpec& spec, const ParameterValue& value, std::string_view tag)
@@ -40,8 +41,9 @@ Expected<void> check(const ParameterSpec& spec, const ParameterValue& value, std
             return bad("parameter.not_a_number", tag, spec.name);
         if (!std::isfinite(*number) || *number < spec.low || *number > spec.high)
             return failure(ErrorCode::OutOfRange,
-                message("parameter.outside", {std::string(tag), std::string(spec.name), Measured{*number, ""},
-                                                 Measured{spec.low, ""}, Measured{spec.high, ""}}));
+                message("parameter.outside",
+                    {std::string(tag), std::string(spec.name), Measured{*number, ""}, Measured{spec.low, ""},
+                        Measured{spec.high, ""}}));
         return {};
     }
     case Type::Word: {
@@ -73,10 +75,14 @@ ParameterValue defaultOf(const ParameterSpec& spec)
 {
     using Type = ParameterSpec::Type;
     switch (spec.type) {
-    case Type::Number: return spec.number.value_or(0.0);
-    case Type::Word: return std::string(spec.word);
-    case Type::WordList: return blankSeparated(spec.word);
-    case Type::Flag: return spec.word == "yes";
+    case Type::Number:
+        return spec.number.value_or(0.0);
+    case Type::Word:
+        return std::string(spec.word);
+    case Type::WordList:
+        return blankSeparated(spec.word);
+    case Type::Flag:
+        return spec.word == "yes";
     }
     TS_CHECK(!"parameter type");
 }
@@ -155,8 +161,10 @@ Expected<ParameterValue> valueFrom(const ParameterSpec& spec, std::string_view t
         if (const auto number = numberFrom(text))
             return ParameterValue{*number};
         return bad("parameter.not_a_number", text, spec.name);
-    case ParameterSpec::Type::Word: return ParameterValue{std::string(text)};
-    case ParameterSpec::Type::WordList: return ParameterValue{blankSeparated(text)};
+    case ParameterSpec::Type::Word:
+        return ParameterValue{std::string(text)};
+    case ParameterSpec::Type::WordList:
+        return ParameterValue{blankSeparated(text)};
     case ParameterSpec::Type::Flag:
         if (text == "true" || text == "false")
             return ParameterValue{text == "true"};

@@ -29,8 +29,8 @@ class Parameters {
 public:
     /// Fails with NotFound for an unknown name, OutOfRange for a value outside its range or of the wrong type,
     /// and for a required one that is missing. The error names device and parameter.
-    static Expected<Parameters> resolve(
-        std::span<const ParameterSpec> specs, const ParameterMap* part, const ParameterMap& device, std::string_view tag);
+    static Expected<Parameters> resolve(std::span<const ParameterSpec> specs, const ParameterMap* part,
+        const ParameterMap& device, std::string_view tag);
 
     /// The name must be one of the kind's specs.
     double number(std::string_view name) const;

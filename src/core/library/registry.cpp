@@ -10,14 +10,14 @@ namespace ts {
 std::span<const DeviceKind* const> deviceKinds()
 {
     static const auto sorted = [] {
-        std::array kinds{&kinds::brake, &kinds::breaker, &kinds::contactor, &kinds::contactorRelay, &kinds::controllerInput,
-            &kinds::controlTransformer, &kinds::currentMonitor, &kinds::currentTransformer, &kinds::drive,
-            &kinds::emergencyStop, &kinds::externalCall, &kinds::fuse, &kinds::guardSwitch, &kinds::horn, &kinds::lamp,
-            &kinds::lightCurtain, &kinds::motor, &kinds::motorProtectionSwitch, &kinds::overloadRelay, &kinds::phaseMonitor,
-            &kinds::plugInRelay, &kinds::pushButton, &kinds::safetyController, &kinds::safetyRelay, &kinds::selector,
-            &kinds::softStarter, &kinds::solidStateRelay, &kinds::supply24VDc, &kinds::supplyExternal,
-            &kinds::supplySinglePhase, &kinds::supplyThreePhase, &kinds::switchDisconnector, &kinds::terminalBlock,
-            &kinds::timer};
+        std::array kinds{&kinds::brake, &kinds::breaker, &kinds::contactor, &kinds::contactorRelay,
+            &kinds::controllerInput, &kinds::controlTransformer, &kinds::currentMonitor, &kinds::currentTransformer,
+            &kinds::drive, &kinds::emergencyStop, &kinds::externalCall, &kinds::fuse, &kinds::guardSwitch, &kinds::horn,
+            &kinds::lamp, &kinds::lightCurtain, &kinds::motor, &kinds::motorProtectionSwitch, &kinds::overloadRelay,
+            &kinds::phaseMonitor, &kinds::plugInRelay, &kinds::pushButton, &kinds::safetyController,
+            &kinds::safetyRelay, &kinds::selector, &kinds::softStarter, &kinds::solidStateRelay, &kinds::supply24VDc,
+            &kinds::supplyExternal, &kinds::supplySinglePhase, &kinds::supplyThreePhase, &kinds::switchDisconnector,
+            &kinds::terminalBlock, &kinds::timer};
         std::sort(kinds.begin(), kinds.end(), [](auto* a, auto* b) { return a->id < b->id; });
         return kinds;
     }();
@@ -36,7 +36,9 @@ bool standsOnDoor(const Device& device)
     if (!device.place.empty())
         return device.place == "door";
     const DeviceKind* kind = deviceKind(device.kind);
-    return kind && (kind->look == "button" || kind->look == "emergency_stop" || kind->look == "selector" || kind->look == "lamp" || kind->look == "horn");
+    return kind
+        && (kind->look == "button" || kind->look == "emergency_stop" || kind->look == "selector" || kind->look == "lamp"
+            || kind->look == "horn");
 }
 
 Expected<Parameters> parametersOf(const Circuit& circuit, const Device& device)

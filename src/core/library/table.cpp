@@ -115,7 +115,8 @@ DefaultRow deviceDefault(std::string_view kind, std::string_view parameter)
         if (table.cell(row, "kind") != kind || table.cell(row, "parameter") != parameter)
             continue;
         const double factor = unitFactor(table.cell(row, "unit"));
-        const auto low = table.number(row, "min"), nominal = table.number(row, "nominal"), high = table.number(row, "max");
+        const auto low = table.number(row, "min"), nominal = table.number(row, "nominal"),
+                   high = table.number(row, "max");
         TS_CHECK(low || nominal || high);
         DefaultRow result;
         result.nominal = factor * (nominal ? *nominal : high ? *high : *low);

@@ -13,18 +13,24 @@ namespace {
 using faults::Outcome;
 
 /// Offers that could change what a fault comes to; the others rename, remove or only show.
-constexpr std::array<std::string_view, 8> kTried{"feedback_add", "interlock_add", "hold_add", "series_before", "series_after", "parallel", "part", "monitored_block"};
+constexpr std::array<std::string_view, 8> kTried{"feedback_add", "interlock_add", "hold_add", "series_before",
+    "series_after", "parallel", "part", "monitored_block"};
 constexpr std::size_t kMostAnswers = 12; ///< of one question
 
 int gravity(Outcome o)
 {
     switch (o) {
-    case Outcome::Lost: return 4;
-    case Outcome::Undecided: return 3;
-    case Outcome::Hidden: return 2;
-    case Outcome::Caught: return 1;
+    case Outcome::Lost:
+        return 4;
+    case Outcome::Undecided:
+        return 3;
+    case Outcome::Hidden:
+        return 2;
+    case Outcome::Caught:
+        return 1;
     case Outcome::Safe:
-    case Outcome::NotRun: break;
+    case Outcome::NotRun:
+        break;
     }
     return 0;
 }
@@ -49,7 +55,8 @@ void addCandidates(const offers::Target& target, const offers::Offer& offer, std
             }
 }
 
-std::vector<Candidate> candidatesOf(const DossierFile& file, const Plant& plant, const faults::SweptFault& fault, const SafetyFunction& function)
+std::vector<Candidate> candidatesOf(
+    const DossierFile& file, const Plant& plant, const faults::SweptFault& fault, const SafetyFunction& function)
 {
     std::vector<DeviceId> devices = fault.devices;
     if (std::find(devices.begin(), devices.end(), function.trigger.device) == devices.end())
@@ -76,7 +83,8 @@ std::vector<Candidate> candidatesOf(const DossierFile& file, const Plant& plant,
 
 } // namespace
 
-Expected<Tried> mendsOf(const DossierFile& file, const SafetyFunction& function, std::string_view fault, const Listener& listener, std::stop_token stop)
+Expected<Tried> mendsOf(const DossierFile& file, const SafetyFunction& function, std::string_view fault,
+    const Listener& listener, std::stop_token stop)
 {
     const auto before = faults::tryFault(file.dossier, function, fault, stop);
     if (!before)
@@ -91,11 +99,13 @@ Expected<Tried> mendsOf(const DossierFile& file, const SafetyFunction& function,
         const Candidate& c = candidates[k];
         const auto changed = offers::carriedOut(file, c.target, c.offer, c.answers);
         const SafetyFunction* same = changed ? changed->dossier.function(function.id) : nullptr;
-        const auto after = same ? faults::tryFault(changed->dossier, *same, fault, stop) : failure(ErrorCode::NotFound, message("sweep.no_fault", {std::string(fault)}));
+        const auto after = same ? faults::tryFault(changed->dossier, *same, fault, stop)
+                                : failure(ErrorCode::NotFound, message("sweep.no_fault", {std::string(fault)}));
         if (after) {
             ++changes;
             // What no longer starts cannot be lost either: that is no mend.
-            if (after->notRunning == before->notRunning && gravity(after->outcome.overall) < gravity(before->outcome.overall))
+            if (after->notRunning == before->notRunning
+                && gravity(after->outcome.overall) < gravity(before->outcome.overall))
                 found[k] = Mend{c.target, c.offer, c.answers, after->outcome, *changed};
         }
         const std::size_t count = ++done;
@@ -106,9 +116,12 @@ Expected<Tried> mendsOf(const DossierFile& file, const SafetyFunction& function,
         return failure(ErrorCode::Cancelled, message("run.cancelled"));
     Tried tried{before->outcome, {}, changes};
     for (auto& mend : found)
-        if (mend && std::none_of(tried.mends.begin(), tried.mends.end(), [&](const Mend& m) { return m.changed == mend->changed; }))
+        if (mend && std::none_of(tried.mends.begin(), tried.mends.end(), [&](const Mend& m) {
+                return m.changed == mend->changed;
+            }))
             tried.mends.push_back(std::move(*mend));
-    std::stable_sort(tried.mends.begin(), tried.mends.end(), [](const Mend& a, const Mend& b) { return gravity(a.outcome.overall) < gravity(b.outcome.overall); });
+    std::stable_sort(tried.mends.begin(), tried.mends.end(),
+        [](const Mend& a, const Mend& b) { return gravity(a.outcome.overall) < gravity(b.outcome.overall); });
     return tried;
 }
 

@@ -36,18 +36,22 @@ const Route* Circuit::route(RouteId id) const
 }
 
 namespace {
-constexpr std::array<std::pair<RouteKind, std::string_view>, 5> kRouteWords{{{RouteKind::Enclosure, "enclosure"}, {RouteKind::Cable, "cable"},
-    {RouteKind::ProtectedCable, "protected_cable"}, {RouteKind::ShieldedCable, "shielded_cable"}, {RouteKind::MovingCable, "moving_cable"}}};
+constexpr std::array<std::pair<RouteKind, std::string_view>, 5> kRouteWords{
+    {{RouteKind::Enclosure, "enclosure"}, {RouteKind::Cable, "cable"}, {RouteKind::ProtectedCable, "protected_cable"},
+        {RouteKind::ShieldedCable, "shielded_cable"}, {RouteKind::MovingCable, "moving_cable"}}};
 } // namespace
 
 std::string_view routeWord(RouteKind kind)
 {
-    return std::find_if(kRouteWords.begin(), kRouteWords.end(), [kind](const auto& w) { return w.first == kind; })->second;
+    return std::find_if(kRouteWords.begin(), kRouteWords.end(), [kind](const auto& w) {
+        return w.first == kind;
+    })->second;
 }
 
 RouteKind routeNamed(std::string_view word)
 {
-    const auto found = std::find_if(kRouteWords.begin(), kRouteWords.end(), [word](const auto& w) { return w.second == word; });
+    const auto found = std::find_if(
+        kRouteWords.begin(), kRouteWords.end(), [word](const auto& w) { return w.second == word; });
     return found == kRouteWords.end() ? RouteKind::Enclosure : found->first;
 }
 

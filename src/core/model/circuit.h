@@ -21,7 +21,8 @@ using ParameterMap = std::map<std::string, ParameterValue, std::less<>>;
 /// Where a number comes from.
 enum class Basis { Entered, Part, Clause, Textbook, Assumed, Typical };
 
-/// Reliability data of a part. Written by the maker or taken from a table; exactly one of those up to typicalPart is set.
+/// Reliability data of a part. Written by the maker or taken from a table; exactly one of those up to typicalPart is
+/// set.
 struct Reliability {
     std::optional<double> b10dCycles;
     std::optional<double> b10Cycles; ///< all failures; B10d = B10 / dangerousShare

@@ -12,9 +12,8 @@ const SafetyFunction* Dossier::function(FunctionId id) const
 
 const Scenario* Dossier::scenario(std::string_view idOrName) const
 {
-    const auto it = std::find_if(scenarios.begin(), scenarios.end(), [idOrName](const Scenario& s) {
-        return s.name == idOrName || std::to_string(s.id.value) == idOrName;
-    });
+    const auto it = std::find_if(scenarios.begin(), scenarios.end(),
+        [idOrName](const Scenario& s) { return s.name == idOrName || std::to_string(s.id.value) == idOrName; });
     return it == scenarios.end() ? nullptr : &*it;
 }
 

@@ -18,7 +18,8 @@ std::string_view restartWord(RestartRule rule)
 RestartRule restartNamed(std::string_view word)
 {
     const auto found = std::find(kRestartWords.begin(), kRestartWords.end(), word);
-    return found == kRestartWords.end() ? RestartRule::StartAction : static_cast<RestartRule>(found - kRestartWords.begin());
+    return found == kRestartWords.end() ? RestartRule::StartAction
+                                        : static_cast<RestartRule>(found - kRestartWords.begin());
 }
 
 } // namespace ts

@@ -20,7 +20,8 @@ struct ClaimedPart {
     std::optional<double> operationsPerYear; ///< entered directly instead of secondsPerCycle
     std::string measure; ///< row of dc_measures.csv, "stage|measure"; empty: untested
     double dc = 0.0; ///< claimed diagnostic coverage, 0..0.99
-    std::string excludedBecause; ///< not empty: its dangerous failure is excluded, for this reason; it takes no part in the sums
+    std::string excludedBecause; ///< not empty: its dangerous failure is excluded, for this reason; it takes no part in
+                                 ///< the sums
     bool operator==(const ClaimedPart&) const = default;
 };
 
@@ -80,7 +81,8 @@ struct RiskAnswers {
     bool operator==(const RiskAnswers&) const = default;
 };
 
-/// What may make the machine start again after the function has acted. Source: EN 60204-1 clause 9.2.3.4.2, ISO 12100 clause 6.2.11.3.
+/// What may make the machine start again after the function has acted. Source: EN 60204-1 clause 9.2.3.4.2, ISO 12100
+/// clause 6.2.11.3.
 enum class RestartRule {
     StartAction, ///< "start_action": only a start button, after the reset
     Reset, ///< "reset": the reset itself; never for an emergency stop

@@ -21,7 +21,8 @@ struct Step {
 struct Expectation {
     double atS = 0.0;
     std::string subject; ///< device tag
-    std::string state; ///< "in", "out", "lit", "dark", "turning", "at_rest", "outputs_on", "outputs_off", "blown", "whole"
+    std::string state; ///< "in", "out", "lit", "dark", "turning", "at_rest", "outputs_on", "outputs_off", "blown",
+                       ///< "whole"
     bool operator==(const Expectation&) const = default;
 };
 

@@ -62,7 +62,8 @@ namespace {
 
 constexpr std::size_t kMostSuperNodes = 20'000; ///< then the memory starts afresh
 
-/// What goes through the only link between two parts of a super-node is what its far side gives away; nothing if there is another way.
+/// What goes through the only link between two parts of a super-node is what its far side gives away; nothing if there
+/// is another way.
 std::optional<LinkCurrentRow> rowOfBridge(std::span<const Link> links, std::span<const int> superOf, const Link& link)
 {
     const int super = superOf[at(link.p)];
@@ -111,7 +112,8 @@ std::size_t RowMemory::Hash::operator()(const std::vector<int>& key) const
     return h;
 }
 
-std::vector<LinkCurrentRow> linkCurrentRows(std::span<const Link> links, std::span<const int> superOf, std::span<const int> asked, RowMemory& memory)
+std::vector<LinkCurrentRow> linkCurrentRows(
+    std::span<const Link> links, std::span<const int> superOf, std::span<const int> asked, RowMemory& memory)
 {
     const auto isClosed = [](const Link& l) { return l.closed && l.p != l.q; };
     struct Group { // a super-node whose links are asked for

@@ -52,7 +52,8 @@ Sequences sequencesOf(Complex a, Complex b, Complex c)
 
 double airGapTorque(const MotorCircuit& m, double slip, Sequences v, double synchronousRadPerS)
 {
-    // T = 3/ws (|E1|^2 Re Yr(s) - |E2|^2 Re Yr(2-s)), E the air-gap voltages: what the air gap has of the voltage in series with the stator.
+    // T = 3/ws (|E1|^2 Re Yr(s) - |E2|^2 Re Yr(2-s)), E the air-gap voltages: what the air gap has of the voltage in
+    // series with the stator.
     const auto torque = [&m](Complex voltage, double s) {
         const Complex rotor = rotorAdmittance(m, s), gap = 1.0 / (magnetisingAdmittance(m) + rotor);
         return std::norm(voltage) * std::norm(gap) / std::norm(Complex(m.r1, m.x1) + gap) * rotor.real();

@@ -64,8 +64,7 @@ void subtract(Complex* column, const Complex* lead, Complex factor, Eigen::Index
 /// b becomes a^-1 b by elimination with row pivots; a is used up. For the small dense systems of motors and islands, of
 /// which a run needs thousands: Eigen's own takes half of its time for magnitudes that are not wanted here. A singular
 /// matrix gives values that are not finite.
-template <class Right>
-void solveDense(Eigen::MatrixXcd& a, Right& b)
+template <class Right> void solveDense(Eigen::MatrixXcd& a, Right& b)
 {
     const Eigen::Index n = a.rows(), rights = b.cols();
     for (Eigen::Index k = 0; k < n; ++k) {
@@ -398,8 +397,9 @@ Expected<Prepared> Prepared::make(const Network& network)
 
 bool Prepared::isDriven(std::size_t motor) const
 {
-    return std::any_of(m_islands.begin(), m_islands.end(),
-        [motor](const Island& i) { return std::find(i.motors.begin(), i.motors.end(), static_cast<int>(motor)) != i.motors.end(); });
+    return std::any_of(m_islands.begin(), m_islands.end(), [motor](const Island& i) {
+        return std::find(i.motors.begin(), i.motors.end(), static_cast<int>(motor)) != i.motors.end();
+    });
 }
 
 Eigen::VectorXcd Prepared::terminalVoltages(const Island& island, std::span<const double> slips) const
@@ -488,7 +488,9 @@ MotorView Prepared::seenFrom(std::span<const double> slips, const std::vector<bo
 
 bool MotorView::isOf(std::span<const double> slips, const std::vector<bool>& moves) const
 {
-    return moves == m_moves && std::all_of(m_held.begin(), m_held.end(), [&](const auto& held) { return slips[held.first] == held.second; });
+    return moves == m_moves && std::all_of(m_held.begin(), m_held.end(), [&](const auto& held) {
+        return slips[held.first] == held.second;
+    });
 }
 
 std::vector<std::uint64_t> MotorView::content() const
@@ -550,7 +552,8 @@ MotorCurrents motorCurrents(const Network& n, const Prepared& p, const Solution&
     return currents;
 }
 
-void elementCurrents(const Network& n, const Prepared& p, const Solution& s, std::span<const double> slips, ElementCurrents& c)
+void elementCurrents(
+    const Network& n, const Prepared& p, const Solution& s, std::span<const double> slips, ElementCurrents& c)
 {
     const auto v = [&](int node) { return s.voltage[at(p.superNode(node))]; };
     c.sources.clear();

@@ -74,7 +74,8 @@ public:
     /// All super-node voltages for the given slips (one per motor, 1 at standstill). The reference reads 0.
     /// Every value is finite; cost of a few small products if the topology has motors, else a copy.
     void solve(std::span<const double> slips, Solution& solution) const;
-    /// The network as seen from the terminals of the motors that move, the other ones' slips held. `moves` has an entry a motor.
+    /// The network as seen from the terminals of the motors that move, the other ones' slips held. `moves` has an entry
+    /// a motor.
     MotorView seenFrom(std::span<const double> slips, const std::vector<bool>& moves) const;
 
 private:
@@ -116,7 +117,8 @@ struct ElementCurrents {
     std::vector<std::array<Complex, 6>> motors;
 };
 /// Overwrites `into`, whose memory is used again.
-void elementCurrents(const Network&, const Prepared&, const Solution&, std::span<const double> slips, ElementCurrents& into);
+void elementCurrents(
+    const Network&, const Prepared&, const Solution&, std::span<const double> slips, ElementCurrents& into);
 
 using MotorCurrents = std::vector<std::array<Complex, 6>>; ///< into each motor's terminals
 MotorCurrents motorCurrents(const Network&, const Prepared&, const Solution&, std::span<const double> slips);
@@ -152,8 +154,10 @@ struct RowMemory {
     using Rows = std::map<std::pair<int, int>, LinkCurrentRow>; ///< by the link's ends
     std::unordered_map<std::vector<int>, Rows, Hash> rows;
 };
-/// `superOf` says of each node in which super-node the closed links bring it, below the number of nodes. An asked link of -1 has no terms.
-std::vector<LinkCurrentRow> linkCurrentRows(std::span<const Link> links, std::span<const int> superOf, std::span<const int> asked, RowMemory& memory);
+/// `superOf` says of each node in which super-node the closed links bring it, below the number of nodes. An asked link
+/// of -1 has no terms.
+std::vector<LinkCurrentRow> linkCurrentRows(
+    std::span<const Link> links, std::span<const int> superOf, std::span<const int> asked, RowMemory& memory);
 
 /// Currents from p to q of all closed links, recovered inside each super-node by Kirchhoff's law with equal
 /// sharing among parallel links. Open links read 0.

@@ -27,12 +27,16 @@ public:
         tellCuts();
         tellNewLoads();
         tellThings();
-        std::stable_sort(m_told.begin(), m_told.end(), [](const Meaning& a, const Meaning& b) { return a.weight > b.weight; });
+        std::stable_sort(
+            m_told.begin(), m_told.end(), [](const Meaning& a, const Meaning& b) { return a.weight > b.weight; });
         return std::move(m_told);
     }
 
 private:
-    void tell(Weight weight, const char* id, std::vector<Argument> arguments) { m_told.push_back({weight, message(id, std::move(arguments))}); }
+    void tell(Weight weight, const char* id, std::vector<Argument> arguments)
+    {
+        m_told.push_back({weight, message(id, std::move(arguments))});
+    }
 
     bool isThere(const Circuit& c, DeviceId id) const { return c.device(id) != nullptr; }
 
@@ -85,7 +89,9 @@ private:
             tell(Weight::Change, "means.cuts", {nameOf(contact), loads});
         // A new opening contact that cuts nothing is worth a word: something leads past it.
         for (const ElementRef& opener : m_is.openers)
-            if (!m_was.openers.contains(opener) && std::none_of(m_is.cuts.begin(), m_is.cuts.end(), [&](const Cut& cut) { return cut.contact == opener; }))
+            if (!m_was.openers.contains(opener)
+                && std::none_of(
+                    m_is.cuts.begin(), m_is.cuts.end(), [&](const Cut& cut) { return cut.contact == opener; }))
                 tell(Weight::Note, "means.cuts_nothing", {nameOf(opener)});
     }
 
@@ -98,7 +104,8 @@ private:
             for (const Cut& cut : m_is.cuts)
                 if (cut.load == load)
                     append(contacts, nameOf(cut.contact));
-            contacts.empty() ? tell(Weight::Note, "means.always_fed", {nameOf(load)}) : tell(Weight::Change, "means.new_load", {nameOf(load), contacts});
+            contacts.empty() ? tell(Weight::Note, "means.always_fed", {nameOf(load)})
+                             : tell(Weight::Change, "means.new_load", {nameOf(load), contacts});
         }
     }
 
@@ -124,7 +131,8 @@ private:
         }
         for (const Wire& w : m_before.wires)
             removed += !m_after.wire(w.id);
-        for (const auto& [id, count] : {std::pair{"means.wires_new", added}, {"means.wires_moved", moved}, {"means.wires_gone", removed}, {"means.wires_renumbered", renumbered}})
+        for (const auto& [id, count] : {std::pair{"means.wires_new", added}, {"means.wires_moved", moved},
+                 {"means.wires_gone", removed}, {"means.wires_renumbered", renumbered}})
             if (count > 0)
                 tell(Weight::Note, id, {count});
     }

@@ -1,6 +1,7 @@
 #pragma once
-// What a change of the circuit means, read from both wirings: what comes and goes, which contact now cuts which load and which
-// no longer does, what loses its way to a supply, what could be shorted. What it does in time is analysis/scenario_outcomes.h.
+// What a change of the circuit means, read from both wirings: what comes and goes, which contact now cuts which load
+// and which no longer does, what loses its way to a supply, what could be shorted. What it does in time is
+// analysis/scenario_outcomes.h.
 
 #include "core/base/expected.h"
 #include "core/model/circuit.h"

@@ -68,14 +68,18 @@ private:
             if (const auto* contact = std::get_if<ContactElement>(&e.what)) {
                 m_contacts.push_back(link);
                 m_contacts.back().opens = contact->kind == ContactKind::NormallyClosed;
-                m_contacts.back().isControl = !e.role.empty() && (contact->kind == ContactKind::NormallyOpen || contact->kind == ContactKind::NormallyClosed);
-            } else if (std::holds_alternative<LoadElement>(e.what) && (body->terminals[at(e.terminals[0])].inner || body->terminals[at(e.terminals[1])].inner)) {
+                m_contacts.back().isControl = !e.role.empty()
+                    && (contact->kind == ContactKind::NormallyOpen || contact->kind == ContactKind::NormallyClosed);
+            } else if (std::holds_alternative<LoadElement>(e.what)
+                && (body->terminals[at(e.terminals[0])].inner || body->terminals[at(e.terminals[1])].inner)) {
                 m_contacts.push_back(link); // a fuse or limiter inside: current goes on through it
-            } else if (std::holds_alternative<CoilElement>(e.what) || std::holds_alternative<LampElement>(e.what) || std::holds_alternative<SenseElement>(e.what)) {
+            } else if (std::holds_alternative<CoilElement>(e.what) || std::holds_alternative<LampElement>(e.what)
+                || std::holds_alternative<SenseElement>(e.what)) {
                 m_loads.push_back(link);
             } else if (std::holds_alternative<SourceElement>(e.what)) {
                 m_poles.insert(m_poles.end(), {link.p, link.q});
-            } else if (std::holds_alternative<ConverterElement>(e.what) || std::holds_alternative<TransformerElement>(e.what)) {
+            } else if (std::holds_alternative<ConverterElement>(e.what)
+                || std::holds_alternative<TransformerElement>(e.what)) {
                 m_poles.insert(m_poles.end(), {first + e.terminals[2], first + e.terminals[3]});
             }
         }
@@ -133,7 +137,8 @@ private:
                 for (int c : m_around[at(net)]) {
                     if (open >= 0 && m_contacts[at(c)].isControl && m_contacts[at(c)].what == m_contacts[at(open)].what)
                         continue;
-                    const int p = m_net[at(m_contacts[at(c)].p)], q = m_net[at(m_contacts[at(c)].q)], other = p == net ? q : p;
+                    const int p = m_net[at(m_contacts[at(c)].p)], q = m_net[at(m_contacts[at(c)].q)],
+                              other = p == net ? q : p;
                     if (!(reached[at(other)] & bit)) {
                         reached[at(other)] |= bit;
                         queue.push_back(other);

@@ -45,7 +45,8 @@ std::vector<std::vector<TerminalRef>> sides(const Sight& s, DeviceId id)
     std::vector<std::vector<TerminalRef>> all{upper, lower, leads, far};
     for (auto& side : all)
         std::erase_if(side, [&](const TerminalRef& t) {
-            const auto it = std::find_if(s.graph().terminals.begin(), s.graph().terminals.end(), [&](const auto& g) { return g.ref == t; });
+            const auto it = std::find_if(
+                s.graph().terminals.begin(), s.graph().terminals.end(), [&](const auto& g) { return g.ref == t; });
             return it == s.graph().terminals.end() || !it->isWired;
         });
     return all;
@@ -98,14 +99,18 @@ Questions askMonitoredBlock(const Sight& s, const Target& t)
     const Device* d = s.device(t);
     if (!d)
         return std::nullopt;
-    const std::vector<ParameterSpec> specs(deviceKind(d->kind)->parameters.begin(), deviceKind(d->kind)->parameters.end());
-    const bool hasValue = std::any_of(specs.begin(), specs.end(), [](const ParameterSpec& p) { return p.name == "monitored_block"; });
-    const bool isMonitored = std::any_of(s.graph().devices.begin(), s.graph().devices.end(), [d](const diagram::GraphDevice& g) {
-        return g.device->id == d->id && std::any_of(g.body.elements.begin(), g.body.elements.end(), [](const Element& e) {
-            const auto* contact = std::get_if<ContactElement>(&e.what);
-            return contact && contact->opensWhenOff;
+    const std::vector<ParameterSpec> specs(
+        deviceKind(d->kind)->parameters.begin(), deviceKind(d->kind)->parameters.end());
+    const bool hasValue = std::any_of(
+        specs.begin(), specs.end(), [](const ParameterSpec& p) { return p.name == "monitored_block"; });
+    const bool isMonitored = std::any_of(
+        s.graph().devices.begin(), s.graph().devices.end(), [d](const diagram::GraphDevice& g) {
+            return g.device->id == d->id
+                && std::any_of(g.body.elements.begin(), g.body.elements.end(), [](const Element& e) {
+                       const auto* contact = std::get_if<ContactElement>(&e.what);
+                       return contact && contact->opensWhenOff;
+                   });
         });
-    });
     return hasValue && !isMonitored ? Questions(std::vector<Question>{}) : std::nullopt;
 }
 
@@ -120,7 +125,8 @@ Questions askBlock(const Sight& s, const Target& t)
     if (!d || deviceKind(d->kind)->blocks.empty())
         return std::nullopt;
     return std::vector{question("block",
-        {{"closing", message("offer.block_closing")}, {"opening", message("offer.block_opening")}, {"closing opening", message("offer.block_both")},
+        {{"closing", message("offer.block_closing")}, {"opening", message("offer.block_opening")},
+            {"closing opening", message("offer.block_both")},
             {"closing closing opening opening", message("offer.block_four")}})};
 }
 
@@ -130,7 +136,8 @@ Expected<DossierFile> block(const DossierFile& file, const Sight&, const Target&
     const std::string words = answerTo(a, "block") + " ";
     for (std::size_t from = 0; from < words.size(); from = words.find(' ', from) + 1) {
         const bool closes = words.compare(from, 7, "closing") == 0;
-        auto added = edit::withContactAdded(changed, t.device, closes ? ContactKind::NormallyOpen : ContactKind::NormallyClosed);
+        auto added = edit::withContactAdded(
+            changed, t.device, closes ? ContactKind::NormallyOpen : ContactKind::NormallyClosed);
         if (!added)
             return Unexpected{added.error()};
         changed = std::move(added->file);
@@ -155,9 +162,13 @@ Questions askValue(const Sight& s, const Target& t)
     const Part* part = s.circuit().part(d->part);
     std::vector<Choice> names;
     for (const ParameterSpec& spec : deviceKind(d->kind)->parameters) {
-        const std::string own = textOf(d->parameters, spec.name), ofPart = part ? textOf(part->parameters, spec.name) : std::string();
-        const char* text = !own.empty() ? "offer.value_own" : !ofPart.empty() ? "offer.value_of_part" : "offer.value_of_kind";
-        names.push_back({std::string(spec.name), message(text, {"@parameter." + std::string(spec.name), own.empty() ? ofPart : own})});
+        const std::string own = textOf(d->parameters, spec.name),
+                          ofPart = part ? textOf(part->parameters, spec.name) : std::string();
+        const char* text = !own.empty() ? "offer.value_own"
+            : !ofPart.empty()           ? "offer.value_of_part"
+                                        : "offer.value_of_kind";
+        names.push_back({std::string(spec.name),
+            message(text, {"@parameter." + std::string(spec.name), own.empty() ? ofPart : own})});
     }
     return std::vector{question("parameter", names), Question{"text", {}, {}}};
 }
@@ -220,7 +231,8 @@ Questions askNew(const Sight& s, const Target& t)
         return std::nullopt;
     std::vector<Choice> kinds;
     for (const DeviceKind* k : deviceKinds())
-        kinds.push_back({std::string(k->id), message("offer.new_kind", {"@kind." + std::string(k->id), edit::nextTag(s.circuit(), k->letter)})});
+        kinds.push_back({std::string(k->id),
+            message("offer.new_kind", {"@kind." + std::string(k->id), edit::nextTag(s.circuit(), k->letter)})});
     return std::vector{question("kind", kinds), Question{"values", {}, {}}, Question{"label", {}, {}}};
 }
 
@@ -238,7 +250,9 @@ Expected<DossierFile> add(const DossierFile& file, const Sight& s, const Target&
         if (spec.required && !d.parameters.contains(spec.name))
             for (const Device& other : s.circuit().devices) {
                 const Part* part = s.circuit().part(other.part);
-                const ParameterMap* from = other.parameters.contains(spec.name) ? &other.parameters : part && part->parameters.contains(spec.name) ? &part->parameters : nullptr;
+                const ParameterMap* from = other.parameters.contains(spec.name) ? &other.parameters
+                    : part && part->parameters.contains(spec.name)              ? &part->parameters
+                                                                                : nullptr;
                 if (other.kind == d.kind && from) {
                     d.parameters[std::string(spec.name)] = from->at(std::string(spec.name));
                     break;

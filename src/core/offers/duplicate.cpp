@@ -1,5 +1,5 @@
-// A starter once more: the motor, what feeds it alone, and what works for it alone. Copies join the same nets; contacts that
-// the original lends to other circuits are lent by the copy in the same manner, in series or in parallel.
+// A starter once more: the motor, what feeds it alone, and what works for it alone. Copies join the same nets; contacts
+// that the original lends to other circuits are lent by the copy in the same manner, in series or in parallel.
 
 #include "core/base/at.h"
 #include "core/base/check.h"
@@ -42,7 +42,9 @@ public:
     bool isLent(const Sighted& contact) const
     {
         const auto served = servedBy(contact);
-        return !contact.edge->isLoad() && (served.empty() || std::any_of(served.begin(), served.end(), [this](DeviceId d) { return !m_members.contains(d); }));
+        return !contact.edge->isLoad()
+            && (served.empty()
+                || std::any_of(served.begin(), served.end(), [this](DeviceId d) { return !m_members.contains(d); }));
     }
 
 private:
@@ -64,7 +66,8 @@ private:
             queue.pop_front();
             for (const GraphEdge& e : m_graph.edges)
                 if (e.isPole)
-                    for (const auto& [from, to] : {std::pair{m_graph.netOf(e.a), m_graph.netOf(e.b)}, {m_graph.netOf(e.b), m_graph.netOf(e.a)}})
+                    for (const auto& [from, to] :
+                        {std::pair{m_graph.netOf(e.a), m_graph.netOf(e.b)}, {m_graph.netOf(e.b), m_graph.netOf(e.a)}})
                         if (from == net && m_depth[at(to)] < 0) {
                             m_depth[at(to)] = m_depth[at(net)] + 1;
                             queue.push_back(to);
@@ -79,18 +82,21 @@ private:
             return;
         for (int t : m_graph.nets[at(net)].terminals) {
             const GraphDevice& d = m_graph.devices[at(m_graph.terminals[at(t)].device)];
-            const bool hasPole = std::any_of(m_graph.edges.begin(), m_graph.edges.end(), [&](const GraphEdge& e) { return e.isPole && (e.a == t || e.b == t); });
+            const bool hasPole = std::any_of(m_graph.edges.begin(), m_graph.edges.end(),
+                [&](const GraphEdge& e) { return e.isPole && (e.a == t || e.b == t); });
             const bool takes = std::any_of(d.body.elements.begin(), d.body.elements.end(), [](const Element& e) {
-                return std::holds_alternative<MotorElement>(e.what) || std::holds_alternative<ConverterElement>(e.what) || std::holds_alternative<TransformerElement>(e.what)
-                    || std::holds_alternative<DriveElement>(e.what) || std::holds_alternative<CoilElement>(e.what) || std::holds_alternative<SenseElement>(e.what)
-                    || std::holds_alternative<LampElement>(e.what);
+                return std::holds_alternative<MotorElement>(e.what) || std::holds_alternative<ConverterElement>(e.what)
+                    || std::holds_alternative<TransformerElement>(e.what)
+                    || std::holds_alternative<DriveElement>(e.what) || std::holds_alternative<CoilElement>(e.what)
+                    || std::holds_alternative<SenseElement>(e.what) || std::holds_alternative<LampElement>(e.what);
             });
             if (!hasPole && takes)
                 sinks.insert(d.device->id);
         }
         for (const GraphEdge& e : m_graph.edges)
             if (e.isPole)
-                for (const auto& [from, to] : {std::pair{m_graph.netOf(e.a), m_graph.netOf(e.b)}, {m_graph.netOf(e.b), m_graph.netOf(e.a)}})
+                for (const auto& [from, to] :
+                    {std::pair{m_graph.netOf(e.a), m_graph.netOf(e.b)}, {m_graph.netOf(e.b), m_graph.netOf(e.a)}})
                     if (from == net && m_depth[at(to)] > m_depth[at(net)])
                         sinksFrom(to, sinks, seen);
     }
@@ -138,7 +144,8 @@ private:
     /// What protects persons or watches the whole supply belongs to the machine, whatever hangs behind it.
     static bool belongsToTheMachine(const GraphDevice& d)
     {
-        return !d.body.safetyRelays.empty() || d.device->kind == "emergency_stop" || d.device->kind == "guard_switch" || d.isPower;
+        return !d.body.safetyRelays.empty() || d.device->kind == "emergency_stop" || d.device->kind == "guard_switch"
+            || d.isPower;
     }
 
     bool worksForMembers(const GraphDevice& d) const
@@ -263,7 +270,8 @@ private:
         TerminalRef target = outer;
         if (isMember(outer.device)) { // a lent contact of the starter itself: what it is joined to outside
             const auto net = edit::netOf(m_sight.circuit(), outer);
-            const auto it = std::find_if(net.begin(), net.end(), [this](const TerminalRef& t) { return !isMember(t.device); });
+            const auto it = std::find_if(
+                net.begin(), net.end(), [this](const TerminalRef& t) { return !isMember(t.device); });
             if (it == net.end())
                 return {};
             target = *it;

@@ -8,7 +8,8 @@ namespace {
 bool tellsAFault(const Sight& s, const Sighted& contact)
 {
     const Device& d = *s.circuit().device(contact.upper.device);
-    return contact.edge->operated == diagram::Operated::ByHeat || d.kind == "phase_monitor" || d.kind == "current_monitor";
+    return contact.edge->operated == diagram::Operated::ByHeat || d.kind == "phase_monitor"
+        || d.kind == "current_monitor";
 }
 
 LampMeaning meaningOf(const Sight& s, const Sighted& lamp)

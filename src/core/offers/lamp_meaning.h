@@ -1,5 +1,6 @@
 #pragma once
-// What an indicator light tells, read from the contacts that feed it. What colour that is, is a habit (wording/habits.h).
+// What an indicator light tells, read from the contacts that feed it. What colour that is, is a habit
+// (wording/habits.h).
 
 #include "core/base/expected.h"
 #include "core/model/dossier.h"

@@ -44,7 +44,8 @@ std::vector<Offer> offersFor(const Dossier& dossier, const Target& target)
     return offers;
 }
 
-Expected<DossierFile> carriedOut(const DossierFile& file, const Target& target, const std::string& offer, const Answers& answers)
+Expected<DossierFile> carriedOut(
+    const DossierFile& file, const Target& target, const std::string& offer, const Answers& answers)
 {
     const auto sight = Sight::of(file.dossier);
     if (!sight)
@@ -61,7 +62,8 @@ Expected<DossierFile> carriedOut(const DossierFile& file, const Target& target, 
         for (const Question& q : *questions) {
             const auto it = answers.find(q.id);
             const std::string& answer = given[q.id] = it == answers.end() ? q.preset : it->second;
-            if (!q.choices.empty() && std::none_of(q.choices.begin(), q.choices.end(), [&](const Choice& c) { return c.value == answer; }))
+            if (!q.choices.empty()
+                && std::none_of(q.choices.begin(), q.choices.end(), [&](const Choice& c) { return c.value == answer; }))
                 return failure(ErrorCode::NotFound, message("offer.no_answer", {answer}));
         }
         return row->done(file, *sight, target, given);

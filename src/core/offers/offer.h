@@ -1,6 +1,6 @@
 #pragma once
-// What can be meant with what is selected: an offer with its questions, each with the answers there are. Carrying one out is
-// a pure function over core/edit. The window, the search box and the tests all read this one list.
+// What can be meant with what is selected: an offer with its questions, each with the answers there are. Carrying one
+// out is a pure function over core/edit. The window, the search box and the tests all read this one list.
 
 #include "core/base/expected.h"
 #include "core/model/dossier.h"
@@ -47,9 +47,11 @@ using Answers = std::map<std::string, std::string>;
 /// What can be meant with the target, in the order of a workshop's day. Empty for what is not there. Pure.
 std::vector<Offer> offersFor(const Dossier& dossier, const Target& target);
 
-/// Questions of which the answers depend on earlier ones are not among them: every answer of every question can stand with
-/// every other, or is refused with its reason. NotFound for an unknown offer, target or answer; else what the edit refuses.
-Expected<DossierFile> carriedOut(const DossierFile& file, const Target& target, const std::string& offer, const Answers& answers);
+/// Questions of which the answers depend on earlier ones are not among them: every answer of every question can stand
+/// with every other, or is refused with its reason. NotFound for an unknown offer, target or answer; else what the edit
+/// refuses.
+Expected<DossierFile> carriedOut(
+    const DossierFile& file, const Target& target, const std::string& offer, const Answers& answers);
 
 /// The first answers of an offer's questions.
 Answers presetsOf(const Offer& offer);

@@ -44,7 +44,10 @@ Questions askSeriesBefore(const Sight& s, const Target& t)
             names += (names.empty() ? "" : ", ") + d.tag + (other.edge->isLoad() ? "" : " " + other.edge->role);
         }
         questions.push_back(question("reach",
-            {{"only", message("offer.reach_only", {s.circuit().device(t.device)->tag + " " + (e->edge->isLoad() ? "" : t.role)})}, {"all", message("offer.reach_all", {names})}}));
+            {{"only",
+                 message("offer.reach_only",
+                     {s.circuit().device(t.device)->tag + " " + (e->edge->isLoad() ? "" : t.role)})},
+                {"all", message("offer.reach_all", {names})}}));
     }
     return questions;
 }
@@ -80,7 +83,9 @@ Questions askParallel(const Sight& s, const Target& t)
     const auto e = targeted(s, t);
     if (!e)
         return std::nullopt;
-    return std::vector{whatQuestion(s, e->edge->kind == diagram::SymbolKind::NormallyClosed ? "new push_button opening" : "new push_button closing"),
+    return std::vector{whatQuestion(s,
+                           e->edge->kind == diagram::SymbolKind::NormallyClosed ? "new push_button opening"
+                                                                                : "new push_button closing"),
         question("until", netsBehind(s, *e))};
 }
 
@@ -158,8 +163,10 @@ struct Laid {
     RouteKind kind;
     const char* text;
 };
-constexpr std::array kLaid{Laid{RouteKind::Enclosure, "offer.laid.enclosure"}, Laid{RouteKind::Cable, "offer.laid.cable"}, Laid{RouteKind::ProtectedCable, "offer.laid.protected_cable"},
-    Laid{RouteKind::ShieldedCable, "offer.laid.shielded_cable"}, Laid{RouteKind::MovingCable, "offer.laid.moving_cable"}};
+constexpr std::array kLaid{Laid{RouteKind::Enclosure, "offer.laid.enclosure"},
+    Laid{RouteKind::Cable, "offer.laid.cable"}, Laid{RouteKind::ProtectedCable, "offer.laid.protected_cable"},
+    Laid{RouteKind::ShieldedCable, "offer.laid.shielded_cable"},
+    Laid{RouteKind::MovingCable, "offer.laid.moving_cable"}};
 
 std::vector<Choice> waysToLay()
 {
@@ -178,7 +185,8 @@ Questions askRunAlong(const Sight& s, const Target& t)
     std::vector<Choice> choices;
     for (const Route& r : s.circuit().routes)
         if (r.id != w->route)
-            choices.push_back({std::to_string(r.id.value), message("offer.route", {r.name, "@" + std::string(kLaid[static_cast<std::size_t>(r.kind)].text)})});
+            choices.push_back({std::to_string(r.id.value),
+                message("offer.route", {r.name, "@" + std::string(kLaid[static_cast<std::size_t>(r.kind)].text)})});
     choices.push_back({"own", message("offer.own_cable")});
     return std::vector{question("along", std::move(choices))};
 }
@@ -224,7 +232,8 @@ Questions askSeriesHere(const Sight& s, const Target& t)
         return std::nullopt;
     const int net = s.netOf(w->from);
     const auto below = s.upperEndsOn(net);
-    if (s.isRail(net) || below.empty() || below.size() == s.graph().nets[static_cast<std::size_t>(net)].terminals.size())
+    if (s.isRail(net) || below.empty()
+        || below.size() == s.graph().nets[static_cast<std::size_t>(net)].terminals.size())
         return std::nullopt;
     return std::vector{whatQuestion(s, "new push_button opening")};
 }
@@ -241,7 +250,8 @@ Questions askNewWire(const Sight& s, const Target& t)
     Question from = question("from", allTerminals(s)), to = question("to", allTerminals(s));
     const Device* d = s.device(t);
     for (const Choice& c : from.choices)
-        if (d && c.value.starts_with(d->tag + ":") && (t.role.empty() || t.role.ends_with("-" + c.value.substr(d->tag.size() + 1)))) {
+        if (d && c.value.starts_with(d->tag + ":")
+            && (t.role.empty() || t.role.ends_with("-" + c.value.substr(d->tag.size() + 1)))) {
             from.preset = c.value;
             break;
         }
@@ -250,7 +260,8 @@ Questions askNewWire(const Sight& s, const Target& t)
 
 Expected<DossierFile> newWire(const DossierFile& file, const Sight&, const Target&, const Answers& a)
 {
-    const auto from = edit::terminalNamed(file.dossier.circuit, answerTo(a, "from")), to = edit::terminalNamed(file.dossier.circuit, answerTo(a, "to"));
+    const auto from = edit::terminalNamed(file.dossier.circuit, answerTo(a, "from")),
+               to = edit::terminalNamed(file.dossier.circuit, answerTo(a, "to"));
     if (!from || !to)
         return Unexpected{from ? to.error() : from.error()};
     return edit::withWireAdded(file, *from, *to);
@@ -272,7 +283,8 @@ std::vector<Choice> netsBehind(const Sight& sight, const Sighted& element)
         const auto name = elementName(sight.circuit(), e.lower.device, e.edge->role);
         choices.push_back({sight.circuit().nameOf(e.lower),
             message(seen.size() == 1 ? "offer.behind_itself" : "offer.behind",
-                {sight.graph().nets[static_cast<std::size_t>(net)].name, std::get<std::string>(name.arguments[0]) + " " + e.edge->role})});
+                {sight.graph().nets[static_cast<std::size_t>(net)].name,
+                    std::get<std::string>(name.arguments[0]) + " " + e.edge->role})});
         if (sight.isRail(net))
             continue;
         for (const Sighted& next : sight.below(net))

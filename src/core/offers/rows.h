@@ -19,14 +19,15 @@ struct OfferRow {
 };
 
 std::span<const OfferRow> pathOffers(); ///< path_offers.cpp: series, parallel, taking out, wires
-std::span<const OfferRow> starterOffers(); ///< starter_offers.cpp: interlock, hold, lamp, feedback, a whole starter again
+std::span<const OfferRow> starterOffers(); ///< starter_offers.cpp: interlock, hold, lamp, feedback, a whole starter
+                                           ///< again
 std::span<const OfferRow> deviceOffers(); ///< device_offers.cpp: phases, part, values, names, blocks, new devices
 
 /// A question with its first answer standing there.
 Question question(const char* id, std::vector<Choice> choices);
 
-/// The nets that lie behind an element, its own lower one first: where something in parallel can join again. Each answer
-/// names a terminal on the net.
+/// The nets that lie behind an element, its own lower one first: where something in parallel can join again. Each
+/// answer names a terminal on the net.
 std::vector<Choice> netsBehind(const Sight& sight, const Sighted& element);
 
 /// The starter of a motor or contactor once more: duplicate.cpp.

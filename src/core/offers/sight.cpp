@@ -139,7 +139,8 @@ bool Sight::standsInSeries(const Sighted& element) const
     };
     const bool isBeside = std::any_of(m_elements.begin(), m_elements.end(), [&](const Sighted& e) {
         const int u = netOf(e.upper), l = netOf(e.lower);
-        return e.edge != element.edge && !e.edge->isLoad() && ((u == upper && l == lower) || (u == lower && l == upper));
+        return e.edge != element.edge && !e.edge->isLoad()
+            && ((u == upper && l == lower) || (u == lower && l == upper));
     });
     if (isBeside)
         return false;
@@ -197,7 +198,8 @@ Message elementName(const Circuit& circuit, DeviceId device, const std::string& 
     const std::string tag = d ? d->tag : "?";
     if (role.empty())
         return message("offer.device", {tag});
-    return role.find('-') == role.npos ? message("offer.element", {tag, "@element." + role}) : message("offer.contact", {tag, role});
+    return role.find('-') == role.npos ? message("offer.element", {tag, "@element." + role})
+                                       : message("offer.contact", {tag, role});
 }
 
 namespace {
@@ -218,8 +220,10 @@ std::vector<NewDevice> newDevices()
 {
     const auto words = [](const char* text) { return std::vector<std::string>{text}; };
     return {
-        {"push_button", "opening", {{"contacts", words("11-12")}, {"colour", std::string("black")}, {"purpose", std::string("stop")}}},
-        {"push_button", "closing", {{"contacts", words("13-14")}, {"colour", std::string("white")}, {"purpose", std::string("start")}}},
+        {"push_button", "opening",
+            {{"contacts", words("11-12")}, {"colour", std::string("black")}, {"purpose", std::string("stop")}}},
+        {"push_button", "closing",
+            {{"contacts", words("13-14")}, {"colour", std::string("white")}, {"purpose", std::string("start")}}},
         {"emergency_stop", "opening", {{"contacts", words("11-12")}}},
         {"guard_switch", "opening", {{"contacts", words("11-12")}}},
         {"selector", "closing", {{"contacts", words("13-14/on")}}},
@@ -260,9 +264,11 @@ std::vector<Choice> contactsOf(const Sight& sight, DeviceId id, ContactKind kind
         return choices;
     for (const edit::ContactUse& use : budget->contacts)
         if (!use.isUsed && use.kind == kind)
-            choices.push_back({"contact " + tag + " " + use.role, message("offer.free_contact", {tag, use.role, "@offer." + std::string(kindWord(kind))})});
+            choices.push_back({"contact " + tag + " " + use.role,
+                message("offer.free_contact", {tag, use.role, "@offer." + std::string(kindWord(kind))})});
     if (budget->takesBlocks)
-        choices.push_back({"block " + tag + " " + kindWord(kind), message("offer.block", {tag, "@offer." + std::string(kindWord(kind))})});
+        choices.push_back({"block " + tag + " " + kindWord(kind),
+            message("offer.block", {tag, "@offer." + std::string(kindWord(kind))})});
     return choices;
 }
 
@@ -279,7 +285,9 @@ std::vector<Choice> whatToPutIn(const Sight& sight, DeviceId without)
             for (ContactKind kind : {ContactKind::NormallyClosed, ContactKind::NormallyOpen})
                 for (Choice& c : contactsOf(sight, d.id, kind))
                     choices.push_back(std::move(c));
-    std::stable_sort(choices.begin(), choices.end(), [](const Choice& a, const Choice& b) { return a.value.starts_with("contact") > b.value.starts_with("contact"); });
+    std::stable_sort(choices.begin(), choices.end(), [](const Choice& a, const Choice& b) {
+        return a.value.starts_with("contact") > b.value.starts_with("contact");
+    });
     return choices;
 }
 
@@ -294,7 +302,8 @@ Expected<PutIn> putIn(const DossierFile& file, const std::string& answer)
     if (!device || (how != "contact" && how != "block"))
         return failure(ErrorCode::NotFound, message("offer.no_answer", {answer}));
     if (how == "block") {
-        auto added = edit::withContactAdded(file, device->id, which == "closing" ? ContactKind::NormallyOpen : ContactKind::NormallyClosed);
+        auto added = edit::withContactAdded(
+            file, device->id, which == "closing" ? ContactKind::NormallyOpen : ContactKind::NormallyClosed);
         if (!added)
             return Unexpected{added.error()};
         return PutIn{std::move(added->file), added->contact.ends, {device->id, added->contact.role}};
@@ -308,7 +317,8 @@ Expected<PutIn> putIn(const DossierFile& file, const std::string& answer)
     return failure(ErrorCode::NotFound, message("offer.no_answer", {answer}));
 }
 
-Expected<DossierFile> inSeriesAt(const DossierFile& file, const std::vector<TerminalRef>& behind, const std::string& what)
+Expected<DossierFile> inSeriesAt(
+    const DossierFile& file, const std::vector<TerminalRef>& behind, const std::string& what)
 {
     const auto put = putIn(file, what);
     if (!put)
@@ -316,7 +326,8 @@ Expected<DossierFile> inSeriesAt(const DossierFile& file, const std::vector<Term
     return edit::withNetParted(put->file, behind, put->ends);
 }
 
-Expected<DossierFile> inParallel(const DossierFile& file, const TerminalRef& from, const TerminalRef& to, const std::string& what)
+Expected<DossierFile> inParallel(
+    const DossierFile& file, const TerminalRef& from, const TerminalRef& to, const std::string& what)
 {
     const auto put = putIn(file, what);
     if (!put)
@@ -326,7 +337,8 @@ Expected<DossierFile> inParallel(const DossierFile& file, const TerminalRef& fro
 
 Expected<DossierFile> takenOut(const DossierFile& file, const Sighted& element, bool closesGap)
 {
-    return closesGap ? edit::withGapClosed(file, {element.upper, element.lower}) : edit::withTerminalsFreed(file, {element.upper, element.lower});
+    return closesGap ? edit::withGapClosed(file, {element.upper, element.lower})
+                     : edit::withTerminalsFreed(file, {element.upper, element.lower});
 }
 
 std::string answerTo(const Answers& answers, const std::string& question)

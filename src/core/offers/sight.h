@@ -69,7 +69,8 @@ private:
 /// "Q1 21-22" as a message.
 Message elementName(const Circuit& circuit, DeviceId device, const std::string& role);
 
-/// What can be put into a path: free contacts, contacts of an add-on block, new devices. `without` stands out of the list.
+/// What can be put into a path: free contacts, contacts of an add-on block, new devices. `without` stands out of the
+/// list.
 std::vector<Choice> whatToPutIn(const Sight& sight, DeviceId without = {});
 /// The same with closing or opening contacts of one device only, the free ones first.
 std::vector<Choice> contactsOf(const Sight& sight, DeviceId device, ContactKind kind);
@@ -82,8 +83,10 @@ struct PutIn {
 Expected<PutIn> putIn(const DossierFile& file, const std::string& answer);
 
 /// One contact in series right at a terminal, or in parallel between two.
-Expected<DossierFile> inSeriesAt(const DossierFile& file, const std::vector<TerminalRef>& behind, const std::string& what);
-Expected<DossierFile> inParallel(const DossierFile& file, const TerminalRef& from, const TerminalRef& to, const std::string& what);
+Expected<DossierFile> inSeriesAt(
+    const DossierFile& file, const std::vector<TerminalRef>& behind, const std::string& what);
+Expected<DossierFile> inParallel(
+    const DossierFile& file, const TerminalRef& from, const TerminalRef& to, const std::string& what);
 
 /// An element out of its path: its gap closed, or left open.
 Expected<DossierFile> takenOut(const DossierFile& file, const Sighted& element, bool closesGap);

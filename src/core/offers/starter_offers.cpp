@@ -36,7 +36,9 @@ Expected<std::string> contactOrRefusal(const Sight& s, DeviceId id, ContactKind 
 {
     std::string contact = someContact(s, id, kind);
     if (contact.empty())
-        return failure(ErrorCode::Refused, message("offer.no_contact", {tagOf(s, id), kind == ContactKind::NormallyOpen ? "@offer.closing" : "@offer.opening"}));
+        return failure(ErrorCode::Refused,
+            message("offer.no_contact",
+                {tagOf(s, id), kind == ContactKind::NormallyOpen ? "@offer.closing" : "@offer.opening"}));
     return contact;
 }
 
@@ -48,7 +50,8 @@ Cuts cutsIn(const Sight& s)
 }
 
 /// Contacts of one device of that kind that cut a load.
-std::vector<std::string> cutters(const Cuts& cuts, const Sight& s, DeviceId device, SymbolKind kind, const ElementRef& load)
+std::vector<std::string> cutters(
+    const Cuts& cuts, const Sight& s, DeviceId device, SymbolKind kind, const ElementRef& load)
 {
     std::vector<std::string> roles;
     for (const Cut& cut : cuts)
@@ -65,7 +68,9 @@ ElementRef coilRef(const Sight& s, DeviceId id)
 
 bool isLinked(const Circuit& c, DeviceId a, DeviceId b)
 {
-    return std::any_of(c.interlocks.begin(), c.interlocks.end(), [&](const MechanicalInterlock& i) { return (i.first == a && i.second == b) || (i.first == b && i.second == a); });
+    return std::any_of(c.interlocks.begin(), c.interlocks.end(), [&](const MechanicalInterlock& i) {
+        return (i.first == a && i.second == b) || (i.first == b && i.second == a);
+    });
 }
 
 std::vector<Choice> otherContactors(const Sight& s, DeviceId id)
@@ -83,7 +88,9 @@ Questions askInterlock(const Sight& s, const Target& t)
     if (!isSwitchedByCoil(s, t.device) || s.device(t)->kind != "contactor" || others.empty())
         return std::nullopt;
     return std::vector{question("with", others),
-        question("by", {{"contacts", message("offer.by_contacts")}, {"mechanical", message("offer.by_mechanical")}, {"both", message("offer.by_both")}})};
+        question("by",
+            {{"contacts", message("offer.by_contacts")}, {"mechanical", message("offer.by_mechanical")},
+                {"both", message("offer.by_both")}})};
 }
 
 /// An opening contact of `by` right before the coil of `of`, between it and all that can feed it.
@@ -125,7 +132,8 @@ Questions askNoInterlock(const Sight& s, const Target& t)
     std::vector<Choice> choices;
     for (const Choice& other : otherContactors(s, t.device)) {
         const DeviceId id = s.circuit().device(other.value)->id;
-        if (isLinked(s.circuit(), t.device, id) || !cutters(cuts, s, id, SymbolKind::NormallyClosed, coilRef(s, t.device)).empty()
+        if (isLinked(s.circuit(), t.device, id)
+            || !cutters(cuts, s, id, SymbolKind::NormallyClosed, coilRef(s, t.device)).empty()
             || !cutters(cuts, s, t.device, SymbolKind::NormallyClosed, coilRef(s, id)).empty())
             choices.push_back(other);
     }
@@ -133,8 +141,7 @@ Questions askNoInterlock(const Sight& s, const Target& t)
 }
 
 /// Takes every contact of a device that matches out of its path, one after the other.
-template <class Finder>
-Expected<DossierFile> withoutContacts(DossierFile file, DeviceId device, const Finder& find)
+template <class Finder> Expected<DossierFile> withoutContacts(DossierFile file, DeviceId device, const Finder& find)
 {
     for (;;) {
         const auto s = Sight::of(file.dossier);
@@ -163,7 +170,9 @@ Expected<DossierFile> removeInterlock(const DossierFile& file, const Sight& s, c
 {
     const DeviceId other = s.circuit().device(answerTo(a, "with"))->id;
     DossierFile changed = file;
-    std::erase_if(changed.dossier.circuit.interlocks, [&](const MechanicalInterlock& i) { return (i.first == t.device && i.second == other) || (i.first == other && i.second == t.device); });
+    std::erase_if(changed.dossier.circuit.interlocks, [&](const MechanicalInterlock& i) {
+        return (i.first == t.device && i.second == other) || (i.first == other && i.second == t.device);
+    });
     const auto first = withoutCutters(changed, other, SymbolKind::NormallyClosed, coilRef(s, t.device));
     return first ? withoutCutters(*first, t.device, SymbolKind::NormallyClosed, coilRef(s, other)) : first;
 }
@@ -185,7 +194,8 @@ std::vector<Choice> holdPlaces(const Sight& s, DeviceId id)
     for (const Sighted& button : startButtons(s, id)) {
         const std::string name = tagOf(s, button.upper.device) + " " + button.edge->role;
         for (const Choice& c : netsBehind(s, button))
-            choices.push_back({name + " > " + c.value, message("offer.hold_place", {name, c.text.arguments[0], c.text.arguments[1]})});
+            choices.push_back({name + " > " + c.value,
+                message("offer.hold_place", {name, c.text.arguments[0], c.text.arguments[1]})});
     }
     return choices;
 }
@@ -195,7 +205,8 @@ std::vector<std::string> holds(const Sight& s, DeviceId id)
     std::vector<std::string> roles;
     const Cuts cuts = cutsIn(s);
     for (const Sighted& e : s.companions(*s.coil(id)))
-        if (e.upper.device == id && e.edge->kind == SymbolKind::NormallyOpen && !cuts.contains({{id, e.edge->role}, coilRef(s, id)}))
+        if (e.upper.device == id && e.edge->kind == SymbolKind::NormallyOpen
+            && !cuts.contains({{id, e.edge->role}, coilRef(s, id)}))
             roles.push_back(e.edge->role);
     return roles;
 }
@@ -241,7 +252,8 @@ Questions askLamp(const Sight& s, const Target& t)
 
 Expected<DossierFile> addLamp(const DossierFile& file, const Sight& s, const Target& t, const Answers& a)
 {
-    const auto contact = contactOrRefusal(s, t.device, answerTo(a, "lit") == "in" ? ContactKind::NormallyOpen : ContactKind::NormallyClosed);
+    const auto contact = contactOrRefusal(
+        s, t.device, answerTo(a, "lit") == "in" ? ContactKind::NormallyOpen : ContactKind::NormallyClosed);
     if (!contact)
         return Unexpected{contact.error()};
     const Sighted coil = *s.coil(t.device);
@@ -268,7 +280,8 @@ std::vector<Choice> lampsOf(const Sight& s, DeviceId id)
     std::vector<Choice> lamps;
     const Cuts cuts = cutsIn(s);
     for (const Cut& cut : cuts)
-        if (const auto load = s.element(cut.load.device, cut.load.role); cut.contact.device == id && load && load->edge->kind == SymbolKind::Lamp) {
+        if (const auto load = s.element(cut.load.device, cut.load.role);
+            cut.contact.device == id && load && load->edge->kind == SymbolKind::Lamp) {
             const Device& d = *s.circuit().device(cut.load.device);
             if (lamps.empty() || lamps.back().value != d.tag)
                 lamps.push_back({d.tag, message("offer.labelled", {d.tag, d.label})});
@@ -297,7 +310,8 @@ Expected<DossierFile> removeLamp(const DossierFile& file, const Sight& s, const 
     return changed ? edit::withTerminalsFreed(*changed, freed) : changed;
 }
 
-/// Inputs in whose circuit contacts stand that watch contactors: what a safety relay calls its reset or feedback circuit.
+/// Inputs in whose circuit contacts stand that watch contactors: what a safety relay calls its reset or feedback
+/// circuit.
 struct Loop {
     DeviceId device;
     std::string role; ///< of the sense
@@ -347,7 +361,8 @@ Questions askNoFeedback(const Sight& s, const Target& t)
     std::vector<Choice> choices;
     for (const Loop& loop : loops(s))
         if (!cutters(cuts, s, t.device, SymbolKind::NormallyClosed, {loop.device, loop.role}).empty())
-            choices.push_back({s.circuit().nameOf(loop.input), message("offer.loop", {tagOf(s, loop.device), loop.role})});
+            choices.push_back(
+                {s.circuit().nameOf(loop.input), message("offer.loop", {tagOf(s, loop.device), loop.role})});
     return choices.empty() ? std::nullopt : Questions(std::vector{question("loop", choices)});
 }
 
@@ -375,7 +390,8 @@ Questions askSecond(const Sight& s, const Target& t)
     if (!isSwitchedByCoil(s, t.device) || t.role.starts_with("A"))
         return std::nullopt;
     // Tried rather than described: it is offered where it can be done.
-    return edit::withContactorInSeries({1'000'000'000, s.dossier(), {}}, t.device) ? Questions(std::vector<Question>{}) : std::nullopt;
+    return edit::withContactorInSeries({1'000'000'000, s.dossier(), {}}, t.device) ? Questions(std::vector<Question>{})
+                                                                                   : std::nullopt;
 }
 
 Expected<DossierFile> addSecond(const DossierFile& file, const Sight&, const Target& t, const Answers&)

@@ -10,16 +10,19 @@ namespace {
 
 constexpr std::array kChoices{
     Choice{"base", "direct", "direct reversing star_delta soft_starter drive"},
-    Choice{"operation", "maintained", "maintained inching run_inch_selector run_inch_button run_inch_relay hand_off_auto"},
+    Choice{
+        "operation", "maintained", "maintained inching run_inch_selector run_inch_button run_inch_relay hand_off_auto"},
     Choice{"interlock", "auxiliary+mechanical", "auxiliary mechanical push_button none", true},
     Choice{"hold", "before_interlock", "before_interlock behind_interlock ahead_of_stop"},
-    Choice{"stop", "straight", "straight contactor_relay ordinary_relay one_channel_relay two_channel_relay delayed_relay controller"},
+    Choice{"stop", "straight",
+        "straight contactor_relay ordinary_relay one_channel_relay two_channel_relay delayed_relay controller"},
     Choice{"stops", "1", "1 2 3"},
     Choice{"reset", "monitored", "automatic manual monitored"},
     Choice{"feedback", "yes", "yes no"},
     Choice{"second_contactor", "yes", "yes no"},
     Choice{"guard", "no", "yes no"},
-    Choice{"monitor", "none", "none voltage voltage_four_wire current_in_line two_transformers three_transformers three_relays"},
+    Choice{"monitor", "none",
+        "none voltage voltage_four_wire current_in_line two_transformers three_transformers three_relays"},
     Choice{"tap", "supply_side", "supply_side motor_side"},
     Choice{"monitor_contact", "stop_line", "stop_line hold signal_only"},
     Choice{"overload", "live_side", "live_side return_side none"},
@@ -79,7 +82,9 @@ Expected<Plan> Plan::from(std::span<const std::string> assignments)
         for (std::string_view rest = value; !words.empty();) {
             const std::size_t plus = choice->many ? rest.find('+') : rest.npos;
             if (std::find(words.begin(), words.end(), rest.substr(0, plus)) == words.end())
-                return failure(ErrorCode::Refused, message("pattern.unknown_word", {name, std::string(rest.substr(0, plus)), std::string(choice->words)}));
+                return failure(ErrorCode::Refused,
+                    message(
+                        "pattern.unknown_word", {name, std::string(rest.substr(0, plus)), std::string(choice->words)}));
             if (plus == rest.npos)
                 break;
             rest = rest.substr(plus + 1);
@@ -103,7 +108,8 @@ bool Plan::has(std::string_view name, std::string_view word) const
 
 bool matters(const Plan& plan, std::string_view name)
 {
-    const bool twoChannels = plan.is("stop", "two_channel_relay") || plan.is("stop", "delayed_relay") || plan.is("stop", "controller");
+    const bool twoChannels = plan.is("stop", "two_channel_relay") || plan.is("stop", "delayed_relay")
+        || plan.is("stop", "controller");
     if (name == "tap" || name == "monitor_contact")
         return !plan.is("monitor", "none");
     if (name == "reset" || name == "feedback")
@@ -113,7 +119,8 @@ bool matters(const Plan& plan, std::string_view name)
     if (name == "interlock")
         return plan.is("base", "reversing") || plan.is("base", "star_delta") || plan.is("base", "drive");
     if (name == "hold")
-        return !plan.is("operation", "inching") && !plan.is("operation", "hand_off_auto") && !plan.is("operation", "run_inch_relay");
+        return !plan.is("operation", "inching") && !plan.is("operation", "hand_off_auto")
+            && !plan.is("operation", "run_inch_relay");
     if (name == "overload")
         return !plan.is("base", "drive");
     return true;

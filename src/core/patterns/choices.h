@@ -27,7 +27,8 @@ std::vector<std::string_view> wordsOf(const Choice& choice);
 class Plan {
 public:
     /// From "name=value" texts; what is not named takes its fallback. Several words of one choice are joined by "+".
-    /// Fails with Syntax without "=", NotFound for an unknown name and Refused for an unknown word, listing what is known.
+    /// Fails with Syntax without "=", NotFound for an unknown name and Refused for an unknown word, listing what is
+    /// known.
     static Expected<Plan> from(std::span<const std::string> assignments);
 
     const std::string& text(std::string_view name) const;

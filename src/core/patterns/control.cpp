@@ -15,7 +15,8 @@ void addFuse(Sheet& s, const char* tag, const char* label, double ratedA)
 /// 24 V from the control supply's alternating voltage.
 void add24V(Sheet& s, const std::string& live, const std::string& neutral, bool bonded)
 {
-    s.panel.device("G1", "supply_24v_dc", "24 V supply", "plate", {{"input_voltage_v", kPhaseV}, {"rated_current_a", 5.0}});
+    s.panel.device(
+        "G1", "supply_24v_dc", "24 V supply", "plate", {{"input_voltage_v", kPhaseV}, {"rated_current_a", 5.0}});
     addFuse(s, "F5", "24 V", 4.0);
     s.panel.wire(live, "G1:L");
     s.panel.wire(neutral, "G1:N");
@@ -49,7 +50,8 @@ void wireControlSupply(Sheet& s)
         s.live = Rail("F3:2");
         s.ret = Rail("G0:N");
     } else {
-        s.panel.device("T1", "control_transformer", "control supply", "plate", {{"rated_va", 250.0}, {"primary_v", 400.0}, {"secondary_v", kPhaseV}});
+        s.panel.device("T1", "control_transformer", "control supply", "plate",
+            {{"rated_va", 250.0}, {"primary_v", 400.0}, {"secondary_v", kPhaseV}});
         addFuse(s, "F4", "control", 2.0);
         s.panel.wire("F3:2", "T1:1");
         s.panel.wire("Q0:4", "T1:2");

@@ -20,7 +20,8 @@ std::string text(const char* t)
 
 void addButton(Sheet& s, const std::string& tag, const std::string& label, Words contacts)
 {
-    s.panel.device(tag, "push_button", label, "door", {{"contacts", std::move(contacts)}, {"colour", text("white")}, {"purpose", text("start")}});
+    s.panel.device(tag, "push_button", label, "door",
+        {{"contacts", std::move(contacts)}, {"colour", text("white")}, {"purpose", text("start")}});
 }
 
 bool has(const Sheet& s, const char* interlock)
@@ -57,7 +58,8 @@ std::string wireByRelay(Sheet& s, const Direction& d, const std::string& from)
 {
     const std::string relay = d.second ? "K4" : "K3";
     s.panel.device(relay, "contactor_relay", d.second ? "run left" : "run right", "plate", s.coil());
-    const std::string start = s.panel.through(from, {d.inch + ":21", d.inch + ":22"}, Run::Door); // inching lets the relay go
+    const std::string start = s.panel.through(from, {d.inch + ":21", d.inch + ":22"}, Run::Door); // inching lets the
+                                                                                                  // relay go
     s.panel.wire(s.panel.through(start, {d.button + ":13", d.button + ":14"}, Run::Door), relay + ":A1");
     s.panel.wire(s.panel.through(throughMonitor(s, d, start), s.panel.closing(relay)), relay + ":A1");
     s.coilReturn.join(s.panel, relay + ":A2");
@@ -68,12 +70,15 @@ std::string wireByRelay(Sheet& s, const Direction& d, const std::string& from)
 
 std::string wireHandOffAuto(Sheet& s, const Direction& d)
 {
-    const std::string call = d.second ? "B6" : "B5", hand = d.second ? "S7:3" : "S7:1", automatic = d.second ? "S7:4" : "S7:2";
+    const std::string call = d.second ? "B6" : "B5", hand = d.second ? "S7:3" : "S7:1",
+                      automatic = d.second ? "S7:4" : "S7:2";
     s.panel.device(call, "external_call", d.second ? "call left" : "call right", "field");
     std::string byHand = s.panel.through(s.stopLine.end(), {hand + "3", hand + "4"}, Run::Door);
     if (d.second) // two directions by hand at once make no sense: the second one by its button
         byHand = s.panel.through(byHand, {d.button + ":13", d.button + ":14"}, Run::Door);
-    const std::string byCall = s.panel.through(s.panel.through(s.stopLine.end(), {automatic + "3", automatic + "4"}, Run::Door), {call + ":13", call + ":14"}, Run::Field);
+    const std::string byCall = s.panel.through(
+        s.panel.through(s.stopLine.end(), {automatic + "3", automatic + "4"}, Run::Door), {call + ":13", call + ":14"},
+        Run::Field);
     s.panel.wire(byHand, byCall);
     return byHand;
 }
@@ -99,7 +104,11 @@ void addButtons(Sheet& s, const Direction& d)
     const std::string& operation = s.plan.text("operation");
     const bool handAuto = operation == "hand_off_auto";
     if (!handAuto || d.second)
-        addButton(s, d.button, d.second ? "start left" : s.reverses ? "start right" : operation == "inching" ? "inch" : "start",
+        addButton(s, d.button,
+            d.second                     ? "start left"
+                : s.reverses             ? "start right"
+                : operation == "inching" ? "inch"
+                                         : "start",
             has(s, "push_button") ? Words{"13-14", "21-22"} : Words{"13-14"});
     if (operation == "run_inch_button" || operation == "run_inch_relay")
         addButton(s, d.inch, d.second ? "inch left" : s.reverses ? "inch right" : "inch", {"13-14", "21-22"});
@@ -136,11 +145,13 @@ void wireDirection(Sheet& s, const Direction& d)
 /// Timer, star and delta hang on the main contactor's coil.
 void wireStarDelta(Sheet& s)
 {
-    s.panel.device("K1", "timer", "star to delta", "plate", {{"function", text("star_delta")}, {"supply_voltage_v", s.controlV}, {"delay_s", 6.0}});
+    s.panel.device("K1", "timer", "star to delta", "plate",
+        {{"function", text("star_delta")}, {"supply_voltage_v", s.controlV}, {"delay_s", 6.0}});
     s.panel.wire("Q1:A1", "K1:A1");
     s.coilReturn.join(s.panel, "K1:A2");
     const bool auxiliary = s.plan.has("interlock", "auxiliary");
-    for (const auto& [contact, coil, other] : {std::tuple{Pair{"K1:17", "K1:18"}, "Q2", "Q3"}, {Pair{"K1:27", "K1:28"}, "Q3", "Q2"}}) {
+    for (const auto& [contact, coil, other] :
+        {std::tuple{Pair{"K1:17", "K1:18"}, "Q2", "Q3"}, {Pair{"K1:27", "K1:28"}, "Q3", "Q2"}}) {
         std::string at = s.panel.through(contact.a == "K1:17" ? "K1:A1" : "K1:17", contact);
         if (auxiliary)
             at = s.panel.through(at, s.panel.opening(other));

@@ -5,9 +5,13 @@
 namespace ts::patterns {
 namespace {
 
-/// Rows of typical_reliability.csv: a beginning, marked as typical in every output, until somebody enters the maker's value. Electronics have none.
-const std::map<std::string, std::string> kTypicalOf{{"contactor", "contactor|nominal"}, {"contactor_relay", "relay or contactor relay|nominal"}, {"plug_in_relay", "relay or contactor relay|nominal"},
-    {"emergency_stop", "emergency stop device|any"}, {"guard_switch", "position switch with separate actuator or guard locking|any"}, {"push_button", "push button or enabling switch|any"}};
+/// Rows of typical_reliability.csv: a beginning, marked as typical in every output, until somebody enters the maker's
+/// value. Electronics have none.
+const std::map<std::string, std::string> kTypicalOf{{"contactor", "contactor|nominal"},
+    {"contactor_relay", "relay or contactor relay|nominal"}, {"plug_in_relay", "relay or contactor relay|nominal"},
+    {"emergency_stop", "emergency stop device|any"},
+    {"guard_switch", "position switch with separate actuator or guard locking|any"},
+    {"push_button", "push button or enabling switch|any"}};
 
 struct RunSpec {
     const char* route;
@@ -44,7 +48,8 @@ void Panel::take(Expected<DossierFile> changed)
         refuse(changed.error());
 }
 
-std::string Panel::device(std::string tag, std::string kind, std::string label, std::string place, ParameterMap parameters, std::string part)
+std::string Panel::device(
+    std::string tag, std::string kind, std::string label, std::string place, ParameterMap parameters, std::string part)
 {
     Device d;
     d.tag = tag;
@@ -88,7 +93,8 @@ Pair Panel::contact(const std::string& tag, bool closes)
     for (Device& d : m_file.dossier.circuit.devices) {
         if (d.tag != tag)
             continue;
-        ParameterValue& value = d.parameters.try_emplace("auxiliary_contacts", std::vector<std::string>{}).first->second;
+        ParameterValue& value = d.parameters.try_emplace("auxiliary_contacts", std::vector<std::string>{})
+                                    .first->second;
         auto& list = std::get<std::vector<std::string>>(value);
         const std::string n = std::to_string(list.size() + 1);
         const std::string a = n + (closes ? "3" : "1"), b = n + (closes ? "4" : "2");

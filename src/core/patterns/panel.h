@@ -22,7 +22,8 @@ public:
     Panel(DossierFile file, double controlCableM, double motorAreaMm2);
 
     /// Adds a device and returns its tag.
-    std::string device(std::string tag, std::string kind, std::string label, std::string place, ParameterMap parameters = {}, std::string part = {});
+    std::string device(std::string tag, std::string kind, std::string label, std::string place,
+        ParameterMap parameters = {}, std::string part = {});
     void wire(std::string_view from, std::string_view to, Run run = Run::Cabinet);
     /// Wires `from` to the contact's first end and returns its second end.
     std::string through(std::string_view from, const Pair& contact, Run run = Run::Cabinet);

@@ -115,7 +115,8 @@ void wireReversing(Sheet& s)
 
 void wireStarDelta(Sheet& s)
 {
-    const std::string main = addContactor(s, "Q1", "main"), star = addContactor(s, "Q2", "star"), delta = addContactor(s, "Q3", "delta");
+    const std::string main = addContactor(s, "Q1", "main"), star = addContactor(s, "Q2", "star"),
+                      delta = addContactor(s, "Q3", "delta");
     s.runners = {main};
     throughPoles(s, main);
     const std::array<std::string, 3> feed{main + ":1", main + ":3", main + ":5"};
@@ -146,7 +147,8 @@ void wireDrive(Sheet& s)
 {
     s.panel.device("T2", "drive", "drive", "plate", {{"line_voltage_v", 400.0}});
     for (std::size_t k = 0; k < 3; ++k)
-        s.lines[k] = s.panel.through(s.lines[k], {std::string("T2:L") + std::to_string(k + 1), std::string("T2:") + "UVW"[k]});
+        s.lines[k] = s.panel.through(
+            s.lines[k], {std::string("T2:L") + std::to_string(k + 1), std::string("T2:") + "UVW"[k]});
     for (const char* tag : {"K5", "K6"}) {
         s.panel.device(tag, "contactor_relay", tag[1] == '5' ? "run right" : "run left", "plate", s.coil());
         s.runners.emplace_back(tag);
@@ -176,7 +178,9 @@ Expected<MotorChoice> motorChoice(const Plan& plan)
     if (!current || !cosPhi || !speed)
         return notAPlate(plan);
     Part part{"MOTOR-1", "Motor " + list[0], "motor",
-        {{"rated_power_w", *powerW}, {"voltage_v", 400.0}, {"current_a", *current}, {"cos_phi", *cosPhi}, {"speed_per_min", *speed}}, {}};
+        {{"rated_power_w", *powerW}, {"voltage_v", 400.0}, {"current_a", *current}, {"cos_phi", *cosPhi},
+            {"speed_per_min", *speed}},
+        {}};
     return MotorChoice{part, *powerW, *current};
 }
 

@@ -64,32 +64,36 @@ void addRuns(Sheet& s)
 {
     const std::string& runner = s.runners[0];
     s.panel.scenario(Script(s, "Start and stop", kLength)
-            .expect(kStart - 0.3, "M1", "at_rest")
-            .start(kStart)
-            .expect(kStart + 1.2, runner, "in")
-            .expect(kRunning, "M1", "driven")
-            .stop(kStop)
-            .expect(outBy(s, kStop), runner, "out")
-            .expect(kStop + 8.0, runner, "out")
-            .taken());
+                         .expect(kStart - 0.3, "M1", "at_rest")
+                         .start(kStart)
+                         .expect(kStart + 1.2, runner, "in")
+                         .expect(kRunning, "M1", "driven")
+                         .stop(kStop)
+                         .expect(outBy(s, kStop), runner, "out")
+                         .expect(kStop + 8.0, runner, "out")
+                         .taken());
     s.panel.scenario(Script(s, "Emergency stop while running", kLength)
-            .start(kStart)
-            .expect(kRunning, "M1", "driven")
-            .act(kStop, "press", "S0")
-            .expect(outBy(s, kStop), runner, "out")
-            .stop(kStop + 8.0)
-            .act(kStop + 12.0, "unlatch", "S0")
-            .expect(kStop + 13.0, runner, "out")
-            .taken());
+                         .start(kStart)
+                         .expect(kRunning, "M1", "driven")
+                         .act(kStop, "press", "S0")
+                         .expect(outBy(s, kStop), runner, "out")
+                         .stop(kStop + 8.0)
+                         .act(kStop + 12.0, "unlatch", "S0")
+                         .expect(kStop + 13.0, runner, "out")
+                         .taken());
     Script lost(s, "Supply lost and back", kLength);
-    lost.start(kStart).expect(kRunning, "M1", "driven").act(kStop, "set", "G0.L1", 0.0).act(kStop, "set", "G0.L2", 0.0).act(kStop, "set", "G0.L3", 0.0);
+    lost.start(kStart)
+        .expect(kRunning, "M1", "driven")
+        .act(kStop, "set", "G0.L1", 0.0)
+        .act(kStop, "set", "G0.L2", 0.0)
+        .act(kStop, "set", "G0.L3", 0.0);
     if (s.plan.is("operation", "inching"))
         lost.stop(kStop + 1.0);
     s.panel.scenario(lost.act(kStop + 4.0, "set", "G0.L1", 1.0)
-            .act(kStop + 4.0, "set", "G0.L2", 1.0)
-            .act(kStop + 4.0, "set", "G0.L3", 1.0)
-            .expect(kStop + 6.0, runner, "out")
-            .taken());
+                         .act(kStop + 4.0, "set", "G0.L2", 1.0)
+                         .act(kStop + 4.0, "set", "G0.L3", 1.0)
+                         .expect(kStop + 6.0, runner, "out")
+                         .taken());
 }
 
 void addInching(Sheet& s)
@@ -99,11 +103,11 @@ void addInching(Sheet& s)
         return;
     const std::string button = byButton ? "S5" : "S2";
     s.panel.scenario(Script(s, "Inching", 10.0)
-            .act(kStart, "press", button)
-            .expect(kStart + 0.9, s.runners[0], "in")
-            .act(kStart + 1.0, "release", button)
-            .expect(kStart + (s.isDrive() ? 6.0 : 1.5), s.runners[0], "out")
-            .taken());
+                         .act(kStart, "press", button)
+                         .expect(kStart + 0.9, s.runners[0], "in")
+                         .act(kStart + 1.0, "release", button)
+                         .expect(kStart + (s.isDrive() ? 6.0 : 1.5), s.runners[0], "out")
+                         .taken());
 }
 
 void addReversal(Sheet& s)
@@ -111,28 +115,28 @@ void addReversal(Sheet& s)
     if (!s.reverses || s.plan.is("operation", "hand_off_auto"))
         return;
     s.panel.scenario(Script(s, "Both directions at once", 10.0)
-            .act(kStart, "press", "S2")
-            .act(kStart + 0.02, "press", "S3") // as nearly at once as two thumbs can
-            .act(kStart + 1.0, "release", "S2")
-            .act(kStart + 1.0, "release", "S3")
-            .expect(kStart + 3.0, "F1", "whole")
-            .taken());
+                         .act(kStart, "press", "S2")
+                         .act(kStart + 0.02, "press", "S3") // as nearly at once as two thumbs can
+                         .act(kStart + 1.0, "release", "S2")
+                         .act(kStart + 1.0, "release", "S3")
+                         .expect(kStart + 3.0, "F1", "whole")
+                         .taken());
     s.panel.scenario(Script(s, "Other direction while running", kLength)
-            .start(kStart)
-            .expect(kStart + 2.0, s.runners[0], "in")
-            .operate(kRunning, "S3", 0.6)
-            .expect(kRunning + 3.0, "F1", "whole")
-            .taken());
+                         .start(kStart)
+                         .expect(kStart + 2.0, s.runners[0], "in")
+                         .operate(kRunning, "S3", 0.6)
+                         .expect(kRunning + 3.0, "F1", "whole")
+                         .taken());
     if (s.isDrive())
         return;
     // What a jam of the contactor's lever does: both armatures are pushed in by hand.
     s.panel.scenario(Script(s, "The other armature pushed in by hand", 12.0)
-            .start(kStart)
-            .expect(kStart + 2.0, s.runners[0], "in")
-            .act(8.0, "push_in", s.runners[1])
-            .act(8.5, "let_go", s.runners[1])
-            .expect(11.0, "F1", "whole")
-            .taken());
+                         .start(kStart)
+                         .expect(kStart + 2.0, s.runners[0], "in")
+                         .act(8.0, "push_in", s.runners[1])
+                         .act(8.5, "let_go", s.runners[1])
+                         .expect(11.0, "F1", "whole")
+                         .taken());
 }
 
 void addCall(Sheet& s)
@@ -140,29 +144,31 @@ void addCall(Sheet& s)
     if (!s.plan.is("operation", "hand_off_auto"))
         return;
     s.panel.scenario(Script(s, "Called from outside", 30.0)
-            .act(kStart, "call", "B5")
-            .expect(kStart + 1.0, s.runners[0], "out")
-            .act(kStart + 2.0, "turn_to_auto", "S7")
-            .expect(kStart + 3.0, s.runners[0], "in")
-            .act(kStart + 8.0, "end_call", "B5")
-            .expect(kStart + 15.0, s.runners[0], "out")
-            .taken());
+                         .act(kStart, "call", "B5")
+                         .expect(kStart + 1.0, s.runners[0], "out")
+                         .act(kStart + 2.0, "turn_to_auto", "S7")
+                         .expect(kStart + 3.0, s.runners[0], "in")
+                         .act(kStart + 8.0, "end_call", "B5")
+                         .expect(kStart + 15.0, s.runners[0], "out")
+                         .taken());
 }
 
 void addPhaseLoss(Sheet& s)
 {
     s.panel.scenario(Script(s, "A phase lost while running", kLength)
-            .start(kStart)
-            .expect(kRunning, "M1", "driven")
-            .act(kStop, "set", "G0.L2", 0.0)
-            .expect(kStop + 5.0, s.runners[0], "out")
-            .taken());
+                         .start(kStart)
+                         .expect(kRunning, "M1", "driven")
+                         .act(kStop, "set", "G0.L2", 0.0)
+                         .expect(kStop + 5.0, s.runners[0], "out")
+                         .taken());
     if (s.isDrive())
         return;
-    s.panel.scenario(Script(s, "One pole fails behind the fuses", kLength)
+    s.panel.scenario(
+        Script(s, "One pole fails behind the fuses", kLength)
             .start(kStart)
             .expect(kRunning, "M1", "driven")
-            .act(kStop, "fault", (s.plan.is("base", "star_delta") ? std::string("Q1") : s.runners[0]) + "/3-4:does_not_close")
+            .act(kStop, "fault",
+                (s.plan.is("base", "star_delta") ? std::string("Q1") : s.runners[0]) + "/3-4:does_not_close")
             .expect(kStop + 5.0, s.runners[0], "out")
             .taken());
 }
@@ -179,11 +185,11 @@ void addScenarios(Sheet& s)
         addPhaseLoss(s);
     if (s.plan.is("guard", "yes"))
         s.panel.scenario(Script(s, "Guard opened while running", kLength)
-                .start(kStart)
-                .expect(kRunning, "M1", "driven")
-                .act(kStop, "open", "B2")
-                .expect(outBy(s, kStop), s.runners[0], "out")
-                .taken());
+                             .start(kStart)
+                             .expect(kRunning, "M1", "driven")
+                             .act(kStop, "open", "B2")
+                             .expect(outBy(s, kStop), s.runners[0], "out")
+                             .taken());
 }
 
 } // namespace ts::patterns

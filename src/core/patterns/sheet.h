@@ -34,7 +34,8 @@ struct Sheet {
     Rail stopLine; ///< behind everything that stops: starts and holds hang here
     std::string aheadOfStop; ///< a live terminal before the stop line
     Rail coilReturn; ///< where coils return to
-    std::array<std::vector<Pair>, 2> monitorContacts; ///< closed when all phases are there; the second set for the second direction
+    std::array<std::vector<Pair>, 2> monitorContacts; ///< closed when all phases are there; the second set for the
+                                                      ///< second direction
     std::vector<std::string> stops; ///< emergency stop devices
     bool needsReset = false;
 
@@ -45,11 +46,17 @@ struct Sheet {
             p["size"] = std::move(size);
         return p;
     }
-    bool usesRelay() const { return !plan.is("stop", "straight") && !plan.is("stop", "contactor_relay") && !plan.is("stop", "ordinary_relay"); }
+    bool usesRelay() const
+    {
+        return !plan.is("stop", "straight") && !plan.is("stop", "contactor_relay")
+            && !plan.is("stop", "ordinary_relay");
+    }
     bool isDrive() const { return plan.is("base", "drive"); }
     bool hasLineContactor() const
     {
-        return !isDrive() && plan.is("second_contactor", "yes") && (plan.is("stop", "two_channel_relay") || plan.is("stop", "delayed_relay") || plan.is("stop", "controller"));
+        return !isDrive() && plan.is("second_contactor", "yes")
+            && (plan.is("stop", "two_channel_relay") || plan.is("stop", "delayed_relay")
+                || plan.is("stop", "controller"));
     }
 };
 

@@ -1,6 +1,7 @@
 #pragma once
-// A starter made from choices: power circuit first, then control supply, stop circuit, operation, protection, indication.
-// What can be wired is built, right or wrong; its scenarios show the consequence. Refused is only what cannot be.
+// A starter made from choices: power circuit first, then control supply, stop circuit, operation, protection,
+// indication. What can be wired is built, right or wrong; its scenarios show the consequence. Refused is only what
+// cannot be.
 
 #include "core/model/dossier.h"
 #include "core/patterns/choices.h"

@@ -33,10 +33,12 @@ void addStops(Sheet& s)
     const int count = s.plan.text("stops")[0] - '0';
     static constexpr std::array kTags{"S0", "S10", "S20"};
     for (int k = 0; k < count; ++k)
-        s.stops.push_back(s.panel.device(kTags[static_cast<std::size_t>(k)], "emergency_stop", k == 0 ? "emergency stop" : "emergency stop " + std::to_string(k + 1),
-            k == 0 ? "door" : "field", {{"contacts", contactList(channelsNeeded(s))}}));
+        s.stops.push_back(s.panel.device(kTags[static_cast<std::size_t>(k)], "emergency_stop",
+            k == 0 ? "emergency stop" : "emergency stop " + std::to_string(k + 1), k == 0 ? "door" : "field",
+            {{"contacts", contactList(channelsNeeded(s))}}));
     if (s.plan.is("guard", "yes"))
-        s.stops.push_back(s.panel.device("B2", "guard_switch", "guard door", "field", {{"contacts", contactList(channelsNeeded(s))}}));
+        s.stops.push_back(s.panel.device(
+            "B2", "guard_switch", "guard door", "field", {{"contacts", contactList(channelsNeeded(s))}}));
 }
 
 Run runTo(std::size_t stop)
@@ -63,7 +65,8 @@ void wireReset(Sheet& s, const std::string& out, const std::string& in)
 {
     std::string at = out;
     if (!s.plan.is("reset", "automatic")) {
-        s.panel.device("S4", "push_button", "reset", "door", {{"contacts", Words{"13-14"}}, {"colour", std::string("blue")}, {"purpose", std::string("reset")}});
+        s.panel.device("S4", "push_button", "reset", "door",
+            {{"contacts", Words{"13-14"}}, {"colour", std::string("blue")}, {"purpose", std::string("reset")}});
         at = s.panel.through(at, {"S4:13", "S4:14"}, Run::Door);
         s.needsReset = true;
     }
@@ -73,7 +76,8 @@ void wireReset(Sheet& s, const std::string& out, const std::string& in)
     s.panel.wire(at, in);
 }
 
-/// A safety relay or controller with its inputs, reset and outputs: head contact, then what the second channel switches.
+/// A safety relay or controller with its inputs, reset and outputs: head contact, then what the second channel
+/// switches.
 void wireRelay(Sheet& s, const std::string& stopKind)
 {
     const bool one = stopKind == "one_channel_relay", controller = stopKind == "controller";
@@ -101,7 +105,8 @@ void wireRelay(Sheet& s, const std::string& stopKind)
             for (std::size_t k = 0; k < s.stops.size(); ++k)
                 for (int channel : {1, 2}) {
                     const std::string module = "K0:" + std::to_string(k + 1) + ".S" + std::to_string(channel);
-                    s.panel.wire(s.panel.through(module + "1", stopContact(s, k, channel), runTo(k)), module + "2", runTo(k));
+                    s.panel.wire(
+                        s.panel.through(module + "1", stopContact(s, k, channel), runTo(k)), module + "2", runTo(k));
                 }
         else
             for (int channel : {1, 2}) {
@@ -180,7 +185,8 @@ void wireStopCircuit(Sheet& s)
     if (s.plan.is("monitor_contact", "stop_line"))
         for (const Pair& contact : s.monitorContacts[0])
             at = s.panel.through(at, contact);
-    s.panel.device("S1", "push_button", "stop", "door", {{"contacts", Words{"11-12"}}, {"purpose", std::string("stop")}});
+    s.panel.device(
+        "S1", "push_button", "stop", "door", {{"contacts", Words{"11-12"}}, {"purpose", std::string("stop")}});
     s.stopLine = Rail(s.panel.through(at, {"S1:11", "S1:12"}, Run::Door));
     wireReturn(s);
 }

@@ -11,7 +11,8 @@ namespace {
 
 using namespace figures;
 
-constexpr std::array kInks{"#17232A", "#5b676c", "#B9C0BC", "#F6F6F4", "#4A5A60", "#0C7C74", "#A8321F", "#6E569C", "#8a6d1a"}; ///< by Ink
+constexpr std::array kInks{
+    "#17232A", "#5b676c", "#B9C0BC", "#F6F6F4", "#4A5A60", "#0C7C74", "#A8321F", "#6E569C", "#8a6d1a"}; ///< by Ink
 constexpr std::array kSizes{11.0, 13.0, 13.0, 20.0, 11.0}; ///< by LabelSize
 
 const char* colour(Ink ink)
@@ -42,31 +43,40 @@ std::string shapeOf(const Shape& s)
     for (std::size_t i = 0; i < s.points.size(); ++i)
         d += fmt::format("{}{:.1f} {:.1f}", i == 0 ? "M" : "L", s.points[i].x, s.points[i].y);
     const std::string fill = s.isFilled ? colour(s.fill) : "none";
-    const std::string stroke = s.width > 0 ? fmt::format(" stroke=\"{}\" stroke-width=\"{:.1f}\"", colour(s.stroke), s.width) : "";
-    return fmt::format("<path d=\"{}{}\" fill=\"{}\"{}{}/>\n", d, s.isClosed ? "Z" : "", fill, stroke, s.isDashed ? " stroke-dasharray=\"6 4\"" : "");
+    const std::string stroke = s.width > 0
+        ? fmt::format(" stroke=\"{}\" stroke-width=\"{:.1f}\"", colour(s.stroke), s.width)
+        : "";
+    return fmt::format("<path d=\"{}{}\" fill=\"{}\"{}{}/>\n", d, s.isClosed ? "Z" : "", fill, stroke,
+        s.isDashed ? " stroke-dasharray=\"6 4\"" : "");
 }
 
 std::string labelOf(const Label& l)
 {
     constexpr std::array kAnchor{"start", "middle", "end"};
     const bool isBold = l.size == LabelSize::Bold || l.size == LabelSize::Verdict;
-    return fmt::format("<text x=\"{:.1f}\" y=\"{:.1f}\" text-anchor=\"{}\" font-family=\"{}\" font-size=\"{:.0f}\" fill=\"{}\"{}>{}</text>\n", l.at.x, l.at.y,
-        kAnchor[static_cast<std::size_t>(l.align)], l.size == LabelSize::Figures ? "Sentry Mono,DejaVu Sans Mono,monospace" : "Sentry Sans,DejaVu Sans,sans-serif",
-        kSizes[static_cast<std::size_t>(l.size)], colour(l.ink), isBold ? " font-weight=\"bold\"" : "", escaped(fitted(l)));
+    return fmt::format("<text x=\"{:.1f}\" y=\"{:.1f}\" text-anchor=\"{}\" font-family=\"{}\" font-size=\"{:.0f}\" "
+                       "fill=\"{}\"{}>{}</text>\n",
+        l.at.x, l.at.y, kAnchor[static_cast<std::size_t>(l.align)],
+        l.size == LabelSize::Figures ? "Sentry Mono,DejaVu Sans Mono,monospace" : "Sentry Sans,DejaVu Sans,sans-serif",
+        kSizes[static_cast<std::size_t>(l.size)], colour(l.ink), isBold ? " font-weight=\"bold\"" : "",
+        escaped(fitted(l)));
 }
 
 } // namespace
 
 std::string figureSvg(const Figure& figure, std::string_view title)
 {
-    std::string svg = fmt::format("<svg viewBox=\"0 0 {:.0f} {:.0f}\" width=\"{:.0f}\" role=\"img\"><title>{}</title>\n", figure.width, figure.height, figure.width, escaped(title));
+    std::string svg = fmt::format(
+        "<svg viewBox=\"0 0 {:.0f} {:.0f}\" width=\"{:.0f}\" role=\"img\"><title>{}</title>\n", figure.width,
+        figure.height, figure.width, escaped(title));
     for (const Shape& s : figure.shapes)
         svg += shapeOf(s);
     for (const Label& l : figure.labels)
         svg += labelOf(l);
     for (const Spot& s : figure.spots)
-        svg += fmt::format("<rect x=\"{:.1f}\" y=\"{:.1f}\" width=\"{:.1f}\" height=\"{:.1f}\" fill=\"none\" pointer-events=\"all\"><title>{}</title></rect>\n", s.area.x, s.area.y, s.area.width,
-            s.area.height, escaped(s.words));
+        svg += fmt::format("<rect x=\"{:.1f}\" y=\"{:.1f}\" width=\"{:.1f}\" height=\"{:.1f}\" fill=\"none\" "
+                           "pointer-events=\"all\"><title>{}</title></rect>\n",
+            s.area.x, s.area.y, s.area.width, s.area.height, escaped(s.words));
     return svg + "</svg>\n";
 }
 
@@ -74,7 +84,8 @@ std::string figureSvgFile(const Figure& figure, std::string_view title)
 {
     std::string svg = figureSvg(figure, title);
     svg.insert(svg.find("<svg") + 4, " xmlns=\"http://www.w3.org/2000/svg\"");
-    svg.insert(svg.find("</title>") + 8, "\n<style>" + fontRules() + "</style>\n<rect width=\"100%\" height=\"100%\" fill=\"#fff\"/>");
+    svg.insert(svg.find("</title>") + 8,
+        "\n<style>" + fontRules() + "</style>\n<rect width=\"100%\" height=\"100%\" fill=\"#fff\"/>");
     return "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n" + svg;
 }
 

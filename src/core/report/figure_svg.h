@@ -1,5 +1,6 @@
 #pragma once
-// A figure of results as SVG text. Everything is escaped; widths of text are estimated, so that long words are cut as in the window.
+// A figure of results as SVG text. Everything is escaped; widths of text are estimated, so that long words are cut as
+// in the window.
 
 #include "core/figures/figure.h"
 

@@ -25,12 +25,14 @@ public:
             paragraph(m_say.word("report.reset") + ": " + m_function.resetRule);
         paragraph(m_say.risk(m_function));
         if (!m_function.requiredLevel.empty())
-            paragraph(m_say.sentence(message("report.required", {m_function.requiredLevel, m_function.requiredLevelReason})));
+            paragraph(
+                m_say.sentence(message("report.required", {m_function.requiredLevel, m_function.requiredLevelReason})));
         response();
         conditions();
         answers();
         if (m_result.level.pfhd >= 0)
-            m_out += "<p>" + figureSvg(m_say.shares(m_result.level), m_say.word("shares.heading")) + "</p>\n<p>" + figureSvg(m_say.curves(m_result.level), m_say.word("curves.heading")) + "</p>\n";
+            m_out += "<p>" + figureSvg(m_say.shares(m_result.level), m_say.word("shares.heading")) + "</p>\n<p>"
+                + figureSvg(m_say.curves(m_result.level), m_say.word("curves.heading")) + "</p>\n";
         return std::move(m_out);
     }
 
@@ -56,7 +58,8 @@ private:
             row({what, value});
         m_out += "</table>\n";
         if (!m_function.approach.measuredOn.empty())
-            paragraph(m_say.sentence(message("report.measured", {m_function.approach.measuredOn, m_function.approach.measureAgainOn})));
+            paragraph(m_say.sentence(
+                message("report.measured", {m_function.approach.measuredOn, m_function.approach.measureAgainOn})));
     }
 
     void conditions()
@@ -65,7 +68,8 @@ private:
         m_out += "<table>";
         for (const safety::SubsystemLevel& s : m_result.level.subsystems)
             for (const safety::Condition& c : s.conditions)
-                row({s.name + ", " + m_say.word("report.category") + " " + s.category, m_say.sentence(c.wanted), m_say.sentence(c.found), m_say.word("met." + std::string(safety::nameOf(c.met)))});
+                row({s.name + ", " + m_say.word("report.category") + " " + s.category, m_say.sentence(c.wanted),
+                    m_say.sentence(c.found), m_say.word("met." + std::string(safety::nameOf(c.met)))});
         m_out += "</table>\n";
     }
 
@@ -82,11 +86,14 @@ private:
             for (const std::string& id : s.ccfAnswers)
                 row({s.name, m_say.sentence(message("report.ccf", {id})), seen(s.ccfEvidence, id)});
         const Conditions& c = m_function.conditions;
-        for (const auto& [id, is] : {std::pair{"basic_principles", c.basicPrinciples}, {"well_tried_principles", c.wellTriedPrinciples}, {"systematic_failures", c.systematicFailures},
-                 {"environment", c.environment}})
-            row({m_say.word("condition." + std::string(id)), m_say.word(is ? "found.confirmed" : "found.not_confirmed"), seen(c.evidence, id)});
+        for (const auto& [id, is] :
+            {std::pair{"basic_principles", c.basicPrinciples}, {"well_tried_principles", c.wellTriedPrinciples},
+                {"systematic_failures", c.systematicFailures}, {"environment", c.environment}})
+            row({m_say.word("condition." + std::string(id)), m_say.word(is ? "found.confirmed" : "found.not_confirmed"),
+                seen(c.evidence, id)});
         if (safety::hasApplicationSoftware(m_dossier.circuit, m_function))
-            row({m_say.word("condition.software"), m_say.word(c.software ? "found.confirmed" : "found.not_confirmed"), c.softwareVersion + " " + c.softwareChecksum});
+            row({m_say.word("condition.software"), m_say.word(c.software ? "found.confirmed" : "found.not_confirmed"),
+                c.softwareVersion + " " + c.softwareChecksum});
         m_out += "</table>\n";
     }
 
@@ -99,7 +106,8 @@ private:
 
 } // namespace
 
-std::string functionSheet(const Dossier& dossier, const SafetyFunction& function, const FunctionResult& result, const Speech& say)
+std::string functionSheet(
+    const Dossier& dossier, const SafetyFunction& function, const FunctionResult& result, const Speech& say)
 {
     return Sheet(dossier, function, result, say).written();
 }

@@ -1,6 +1,7 @@
 #pragma once
-// The sheet of one safety function in the report: what it does, why how much is needed, what each subsystem must show, what was answered and
-// where it can be seen, how fast, and where it stands. The calculation itself follows in report.cpp.
+// The sheet of one safety function in the report: what it does, why how much is needed, what each subsystem must show,
+// what was answered and where it can be seen, how fast, and where it stands. The calculation itself follows in
+// report.cpp.
 
 #include "core/analysis/response.h"
 #include "core/report/speech.h"
@@ -8,6 +9,7 @@
 namespace ts::report {
 
 /// HTML, everything escaped. Pure.
-std::string functionSheet(const Dossier& dossier, const SafetyFunction& function, const FunctionResult& result, const Speech& say);
+std::string functionSheet(
+    const Dossier& dossier, const SafetyFunction& function, const FunctionResult& result, const Speech& say);
 
 } // namespace ts::report

@@ -75,7 +75,8 @@ private:
     void heading(std::string_view id) { m_out += fmt::format("<h2>{}</h2>\n", escaped(word(id))); }
     void paragraph(std::string_view text, std::string_view style = {})
     {
-        m_out += style.empty() ? fmt::format("<p>{}</p>\n", escaped(text)) : fmt::format("<p class=\"{}\">{}</p>\n", style, escaped(text));
+        m_out += style.empty() ? fmt::format("<p>{}</p>\n", escaped(text))
+                               : fmt::format("<p class=\"{}\">{}</p>\n", style, escaped(text));
     }
     void row(const std::vector<std::string>& cells, std::size_t numeric = 99)
     {
@@ -88,7 +89,9 @@ private:
     void head()
     {
         const Machine& m = m_dossier.machine;
-        m_out = fmt::format("<!DOCTYPE html>\n<html lang=\"en\"><head><meta charset=\"utf-8\"><title>{}</title>\n<style>", escaped(m.name));
+        m_out = fmt::format(
+            "<!DOCTYPE html>\n<html lang=\"en\"><head><meta charset=\"utf-8\"><title>{}</title>\n<style>",
+            escaped(m.name));
         m_out += fontRules();
         m_out += kStyle;
         m_out += kDrawingStyle;
@@ -96,7 +99,8 @@ private:
         paragraph(m.site, "quiet");
         m_out += "<div class=\"caution\">" + escaped(word("caution.text")) + "</div>\n";
         paragraph(said(message("report.duty", {Measured{m.duty.daysPerYear, ""}, Measured{m.duty.hoursPerDay, ""}})));
-        paragraph(said(message("report.method", {m_dossier.arithmetic.edition, "@method." + m_dossier.arithmetic.method})));
+        paragraph(
+            said(message("report.method", {m_dossier.arithmetic.edition, "@method." + m_dossier.arithmetic.method})));
     }
 
     void skyline()
@@ -130,7 +134,8 @@ private:
         for (const Message& m : f.unmet)
             paragraph(said(m));
         for (const SubsystemLevel& s : f.subsystems) {
-            m_out += fmt::format("<h3>{}{}</h3>\n<table class=\"chain\">", escaped(s.name), escaped(s.category.empty() ? "" : ", " + word("report.category") + " " + s.category));
+            m_out += fmt::format("<h3>{}{}</h3>\n<table class=\"chain\">", escaped(s.name),
+                escaped(s.category.empty() ? "" : ", " + word("report.category") + " " + s.category));
             for (const auto& c : s.channels) {
                 for (const auto& p : c.parts)
                     for (int i : {p.operations, p.mttfd, p.t10d, p.coverage})
@@ -161,8 +166,11 @@ private:
         m_printed.insert(index);
         std::string inputs;
         for (int i : v.inputs)
-            inputs += fmt::format("{}{} {}", inputs.empty() ? ": " : ", ", word(f.explanation[i].what), m_say.number(f.explanation[i].si, f.explanation[i].unit));
-        row({v.subject, word(v.what), m_say.number(v.si, v.unit), word(v.formula) + inputs, word(std::string("basis.") + basisName(v.basis)) + "; " + v.source}, 2);
+            inputs += fmt::format("{}{} {}", inputs.empty() ? ": " : ", ", word(f.explanation[i].what),
+                m_say.number(f.explanation[i].si, f.explanation[i].unit));
+        row({v.subject, word(v.what), m_say.number(v.si, v.unit), word(v.formula) + inputs,
+                word(std::string("basis.") + basisName(v.basis)) + "; " + v.source},
+            2);
     }
 
     static const char* basisName(Basis b)
@@ -179,10 +187,12 @@ private:
         m_out += "<table>";
         for (const auto& [label, run] : {std::pair{"report.nominal", &r.nominal}, {"report.slow", &r.slow}})
             for (const auto& a : (*run)->actuators) {
-                const std::string what = a.category ? said(message("stop.category", {std::to_string(*a.category)})) : word("stop.none");
+                const std::string what = a.category ? said(message("stop.category", {std::to_string(*a.category)}))
+                                                    : word("stop.none");
                 std::string times;
                 if (a.removedAfter && a.restAfter)
-                    times = said(message("evidence.stop", {Measured{a.removedAfter->si(), "s"}, Measured{a.restAfter->si(), "s"}}));
+                    times = said(message(
+                        "evidence.stop", {Measured{a.removedAfter->si(), "s"}, Measured{a.restAfter->si(), "s"}}));
                 row({a.tag, word(label), what, said(a.why), times});
             }
         m_out += "</table>\n<h3>" + escaped(word("report.trace")) + "</h3>\n<table>";
@@ -192,7 +202,8 @@ private:
         m_out += "</table>\n";
         for (const ExpectationResult& x : r.nominal->run.expectations)
             if (!x.isMet)
-                paragraph(said(message("expect.not_met", {Measured{x.expectation.atS, "s"}, x.expectation.subject, "@state." + x.expectation.state})));
+                paragraph(said(message("expect.not_met",
+                    {Measured{x.expectation.atS, "s"}, x.expectation.subject, "@state." + x.expectation.state})));
     }
 
     void findings()
@@ -216,7 +227,9 @@ private:
         m_out += "<table>";
         for (const Wire& w : m_dossier.circuit.wires) {
             const Route* route = m_dossier.circuit.route(w.route);
-            row({w.number, m_dossier.circuit.nameOf(w.from), m_dossier.circuit.nameOf(w.to), m_say.number(w.areaMm2, "mm2"), m_say.number(w.lengthM, "m"), route ? route->name : ""}, 0);
+            row({w.number, m_dossier.circuit.nameOf(w.from), m_dossier.circuit.nameOf(w.to),
+                    m_say.number(w.areaMm2, "mm2"), m_say.number(w.lengthM, "m"), route ? route->name : ""},
+                0);
         }
         m_out += "</table>\n";
     }
@@ -248,7 +261,8 @@ private:
 
 } // namespace
 
-Expected<std::string> reportHtml(const Dossier& dossier, const Analysis& analysis, const Speech& say, const Tried& tried)
+Expected<std::string> reportHtml(
+    const Dossier& dossier, const Analysis& analysis, const Speech& say, const Tried& tried)
 {
     return Writer(dossier, analysis, say, tried).written();
 }

@@ -8,6 +8,7 @@
 namespace ts::report {
 
 /// Fails with what the drawing refuses (the same as compile()). Pure; same input, same bytes.
-Expected<std::string> reportHtml(const Dossier& dossier, const Analysis& analysis, const Speech& say, const Tried& tried = {});
+Expected<std::string> reportHtml(
+    const Dossier& dossier, const Analysis& analysis, const Speech& say, const Tried& tried = {});
 
 } // namespace ts::report

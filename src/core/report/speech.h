@@ -13,14 +13,14 @@
 namespace ts::faults {
 struct SweptFault;
 struct RunResult;
-}
+} // namespace ts::faults
 namespace ts::safety {
 struct FunctionLevel;
 }
 namespace ts::exploration {
 struct Proof;
 struct Operation;
-}
+} // namespace ts::exploration
 
 namespace ts {
 
@@ -34,13 +34,18 @@ struct Speech {
     std::function<std::string(const exploration::Proof&, DeviceId motor, const struct Dossier&)> claim;
     std::function<std::string(const exploration::Proof&)> answer;
     std::function<std::string(const struct Plant&, const exploration::Operation&)> operation;
-    std::function<std::string(const struct StopCase&, const std::vector<faults::SweptFault>&, const struct Dossier&)> stopCase;
+    std::function<std::string(const struct StopCase&, const std::vector<faults::SweptFault>&, const struct Dossier&)>
+        stopCase;
     std::function<std::string(const struct ActuatorStudy&)> stopCategory;
     std::function<std::string(const struct SafetyFunction&, const struct Circuit&)> function;
     std::function<std::string(const struct SafetyFunction&)> risk;
-    std::function<std::vector<std::pair<std::string, std::string>>(const struct SafetyFunction&, const struct ResponseBudget&)> response;
+    std::function<std::vector<std::pair<std::string, std::string>>(
+        const struct SafetyFunction&, const struct ResponseBudget&)>
+        response;
     std::function<figures::Figure(const safety::FunctionLevel&)> shares, curves;
-    std::function<figures::Figure(const struct Dossier&, const struct Analysis&, const std::vector<const struct FaultAnalysis*>&)> skyline;
+    std::function<figures::Figure(
+        const struct Dossier&, const struct Analysis&, const std::vector<const struct FaultAnalysis*>&)>
+        skyline;
 };
 
 } // namespace ts

@@ -51,7 +51,10 @@ private:
             m_out += "<td>" + escaped(c) + "</td>";
         m_out += "</tr>\n";
     }
-    std::string wordOf(std::string_view before, std::string_view name) const { return m_say.word(std::string(before) + std::string(name)); }
+    std::string wordOf(std::string_view before, std::string_view name) const
+    {
+        return m_say.word(std::string(before) + std::string(name));
+    }
     std::string nameOfFunction(FunctionId id) const
     {
         const SafetyFunction* f = m_dossier.function(id);
@@ -69,9 +72,11 @@ private:
         subheading(message("report.sweep_of", {nameOfFunction(s.function)}));
         std::string counts;
         for (Outcome o : {Outcome::Lost, Outcome::Undecided, Outcome::Hidden, Outcome::Caught, Outcome::Safe})
-            counts += fmt::format("{}{} {}", counts.empty() ? "" : ", ", s.count(o, false), wordOf("outcome.", faults::nameOf(o)));
+            counts += fmt::format(
+                "{}{} {}", counts.empty() ? "" : ", ", s.count(o, false), wordOf("outcome.", faults::nameOf(o)));
         paragraph(counts);
-        paragraph(m_say.sentence(message("report.sweep_runs", {static_cast<long long>(s.runCount), static_cast<long long>(s.pairRunCount)})));
+        paragraph(m_say.sentence(message(
+            "report.sweep_runs", {static_cast<long long>(s.runCount), static_cast<long long>(s.pairRunCount)})));
         m_out += "<table>";
         for (Outcome o : {Outcome::Lost, Outcome::Undecided, Outcome::Hidden, Outcome::Caught})
             for (std::size_t k = 0; k < s.faults.size(); ++k)
@@ -81,7 +86,8 @@ private:
         built(a);
         for (const SweptFault& f : s.faults)
             if (f.isExcluded && f.family != faults::Family::Short)
-                paragraph(m_say.sentence(message("report.excluded", {m_say.fault(f, m_dossier.circuit), f.table, f.reason})));
+                paragraph(
+                    m_say.sentence(message("report.excluded", {m_say.fault(f, m_dossier.circuit), f.table, f.reason})));
     }
 
     using SweptFault = faults::SweptFault;
@@ -89,11 +95,15 @@ private:
     void fault(const faults::Sweep& s, std::size_t k)
     {
         const faults::FaultOutcome& o = s.outcomes[k];
-        const auto worst = static_cast<std::size_t>(std::find(o.outcomes.begin(), o.outcomes.end(), o.overall) - o.outcomes.begin());
+        const auto worst = static_cast<std::size_t>(
+            std::find(o.outcomes.begin(), o.outcomes.end(), o.overall) - o.outcomes.begin());
         std::string what = m_say.run(o.runs[worst], m_plant);
         if (o.mate >= 0)
-            what += "; " + m_say.sentence(message("report.counts_with", {m_say.fault(s.faults[static_cast<std::size_t>(o.mate)], m_dossier.circuit)}));
-        row({wordOf("outcome.", faults::nameOf(o.overall)), m_say.fault(s.faults[k], m_dossier.circuit), wordOf("moment.", faults::nameOf(faults::kMoments[worst])), what});
+            what += "; "
+                + m_say.sentence(message("report.counts_with",
+                    {m_say.fault(s.faults[static_cast<std::size_t>(o.mate)], m_dossier.circuit)}));
+        row({wordOf("outcome.", faults::nameOf(o.overall)), m_say.fault(s.faults[k], m_dossier.circuit),
+            wordOf("moment.", faults::nameOf(faults::kMoments[worst])), what});
     }
 
     void built(const FaultAnalysis& a)
@@ -101,18 +111,25 @@ private:
         m_out += "<table>";
         for (const faults::SubsystemBuilt& b : a.built.subsystems) {
             row({b.name, wordOf("structure.", faults::nameOf(b.verdict.structure)),
-                m_say.sentence(message("report.nothing_excluded", {wordOf("structure.", faults::nameOf(b.withoutExclusions))}))});
+                m_say.sentence(
+                    message("report.nothing_excluded", {wordOf("structure.", faults::nameOf(b.withoutExclusions))}))});
             for (const auto& channel : b.channels)
                 for (const faults::PartCoverage& p : channel)
-                    row({tagOf(p.device) + " " + p.role, p.built ? m_say.number(*p.built, "%") : "-", m_say.sentence(message("report.claimed", {Measured{p.claimed, "%"}}))});
+                    row({tagOf(p.device) + " " + p.role, p.built ? m_say.number(*p.built, "%") : "-",
+                        m_say.sentence(message("report.claimed", {Measured{p.claimed, "%"}}))});
         }
         for (const ComparedSubsystem& c : a.compared)
             for (const safety::Condition& condition : c.conditions)
-                row({c.name + ": " + m_say.sentence(condition.wanted), m_say.sentence(condition.found), wordOf("met.", safety::nameOf(condition.met))});
+                row({c.name + ": " + m_say.sentence(condition.wanted), m_say.sentence(condition.found),
+                    wordOf("met.", safety::nameOf(condition.met))});
         for (const ComparedSubsystem& c : a.compared)
             if (c.category && c.level)
-                row({c.name, m_say.sentence(message("report.category_built", {std::string(safety::nameOf(*c.category)), std::string(safety::nameOf(*c.level))})),
-                    c.categoryWithoutExclusions ? m_say.sentence(message("report.nothing_excluded", {std::string(safety::nameOf(*c.categoryWithoutExclusions))})) : ""});
+                row({c.name,
+                    m_say.sentence(message("report.category_built",
+                        {std::string(safety::nameOf(*c.category)), std::string(safety::nameOf(*c.level))})),
+                    c.categoryWithoutExclusions ? m_say.sentence(
+                        message("report.nothing_excluded", {std::string(safety::nameOf(*c.categoryWithoutExclusions))}))
+                                                : ""});
         for (const ComparedSubsystem& c : a.compared)
             if (c.pfhdPerHour)
                 row({c.name, m_say.number(*c.pfhdPerHour, "1/h"), m_say.word("report.markov")});
@@ -138,20 +155,24 @@ private:
     {
         for (const MotorExplored& m : e.motors) {
             subheading(message("report.orders_of", {tagOf(m.motor)}));
-            paragraph(m_say.sentence(message("report.operated", {fmt::format("{}", fmt::join(m.operated, ", ")), fmt::format("{}", fmt::join(m.leftAlone, ", "))})));
+            paragraph(m_say.sentence(message("report.operated",
+                {fmt::format("{}", fmt::join(m.operated, ", ")), fmt::format("{}", fmt::join(m.leftAlone, ", "))})));
             m_out += "<table>";
             proofs(m.healthy, m.motor, {});
             if (m.byHand)
                 proofs(*m.byHand, m.motor, {});
             for (const exploration::FaultExplored& f : m.faults)
-                if (std::any_of(f.searched.proofs.begin(), f.searched.proofs.end(), [](const Proof& p) { return p.answer != Answer::Proved; }))
+                if (std::any_of(f.searched.proofs.begin(), f.searched.proofs.end(),
+                        [](const Proof& p) { return p.answer != Answer::Proved; }))
                     proofs(f.searched, m.motor, f.fault);
             m_out += "</table>\n";
         }
         m_out += "<table>";
         for (const InterlockJudged& i : e.interlocks)
-            row({tagOf(i.contactors[0]) + ", " + tagOf(i.contactors[1]) + ": " + wordOf("interlock.", exploration::nameOf(i.kind)),
-                m_say.sentence(message("report.interlock", {m_say.answer(i.alone.proofs.front()), m_say.answer(i.without.proofs.front())}))});
+            row({tagOf(i.contactors[0]) + ", " + tagOf(i.contactors[1]) + ": "
+                    + wordOf("interlock.", exploration::nameOf(i.kind)),
+                m_say.sentence(message("report.interlock",
+                    {m_say.answer(i.alone.proofs.front()), m_say.answer(i.without.proofs.front())}))});
         m_out += "</table>\n";
     }
 
@@ -159,23 +180,29 @@ private:
     {
         subheading(message("report.stops_of", {nameOfFunction(s.function)}));
         paragraph(m_say.sentence(message("report.stop_runs",
-            {static_cast<long long>(s.runCount), static_cast<long long>(s.states.size()), static_cast<long long>(s.faultCount)})));
+            {static_cast<long long>(s.runCount), static_cast<long long>(s.states.size()),
+                static_cast<long long>(s.faultCount)})));
         m_out += "<table>";
         for (const ActuatorStudy& a : s.actuators) {
             row({a.tag, m_say.stopCategory(a)});
-            const auto line = [&](const char* what, int place, const std::optional<Seconds> safety::ActuatorStop::*time) {
+            const auto line = [&](const char* what, int place,
+                                  const std::optional<Seconds> safety::ActuatorStop::*time) {
                 if (place >= 0 && (a.cases[static_cast<std::size_t>(place)].stop.*time))
-                    row({m_say.word(what), m_say.number((a.cases[static_cast<std::size_t>(place)].stop.*time)->si(), "s"), m_say.stopCase(a.cases[static_cast<std::size_t>(place)], m_faults, m_dossier)});
+                    row({m_say.word(what),
+                        m_say.number((a.cases[static_cast<std::size_t>(place)].stop.*time)->si(), "s"),
+                        m_say.stopCase(a.cases[static_cast<std::size_t>(place)], m_faults, m_dossier)});
             };
             line("report.latest_removal", a.latestRemoval, &safety::ActuatorStop::removedAfter);
             line("report.latest_rest", a.latestRest, &safety::ActuatorStop::restAfter);
             line("report.earliest_rest", a.earliestRest, &safety::ActuatorStop::restAfter);
             if (a.fastestRemoval >= 0) {
                 const StopCase& c = a.cases[static_cast<std::size_t>(a.fastestRemoval)];
-                row({m_say.word("report.fastest_removal"), m_say.number(c.stop.removalSpeedRadPerS, "rad/s"), m_say.stopCase(c, m_faults, m_dossier)});
+                row({m_say.word("report.fastest_removal"), m_say.number(c.stop.removalSpeedRadPerS, "rad/s"),
+                    m_say.stopCase(c, m_faults, m_dossier)});
             }
             for (int k : a.noStop)
-                row({m_say.word("stop.none"), m_say.sentence(a.cases[static_cast<std::size_t>(k)].stop.why), m_say.stopCase(a.cases[static_cast<std::size_t>(k)], m_faults, m_dossier)});
+                row({m_say.word("stop.none"), m_say.sentence(a.cases[static_cast<std::size_t>(k)].stop.why),
+                    m_say.stopCase(a.cases[static_cast<std::size_t>(k)], m_faults, m_dossier)});
         }
         m_out += "</table>\n";
     }
@@ -193,7 +220,8 @@ std::vector<const FaultAnalysis*> sweepsOf(const Dossier& dossier, const Tried& 
 {
     std::vector<const FaultAnalysis*> swept;
     for (const SafetyFunction& f : dossier.functions) {
-        const auto found = std::find_if(tried.sweeps.begin(), tried.sweeps.end(), [&f](const auto& a) { return a->sweep.function == f.id; });
+        const auto found = std::find_if(
+            tried.sweeps.begin(), tried.sweeps.end(), [&f](const auto& a) { return a->sweep.function == f.id; });
         swept.push_back(found == tried.sweeps.end() ? nullptr : found->get());
     }
     return swept;

@@ -1,6 +1,6 @@
 #pragma once
-// What was tried on the circuit, for the report: fault sweeps, orders of operation, stops in their worst case. Only what is handed in
-// is reported; that nothing was tried is said, too.
+// What was tried on the circuit, for the report: fault sweeps, orders of operation, stops in their worst case. Only
+// what is handed in is reported; that nothing was tried is said, too.
 
 #include "core/analysis/fault_analysis.h"
 #include "core/analysis/stop_study.h"

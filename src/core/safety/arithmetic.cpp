@@ -40,17 +40,23 @@ Column columnNamed(std::string_view name)
 /// Read once: a level is computed a million times where inputs are varied. Null: the combination does not exist.
 const Column* columnOf(Category category, CoverageClass coverage, bool readsOne)
 {
-    static const Column b = columnNamed("cat_b"), one = columnNamed("cat_1"), twoLow = columnNamed("cat_2_dc_low"), twoMedium = columnNamed("cat_2_dc_medium"),
-                        threeLow = columnNamed("cat_3_dc_low"), threeMedium = columnNamed("cat_3_dc_medium"), four = columnNamed("cat_4_dc_high");
+    static const Column b = columnNamed("cat_b"), one = columnNamed("cat_1"), twoLow = columnNamed("cat_2_dc_low"),
+                        twoMedium = columnNamed("cat_2_dc_medium"), threeLow = columnNamed("cat_3_dc_low"),
+                        threeMedium = columnNamed("cat_3_dc_medium"), four = columnNamed("cat_4_dc_high");
     const auto tested = [coverage](const Column& low, const Column& medium) {
         return coverage == CoverageClass::Low ? &low : coverage >= CoverageClass::Medium ? &medium : nullptr;
     };
     switch (category) {
-    case Category::B: return readsOne ? &one : &b;
-    case Category::One: return &one;
-    case Category::Two: return tested(twoLow, twoMedium);
-    case Category::Three: return tested(threeLow, threeMedium);
-    case Category::Four: return coverage == CoverageClass::High ? &four : nullptr;
+    case Category::B:
+        return readsOne ? &one : &b;
+    case Category::One:
+        return &one;
+    case Category::Two:
+        return tested(twoLow, twoMedium);
+    case Category::Three:
+        return tested(threeLow, threeMedium);
+    case Category::Four:
+        return coverage == CoverageClass::High ? &four : nullptr;
     }
     return nullptr;
 }
@@ -65,7 +71,8 @@ double settled(double years)
 
 Expected<PerYear> operationsPerYear(double daysPerYear, double hoursPerDay, Seconds cycle)
 {
-    if (!isUsable(daysPerYear) || daysPerYear > 366.0 || !isUsable(hoursPerDay) || hoursPerDay > 24.0 || !isUsable(cycle.si()))
+    if (!isUsable(daysPerYear) || daysPerYear > 366.0 || !isUsable(hoursPerDay) || hoursPerDay > 24.0
+        || !isUsable(cycle.si()))
         return unusable("nop");
     const double n = daysPerYear * hoursPerDay * 3600.0 / cycle.si();
     return isUsable(n) ? Expected<PerYear>(perYear(n)) : Expected<PerYear>(unusable("nop"));
@@ -149,22 +156,30 @@ Expected<double> averageCoverage(std::span<const PartCoverage> parts)
 MttfdClass mttfdClass(Years value, double tolerance)
 {
     const double y = settled(value.si()) / (1.0 - tolerance);
-    return y < 3.0 ? MttfdClass::NotAcceptable : y < 10.0 ? MttfdClass::Low : y < 30.0 ? MttfdClass::Medium : MttfdClass::High;
+    return y < 3.0 ? MttfdClass::NotAcceptable
+        : y < 10.0 ? MttfdClass::Low
+        : y < 30.0 ? MttfdClass::Medium
+                   : MttfdClass::High;
 }
 
 CoverageClass coverageClass(double coverage, double tolerance)
 {
     const double c = (coverage + 1e-12) / (1.0 - tolerance);
-    return c < 0.60 ? CoverageClass::None : c < 0.90 ? CoverageClass::Low : c < 0.99 ? CoverageClass::Medium : CoverageClass::High;
+    return c < 0.60 ? CoverageClass::None
+        : c < 0.90  ? CoverageClass::Low
+        : c < 0.99  ? CoverageClass::Medium
+                    : CoverageClass::High;
 }
 
-std::optional<PerHour> tablePfhd(Category category, CoverageClass coverage, Years channel, Method method, bool categoryBReadsOne)
+std::optional<PerHour> tablePfhd(
+    Category category, CoverageClass coverage, Years channel, Method method, bool categoryBReadsOne)
 {
     const double y = settled(channel.si());
     const Column* column = columnOf(category, coverage, categoryBReadsOne && y > 30.0);
     if (!column || !std::isfinite(y))
         return std::nullopt;
-    const auto above = static_cast<std::size_t>(std::upper_bound(column->years.begin(), column->years.end(), y) - column->years.begin());
+    const auto above = static_cast<std::size_t>(
+        std::upper_bound(column->years.begin(), column->years.end(), y) - column->years.begin());
     if (above == 0)
         return std::nullopt;
     const double p0 = column->pfhd[above - 1];

@@ -17,20 +17,23 @@ enum class MttfdClass { NotAcceptable, Low, Medium, High };
 enum class CoverageClass { None, Low, Medium, High };
 enum class Method { Row, Interpolated };
 
-/// Readings of the standard on which editions or competent people differ; the defaults are ours and are named in every output.
+/// Readings of the standard on which editions or competent people differ; the defaults are ours and are named in every
+/// output.
 struct Readings {
     Method method = Method::Row;
     bool classOfJoined = true; ///< two different channels: class of the joined value; else of the lower one
     bool testAgainstCapped = true; ///< test equipment: at least half of the capped channel; else of the uncapped one
     bool untestedAsZero = true; ///< untested parts count in DCavg with 0; else they are left out
-    bool categoryBReadsOne = true; ///< category B above the table's 30 years reads the category 1 column; else its own last row
+    bool categoryBReadsOne = true; ///< category B above the table's 30 years reads the category 1 column; else its own
+                                   ///< last row
     double tolerance = 0.0; ///< share by which a class limit may be missed, 0 or 0.05 (clause 4.5.2, note)
 };
 
 constexpr double kMissionYears = 20.0; ///< clause 4.5.4
 constexpr int kCommonCausePoints = 65; ///< annex F
 
-/// Annex C, formula C.2: nop = dop * hop * 3600 / tcycle. OutOfRange unless all are above zero, days <= 366, hours <= 24.
+/// Annex C, formula C.2: nop = dop * hop * 3600 / tcycle. OutOfRange unless all are above zero, days <= 366, hours
+/// <= 24.
 Expected<PerYear> operationsPerYear(double daysPerYear, double hoursPerDay, Seconds cycle);
 /// Annex C, formula C.1: B10d / (0.1 nop). OutOfRange unless both are above zero.
 Expected<Years> mttfdFromB10d(Cycles b10d, PerYear operations);
@@ -68,8 +71,8 @@ std::optional<PerHour> tablePfhd(Category, CoverageClass, Years channel, Method,
 
 /// Clause 4.5.1, table 2. Above 1e-4 there is no level.
 std::optional<Level> levelOf(PerHour);
-/// Clause 6.3, table 11: subsystems in series of which only levels are known, by how many have the lowest one. None for an
-/// empty list, and if more than three have PL a.
+/// Clause 6.3, table 11: subsystems in series of which only levels are known, by how many have the lowest one. None for
+/// an empty list, and if more than three have PL a.
 std::optional<Level> levelByCount(std::span<const Level> subsystems);
 /// The lower of two.
 constexpr Level lower(Level a, Level b)

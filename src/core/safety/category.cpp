@@ -27,11 +27,16 @@ Met isStructureMet(Category category, const CategoryFacts& f)
     if (category == Category::B || category == Category::One)
         return Met::Yes; // more than is asked for
     switch (f.structure) {
-    case FoundStructure::NotTried: return Met::Unknown;
-    case FoundStructure::OneChannel: return Met::No;
-    case FoundStructure::Tested: return met(category == Category::Two);
-    case FoundStructure::SingleFaultTolerated: return met(category != Category::Four);
-    case FoundStructure::AccumulationTolerated: return Met::Yes;
+    case FoundStructure::NotTried:
+        return Met::Unknown;
+    case FoundStructure::OneChannel:
+        return Met::No;
+    case FoundStructure::Tested:
+        return met(category == Category::Two);
+    case FoundStructure::SingleFaultTolerated:
+        return met(category != Category::Four);
+    case FoundStructure::AccumulationTolerated:
+        return Met::Yes;
     }
     return Met::Unknown;
 }
@@ -46,7 +51,8 @@ Met isCoverageMet(Category category, const CategoryFacts& f, const Readings& r)
 
 bool isTestEquipmentGood(const CategoryFacts& f, const Readings& r)
 {
-    const double channel = r.testAgainstCapped ? std::min(f.mttfdYears[0], mttfdCap(Category::Two).si()) : f.mttfdYears[0];
+    const double channel = r.testAgainstCapped ? std::min(f.mttfdYears[0], mttfdCap(Category::Two).si())
+                                               : f.mttfdYears[0];
     return f.testMttfdYears >= 0.5 * channel * (1.0 - r.tolerance) * (1.0 - 1e-12);
 }
 
@@ -62,34 +68,56 @@ Message wantedOf(Demand d, Category category, const CategoryFacts& f)
     case Demand::Channels:
         if (!f.isBuilt)
             return message(two ? "wanted.two_channels" : "wanted.one_channel");
-        return message(category == Category::Four ? "wanted.accumulation" : two ? "wanted.single_fault" : category == Category::Two ? "wanted.tested" : "wanted.any_structure");
-    case Demand::Mttfd: return message("wanted.mttfd");
-    case Demand::MttfdHigh: return message("wanted.mttfd_high");
-    case Demand::WellTried: return message("wanted.well_tried");
-    case Demand::Coverage: return message(category == Category::Four ? "wanted.dc_high" : "wanted.dc_low");
-    case Demand::CommonCause: return message("wanted.ccf", {static_cast<long long>(kCommonCausePoints)});
-    case Demand::TestRate: return message("wanted.test_rate");
-    case Demand::TestOutput: return message("wanted.test_output");
-    case Demand::TestEquipment: return message("wanted.test_equipment");
+        return message(category == Category::Four ? "wanted.accumulation"
+                : two                             ? "wanted.single_fault"
+                : category == Category::Two       ? "wanted.tested"
+                                                  : "wanted.any_structure");
+    case Demand::Mttfd:
+        return message("wanted.mttfd");
+    case Demand::MttfdHigh:
+        return message("wanted.mttfd_high");
+    case Demand::WellTried:
+        return message("wanted.well_tried");
+    case Demand::Coverage:
+        return message(category == Category::Four ? "wanted.dc_high" : "wanted.dc_low");
+    case Demand::CommonCause:
+        return message("wanted.ccf", {static_cast<long long>(kCommonCausePoints)});
+    case Demand::TestRate:
+        return message("wanted.test_rate");
+    case Demand::TestOutput:
+        return message("wanted.test_output");
+    case Demand::TestEquipment:
+        return message("wanted.test_equipment");
     }
     return {};
 }
 
 Message foundOf(Demand d, Category category, const CategoryFacts& f, const Readings& r)
 {
-    constexpr std::array structures{"found.not_tried", "found.one_channel", "found.tested", "found.single_fault", "found.accumulation"};
+    constexpr std::array structures{
+        "found.not_tried", "found.one_channel", "found.tested", "found.single_fault", "found.accumulation"};
     switch (d) {
     case Demand::Channels:
-        return f.isBuilt ? message(structures[static_cast<std::size_t>(f.structure)]) : message("found.channels", {static_cast<long long>(f.channels)});
-    case Demand::Mttfd: return message("found.mttfd", {Measured{lowestMttfd(f), "y"}});
-    case Demand::MttfdHigh: return message("found.mttfd", {Measured{classValue(category, f, r).si(), "y"}});
-    case Demand::WellTried: return message(f.wellTried ? "found.confirmed" : "found.not_confirmed");
-    case Demand::Coverage: return f.isCoverageKnown ? message("found.dc", {Measured{f.coverage, "%"}}) : message("found.not_tried");
-    case Demand::CommonCause: return message("found.ccf", {static_cast<long long>(f.commonCausePoints)});
+        return f.isBuilt ? message(structures[static_cast<std::size_t>(f.structure)])
+                         : message("found.channels", {static_cast<long long>(f.channels)});
+    case Demand::Mttfd:
+        return message("found.mttfd", {Measured{lowestMttfd(f), "y"}});
+    case Demand::MttfdHigh:
+        return message("found.mttfd", {Measured{classValue(category, f, r).si(), "y"}});
+    case Demand::WellTried:
+        return message(f.wellTried ? "found.confirmed" : "found.not_confirmed");
+    case Demand::Coverage:
+        return f.isCoverageKnown ? message("found.dc", {Measured{f.coverage, "%"}}) : message("found.not_tried");
+    case Demand::CommonCause:
+        return message("found.ccf", {static_cast<long long>(f.commonCausePoints)});
     case Demand::TestRate:
-        return !f.isTested ? message("found.no_test") : f.testsPerDemand ? message("found.test_rate", {static_cast<long long>(*f.testsPerDemand)}) : message("found.tested_at_demand");
-    case Demand::TestOutput: return message(!f.isTested ? "found.no_test" : f.testOnlyWarns ? "found.test_warns" : "found.test_stops");
-    case Demand::TestEquipment: return f.isTested ? message("found.mttfd", {Measured{f.testMttfdYears, "y"}}) : message("found.no_test");
+        return !f.isTested     ? message("found.no_test")
+            : f.testsPerDemand ? message("found.test_rate", {static_cast<long long>(*f.testsPerDemand)})
+                               : message("found.tested_at_demand");
+    case Demand::TestOutput:
+        return message(!f.isTested ? "found.no_test" : f.testOnlyWarns ? "found.test_warns" : "found.test_stops");
+    case Demand::TestEquipment:
+        return f.isTested ? message("found.mttfd", {Measured{f.testMttfdYears, "y"}}) : message("found.no_test");
     }
     return {};
 }
@@ -100,19 +128,29 @@ Message unmetOf(Demand d, Category category, const CategoryFacts& f, const Readi
     switch (d) {
     case Demand::Channels:
         if (f.isBuilt)
-            return message(f.structure == FoundStructure::NotTried ? "level.structure_not_tried" : "level.structure", {name, word});
+            return message(f.structure == FoundStructure::NotTried ? "level.structure_not_tried" : "level.structure",
+                {name, word});
         return message(isTwoChannel(category) ? "level.channels_two" : "level.channels_one", {name, word});
-    case Demand::Mttfd: return message("level.mttfd_low", {name, Measured{lowestMttfd(f), "y"}});
-    case Demand::MttfdHigh: return message("level.mttfd_not_high", {name, word, Measured{classValue(category, f, r).si(), "y"}});
-    case Demand::WellTried: return message("level.well_tried", {name});
+    case Demand::Mttfd:
+        return message("level.mttfd_low", {name, Measured{lowestMttfd(f), "y"}});
+    case Demand::MttfdHigh:
+        return message("level.mttfd_not_high", {name, word, Measured{classValue(category, f, r).si(), "y"}});
+    case Demand::WellTried:
+        return message("level.well_tried", {name});
     case Demand::Coverage:
         if (!f.isCoverageKnown)
             return message("level.structure_not_tried", {name, word});
-        return category == Category::Four ? message("level.dc_not_high", {name, Measured{f.coverage, "%"}}) : message("level.dc_not_low", {name, Measured{f.coverage, "%"}, word});
-    case Demand::CommonCause: return message("level.ccf", {name, static_cast<long long>(f.commonCausePoints)});
-    case Demand::TestRate: return f.isTested ? message("level.test_rate", {name, static_cast<long long>(*f.testsPerDemand)}) : message("level.no_test", {name});
-    case Demand::TestOutput: return message("level.no_test", {name});
-    case Demand::TestEquipment: return message("level.test_equipment", {name, Measured{f.testMttfdYears, "y"}});
+        return category == Category::Four ? message("level.dc_not_high", {name, Measured{f.coverage, "%"}})
+                                          : message("level.dc_not_low", {name, Measured{f.coverage, "%"}, word});
+    case Demand::CommonCause:
+        return message("level.ccf", {name, static_cast<long long>(f.commonCausePoints)});
+    case Demand::TestRate:
+        return f.isTested ? message("level.test_rate", {name, static_cast<long long>(*f.testsPerDemand)})
+                          : message("level.no_test", {name});
+    case Demand::TestOutput:
+        return message("level.no_test", {name});
+    case Demand::TestEquipment:
+        return message("level.test_equipment", {name, Measured{f.testMttfdYears, "y"}});
     }
     return {};
 }
@@ -127,7 +165,8 @@ std::string_view nameOf(Met m)
 
 std::string_view nameOf(Demand d)
 {
-    constexpr std::array<std::string_view, 9> names{"channels", "mttfd", "mttfd_high", "well_tried", "coverage", "common_cause", "test_rate", "test_output", "test_equipment"};
+    constexpr std::array<std::string_view, 9> names{"channels", "mttfd", "mttfd_high", "well_tried", "coverage",
+        "common_cause", "test_rate", "test_output", "test_equipment"};
     return names[static_cast<std::size_t>(d)];
 }
 
@@ -141,15 +180,22 @@ std::span<const Demand> demandsOf(Category category)
 {
     static constexpr std::array b{Demand::Channels, Demand::Mttfd};
     static constexpr std::array one{Demand::Channels, Demand::Mttfd, Demand::MttfdHigh, Demand::WellTried};
-    static constexpr std::array two{Demand::Channels, Demand::Mttfd, Demand::TestRate, Demand::TestOutput, Demand::TestEquipment, Demand::Coverage, Demand::CommonCause};
+    static constexpr std::array two{Demand::Channels, Demand::Mttfd, Demand::TestRate, Demand::TestOutput,
+        Demand::TestEquipment, Demand::Coverage, Demand::CommonCause};
     static constexpr std::array three{Demand::Channels, Demand::Mttfd, Demand::Coverage, Demand::CommonCause};
-    static constexpr std::array four{Demand::Channels, Demand::Mttfd, Demand::MttfdHigh, Demand::Coverage, Demand::CommonCause};
+    static constexpr std::array four{
+        Demand::Channels, Demand::Mttfd, Demand::MttfdHigh, Demand::Coverage, Demand::CommonCause};
     switch (category) {
-    case Category::B: return b;
-    case Category::One: return one;
-    case Category::Two: return two;
-    case Category::Three: return three;
-    case Category::Four: return four;
+    case Category::B:
+        return b;
+    case Category::One:
+        return one;
+    case Category::Two:
+        return two;
+    case Category::Three:
+        return three;
+    case Category::Four:
+        return four;
     }
     return {};
 }
@@ -157,15 +203,24 @@ std::span<const Demand> demandsOf(Category category)
 Met isMet(Demand demand, Category category, const CategoryFacts& f, const Readings& r)
 {
     switch (demand) {
-    case Demand::Channels: return isStructureMet(category, f);
-    case Demand::Mttfd: return met(mttfdClass(years(lowestMttfd(f)), r.tolerance) != MttfdClass::NotAcceptable);
-    case Demand::MttfdHigh: return met(mttfdClass(classValue(category, f, r), r.tolerance) == MttfdClass::High);
-    case Demand::WellTried: return met(f.wellTried);
-    case Demand::Coverage: return isCoverageMet(category, f, r);
-    case Demand::CommonCause: return met(f.commonCausePoints >= kCommonCausePoints);
-    case Demand::TestRate: return met(f.isTested && (!f.testsPerDemand || *f.testsPerDemand >= kLeastTestRate));
-    case Demand::TestOutput: return met(f.isTested); // one that only warns limits the level, it does not end the category
-    case Demand::TestEquipment: return met(f.isTested && isTestEquipmentGood(f, r));
+    case Demand::Channels:
+        return isStructureMet(category, f);
+    case Demand::Mttfd:
+        return met(mttfdClass(years(lowestMttfd(f)), r.tolerance) != MttfdClass::NotAcceptable);
+    case Demand::MttfdHigh:
+        return met(mttfdClass(classValue(category, f, r), r.tolerance) == MttfdClass::High);
+    case Demand::WellTried:
+        return met(f.wellTried);
+    case Demand::Coverage:
+        return isCoverageMet(category, f, r);
+    case Demand::CommonCause:
+        return met(f.commonCausePoints >= kCommonCausePoints);
+    case Demand::TestRate:
+        return met(f.isTested && (!f.testsPerDemand || *f.testsPerDemand >= kLeastTestRate));
+    case Demand::TestOutput:
+        return met(f.isTested); // one that only warns limits the level, it does not end the category
+    case Demand::TestEquipment:
+        return met(f.isTested && isTestEquipmentGood(f, r));
     }
     return Met::Unknown;
 }
@@ -183,7 +238,8 @@ Met isMet(Category category, const CategoryFacts& f, const Readings& r)
     return all;
 }
 
-std::vector<Condition> conditionsOf(Category category, const CategoryFacts& f, const Readings& r, const std::string& subsystem)
+std::vector<Condition> conditionsOf(
+    Category category, const CategoryFacts& f, const Readings& r, const std::string& subsystem)
 {
     std::vector<Condition> list;
     for (Demand d : demandsOf(category)) {

@@ -1,6 +1,6 @@
 #pragma once
-// What a category demands and what is there: every condition by itself, with the value found. The same for a claim and for
-// a circuit as built; only the facts differ. Source: ISO 13849-1 clause 6.2 and table 10.
+// What a category demands and what is there: every condition by itself, with the value found. The same for a claim and
+// for a circuit as built; only the facts differ. Source: ISO 13849-1 clause 6.2 and table 10.
 
 #include "core/base/message.h"
 #include "core/safety/arithmetic.h"
@@ -29,7 +29,17 @@ struct CategoryFacts {
     FoundStructure structure = FoundStructure::NotTried;
 };
 
-enum class Demand : std::uint8_t { Channels, Mttfd, MttfdHigh, WellTried, Coverage, CommonCause, TestRate, TestOutput, TestEquipment };
+enum class Demand : std::uint8_t {
+    Channels,
+    Mttfd,
+    MttfdHigh,
+    WellTried,
+    Coverage,
+    CommonCause,
+    TestRate,
+    TestOutput,
+    TestEquipment
+};
 enum class Met : std::uint8_t { Yes, No, Unknown };
 std::string_view nameOf(Met); ///< "yes", "no", "unknown"
 std::string_view nameOf(Demand); ///< "channels", "mttfd" ...
@@ -42,7 +52,8 @@ Met isMet(Category, const CategoryFacts&, const Readings&);
 
 /// The value of the channels with their caps under a category, joined where there are two.
 Years joinedMttfd(Category, const CategoryFacts&);
-/// Least tests per demand that give the table's PFHd, and the fewest that give it with 1.1 times (clause 4.5.4 and annex K, as read here).
+/// Least tests per demand that give the table's PFHd, and the fewest that give it with 1.1 times (clause 4.5.4 and
+/// annex K, as read here).
 constexpr double kFullTestRate = 100.0, kLeastTestRate = 25.0, kReducedTestFactor = 1.1;
 
 struct Condition {

@@ -56,7 +56,8 @@ CategoryFacts factsOf(const ChainSubsystem& s, const Readings& r)
 
 std::optional<TableFigures> tableFigures(Category category, const CategoryFacts& f, const Readings& r)
 {
-    const auto pfhd = tablePfhd(category, coverageClass(f.coverage, r.tolerance), joinedMttfd(category, f), r.method, r.categoryBReadsOne);
+    const auto pfhd = tablePfhd(
+        category, coverageClass(f.coverage, r.tolerance), joinedMttfd(category, f), r.method, r.categoryBReadsOne);
     if (!pfhd)
         return std::nullopt;
     const bool isRarelyTested = category == Category::Two && f.testsPerDemand && *f.testsPerDemand < kFullTestRate;

@@ -1,6 +1,6 @@
 #pragma once
-// A function's chain as bare numbers, without texts: what sweeps, sliders and Monte Carlo compute thousands of times. The same
-// formulas as level.h, which explains every value and is held against this one by a test.
+// A function's chain as bare numbers, without texts: what sweeps, sliders and Monte Carlo compute thousands of times.
+// The same formulas as level.h, which explains every value and is held against this one by a test.
 
 #include "core/model/dossier.h"
 #include "core/safety/category.h"
@@ -29,7 +29,8 @@ struct ChainSubsystem {
     std::vector<std::vector<ChainPart>> channels; ///< one or two
     std::vector<ChainPart> test; ///< category 2
     CategoryFacts facts; ///< what the numbers of the parts do not say
-    bool restsOnGuardExclusion = false; ///< the mechanics of a guard switch are excluded: never PL e (ISO 13849-2 table D.8)
+    bool restsOnGuardExclusion = false; ///< the mechanics of a guard switch are excluded: never PL e (ISO 13849-2 table
+                                        ///< D.8)
 };
 
 /// Made of a claim by functionLevel() (level.h).
@@ -52,10 +53,11 @@ struct ChainFigures {
 
 Readings readingsOf(const ArithmeticChoice&);
 
-/// Facts with what the parts say: MTTFd of channels and of the test equipment, DCavg. Parts that are excluded are left out;
-/// every channel has at least one that is not.
+/// Facts with what the parts say: MTTFd of channels and of the test equipment, DCavg. Parts that are excluded are left
+/// out; every channel has at least one that is not.
 CategoryFacts factsOf(const ChainSubsystem&, const Readings&);
-/// PFHd and level of a category from facts of which the conditions are met. The level is limited by B, 1, and a test that only warns.
+/// PFHd and level of a category from facts of which the conditions are met. The level is limited by B, 1, and a test
+/// that only warns.
 struct TableFigures {
     PerHour pfhd;
     Level level;

@@ -9,7 +9,8 @@ RequiredLevel requiredLevelOf(const RiskAnswers& a, bool emergencyStop)
 {
     RequiredLevel r;
     r.level = requiredLevel(a.seriousInjury, a.frequentExposure, a.scarcelyAvoidable);
-    r.path = std::string("S") + (a.seriousInjury ? "2" : "1") + " F" + (a.frequentExposure ? "2" : "1") + " P" + (a.scarcelyAvoidable ? "2" : "1");
+    r.path = std::string("S") + (a.seriousInjury ? "2" : "1") + " F" + (a.frequentExposure ? "2" : "1") + " P"
+        + (a.scarcelyAvoidable ? "2" : "1");
     if (a.lowProbability && !a.lowProbabilityReason.empty() && r.level > Level::A) {
         r.level = static_cast<Level>(static_cast<int>(r.level) - 1);
         r.isLowered = true;
@@ -25,14 +26,16 @@ Expected<Seconds> stoppingTimeFrom(std::span<const double> measured)
 {
     const auto isUsable = [](double s) { return std::isfinite(s) && s > 0.0; };
     if (measured.size() < kFewestStops || !std::all_of(measured.begin(), measured.end(), isUsable))
-        return failure(ErrorCode::OutOfRange, message("decision.measured_stops", {static_cast<long long>(kFewestStops)}));
+        return failure(
+            ErrorCode::OutOfRange, message("decision.measured_stops", {static_cast<long long>(kFewestStops)}));
     const double n = static_cast<double>(measured.size());
     double mean = 0.0, squares = 0.0;
     for (double s : measured)
         mean += s / n;
     for (double s : measured)
         squares += (s - mean) * (s - mean);
-    return seconds(std::max(*std::max_element(measured.begin(), measured.end()), mean + 3.0 * std::sqrt(squares / (n - 1.0))));
+    return seconds(
+        std::max(*std::max_element(measured.begin(), measured.end()), mean + 3.0 * std::sqrt(squares / (n - 1.0))));
 }
 
 Expected<Distance> safetyDistance(Seconds wholeTime, double intrusion)

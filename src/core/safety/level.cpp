@@ -46,7 +46,8 @@ private:
             return m_context.miss("level.not_encapsulated", {device->tag});
         m_result.category = data->category;
         m_result.level = levelNamed(data->performanceLevel);
-        m_result.pfhd = m_context.value(device->tag, "value.pfhd", *data->pfhdPerHour, "1/h", "formula.pfhd_maker", {}, Basis::Part, data->source);
+        m_result.pfhd = m_context.value(
+            device->tag, "value.pfhd", *data->pfhdPerHour, "1/h", "formula.pfhd_maker", {}, Basis::Part, data->source);
         m_numbers.makerPfhd = perHour(*data->pfhdPerHour);
         m_numbers.makerLevel = m_result.level.value_or(Level::A);
         m_hasNumbers = m_result.level.has_value();
@@ -111,8 +112,8 @@ private:
         if (isComplete && mttfds.empty())
             m_context.miss("level.all_excluded", {claim.name});
         else if (isComplete)
-            channel.mttfd = m_context.value(claim.name, "value.channel_mttfd", channelMttfd(mttfds)->si(), "y", "formula.channel_mttfd", inputs, Basis::Clause,
-                "ISO 13849-1 annex D.1");
+            channel.mttfd = m_context.value(claim.name, "value.channel_mttfd", channelMttfd(mttfds)->si(), "y",
+                "formula.channel_mttfd", inputs, Basis::Clause, "ISO 13849-1 annex D.1");
         return channel;
     }
 
@@ -121,7 +122,8 @@ private:
         if (!p.level.isExcluded)
             return;
         const Device& device = *m_context.dossier.circuit.device(p.level.device);
-        m_numbers.restsOnGuardExclusion = m_numbers.restsOnGuardExclusion || deviceKind(device.kind)->traits.hasExternalActuator;
+        m_numbers.restsOnGuardExclusion = m_numbers.restsOnGuardExclusion
+            || deviceKind(device.kind)->traits.hasExternalActuator;
     }
 
     void readTest(const ClaimedTest& claim)
@@ -131,7 +133,8 @@ private:
         m_numbers.facts.testOnlyWarns = claim.onlyWarns;
         m_numbers.facts.testsPerDemand = claim.testsPerDemand;
         if (claim.testsPerDemand && *claim.testsPerDemand < kFullTestRate && *claim.testsPerDemand >= kLeastTestRate)
-            m_context.assume(message("assume.test_rate", {m_claim.name, static_cast<long long>(*claim.testsPerDemand)}));
+            m_context.assume(
+                message("assume.test_rate", {m_claim.name, static_cast<long long>(*claim.testsPerDemand)}));
         if (claim.onlyWarns)
             m_context.assume(message("assume.test_warns", {m_claim.name}));
     }
@@ -143,15 +146,16 @@ private:
         for (ChannelLevel& c : m_result.channels) {
             c.capped = c.mttfd;
             if (si(c.mttfd) > cap) {
-                c.capped = m_context.value(c.name, "value.channel_capped", cap, "y", "formula.capped", {c.mttfd}, Basis::Clause, "ISO 13849-1 clause 4.5.2");
+                c.capped = m_context.value(c.name, "value.channel_capped", cap, "y", "formula.capped", {c.mttfd},
+                    Basis::Clause, "ISO 13849-1 clause 4.5.2");
                 m_context.assume(message("assume.capped", {c.name, Measured{cap, "y"}}));
             }
             inputs.push_back(c.capped);
         }
         m_result.mttfd = inputs.front();
         if (inputs.size() > 1)
-            m_result.mttfd = m_context.value(m_claim.name, "value.subsystem_mttfd", joinedMttfd(category, m_facts).si(), "y", "formula.symmetrised", inputs,
-                Basis::Clause, "ISO 13849-1 annex D.2");
+            m_result.mttfd = m_context.value(m_claim.name, "value.subsystem_mttfd", joinedMttfd(category, m_facts).si(),
+                "y", "formula.symmetrised", inputs, Basis::Clause, "ISO 13849-1 annex D.2");
     }
 
     void averageDc()
@@ -164,7 +168,8 @@ private:
                     inputs.push_back(p.mttfd);
                 }
         m_result.coverage = m_context.value(m_claim.name, "value.dc_average", m_facts.coverage, "%",
-            m_readings.untestedAsZero ? "formula.dc_average" : "formula.dc_average_tested", inputs, Basis::Clause, "ISO 13849-1 annex E.2");
+            m_readings.untestedAsZero ? "formula.dc_average" : "formula.dc_average_tested", inputs, Basis::Clause,
+            "ISO 13849-1 annex E.2");
     }
 
     void readTable(Category category)
@@ -173,9 +178,11 @@ private:
         if (!figures)
             return m_context.miss("level.no_row");
         const char* formula = m_readings.method == Method::Row ? "formula.pfhd_row" : "formula.pfhd_interpolated";
-        const bool isRare = category == Category::Two && m_facts.testsPerDemand && *m_facts.testsPerDemand < kFullTestRate;
-        m_result.pfhd = m_context.value(m_claim.name, "value.pfhd", figures->pfhd.si(), "1/h", isRare ? "formula.pfhd_rarely_tested" : formula,
-            {m_result.mttfd, m_result.coverage}, Basis::Clause, "ISO 13849-1 annex K");
+        const bool isRare = category == Category::Two && m_facts.testsPerDemand
+            && *m_facts.testsPerDemand < kFullTestRate;
+        m_result.pfhd = m_context.value(m_claim.name, "value.pfhd", figures->pfhd.si(), "1/h",
+            isRare ? "formula.pfhd_rarely_tested" : formula, {m_result.mttfd, m_result.coverage}, Basis::Clause,
+            "ISO 13849-1 annex K");
         m_result.level = figures->level;
         if (m_numbers.restsOnGuardExclusion && *m_result.level == Level::E) {
             m_result.level = Level::D;
@@ -204,7 +211,8 @@ void sumUp(FunctionLevel& f)
         inputs.push_back(s.pfhd);
         levels.push_back(*s.level);
     }
-    f.pfhd = f.explanation.add({"", "value.pfhd_total", total, "1/h", "formula.pfhd_sum", inputs, Basis::Clause, "ISO 13849-1 clause 6.3"});
+    f.pfhd = f.explanation.add(
+        {"", "value.pfhd_total", total, "1/h", "formula.pfhd_sum", inputs, Basis::Clause, "ISO 13849-1 clause 6.3"});
     if (const auto level = levelOf(perHour(total)))
         f.level = lower(*level, *std::min_element(levels.begin(), levels.end()));
     f.levelByCount = levelByCount(levels);
@@ -235,9 +243,11 @@ bool hasApplicationSoftware(const Circuit& circuit, const SafetyFunction& f)
         return kind && kind->traits.isProgrammed;
     };
     return std::any_of(f.claim.begin(), f.claim.end(), [&](const ClaimedSubsystem& s) {
-        return isProgrammed(s.encapsulated) || std::any_of(s.channels.begin(), s.channels.end(), [&](const ClaimedChannel& c) {
-            return std::any_of(c.parts.begin(), c.parts.end(), [&](const ClaimedPart& p) { return isProgrammed(p.device); });
-        });
+        return isProgrammed(s.encapsulated)
+            || std::any_of(s.channels.begin(), s.channels.end(), [&](const ClaimedChannel& c) {
+                   return std::any_of(
+                       c.parts.begin(), c.parts.end(), [&](const ClaimedPart& p) { return isProgrammed(p.device); });
+               });
     });
 }
 
@@ -252,7 +262,8 @@ std::vector<std::string> unansweredConditions(const Circuit& circuit, const Safe
         open.push_back("condition.systematic_failures");
     if (!f.conditions.environment)
         open.push_back("condition.environment");
-    const bool isReviewed = f.conditions.software && !f.conditions.softwareVersion.empty() && !f.conditions.softwareChecksum.empty();
+    const bool isReviewed = f.conditions.software && !f.conditions.softwareVersion.empty()
+        && !f.conditions.softwareChecksum.empty();
     if (!isReviewed && hasApplicationSoftware(circuit, f))
         open.push_back("condition.software");
     return open;

@@ -45,7 +45,8 @@ struct FunctionLevel {
     ValueIndex pfhd = -1;
     std::optional<Level> level; ///< lower of PFHd's and the lowest subsystem's; none if any subsystem has none
     std::optional<Level> required;
-    std::optional<Level> levelByCount; ///< what the subsystems' levels alone would give (clause 6.3, table 11), for comparison
+    std::optional<Level> levelByCount; ///< what the subsystems' levels alone would give (clause 6.3, table 11), for
+                                       ///< comparison
     bool conditionsAnswered = false; ///< until then the level reads "PFHd in the range of"
     std::vector<Message> unmet; ///< of the function itself
     std::vector<Message> assumptions; ///< what the result rests on
@@ -57,8 +58,8 @@ struct FunctionLevel {
 /// Pure. Never fails: what cannot be computed stands in `unmet`, and then there is no number.
 FunctionLevel functionLevel(const Dossier& dossier, const SafetyFunction& function);
 
-/// Names of the conditions that are not answered, in words ids ("condition.environment"). Of the software only if a device of the
-/// claim holds a program that somebody writes.
+/// Names of the conditions that are not answered, in words ids ("condition.environment"). Of the software only if a
+/// device of the claim holds a program that somebody writes.
 std::vector<std::string> unansweredConditions(const Circuit& circuit, const SafetyFunction& function);
 bool hasApplicationSoftware(const Circuit& circuit, const SafetyFunction& function);
 

@@ -14,7 +14,8 @@ using Matrix = Eigen::Matrix<double, Size, Size>;
 
 Matrix generator(const MarkovChannel& a, const MarkovChannel& b, double beta)
 {
-    const double rateA = 1.0 / (a.mttfd.si() / years(1.0).si() * kHoursPerYear), rateB = 1.0 / (b.mttfd.si() / years(1.0).si() * kHoursPerYear);
+    const double rateA = 1.0 / (a.mttfd.si() / years(1.0).si() * kHoursPerYear),
+                 rateB = 1.0 / (b.mttfd.si() / years(1.0).si() * kHoursPerYear);
     const double both = beta * std::sqrt(rateA * rateB), aloneA = (1.0 - beta) * rateA, aloneB = (1.0 - beta) * rateB;
     Matrix m = Matrix::Zero(); // column: from, row: to
     const auto goes = [&m](State from, State to, double rate) {
@@ -53,8 +54,7 @@ double ratePerHour(Years mttfd)
 }
 
 /// Mean frequency over the mission of a model whose last row adds up dangerous failures.
-template <int N>
-PerHour meanOf(const Eigen::Matrix<double, N, N>& generatorMatrix, Years mission)
+template <int N> PerHour meanOf(const Eigen::Matrix<double, N, N>& generatorMatrix, Years mission)
 {
     const double hours = mission.si() / years(1.0).si() * kHoursPerYear;
     const Eigen::Matrix<double, N, N> whole = (generatorMatrix * hours).exp();
@@ -109,7 +109,8 @@ Expected<PerHour> testedChannelPfhd(const MarkovChannel& channel, Years testEqui
     };
     goes(W, TestFailed, test);
     goes(TestFailed, W, rate);
-    // Beta is the share of the channel's failures that take the test equipment with them; what else fails there is its own rate.
+    // Beta is the share of the channel's failures that take the test equipment with them; what else fails there is its
+    // own rate.
     m(Failures, W) += rate * (o.commonCause + (1.0 - o.commonCause) * (1.0 - channel.coverage));
     m(Failures, TestFailed) += rate;
     return meanOf<3>(m, o.mission);
@@ -135,8 +136,9 @@ Expected<PerHour> dualChannelPfhd(const MarkovChannel& a, const MarkovChannel& b
 {
     const auto isShare = [](double x) { return x >= 0.0 && x <= 1.0; };
     const double intervals = o.mission.si() / o.checkInterval.si();
-    if (!(a.mttfd.si() > 0.0) || !(b.mttfd.si() > 0.0) || !isShare(a.coverage) || !isShare(b.coverage) || !isShare(o.commonCause)
-        || !(o.checkInterval.si() > 0.0) || !(o.mission.si() <= years(100.0).si()) || !(intervals >= 1.0 && intervals <= 1e5))
+    if (!(a.mttfd.si() > 0.0) || !(b.mttfd.si() > 0.0) || !isShare(a.coverage) || !isShare(b.coverage)
+        || !isShare(o.commonCause) || !(o.checkInterval.si() > 0.0) || !(o.mission.si() <= years(100.0).si())
+        || !(intervals >= 1.0 && intervals <= 1e5))
         return failure(ErrorCode::OutOfRange, message("markov.out_of_range"));
     const double hours = o.checkInterval.si() / years(1.0).si() * kHoursPerYear;
     const Matrix step = (generator(a, b, o.commonCause) * hours).exp();

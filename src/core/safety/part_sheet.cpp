@@ -25,7 +25,8 @@ std::optional<std::size_t> rowWithPair(const Table& table, std::string_view pair
     if (bar == pair.npos)
         return std::nullopt;
     for (std::size_t row = 0; row < table.rowCount(); ++row)
-        if (table.cell(row, table.columns()[0]) == pair.substr(0, bar) && table.cell(row, table.columns()[1]) == pair.substr(bar + 1))
+        if (table.cell(row, table.columns()[0]) == pair.substr(0, bar)
+            && table.cell(row, table.columns()[1]) == pair.substr(bar + 1))
             return row;
     return std::nullopt;
 }
@@ -93,9 +94,11 @@ private:
         if (b10d)
             readWear(given("value.b10d", *b10d, "", m_basis, m_source));
         else if (data.b10Cycles)
-            readWear(fromAllFailures("value.b10", *data.b10Cycles, "", "value.b10d", "formula.b10d_from_b10", data.dangerousShare));
+            readWear(fromAllFailures(
+                "value.b10", *data.b10Cycles, "", "value.b10d", "formula.b10d_from_b10", data.dangerousShare));
         else if (data.mttfYears)
-            setMttfd(fromAllFailures("value.mttf", *data.mttfYears, "y", "value.mttfd", "formula.mttfd_from_mttf", data.dangerousShare));
+            setMttfd(fromAllFailures(
+                "value.mttf", *data.mttfYears, "y", "value.mttfd", "formula.mttfd_from_mttf", data.dangerousShare));
         else if (data.fitDangerous)
             readFit(*data.fitDangerous);
         else
@@ -109,22 +112,26 @@ private:
     }
 
     /// A value that counts all failures, by the share of dangerous ones.
-    ValueIndex fromAllFailures(const char* what, double all, const char* unit, const char* result, const char* formula, std::optional<double> dangerousShare)
+    ValueIndex fromAllFailures(const char* what, double all, const char* unit, const char* result, const char* formula,
+        std::optional<double> dangerousShare)
     {
         const double share = dangerousShare.value_or(kUnknownDangerousShare);
         const ValueIndex whole = given(what, all, unit, m_basis, m_source);
-        const ValueIndex dangerous = dangerousShare ? given("value.dangerous_share", share, "%", Basis::Part, m_source)
-                                                    : given("value.dangerous_share", share, "%", Basis::Clause, "ISO 13849-1 annex C, not known: one half");
+        const ValueIndex dangerous = dangerousShare
+            ? given("value.dangerous_share", share, "%", Basis::Part, m_source)
+            : given("value.dangerous_share", share, "%", Basis::Clause, "ISO 13849-1 annex C, not known: one half");
         if (!dangerousShare)
             m_context.assume(message("assume.dangerous_share", {tag()}));
         const double value = b10dFromB10(cycles(all), share)->si(); // the same quotient for both
-        return m_context.value(tag(), result, value, unit, formula, {whole, dangerous}, Basis::Clause, "ISO 13849-1 annex C");
+        return m_context.value(
+            tag(), result, value, unit, formula, {whole, dangerous}, Basis::Clause, "ISO 13849-1 annex C");
     }
 
     void readFit(double fit)
     {
         const ValueIndex rate = given("value.fit", fit, "", m_basis, m_source);
-        setMttfd(m_context.value(tag(), "value.mttfd", mttfdFromFit(fit)->si(), "y", "formula.mttfd_from_fit", {rate}, Basis::Clause, "ISO 13849-1 annex C.5"));
+        setMttfd(m_context.value(tag(), "value.mttfd", mttfdFromFit(fit)->si(), "y", "formula.mttfd_from_fit", {rate},
+            Basis::Clause, "ISO 13849-1 annex C.5"));
     }
 
     void readWear(ValueIndex wear)
@@ -138,20 +145,23 @@ private:
         if (!mean || !replace)
             return m_context.miss("level.cycles_unusable", {tag()});
         const std::vector<ValueIndex> inputs{wear, m_part.level.operations};
-        m_part.level.mttfd = m_context.value(tag(), "value.mttfd", mean->si(), "y", "formula.mttfd_from_b10d", inputs, Basis::Clause, "ISO 13849-1 annex C.4.2");
-        m_part.level.t10d = m_context.value(tag(), "value.t10d", replace->si(), "y", "formula.t10d", inputs, Basis::Clause, "ISO 13849-1 annex C.4.2");
+        m_part.level.mttfd = m_context.value(tag(), "value.mttfd", mean->si(), "y", "formula.mttfd_from_b10d", inputs,
+            Basis::Clause, "ISO 13849-1 annex C.4.2");
+        m_part.level.t10d = m_context.value(
+            tag(), "value.t10d", replace->si(), "y", "formula.t10d", inputs, Basis::Clause, "ISO 13849-1 annex C.4.2");
         m_part.numbers.b10dCycles = b10d;
         m_part.numbers.operationsPerYear = operations;
         if (replace->si() < m_context.dossier.arithmetic.missionYears)
-            m_context.assume(message("assume.t10d", {tag(), Measured{replace->si(), "y"}, Measured{m_context.dossier.arithmetic.missionYears, "y"}}));
+            m_context.assume(message("assume.t10d",
+                {tag(), Measured{replace->si(), "y"}, Measured{m_context.dossier.arithmetic.missionYears, "y"}}));
     }
 
     ValueIndex readOperations()
     {
         if (m_claim.operationsPerYear)
-            return *m_claim.operationsPerYear > 0.0
-                ? m_context.value(tag(), "value.nop", *m_claim.operationsPerYear, "1/y", "formula.operations_entered", {}, Basis::Entered, m_claim.role)
-                : -1;
+            return *m_claim.operationsPerYear > 0.0 ? m_context.value(tag(), "value.nop", *m_claim.operationsPerYear,
+                       "1/y", "formula.operations_entered", {}, Basis::Entered, m_claim.role)
+                                                    : -1;
         const Duty& duty = m_context.dossier.machine.duty;
         const std::string& machine = m_context.dossier.machine.name;
         if (!m_claim.secondsPerCycle)
@@ -159,10 +169,13 @@ private:
         const auto n = operationsPerYear(duty.daysPerYear, duty.hoursPerDay, seconds(*m_claim.secondsPerCycle));
         if (!n)
             return -1;
-        const ValueIndex days = m_context.value(machine, "value.days_per_year", duty.daysPerYear, "", "formula.given", {}, Basis::Entered, "duty of the machine");
-        const ValueIndex hours = m_context.value(machine, "value.hours_per_day", duty.hoursPerDay, "", "formula.given", {}, Basis::Entered, "duty of the machine");
+        const ValueIndex days = m_context.value(machine, "value.days_per_year", duty.daysPerYear, "", "formula.given",
+            {}, Basis::Entered, "duty of the machine");
+        const ValueIndex hours = m_context.value(machine, "value.hours_per_day", duty.hoursPerDay, "", "formula.given",
+            {}, Basis::Entered, "duty of the machine");
         const ValueIndex cycle = given("value.cycle_time", *m_claim.secondsPerCycle, "s", Basis::Entered, m_claim.role);
-        return m_context.value(tag(), "value.nop", n->si(), "1/y", "formula.operations_per_year", {days, hours, cycle}, Basis::Clause, "ISO 13849-1 annex C.4.2");
+        return m_context.value(tag(), "value.nop", n->si(), "1/y", "formula.operations_per_year", {days, hours, cycle},
+            Basis::Clause, "ISO 13849-1 annex C.4.2");
     }
 
     void readCoverage()
@@ -177,9 +190,11 @@ private:
             const auto row = rowWithPair(table, m_claim.measure);
             if (!row)
                 return m_context.miss("level.measure_unknown", {m_claim.measure});
-            const double low = table.number(*row, "dc_min").value_or(0.0), high = table.number(*row, "dc_max").value_or(0.0);
+            const double low = table.number(*row, "dc_min").value_or(0.0),
+                         high = table.number(*row, "dc_max").value_or(0.0);
             if (!(m_claim.dc >= low - 1e-9 && m_claim.dc <= high + 1e-9)) // NaN fails here too
-                return m_context.miss("level.measure_range", {Measured{m_claim.dc, "%"}, tag(), Measured{low, "%"}, Measured{high, "%"}});
+                return m_context.miss(
+                    "level.measure_range", {Measured{m_claim.dc, "%"}, tag(), Measured{low, "%"}, Measured{high, "%"}});
             source = "ISO 13849-1 annex E: " + std::string(table.cell(*row, "measure"));
         }
         m_part.level.coverage = given("value.dc", m_claim.dc, "%", Basis::Entered, source);
@@ -208,10 +223,11 @@ void SheetContext::assume(Message what)
         function.assumptions.push_back(std::move(what));
 }
 
-ValueIndex SheetContext::value(std::string subject, const char* what, double si, const char* unit, const char* formula, std::vector<ValueIndex> inputs,
-    Basis basis, std::string source)
+ValueIndex SheetContext::value(std::string subject, const char* what, double si, const char* unit, const char* formula,
+    std::vector<ValueIndex> inputs, Basis basis, std::string source)
 {
-    return function.explanation.add({std::move(subject), what, si, unit, formula, std::move(inputs), basis, std::move(source)});
+    return function.explanation.add(
+        {std::move(subject), what, si, unit, formula, std::move(inputs), basis, std::move(source)});
 }
 
 ReadPart readPart(SheetContext context, const ClaimedPart& claim)
@@ -234,7 +250,8 @@ ValueIndex readCommonCause(SheetContext context, const ClaimedSubsystem& claim)
             answered += (answered.empty() ? "" : ", ") + id;
         }
     }
-    return context.value(claim.name, "value.ccf", points, "", "formula.ccf", {}, Basis::Entered, "ISO 13849-1 annex F: " + answered);
+    return context.value(
+        claim.name, "value.ccf", points, "", "formula.ccf", {}, Basis::Entered, "ISO 13849-1 annex F: " + answered);
 }
 
 } // namespace ts::safety

@@ -15,8 +15,8 @@ struct SheetContext {
     void miss(const char* id, std::vector<Argument> arguments = {});
     /// Said once, however many contacts of one device rest on it.
     void assume(Message what);
-    ValueIndex value(std::string subject, const char* what, double si, const char* unit, const char* formula, std::vector<ValueIndex> inputs, Basis basis,
-        std::string source);
+    ValueIndex value(std::string subject, const char* what, double si, const char* unit, const char* formula,
+        std::vector<ValueIndex> inputs, Basis basis, std::string source);
     double si(ValueIndex i) const { return function.explanation[i].si; }
 };
 

@@ -43,7 +43,8 @@ struct ActuatorStop {
     Message why;
 };
 
-/// A motor that ran at the demand and turned again later in the same run, with the device that was operated last before that.
+/// A motor that ran at the demand and turned again later in the same run, with the device that was operated last before
+/// that.
 struct SeenRestart {
     std::string motor;
     DeviceId by; ///< none: nothing was operated

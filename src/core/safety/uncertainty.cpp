@@ -49,7 +49,8 @@ public:
         };
         const auto add = [&](ChainPart& p) {
             if (!p.isExcluded)
-                m_parts.push_back({&p, p, place({p.device, InputKind::Reliability}), p.b10dCycles > 0 ? place({p.device, InputKind::Cycles}) : -1});
+                m_parts.push_back({&p, p, place({p.device, InputKind::Reliability}),
+                    p.b10dCycles > 0 ? place({p.device, InputKind::Cycles}) : -1});
         };
         for (ChainSubsystem& s : m_chain.subsystems) {
             for (auto& channel : s.channels)
@@ -64,7 +65,8 @@ public:
     /// Basis of what a device's reliability rests on.
     bool isTypical(std::size_t input) const
     {
-        return std::any_of(m_parts.begin(), m_parts.end(), [&](const Varied& v) { return v.reliability == static_cast<int>(input) && v.as.basis == Basis::Typical; });
+        return std::any_of(m_parts.begin(), m_parts.end(),
+            [&](const Varied& v) { return v.reliability == static_cast<int>(input) && v.as.basis == Basis::Typical; });
     }
     /// Every input times its factor.
     void move(std::span<const double> factors)
@@ -107,7 +109,8 @@ struct Sums {
     /// Square of the correlation coefficient.
     double correlation2(std::size_t i, double n) const
     {
-        const double covariance = xy[i] / n - x[i] / n * (y / n), varX = xx[i] / n - x[i] / n * (x[i] / n), varY = yy / n - y / n * (y / n);
+        const double covariance = xy[i] / n - x[i] / n * (y / n), varX = xx[i] / n - x[i] / n * (x[i] / n),
+                     varY = yy / n - y / n * (y / n);
         return varX > 1e-15 && varY > 1e-15 ? covariance * covariance / (varX * varY) : 0.0;
     }
 };
@@ -140,22 +143,27 @@ Spread spreadOf(const ArithmeticChoice& c)
     return {c.typicalFactor, c.makerFactor, c.cyclesFactor};
 }
 
-Expected<Uncertainty> uncertaintyOf(const Chain& chain, const Spread& spread, std::optional<Level> required, std::size_t draws, std::uint64_t seed, std::stop_token stop)
+Expected<Uncertainty> uncertaintyOf(const Chain& chain, const Spread& spread, std::optional<Level> required,
+    std::size_t draws, std::uint64_t seed, std::stop_token stop)
 {
-    if (draws == 0 || draws > 10'000'000 || !isFactor(spread.typicalFactor) || !isFactor(spread.makerFactor) || !isFactor(spread.cyclesFactor))
+    if (draws == 0 || draws > 10'000'000 || !isFactor(spread.typicalFactor) || !isFactor(spread.makerFactor)
+        || !isFactor(spread.cyclesFactor))
         return failure(ErrorCode::OutOfRange, message("uncertainty.out_of_range"));
     Movable movable(chain);
     const std::size_t count = movable.inputs().size();
     std::vector<double> width(count), drawn(count), factors(count);
     for (std::size_t i = 0; i < count; ++i)
-        width[i] = std::log(movable.inputs()[i].kind == InputKind::Cycles ? spread.cyclesFactor : movable.isTypical(i) ? spread.typicalFactor : spread.makerFactor);
+        width[i] = std::log(movable.inputs()[i].kind == InputKind::Cycles ? spread.cyclesFactor
+                : movable.isTypical(i)                                    ? spread.typicalFactor
+                                                                          : spread.makerFactor);
     Uncertainty u;
     u.draws = draws;
     Sums sums(count);
     std::vector<double> results;
     results.reserve(draws);
     std::mt19937_64 random(seed);
-    constexpr double kScale = 2.0 / 18446744073709551616.0; // 2^64: the same everywhere, unlike the library's distributions
+    constexpr double kScale = 2.0 / 18446744073709551616.0; // 2^64: the same everywhere, unlike the library's
+                                                            // distributions
     for (std::size_t k = 0; k < draws; ++k) {
         if ((k & 0xfff) == 0 && stop.stop_requested())
             return failure(ErrorCode::Cancelled, message("run.cancelled"));
@@ -178,7 +186,8 @@ Expected<Uncertainty> uncertaintyOf(const Chain& chain, const Spread& spread, st
     u.reachedShare /= static_cast<double>(draws);
     constexpr std::array kPercent{0.05, 0.25, 0.50, 0.75, 0.95};
     for (std::size_t p = 0; p < kPercent.size() && !results.empty(); ++p) {
-        const auto nth = results.begin() + static_cast<std::ptrdiff_t>(kPercent[p] * static_cast<double>(results.size() - 1) + 0.5);
+        const auto nth = results.begin()
+            + static_cast<std::ptrdiff_t>(kPercent[p] * static_cast<double>(results.size() - 1) + 0.5);
         std::nth_element(results.begin(), nth, results.end());
         u.pfhdPerHour[p] = *nth;
     }
@@ -202,7 +211,8 @@ std::vector<Sensitivity> sensitivitiesOf(const Chain& chain)
             list.push_back({movable.inputs()[i], worse.pfhd.si() / as.pfhd.si()});
         factors[i] = 1.0;
     }
-    std::stable_sort(list.begin(), list.end(), [](const Sensitivity& a, const Sensitivity& b) { return a.ratio > b.ratio; });
+    std::stable_sort(
+        list.begin(), list.end(), [](const Sensitivity& a, const Sensitivity& b) { return a.ratio > b.ratio; });
     return list;
 }
 

@@ -1,7 +1,7 @@
 #pragma once
-// How sure a level is: the chain's inputs varied within their ranges (Monte Carlo), what drives the result, and what each input
-// does by itself. The ranges are settings of the dossier (ArithmeticChoice), named in the output. Source: textbook (propagation of
-// distributions, JCGM 101); the standard itself asks for no uncertainty.
+// How sure a level is: the chain's inputs varied within their ranges (Monte Carlo), what drives the result, and what
+// each input does by itself. The ranges are settings of the dossier (ArithmeticChoice), named in the output. Source:
+// textbook (propagation of distributions, JCGM 101); the standard itself asks for no uncertainty.
 
 #include "core/safety/chain.h"
 
@@ -19,7 +19,8 @@ Spread spreadOf(const ArithmeticChoice&);
 
 enum class InputKind : std::uint8_t { Reliability, Cycles };
 
-/// One input of the chain: a device's reliability or how often it works. The same device in several channels is one input.
+/// One input of the chain: a device's reliability or how often it works. The same device in several channels is one
+/// input.
 struct ChainInput {
     DeviceId device;
     InputKind kind = InputKind::Reliability;
@@ -38,11 +39,13 @@ struct Uncertainty {
     std::vector<Drive> drives; ///< the largest first; empty if nothing varies
 };
 
-/// The same for the same seed, to the bit. Fails with OutOfRange for no draws, more than ten million, or a factor below 1 or above 1000,
-/// and with Cancelled.
-Expected<Uncertainty> uncertaintyOf(const Chain&, const Spread&, std::optional<Level> required, std::size_t draws, std::uint64_t seed, std::stop_token stop = {});
+/// The same for the same seed, to the bit. Fails with OutOfRange for no draws, more than ten million, or a factor below
+/// 1 or above 1000, and with Cancelled.
+Expected<Uncertainty> uncertaintyOf(const Chain&, const Spread&, std::optional<Level> required, std::size_t draws,
+    std::uint64_t seed, std::stop_token stop = {});
 
-/// PFHd with one input ten per cent worse, over PFHd; interpolated between rows whatever the chain's method, so that small changes show.
+/// PFHd with one input ten per cent worse, over PFHd; interpolated between rows whatever the chain's method, so that
+/// small changes show.
 struct Sensitivity {
     ChainInput input;
     double ratio = 1;

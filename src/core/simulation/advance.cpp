@@ -31,7 +31,8 @@ Pause Run::run(std::span<const Stimulus> stimuli, const Limits& limits)
 {
     m_findsCauses = limits.findsCauses;
     if (m_state.isSettled && isAnyDriven())
-        m_state.now = std::min(m_state.now, drivenSince()); // a pause within a step of speed: the step is done as a whole
+        m_state.now = std::min(m_state.now, drivenSince()); // a pause within a step of speed: the step is done as a
+                                                            // whole
     auto next = stimuli.begin();
     const bool due = next != stimuli.end() && next->at <= m_state.now;
     if (m_state.isSettled && !due)
@@ -120,7 +121,8 @@ void Run::solveSpeeds()
 
 void Run::readProtections()
 {
-    const std::vector<double>&alternating = m_instant.alternating->protectionsA2, &direct = m_instant.electrics.direct->protectionsA2;
+    const std::vector<double>&alternating = m_instant.alternating->protectionsA2,
+          &direct = m_instant.electrics.direct->protectionsA2;
     m_protectionsA.resize(alternating.size());
     for (std::size_t k = 0; k < alternating.size(); ++k)
         m_protectionsA[k] = std::sqrt(alternating[k] + direct[k]);
@@ -128,7 +130,8 @@ void Run::readProtections()
 
 std::span<const double> Run::polesOf(std::size_t protection) const
 {
-    return std::span(m_protectionsA).subspan(m_firstPole[protection], m_firstPole[protection + 1] - m_firstPole[protection]);
+    return std::span(m_protectionsA)
+        .subspan(m_firstPole[protection], m_firstPole[protection + 1] - m_firstPole[protection]);
 }
 
 int Run::record(Why why, int device, int slot, int from, int to, int cause, int net, double si)
@@ -226,7 +229,8 @@ Expected<Stimulus> stimulusFor(const Plant& plant, std::string_view tag, std::st
     return failure(ErrorCode::NotFound, message("scenario.no_action", {std::string(tag), std::string(word), known}));
 }
 
-Pause advance(const Plant& plant, State& state, std::span<const Stimulus> stimuli, const Limits& limits, Trace& trace, Workspace& workspace)
+Pause advance(const Plant& plant, State& state, std::span<const Stimulus> stimuli, const Limits& limits, Trace& trace,
+    Workspace& workspace)
 {
     TS_CHECK(state.travel.size() == plant.movers.size());
     return Run(plant, state, trace, workspace).run(stimuli, limits);

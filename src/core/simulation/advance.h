@@ -32,8 +32,8 @@ struct Limits {
     std::stop_token stop{};
     /// Called between instants; answers true to pause early (real time budget). May be empty.
     std::function<bool()> outOfBudget{};
-    /// Whether events say what they are because of. Finding that out solves the network again; without it causes are only
-    /// roughly right, and nothing else changes.
+    /// Whether events say what they are because of. Finding that out solves the network again; without it causes are
+    /// only roughly right, and nothing else changes.
     bool findsCauses = true;
 };
 
@@ -42,7 +42,8 @@ enum class Pause : std::uint8_t { Reached, Chatter, OutOfBudget, Cancelled };
 /// Runs until the limit. Stimuli are sorted by time and not before state.now; those after the limit are ignored.
 /// The trace is only appended to. On Chatter, OutOfBudget and Cancelled the state stands at the instant reached,
 /// and stimuli up to that instant have been applied.
-Pause advance(const Plant& plant, State& state, std::span<const Stimulus> stimuli, const Limits& limits, Trace& trace, Workspace& workspace);
+Pause advance(const Plant& plant, State& state, std::span<const Stimulus> stimuli, const Limits& limits, Trace& trace,
+    Workspace& workspace);
 
 /// Arrivals of one mover within half a second, without an operator, that count as chatter.
 constexpr int kChatterMoves = 6;

@@ -14,8 +14,8 @@ namespace {
 
 using network::Network;
 
-/// Also while its input is too low, as long as its output is kept: it takes what it can get. Were its load gone at once, the voltage might be high enough
-/// again, and too low with the load.
+/// Also while its input is too low, as long as its output is kept: it takes what it can get. Were its load gone at
+/// once, the voltage might be high enough again, and too low with the load.
 bool takesInput(ConverterMode mode)
 {
     return mode != ConverterMode::Off;
@@ -35,7 +35,8 @@ void addSources(const Plant& plant, const State& state, const Overlay& overlay, 
         const PlantSource& source = plant.sources[s];
         const double factor = sourceFactor(plant, state, overlay, s);
         // A lost phase is an open line, not a line at zero volts.
-        n.sources.push_back({source.p, source.q, plant.sources[at(overlay.voltageOf[s])].emf * factor, factor == 0.0 ? Complex(kOpenOhm) : source.ohm});
+        n.sources.push_back({source.p, source.q, plant.sources[at(overlay.voltageOf[s])].emf * factor,
+            factor == 0.0 ? Complex(kOpenOhm) : source.ohm});
     }
 }
 
@@ -59,7 +60,8 @@ void addConverters(const Plant& plant, const State& state, const Overlay& overla
     for (std::size_t c = 0; c < plant.converters.size(); ++c) {
         const PlantConverter& converter = plant.converters[c];
         const ConverterElement& data = converter.data;
-        n.impedances.push_back({converter.inputP, converter.inputQ, data.inputV * data.inputV / inputW(plant, state, overlay, c)});
+        n.impedances.push_back(
+            {converter.inputP, converter.inputQ, data.inputV * data.inputV / inputW(plant, state, overlay, c)});
         n.impedances.push_back({converter.plus, converter.minus, data.outputOhm});
     }
 }
@@ -69,8 +71,8 @@ void addTransformers(const Plant& plant, const Overlay& overlay, Network& n)
     for (std::size_t k = 0; k < plant.transformers.size(); ++k) {
         const PlantTransformer& t = plant.transformers[k];
         const bool open = overlay.transformerOpen[k];
-        n.transformers.push_back({t.p1, t.p2, t.s1, t.s2, t.data.ratio, open ? Complex(kOpenOhm) : t.data.shortCircuitOhm,
-            open ? Complex(kOpenOhm) : t.data.magnetisingOhm});
+        n.transformers.push_back({t.p1, t.p2, t.s1, t.s2, t.data.ratio,
+            open ? Complex(kOpenOhm) : t.data.shortCircuitOhm, open ? Complex(kOpenOhm) : t.data.magnetisingOhm});
     }
 }
 
@@ -86,7 +88,9 @@ void addSemiconductors(const Plant& plant, const State& state, Network& n)
 {
     for (const PlantVariable& v : plant.variables) {
         const Level& level = state.levels[at(v.data.level)];
-        n.impedances.push_back({v.p, v.q, level.isActive ? Complex(kShortedOhm, v.data.fullOhm * (1.0 / std::max(level.share, 0.01) - 1.0)) : Complex(kOpenOhm)});
+        n.impedances.push_back({v.p, v.q,
+            level.isActive ? Complex(kShortedOhm, v.data.fullOhm * (1.0 / std::max(level.share, 0.01) - 1.0))
+                           : Complex(kOpenOhm)});
     }
     for (const PlantDrive& d : plant.drives)
         for (int k = 0; k < 3; ++k)
@@ -107,9 +111,11 @@ std::vector<DriveFeed> driveFeeds(const Plant& plant, const network::Prepared& p
             std::array<int, 3> output{-1, -1, -1};
             for (std::size_t lead = 0; lead < 3; ++lead)
                 for (int k = 0; k < 3; ++k)
-                    if (sets.find(super(plant.motors[m].nodes[lead])) == sets.find(super(plant.drives[d].outputs[at(k)])))
+                    if (sets.find(super(plant.motors[m].nodes[lead]))
+                        == sets.find(super(plant.drives[d].outputs[at(k)])))
                         output[lead] = k;
-            if (output[0] < 0 || output[1] < 0 || output[2] < 0 || output[0] == output[1] || output[1] == output[2] || output[0] == output[2])
+            if (output[0] < 0 || output[1] < 0 || output[2] < 0 || output[0] == output[1] || output[1] == output[2]
+                || output[0] == output[2])
                 continue;
             feeds[m] = {static_cast<int>(d), (output[1] - output[0] + 3) % 3 == 1 ? 1 : -1};
         }
@@ -117,7 +123,8 @@ std::vector<DriveFeed> driveFeeds(const Plant& plant, const network::Prepared& p
 }
 
 /// How many terminals of each motor reach a live pole over wires and closed contacts alone.
-std::vector<std::uint8_t> fedTerminals(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, const network::Prepared& prepared)
+std::vector<std::uint8_t> fedTerminals(const Plant& plant, const State& state, const Overlay& overlay,
+    const Reach& reach, const network::Prepared& prepared)
 {
     network::DisjointSets sets(prepared.superNodeCount());
     const auto super = [&](int node) { return prepared.superNode(node); };
@@ -132,7 +139,8 @@ std::vector<std::uint8_t> fedTerminals(const Plant& plant, const State& state, c
             sets.join(super(v.p), super(v.q));
     std::vector<bool> live(at(prepared.superNodeCount()), false);
     for (std::size_t s = 0; s < plant.sources.size(); ++s)
-        if (plant.sources[s].nominalV > 0.0 && reach.isNode[at(plant.sources[s].p)] && sourceFactor(plant, state, overlay, s) > 0.0)
+        if (plant.sources[s].nominalV > 0.0 && reach.isNode[at(plant.sources[s].p)]
+            && sourceFactor(plant, state, overlay, s) > 0.0)
             live[at(sets.find(super(plant.sources[s].p)))] = true;
     for (const PlantDrive& d : plant.drives)
         if (state.levels[at(d.data.level)].isActive)
@@ -176,14 +184,17 @@ void addCurrentSums(const Plant& plant, const Joints& joints, AlternatingCircuit
 /// Who can see that a motor's speed changes.
 void listSeers(const Plant& plant, const Reach& reach, AlternatingCircuit& c)
 {
-    const auto comesTo = [&](int impedance) { return std::binary_search(reach.impedances.begin(), reach.impedances.end(), impedance); };
+    const auto comesTo = [&](int impedance) {
+        return std::binary_search(reach.impedances.begin(), reach.impedances.end(), impedance);
+    };
     c.coils = reach.coils;
     for (std::size_t k = 0; k < plant.lamps.size(); ++k)
         if (comesTo(plant.lamps[k].impedance))
             c.lamps.push_back(static_cast<int>(k));
     for (std::size_t k = 0; k < plant.logics.size(); ++k) {
         const auto isOfIt = [&](int z) { return plant.impedances[at(z)].device == plant.logics[k].device; };
-        if (c.firstOfLogic[k] != c.firstOfLogic[k + 1] || std::any_of(reach.impedances.begin(), reach.impedances.end(), isOfIt))
+        if (c.firstOfLogic[k] != c.firstOfLogic[k + 1]
+            || std::any_of(reach.impedances.begin(), reach.impedances.end(), isOfIt))
             c.deviceLogics.push_back(static_cast<int>(k));
     }
 }
@@ -216,7 +227,8 @@ void alternatingKey(const Plant& plant, const State& state, const Overlay& overl
         writer.put(open);
     for (std::size_t s = 0; s < plant.sources.size(); ++s) {
         writer.put(overlay.sourceLost[s]);
-        writer.put(overlay.voltageOf[s] != static_cast<int>(s)); // it is the first two phases of a supply, so that a bit tells
+        writer.put(overlay.voltageOf[s] != static_cast<int>(s)); // it is the first two phases of a supply, so that a
+                                                                 // bit tells
     }
     writer.flush();
     for (std::size_t c = 0; c < plant.converters.size(); ++c)
@@ -250,7 +262,8 @@ std::shared_ptr<AlternatingCircuit> alternatingCircuit(
     return c;
 }
 
-std::shared_ptr<const AlternatingState> solveAlternating(const AlternatingCircuit& circuit, std::span<const double> slips)
+std::shared_ptr<const AlternatingState> solveAlternating(
+    const AlternatingCircuit& circuit, std::span<const double> slips)
 {
     auto s = std::make_shared<AlternatingState>();
     circuit.prepared.solve(slips, s->solution);

@@ -51,7 +51,8 @@ void BenchRun::act(Stimulus s)
 
 Pause BenchRun::advanceOnce(const Limits& limits)
 {
-    const Pause pause = advance(*m_plant, m_state, std::span(m_script).subspan(m_applied), limits, m_trace, *m_workspace);
+    const Pause pause = advance(
+        *m_plant, m_state, std::span(m_script).subspan(m_applied), limits, m_trace, *m_workspace);
     while (m_applied < m_script.size() && m_script[m_applied].at <= m_state.now)
         ++m_applied;
     return pause;
@@ -68,7 +69,8 @@ Pause BenchRun::advanceTo(TimeNs until, const std::function<bool()>& outOfBudget
         pause = advanceOnce(limits);
         sampleSpeeds();
         // Where nothing happened there is nothing to replay: a bench that idles for a day stays small.
-        const bool isNew = m_trace.events.size() != m_keyframes.back().events || m_applied != m_keyframes.back().stimuli;
+        const bool isNew = m_trace.events.size() != m_keyframes.back().events
+            || m_applied != m_keyframes.back().stimuli;
         if (isNew && m_state.now - m_keyframes.back().state.now >= kKeyframeNs)
             keep();
     } while (pause == Pause::Reached && m_state.now < until);
@@ -101,7 +103,8 @@ bool BenchRun::stepForward(TimeNs horizon)
 
 bool BenchRun::stepBack()
 {
-    const auto earlier = std::find_if(m_trace.events.rbegin(), m_trace.events.rend(), [this](const Event& e) { return e.at < m_state.now; });
+    const auto earlier = std::find_if(
+        m_trace.events.rbegin(), m_trace.events.rend(), [this](const Event& e) { return e.at < m_state.now; });
     if (earlier == m_trace.events.rend() || earlier->at <= 0)
         return false;
     const TimeNs until = earlier->at - kGridNs;

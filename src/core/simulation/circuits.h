@@ -1,6 +1,6 @@
 #pragma once
-// The networks behind a plant in one state, one for each kind of current, and the numbers that decide about them. Internal to simulation/.
-// What a circuit's builder reads of state and overlay is in its key, in the same file.
+// The networks behind a plant in one state, one for each kind of current, and the numbers that decide about them.
+// Internal to simulation/. What a circuit's builder reads of state and overlay is in its key, in the same file.
 
 #include "core/simulation/joints.h"
 
@@ -12,7 +12,8 @@ struct DriveFeed {
     int direction = 1;
 };
 
-/// One prepared topology for alternating current, with the sources and loads as they are. Independent of the motors' speeds.
+/// One prepared topology for alternating current, with the sources and loads as they are. Independent of the motors'
+/// speeds.
 struct AlternatingCircuit {
     std::uint64_t number = 0; ///< no two circuits of one memory have the same
     network::Network network; ///< joined as its elements see it
@@ -86,9 +87,11 @@ std::vector<int> directPoles(const Plant& plant, const Reach& reach);
 void alternatingKey(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, MemoryKey& key);
 std::shared_ptr<AlternatingCircuit> alternatingCircuit(
     const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, const Joints& joints);
-std::shared_ptr<const AlternatingState> solveAlternating(const AlternatingCircuit& circuit, std::span<const double> slips);
+std::shared_ptr<const AlternatingState> solveAlternating(
+    const AlternatingCircuit& circuit, std::span<const double> slips);
 
 void directKey(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, MemoryKey& key);
-std::shared_ptr<const DirectCircuit> directCircuit(const Plant& plant, const State& state, const Overlay& overlay, const Joints& joints);
+std::shared_ptr<const DirectCircuit> directCircuit(
+    const Plant& plant, const State& state, const Overlay& overlay, const Joints& joints);
 
 } // namespace ts

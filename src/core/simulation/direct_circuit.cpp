@@ -57,15 +57,18 @@ void addConverters(const Plant& plant, const State& state, const Overlay& overla
         const ConverterElement& data = converter.data;
         n.impedances.push_back({converter.inputP, converter.inputQ, kOpenOhm}); // its input is a rectifier
         switch (modeOf(state, overlay, c)) {
-        case ConverterMode::Off: break;
+        case ConverterMode::Off:
+            break;
         case ConverterMode::Voltage:
         case ConverterMode::HoldUp:
-            n.sources.push_back({converter.plus, converter.minus, data.outputV * overlay.converterPercent[c] / 100.0, data.outputOhm});
+            n.sources.push_back(
+                {converter.plus, converter.minus, data.outputV * overlay.converterPercent[c] / 100.0, data.outputOhm});
             break;
         case ConverterMode::Limit:
         case ConverterMode::HoldUpLimit:
             n.currentSources.push_back({converter.plus, converter.minus, data.limitA});
-            n.impedances.push_back({converter.plus, converter.minus, kOpenOhm}); // its own leak, where nothing else takes the current
+            n.impedances.push_back({converter.plus, converter.minus, kOpenOhm}); // its own leak, where nothing else
+                                                                                 // takes the current
             break;
         }
     }
@@ -152,7 +155,8 @@ void directKey(const Plant& plant, const State& state, const Overlay& overlay, c
             key.push_back(std::bit_cast<std::uint64_t>(sourceFactor(plant, state, overlay, s)));
 }
 
-std::shared_ptr<const DirectCircuit> directCircuit(const Plant& plant, const State& state, const Overlay& overlay, const Joints& joints)
+std::shared_ptr<const DirectCircuit> directCircuit(
+    const Plant& plant, const State& state, const Overlay& overlay, const Joints& joints)
 {
     auto c = std::make_shared<DirectCircuit>();
     Network& n = c->network;

@@ -60,7 +60,8 @@ void Run::rebaseFlows()
 const PlantDrive* Run::activeDrive(std::size_t motor) const
 {
     const int drive = m_instant.electrics.alternating->driveFeeds[motor].drive;
-    return drive >= 0 && m_state.levels[at(m_plant.drives[at(drive)].data.level)].isActive ? &m_plant.drives[at(drive)] : nullptr;
+    return drive >= 0 && m_state.levels[at(m_plant.drives[at(drive)].data.level)].isActive ? &m_plant.drives[at(drive)]
+                                                                                           : nullptr;
 }
 
 Flow Run::lawOf(std::size_t k, double speed) const
@@ -68,11 +69,13 @@ Flow Run::lawOf(std::size_t k, double speed) const
     const PlantMotor& m = m_plant.motors[k];
     Flow f{speed, 0.0, 0.0, m_state.now, Flow::Law::Constant};
     if (const PlantDrive* drive = activeDrive(k)) {
-        f.target = m_instant.electrics.alternating->driveFeeds[k].direction * m_state.levels[at(drive->data.level)].share * m.data.synchronousRadPerS;
+        f.target = m_instant.electrics.alternating->driveFeeds[k].direction
+            * m_state.levels[at(drive->data.level)].share * m.data.synchronousRadPerS;
         if (speed == f.target)
             return f;
         const bool slower = std::abs(f.target) < std::abs(speed);
-        f.drive = std::copysign(m.data.synchronousRadPerS / (slower ? drive->data.rampDownS : drive->data.rampUpS), f.target - speed);
+        f.drive = std::copysign(
+            m.data.synchronousRadPerS / (slower ? drive->data.rampDownS : drive->data.rampUpS), f.target - speed);
         f.law = Flow::Law::Ramped;
         return f;
     }
@@ -178,10 +181,12 @@ StiffStep Run::stepFromStart()
     Eigen::VectorXd start(count);
     for (std::size_t i = 0; i < count; ++i)
         start(i) = m_start.speed[moving[i]];
-    const auto differences = [&](const Eigen::VectorXd& slopeAtStart) { // never across zero, where friction changes its sign
+    const auto differences = [&](const Eigen::VectorXd& slopeAtStart) { // never across zero, where friction changes its
+                                                                        // sign
         Eigen::VectorXd d(count);
         for (std::size_t i = 0; i < count; ++i)
-            d(i) = std::copysign(kSpeedDifference * synchronous(moving[i]), start(i) != 0.0 ? start(i) : slopeAtStart(i));
+            d(i) = std::copysign(
+                kSpeedDifference * synchronous(moving[i]), start(i) != 0.0 ? start(i) : slopeAtStart(i));
         return d;
     };
     m_seen.voltage.clear();
@@ -221,8 +226,8 @@ Integrated Run::integrate(const StiffStep& from, double h)
 void Run::gatherStepKey(Decides what, TimeNs phase, TimeNs length)
 {
     const AlternatingCircuit& circuit = *m_instant.electrics.alternating;
-    m_stepKey.assign({static_cast<std::uint64_t>(what), what == Decides::Circuit ? circuit.number : m_viewNumber, static_cast<std::uint64_t>(phase),
-        static_cast<std::uint64_t>(length)});
+    m_stepKey.assign({static_cast<std::uint64_t>(what), what == Decides::Circuit ? circuit.number : m_viewNumber,
+        static_cast<std::uint64_t>(phase), static_cast<std::uint64_t>(length)});
     for (std::size_t k = 0; k < m_start.speed.size(); ++k) {
         if (m_start.moves[k]) {
             const ShaftTorque& shaft = m_start.shaft[k];
@@ -237,8 +242,7 @@ void Run::gatherStepKey(Decides what, TimeNs phase, TimeNs length)
     }
 }
 
-template <class Work>
-void Run::recallStep(TimeNs phase, TimeNs length, Work workOut)
+template <class Work> void Run::recallStep(TimeNs phase, TimeNs length, Work workOut)
 {
     gatherStepKey(Decides::Circuit, phase, length);
     if (const SpeedStep* known = m_workspace.step(m_stepKey)) {
@@ -303,7 +307,8 @@ void Run::readZones(std::vector<std::uint8_t>& z) const
     for (const PlantConverter& c : m_plant.converters)
         z.push_back(network::magnitude(m_instant.alternatingV(c.inputP, c.inputQ)) >= c.data.lowestInputV);
     for (int l : circuit.lamps)
-        z.push_back(lampCurrentA(m_plant.lamps[at(l)]) >= m_plant.lamps[at(l)].data.visibleFrom * m_plant.lamps[at(l)].data.ratedA);
+        z.push_back(lampCurrentA(m_plant.lamps[at(l)])
+            >= m_plant.lamps[at(l)].data.visibleFrom * m_plant.lamps[at(l)].data.ratedA);
     for (std::size_t k = 0; k < m_plant.protections.size(); ++k)
         if (m_plant.protections[k].data.law == Protection::Law::Magnetic)
             z.push_back(exceedsMagnetic(k));
@@ -377,17 +382,24 @@ void Run::markMotors()
         const std::uint8_t fed = m_instant.electrics.alternating->motorFed[at(k)];
         int& reason = m_state.motorEvent[at(k)]; // a motor runs down or up because of what happened to its own path
         if (fed != m_state.motorFed[at(k)]) {
-            const int opener = causeOf([&](const Instant& i) { return i.electrics.alternating->motorFed[at(k)] == fed; });
-            reason = record(Why::PathChanged, m.device, k, m_state.motorFed[at(k)], fed, opener, -1, std::abs(flowValue(m_plant, m_state, m.flow, m_state.now)));
+            const int opener = causeOf(
+                [&](const Instant& i) { return i.electrics.alternating->motorFed[at(k)] == fed; });
+            reason = record(Why::PathChanged, m.device, k, m_state.motorFed[at(k)], fed, opener, -1,
+                std::abs(flowValue(m_plant, m_state, m.flow, m_state.now)));
             m_state.motorFed[at(k)] = fed;
         }
         const bool turns = std::abs(f.value) > m.data.standstillRadPerS;
         MotorMode mode = MotorMode::AtRest;
         if (turns || f.law == Flow::Law::Driven)
-            mode = f.law == Flow::Law::Coasting ? MotorMode::Coasting : turns ? MotorMode::Driven : m_state.motorMode[at(k)];
+            mode = f.law == Flow::Law::Coasting ? MotorMode::Coasting
+                : turns                         ? MotorMode::Driven
+                                                : m_state.motorMode[at(k)];
         if (mode != m_state.motorMode[at(k)]) {
-            const Why why = mode == MotorMode::AtRest ? Why::AtRest : mode == MotorMode::Driven ? Why::Turning : Why::PowerOff;
-            reason = record(why, m.device, k, static_cast<int>(m_state.motorMode[at(k)]), static_cast<int>(mode), reason >= 0 ? reason : cause, -1, f.value);
+            const Why why = mode == MotorMode::AtRest ? Why::AtRest
+                : mode == MotorMode::Driven           ? Why::Turning
+                                                      : Why::PowerOff;
+            reason = record(why, m.device, k, static_cast<int>(m_state.motorMode[at(k)]), static_cast<int>(mode),
+                reason >= 0 ? reason : cause, -1, f.value);
             m_state.motorMode[at(k)] = mode;
         } else if (mode == MotorMode::Driven && f.law == Flow::Law::Constant && m_state.wasDriven[at(k)]) {
             record(Why::RanUp, m.device, k, 0, 0, reason >= 0 ? reason : cause, -1, f.value);

@@ -11,7 +11,8 @@ namespace ts {
 namespace {
 
 constexpr std::size_t kMostReaches = 64; ///< then they are found anew
-constexpr std::uint64_t kReachContent = 1, kJointsContent = 2, kViewContent = 3, kOverlayContent = 4; ///< what a number is of
+constexpr std::uint64_t kReachContent = 1, kJointsContent = 2, kViewContent = 3, kOverlayContent = 4; ///< what a number
+                                                                                                      ///< is of
 
 } // namespace
 
@@ -135,7 +136,9 @@ Electrics Workspace::electrics(const Plant& plant, const State& state, const Ove
     directKey(plant, state, overlay, direct, m_key);
     if (!m_last.direct || m_key != m_directKey) {
         const auto* known = m_direct.find(m_key, m_shared->direct);
-        m_last.direct = known ? *known : m_direct.keep(m_key, directCircuit(plant, state, overlay, *directJoints), m_shared->direct);
+        m_last.direct = known
+            ? *known
+            : m_direct.keep(m_key, directCircuit(plant, state, overlay, *directJoints), m_shared->direct);
         m_directKey.swap(m_key);
     }
     return m_last;
@@ -144,11 +147,13 @@ Electrics Workspace::electrics(const Plant& plant, const State& state, const Ove
 Electrics wholeElectrics(const Plant& plant, const State& state, const Overlay& overlay)
 {
     const auto [alternating, direct] = reachesOf(plant, overlay.shorts);
-    return {alternatingCircuit(plant, state, overlay, alternating, wholeJoints(plant, state, overlay, alternating, alternatingPoles(plant, alternating))),
+    return {alternatingCircuit(plant, state, overlay, alternating,
+                wholeJoints(plant, state, overlay, alternating, alternatingPoles(plant, alternating))),
         directCircuit(plant, state, overlay, wholeJoints(plant, state, overlay, direct, directPoles(plant, direct)))};
 }
 
-std::shared_ptr<const AlternatingState> Workspace::solved(const std::shared_ptr<const AlternatingCircuit>& circuit, std::span<const double> slips)
+std::shared_ptr<const AlternatingState> Workspace::solved(
+    const std::shared_ptr<const AlternatingCircuit>& circuit, std::span<const double> slips)
 {
     m_key.assign(1, circuit->number);
     for (std::size_t m = 0; m < slips.size(); ++m)
@@ -185,7 +190,8 @@ double Instant::directV(int p, int q) const
     return (v[at(prepared.superNode(p))] - v[at(prepared.superNode(q))]).real();
 }
 
-Instant solveInstant(const Plant& plant, const State& state, const Overlay& overlay, std::span<const double> slips, Workspace& workspace)
+Instant solveInstant(
+    const Plant& plant, const State& state, const Overlay& overlay, std::span<const double> slips, Workspace& workspace)
 {
     Instant instant;
     instant.electrics = workspace.electrics(plant, state, overlay);

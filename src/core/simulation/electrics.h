@@ -15,7 +15,7 @@
 namespace ts::network {
 class MotorView;
 struct RowMemory;
-}
+} // namespace ts::network
 
 namespace ts {
 
@@ -56,7 +56,8 @@ struct CircuitMemory {
     SharedMap<std::shared_ptr<const DirectCircuit>> direct{4096};
     SharedMap<std::shared_ptr<const AlternatingState>> solved{16384}; ///< by circuit and slips
     SharedMap<std::uint64_t> numbers{16384}; ///< of what is equal by content
-    SharedMap<SpeedStep> steps{65536}; ///< by circuit, and by what the moving motors see of it: a sweep starts the same motors again and again
+    SharedMap<SpeedStep> steps{65536}; ///< by circuit, and by what the moving motors see of it: a sweep starts the same
+                                       ///< motors again and again
     std::atomic<std::uint64_t> lastNumber = 0; ///< none is given twice
 };
 
@@ -68,10 +69,12 @@ public:
     Workspace(Workspace&&) noexcept;
     Workspace& operator=(Workspace&&) noexcept;
     const std::shared_ptr<CircuitMemory>& shared() const { return m_shared; }
-    /// Never null; only voltages of elements' terminals may be read. Our own mistake if the plant's elements cannot be solved: kinds refuse such values before.
+    /// Never null; only voltages of elements' terminals may be read. Our own mistake if the plant's elements cannot be
+    /// solved: kinds refuse such values before.
     Electrics electrics(const Plant& plant, const State& state, const Overlay& overlay);
     /// Never null.
-    std::shared_ptr<const AlternatingState> solved(const std::shared_ptr<const AlternatingCircuit>& circuit, std::span<const double> slips);
+    std::shared_ptr<const AlternatingState> solved(
+        const std::shared_ptr<const AlternatingCircuit>& circuit, std::span<const double> slips);
     /// Equal for views that give equal voltages at equal slips, and for no others.
     std::uint64_t numberOf(const network::MotorView& view);
     /// Null if nobody remembers it. Good until the next step.
@@ -88,7 +91,8 @@ private:
     /// The same number for overlays that do the same to links.
     std::uint64_t numberOf(const Overlay& overlay);
     const BothJoints& joints(const Plant& plant, const State& state, const Overlay& overlay);
-    std::shared_ptr<const Joints> joints(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, const std::vector<int>& poles);
+    std::shared_ptr<const Joints> joints(const Plant& plant, const State& state, const Overlay& overlay,
+        const Reach& reach, const std::vector<int>& poles);
     /// Of content that ends with what it is of.
     std::uint64_t numberOf(MemoryKey content);
 
@@ -110,8 +114,8 @@ private:
     Electrics m_last;
 };
 
-/// The circuits with all their nodes, for who reads every voltage and link: those of a Workspace know the terminals of elements only. Nothing of it is
-/// remembered, and its poles' currents are not worked out.
+/// The circuits with all their nodes, for who reads every voltage and link: those of a Workspace know the terminals of
+/// elements only. Nothing of it is remembered, and its poles' currents are not worked out.
 Electrics wholeElectrics(const Plant& plant, const State& state, const Overlay& overlay);
 
 /// Value of a flow at a time not before its `since`. Pure.
@@ -131,7 +135,8 @@ struct Instant {
     Complex alternatingV(int p, int q) const;
     double directV(int p, int q) const;
 };
-Instant solveInstant(const Plant& plant, const State& state, const Overlay& overlay, std::span<const double> slips, Workspace& workspace);
+Instant solveInstant(const Plant& plant, const State& state, const Overlay& overlay, std::span<const double> slips,
+    Workspace& workspace);
 
 /// True if the contact or wire is closed in this state with its faults.
 bool isClosed(const PlantLink& link, std::size_t index, const State& state, const Overlay& overlay);

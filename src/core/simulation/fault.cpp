@@ -53,7 +53,8 @@ std::vector<FaultSite> faultSites(const Plant& plant)
             const PlantLink& link = plant.links[at(l)];
             if (link.role.empty())
                 continue;
-            if ((isContact(link) && has("contact", "welded")) || (link.contact.kind == ContactKind::Main && has("main", "welded")))
+            if ((isContact(link) && has("contact", "welded"))
+                || (link.contact.kind == ContactKind::Main && has("main", "welded")))
                 add(link.role, "welded", FaultMode::LinkHeldClosed, l);
             if ((isContact(link) && has("contact", "does_not_close"))
                 || (link.contact.kind == ContactKind::Main && has("main", "does_not_close")))
@@ -90,7 +91,8 @@ std::vector<FaultSite> faultSites(const Plant& plant)
         if (has("brake", "torque_low"))
             add("brake", "torque_low", FaultMode::TorqueLow, device.movers.front());
         for (int l : device.logics)
-            for (const auto& [mode, what] : {std::pair{"too_long", FaultMode::TimingTooLong}, {"too_short", FaultMode::TimingTooShort}, {"never", FaultMode::TimingNever}})
+            for (const auto& [mode, what] : {std::pair{"too_long", FaultMode::TimingTooLong},
+                     {"too_short", FaultMode::TimingTooShort}, {"never", FaultMode::TimingNever}})
                 if (has("timing", mode))
                     add("timing", mode, what, l);
         for (int c : device.converters)
@@ -98,9 +100,11 @@ std::vector<FaultSite> faultSites(const Plant& plant)
                 add("output", "missing", FaultMode::SupplyMissing, c);
         for (int c : device.converters) {
             if (has("output", "low"))
-                sites.push_back({device.tag + "/output", "low", {FaultMode::SupplyLevel, c, failedOutputPercent().front()}});
+                sites.push_back(
+                    {device.tag + "/output", "low", {FaultMode::SupplyLevel, c, failedOutputPercent().front()}});
             if (has("output", "high"))
-                sites.push_back({device.tag + "/output", "high", {FaultMode::SupplyLevel, c, failedOutputPercent().back()}});
+                sites.push_back(
+                    {device.tag + "/output", "high", {FaultMode::SupplyLevel, c, failedOutputPercent().back()}});
         }
         int sections = 0; // of a primary with taps
         for (std::size_t t = 0; t < plant.transformers.size(); ++t)
@@ -108,9 +112,11 @@ std::vector<FaultSite> faultSites(const Plant& plant)
                 const std::string name = ++sections == 1 ? "winding" : "winding " + std::to_string(sections);
                 add(name, "open", FaultMode::TransformerOpen, static_cast<int>(t));
                 if (has("winding", "through"))
-                    sites.push_back({device.tag + "/" + name, "through", {FaultMode::Short, plant.transformers[t].p1, plant.transformers[t].s1}});
+                    sites.push_back({device.tag + "/" + name, "through",
+                        {FaultMode::Short, plant.transformers[t].p1, plant.transformers[t].s1}});
                 if (sections == 1 && has("secondary", "shorted")) // it is one
-                    sites.push_back({device.tag + "/secondary", "shorted", {FaultMode::Short, plant.transformers[t].s1, plant.transformers[t].s2}});
+                    sites.push_back({device.tag + "/secondary", "shorted",
+                        {FaultMode::Short, plant.transformers[t].s1, plant.transformers[t].s2}});
             }
         if (has("mechanism", "does_not_trip"))
             add("mechanism", "does_not_trip", FaultMode::MoverStuckAtRest, device.movers.front());
@@ -119,8 +125,8 @@ std::vector<FaultSite> faultSites(const Plant& plant)
             if (impedance.device != index)
                 continue;
             const std::string_view element = impedance.kind == PlantImpedance::Kind::Coil ? "coil"
-                : impedance.kind == PlantImpedance::Kind::Lamp                           ? "lamp"
-                                                                                         : "";
+                : impedance.kind == PlantImpedance::Kind::Lamp                            ? "lamp"
+                                                                                          : "";
             if (!element.empty() && has(element, "open"))
                 add(impedance.role, "open", FaultMode::ImpedanceOpen, static_cast<int>(z));
             if (!element.empty() && has(element, "shorted"))
@@ -128,22 +134,26 @@ std::vector<FaultSite> faultSites(const Plant& plant)
         }
         if (has("winding", "to_earth"))
             for (int m : device.motors)
-                sites.push_back({device.tag + "/winding", "to_earth", {FaultMode::Short, plant.motors[at(m)].nodes[0], network::kReference}});
+                sites.push_back({device.tag + "/winding", "to_earth",
+                    {FaultMode::Short, plant.motors[at(m)].nodes[0], network::kReference}});
         if (has("winding", "shorted"))
             for (int m : device.motors)
-                sites.push_back({device.tag + "/winding", "shorted", {FaultMode::Short, plant.motors[at(m)].nodes[0], plant.motors[at(m)].nodes[1]}});
+                sites.push_back({device.tag + "/winding", "shorted",
+                    {FaultMode::Short, plant.motors[at(m)].nodes[0], plant.motors[at(m)].nodes[1]}});
         if (has("phase", "lost"))
             for (std::size_t s = 0; s < plant.sources.size(); ++s)
                 if (plant.sources[s].device == index)
                     add(plant.sources[s].role, "lost", FaultMode::SourceLost, static_cast<int>(s));
         if (has("phase", "exchanged")) {
-            const auto first = std::find_if(plant.sources.begin(), plant.sources.end(), [index](const PlantSource& s) { return s.device == index; });
+            const auto first = std::find_if(plant.sources.begin(), plant.sources.end(),
+                [index](const PlantSource& s) { return s.device == index; });
             const int s = static_cast<int>(first - plant.sources.begin());
             sites.push_back({device.tag + "/phases", "exchanged", {FaultMode::PhasesExchanged, s, s + 1}});
         }
     }
     for (const PlantWire& wire : plant.wires) {
-        const Fault fault = wire.link >= 0 ? Fault{FaultMode::LinkHeldOpen, wire.link} : Fault{FaultMode::ImpedanceOpen, wire.impedance};
+        const Fault fault = wire.link >= 0 ? Fault{FaultMode::LinkHeldOpen, wire.link}
+                                           : Fault{FaultMode::ImpedanceOpen, wire.impedance};
         sites.push_back({"wire/" + std::to_string(wire.id.value), "open", fault});
     }
     return sites;
@@ -201,7 +211,9 @@ std::string faultId(const Plant& plant, const Fault& fault)
         return fault.with == network::kReference ? a + ":to_earth" : a + "+" + plant.nameOfNode(fault.with) + ":short";
     }
     for (const FaultSite& site : faultSites(plant))
-        if (site.fault == fault || (site.fault.mode == fault.mode && fault.mode == FaultMode::SupplyLevel && site.fault.at == fault.at && (site.fault.with < 100) == (fault.with < 100)))
+        if (site.fault == fault
+            || (site.fault.mode == fault.mode && fault.mode == FaultMode::SupplyLevel && site.fault.at == fault.at
+                && (site.fault.with < 100) == (fault.with < 100)))
             return site.text();
     return "?";
 }
@@ -232,8 +244,12 @@ Overlay overlayOf(const Plant& plant, const std::vector<Fault>& faults)
     };
     for (const Fault& f : faults) {
         switch (f.mode) {
-        case FaultMode::LinkHeldClosed: weld(f.at); break;
-        case FaultMode::LinkHeldOpen: o.link[at(f.at)] = -1; break;
+        case FaultMode::LinkHeldClosed:
+            weld(f.at);
+            break;
+        case FaultMode::LinkHeldOpen:
+            o.link[at(f.at)] = -1;
+            break;
         case FaultMode::PolesWelded:
         case FaultMode::PolesOpen:
             for (std::size_t l = 0; l < plant.links.size(); ++l)
@@ -247,23 +263,55 @@ Overlay overlayOf(const Plant& plant, const std::vector<Fault>& faults)
         case FaultMode::BlockFallenOff:
             for (std::size_t l = 0; l < plant.links.size(); ++l)
                 if (plant.links[l].contact.mover == f.at)
-                    o.link[l] = (plant.links[l].contact.closedAt & kAtRest) && !plant.links[l].contact.opensWhenOff ? 1 : -1;
+                    o.link[l] = (plant.links[l].contact.closedAt & kAtRest) && !plant.links[l].contact.opensWhenOff
+                        ? 1
+                        : -1;
             break;
-        case FaultMode::MoverStuckAtRest: o.highest[at(f.at)] = 0; break;
-        case FaultMode::MoverStuckActuated: o.lowest[at(f.at)] = 2; break;
-        case FaultMode::LatchFails: o.losesLatch[at(f.at)] = 1; break;
-        case FaultMode::ImpedanceOpen: o.impedance[at(f.at)] = -1; break;
-        case FaultMode::ImpedanceShorted: o.impedance[at(f.at)] = 1; break;
-        case FaultMode::Short: o.shorts.emplace_back(f.at, f.with); break;
-        case FaultMode::SourceLost: o.sourceLost[at(f.at)] = 1; break;
-        case FaultMode::PhasesExchanged: std::swap(o.voltageOf[at(f.at)], o.voltageOf[at(f.with)]); break;
-        case FaultMode::SupplyMissing: o.converterMissing[at(f.at)] = 1; break;
-        case FaultMode::SupplyLevel: o.converterPercent[at(f.at)] = static_cast<std::uint8_t>(f.with); break;
-        case FaultMode::TransformerOpen: o.transformerOpen[at(f.at)] = 1; break;
-        case FaultMode::TimingTooLong: o.timing[at(f.at)] = static_cast<std::uint8_t>(TimingFault::TooLong); break;
-        case FaultMode::TimingTooShort: o.timing[at(f.at)] = static_cast<std::uint8_t>(TimingFault::TooShort); break;
-        case FaultMode::TimingNever: o.timing[at(f.at)] = static_cast<std::uint8_t>(TimingFault::Never); break;
-        case FaultMode::TorqueLow: o.torqueLow[at(f.at)] = 1; break;
+        case FaultMode::MoverStuckAtRest:
+            o.highest[at(f.at)] = 0;
+            break;
+        case FaultMode::MoverStuckActuated:
+            o.lowest[at(f.at)] = 2;
+            break;
+        case FaultMode::LatchFails:
+            o.losesLatch[at(f.at)] = 1;
+            break;
+        case FaultMode::ImpedanceOpen:
+            o.impedance[at(f.at)] = -1;
+            break;
+        case FaultMode::ImpedanceShorted:
+            o.impedance[at(f.at)] = 1;
+            break;
+        case FaultMode::Short:
+            o.shorts.emplace_back(f.at, f.with);
+            break;
+        case FaultMode::SourceLost:
+            o.sourceLost[at(f.at)] = 1;
+            break;
+        case FaultMode::PhasesExchanged:
+            std::swap(o.voltageOf[at(f.at)], o.voltageOf[at(f.with)]);
+            break;
+        case FaultMode::SupplyMissing:
+            o.converterMissing[at(f.at)] = 1;
+            break;
+        case FaultMode::SupplyLevel:
+            o.converterPercent[at(f.at)] = static_cast<std::uint8_t>(f.with);
+            break;
+        case FaultMode::TransformerOpen:
+            o.transformerOpen[at(f.at)] = 1;
+            break;
+        case FaultMode::TimingTooLong:
+            o.timing[at(f.at)] = static_cast<std::uint8_t>(TimingFault::TooLong);
+            break;
+        case FaultMode::TimingTooShort:
+            o.timing[at(f.at)] = static_cast<std::uint8_t>(TimingFault::TooShort);
+            break;
+        case FaultMode::TimingNever:
+            o.timing[at(f.at)] = static_cast<std::uint8_t>(TimingFault::Never);
+            break;
+        case FaultMode::TorqueLow:
+            o.torqueLow[at(f.at)] = 1;
+            break;
         }
     }
     for (std::size_t m = 0; m < plant.movers.size(); ++m)

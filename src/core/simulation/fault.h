@@ -52,7 +52,8 @@ struct FaultSite {
     std::string text() const { return site + ":" + mode; }
 };
 
-/// Levels at which a 24 V supply can fail, in per cent of its rated output: two that are too low, one too high. Source: device_defaults.csv.
+/// Levels at which a 24 V supply can fail, in per cent of its rated output: two that are too low, one too high. Source:
+/// device_defaults.csv.
 std::vector<int> failedOutputPercent();
 
 /// All single faults of devices and wires, in order of slots. Shorts between terminals are not listed: their

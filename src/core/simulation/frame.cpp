@@ -76,7 +76,8 @@ void readNetCurrents(const Plant& plant, Frame& frame)
             brings(node, frame.impedancesA[z]);
 }
 
-void readMotors(const Plant& plant, const State& state, const network::ElementCurrents& ac, const Electrics& e, Frame& frame)
+void readMotors(
+    const Plant& plant, const State& state, const network::ElementCurrents& ac, const Electrics& e, Frame& frame)
 {
     for (std::size_t k = 0; k < plant.motors.size(); ++k) {
         MotorReading r;
@@ -130,12 +131,15 @@ Frame observe(const Plant& plant, const State& state)
 
     network::ElementCurrents ac;
     network::elementCurrents(e.alternating->network, e.alternating->prepared, instant.alternating->solution, slips, ac);
-    const auto acLinks = network::linkCurrents(e.alternating->network, e.alternating->prepared, instant.alternating->solution, ac);
-    const auto dcLinks = network::linkCurrents(e.direct->network, e.direct->prepared, e.direct->solution, e.direct->currents);
+    const auto acLinks = network::linkCurrents(
+        e.alternating->network, e.alternating->prepared, instant.alternating->solution, ac);
+    const auto dcLinks = network::linkCurrents(
+        e.direct->network, e.direct->prepared, e.direct->solution, e.direct->currents);
     for (std::size_t l = 0; l < plant.links.size(); ++l)
         frame.links.push_back({isClosed(plant.links[l], l, state, overlay), acLinks[l], dcLinks[l].real()});
     for (std::size_t z = 0; z < plant.impedances.size(); ++z)
-        frame.impedancesA.push_back(std::hypot(std::abs(ac.impedances[z]), std::abs(e.direct->currents.impedances[e.direct->firstImpedance + z])));
+        frame.impedancesA.push_back(std::hypot(
+            std::abs(ac.impedances[z]), std::abs(e.direct->currents.impedances[e.direct->firstImpedance + z])));
     readNetCurrents(plant, frame);
     readMotors(plant, state, ac, e, frame);
     readLoads(plant, instant, frame);

@@ -17,7 +17,8 @@ struct NodeReading {
     /// Readings between floating points that nothing joins mean nothing.
     bool isJoinedWith(const NodeReading& other) const
     {
-        return (alternatingIsland >= 0 && alternatingIsland == other.alternatingIsland) || (directIsland >= 0 && directIsland == other.directIsland);
+        return (alternatingIsland >= 0 && alternatingIsland == other.alternatingIsland)
+            || (directIsland >= 0 && directIsland == other.directIsland);
     }
 };
 

@@ -22,10 +22,11 @@ double rounded(double share)
     return std::round(share * kParts) / kParts;
 }
 
-/// A row over the terminals in its super-node, the first of them at zero: a constant for all changes nothing, because what elements bring to
-/// joined nodes they take away again. The reference, where it is one of them, takes the balance and stays the zero.
-network::LinkCurrentRow onTerminals(
-    const network::LinkCurrentRow& row, const std::vector<int>& terminals, const std::vector<int>& superOf, int super, std::vector<double>& shares)
+/// A row over the terminals in its super-node, the first of them at zero: a constant for all changes nothing, because
+/// what elements bring to joined nodes they take away again. The reference, where it is one of them, takes the balance
+/// and stays the zero.
+network::LinkCurrentRow onTerminals(const network::LinkCurrentRow& row, const std::vector<int>& terminals,
+    const std::vector<int>& superOf, int super, std::vector<double>& shares)
 {
     for (const auto& [node, share] : row)
         shares[at(node)] = share;
@@ -61,7 +62,8 @@ std::vector<int> superNodes(const std::vector<network::Link>& links, int nodeCou
 
 } // namespace
 
-Joints wholeJoints(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, std::span<const int> poles)
+Joints wholeJoints(
+    const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, std::span<const int> poles)
 {
     Joints joints;
     joints.rows.resize(poles.size());
@@ -88,7 +90,8 @@ void jointsKey(const Plant& plant, const State& state, const Overlay& overlay, c
             key.push_back(static_cast<std::uint64_t>(nodes.first) << 32 | static_cast<std::uint32_t>(nodes.second));
 }
 
-SeenJoints seenJoints(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, std::span<const int> poles, network::RowMemory& memory)
+SeenJoints seenJoints(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach,
+    std::span<const int> poles, network::RowMemory& memory)
 {
     const Joints whole = wholeJoints(plant, state, overlay, reach, {});
     const std::vector<int> superOf = superNodes(whole.links, plant.nodeCount);
@@ -120,7 +123,8 @@ SeenJoints seenJoints(const Plant& plant, const State& state, const Overlay& ove
     content.push_back(poles.size());
     for (std::size_t k = 0; k < poles.size(); ++k) {
         if (!rows[k].empty())
-            joints.rows[k] = onTerminals(rows[k], reach.terminals, superOf, superOf[at(plant.links[at(poles[k])].p)], shares);
+            joints.rows[k] = onTerminals(
+                rows[k], reach.terminals, superOf, superOf[at(plant.links[at(poles[k])].p)], shares);
         content.push_back(joints.rows[k].size());
         for (const auto& [node, share] : joints.rows[k]) {
             content.push_back(static_cast<std::uint64_t>(node));

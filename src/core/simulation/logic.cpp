@@ -9,7 +9,8 @@
 namespace ts {
 namespace {
 
-constexpr std::uint16_t kPowered = 1, kControl = 2, kReverse = 4, kTorque = 8, kObstacle = 16, kReset = 32, kLoaded = 64;
+constexpr std::uint16_t kPowered = 1, kControl = 2, kReverse = 4, kTorque = 8, kObstacle = 16, kReset = 32,
+                        kLoaded = 64;
 constexpr int kReasonShift = 8;
 constexpr int kRampSteps = 20; ///< voltage steps of a soft starter's ramp
 constexpr double kTooLong = 10.0; ///< times the setting: a broken timer is either much too long or does not end
@@ -60,7 +61,8 @@ std::uint16_t bits(bool powered, std::uint16_t rest = 0)
 
 std::uint16_t sightOf(const TimerLogic& t, const LogicWord& w, const LogicInputs& in)
 {
-    return bits(isOn(in.supplyV, w.mode != 0 || (w.flags & 1), t.onV, t.offV), in.controlV >= t.onV ? kControl : std::uint16_t{0});
+    return bits(isOn(in.supplyV, w.mode != 0 || (w.flags & 1), t.onV, t.offV),
+        in.controlV >= t.onV ? kControl : std::uint16_t{0});
 }
 
 LogicAnswer step(const TimerLogic& t, const LogicWord& before, std::uint16_t sight, TimeNs now, TimingFault fault)
@@ -170,11 +172,13 @@ std::uint16_t sightOf(const PhaseMonitorLogic& m, const LogicWord& w, const Logi
     for (const auto& v : in.phases)
         largest = std::max(largest, network::magnitude(v));
     const bool loaded = m.readsCurrent() && largest >= m.smallestA;
-    return static_cast<std::uint16_t>(bits(isOn(supplyV, w.mode != 0, m.supplyOnV, m.supplyOffV), in.resetPressed ? kReset : std::uint16_t{0})
+    return static_cast<std::uint16_t>(
+        bits(isOn(supplyV, w.mode != 0, m.supplyOnV, m.supplyOffV), in.resetPressed ? kReset : std::uint16_t{0})
         | (loaded ? kLoaded : 0) | (reasonsOf(m, w, in) << kReasonShift));
 }
 
-LogicAnswer step(const PhaseMonitorLogic& m, const LogicWord& before, std::uint16_t sight, TimeNs now, TimingFault fault)
+LogicAnswer step(
+    const PhaseMonitorLogic& m, const LogicWord& before, std::uint16_t sight, TimeNs now, TimingFault fault)
 {
     LogicAnswer a{before, {}, {}, {}};
     LogicWord& w = a.word;
@@ -233,7 +237,8 @@ LogicAnswer step(const GateLogic& g, const LogicWord& before, std::uint16_t sigh
 
 std::uint16_t sightOf(const SoftStarterLogic& s, const LogicWord& w, const LogicInputs& in)
 {
-    return bits(isOn(in.supplyV, w.flags & 1, s.onV, s.offV), isOn(in.controlV, w.mode == 1 || w.mode == 2, s.onV, s.offV) ? kControl : std::uint16_t{0});
+    return bits(isOn(in.supplyV, w.flags & 1, s.onV, s.offV),
+        isOn(in.controlV, w.mode == 1 || w.mode == 2, s.onV, s.offV) ? kControl : std::uint16_t{0});
 }
 
 LogicAnswer step(const SoftStarterLogic& s, const LogicWord& before, std::uint16_t sight, TimeNs now, TimingFault fault)
@@ -344,7 +349,8 @@ Names namesOf(const SoftStarterLogic&)
 }
 Names namesOf(const DriveLogic&)
 {
-    static constexpr const char* kNames[] = {"unpowered", "ready", "runs_right", "runs_left", "ramp_down", "torque_off"};
+    static constexpr const char* kNames[] = {
+        "unpowered", "ready", "runs_right", "runs_left", "ramp_down", "torque_off"};
     return kNames;
 }
 
@@ -355,7 +361,8 @@ std::uint16_t sightOf(const DeviceLogic& logic, const LogicWord& word, const Log
     return std::visit([&](const auto& l) { return sightOf(l, word, in); }, logic);
 }
 
-LogicAnswer logicStep(const DeviceLogic& logic, const LogicWord& before, std::uint16_t sight, TimeNs now, TimingFault fault)
+LogicAnswer logicStep(
+    const DeviceLogic& logic, const LogicWord& before, std::uint16_t sight, TimeNs now, TimingFault fault)
 {
     return std::visit([&](const auto& l) { return step(l, before, sight, now, fault); }, logic);
 }

@@ -1,6 +1,6 @@
 #pragma once
-// What was worked out before, found again by everything that decides about it: remembering changes speed only, never a result. Each thread
-// looks into its own map first and then into the one that all of them fill.
+// What was worked out before, found again by everything that decides about it: remembering changes speed only, never a
+// result. Each thread looks into its own map first and then into the one that all of them fill.
 
 #include <cstdint>
 #include <memory>
@@ -29,8 +29,7 @@ struct MemoryHash {
 };
 
 /// Filled by several threads. Bounded: when it is full it begins anew.
-template <class Value>
-class SharedMap {
+template <class Value> class SharedMap {
 public:
     explicit SharedMap(std::size_t most)
         : m_most(most)
@@ -59,8 +58,7 @@ private:
 };
 
 /// One thread's way to it.
-template <class Value>
-class OwnMap {
+template <class Value> class OwnMap {
 public:
     /// Null if nobody remembers it. Good until the next call of either.
     const Value* find(const MemoryKey& key, const SharedMap<Value>& shared)
@@ -70,7 +68,10 @@ public:
         auto others = shared.find(key);
         return others ? take(key, std::move(*others), shared.most()) : nullptr;
     }
-    const Value& keep(const MemoryKey& key, Value value, SharedMap<Value>& shared) { return *take(key, shared.keep(key, std::move(value)), shared.most()); }
+    const Value& keep(const MemoryKey& key, Value value, SharedMap<Value>& shared)
+    {
+        return *take(key, shared.keep(key, std::move(value)), shared.most());
+    }
 
 private:
     const Value* take(const MemoryKey& key, Value value, std::size_t most)

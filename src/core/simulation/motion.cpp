@@ -113,8 +113,10 @@ double flowValue(const Plant& plant, const State& state, int index, TimeNs time)
     const double dt = secondsOf(time - f.since).si();
     switch (f.law) {
     case Flow::Law::Constant:
-    case Flow::Law::Driven: return f.value;
-    case Flow::Law::Coasting: return coastingSpeed(motorOfFlow(plant, index)->data, f.drive, f.value, dt);
+    case Flow::Law::Driven:
+        return f.value;
+    case Flow::Law::Coasting:
+        return coastingSpeed(motorOfFlow(plant, index)->data, f.drive, f.value, dt);
     case Flow::Law::Ramped: {
         const double value = f.value + f.drive * dt;
         return (f.drive >= 0.0) == (value > f.target) ? f.target : value;

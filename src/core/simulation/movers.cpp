@@ -111,7 +111,8 @@ int Run::causeOfMove(int m) const
             const double limit = m_state.travel[at(m)] == 2 ? c.data.dropOutV : c.data.pickUpV;
             const bool attracted = coilVoltage(c) >= limit;
             return causeOf([&](const Instant& i) {
-                const double v = c.data.direct ? std::abs(i.directV(z.p, z.q)) : network::magnitude(i.alternatingV(z.p, z.q));
+                const double v = c.data.direct ? std::abs(i.directV(z.p, z.q))
+                                               : network::magnitude(i.alternatingV(z.p, z.q));
                 return (v >= limit) == attracted;
             });
         }
@@ -160,7 +161,8 @@ bool Run::applyMove(const Pending& p)
     if (to == from)
         return false;
     m_state.travel[at(p.slot)] = static_cast<std::uint8_t>(to);
-    m_applied.push_back({record(Why::Moved, m_plant.movers[at(p.slot)].device, p.slot, from, to, p.cause, p.net, p.si), p.slot, static_cast<std::uint8_t>(from)});
+    m_applied.push_back({record(Why::Moved, m_plant.movers[at(p.slot)].device, p.slot, from, to, p.cause, p.net, p.si),
+        p.slot, static_cast<std::uint8_t>(from)});
     if (to != 1)
         countArrival(p.slot);
     return true;

@@ -75,7 +75,8 @@ public:
             addRelay(relay);
         for (const DeviceLogic& logic : body.logics) {
             owner().logics.push_back(sizeOf(m_plant.logics));
-            m_plant.logics.push_back({std::visit([this](auto l) { return DeviceLogic(placed(std::move(l))); }, logic), m_device});
+            m_plant.logics.push_back(
+                {std::visit([this](auto l) { return DeviceLogic(placed(std::move(l))); }, logic), m_device});
         }
         for (const ActionSpec& a : body.actions)
             owner().actions.push_back({a.word, {m_firstMover + a.mover, a.target}});
@@ -96,7 +97,8 @@ private:
     }
     int addImpedance(PlantImpedance::Kind kind, Complex open, Complex sealed, double direct, int mover = -1)
     {
-        m_plant.impedances.push_back({kind, node(0), node(1), m_device, -1, m_element->role, open, sealed, direct, mover});
+        m_plant.impedances.push_back(
+            {kind, node(0), node(1), m_device, -1, m_element->role, open, sealed, direct, mover});
         return sizeOf(m_plant.impedances) - 1;
     }
     int addElement(const CoilElement& c)
@@ -119,10 +121,7 @@ private:
         m_plant.lamps.push_back({slot, m_device, l});
         return slot;
     }
-    int addElement(const SenseElement& s)
-    {
-        return addImpedance(PlantImpedance::Kind::Sense, s.ohm, s.ohm, s.ohm);
-    }
+    int addElement(const SenseElement& s) { return addImpedance(PlantImpedance::Kind::Sense, s.ohm, s.ohm, s.ohm); }
     int addElement(const SourceElement& s)
     {
         int knob = -1;
@@ -255,7 +254,8 @@ Expected<void> addWires(const Circuit& circuit, Plant& plant)
     std::map<std::pair<int, std::string>, int> terminalOf;
     for (std::size_t i = 0; i < plant.terminals.size(); ++i)
         if (!plant.terminals[i].inner)
-            terminalOf[{plant.devices[at(plant.terminals[i].device)].id.value, plant.terminals[i].marking}] = static_cast<int>(i);
+            terminalOf[{plant.devices[at(plant.terminals[i].device)].id.value,
+                plant.terminals[i].marking}] = static_cast<int>(i);
     std::vector<const Wire*> wires;
     for (const Wire& w : circuit.wires)
         wires.push_back(&w);
@@ -275,11 +275,13 @@ Expected<void> addWires(const Circuit& circuit, Plant& plant)
         PlantWire wire{w->id, w->number, plant.terminals[at(ends[0])].node, plant.terminals[at(ends[1])].node};
         const Route* route = circuit.route(w->route);
         const double ohm = wireOhm(*w);
-        const bool isResistance = ohm > 0.0 && (w->lengthM > kIdealWireLengthM || (route && route->kind != RouteKind::Enclosure));
+        const bool isResistance = ohm > 0.0
+            && (w->lengthM > kIdealWireLengthM || (route && route->kind != RouteKind::Enclosure));
         const int index = sizeOf(plant.wires);
         if (isResistance) {
             wire.impedance = sizeOf(plant.impedances);
-            plant.impedances.push_back({PlantImpedance::Kind::Wire, wire.p, wire.q, -1, index, w->number, ohm, ohm, ohm, -1});
+            plant.impedances.push_back(
+                {PlantImpedance::Kind::Wire, wire.p, wire.q, -1, index, w->number, ohm, ohm, ohm, -1});
         } else {
             wire.link = sizeOf(plant.links);
             plant.links.push_back({wire.p, wire.q, -1, index, w->number, ContactElement{ContactKind::Pole}});
@@ -322,7 +324,8 @@ Expected<void> addWires(const Circuit& circuit, Plant& plant)
 /// Between every two cores of a long cable: over it a coil can be held although its contact has opened.
 void addCableCapacitance(const Circuit& circuit, Plant& plant)
 {
-    const double faradPerM = deviceDefault("control cable", "core_to_core_capacitance").nominal * 1e-6 / 1e3; // row in uF/km
+    const double faradPerM = deviceDefault("control cable", "core_to_core_capacitance").nominal * 1e-6 / 1e3; // row in
+                                                                                                              // uF/km
     std::map<int, std::vector<std::pair<int, double>>> cores; // route -> node, length
     for (const PlantWire& w : plant.wires) {
         const Wire& wire = *circuit.wire(w.id);
@@ -335,7 +338,8 @@ void addCableCapacitance(const Circuit& circuit, Plant& plant)
             for (std::size_t b = a + 1; b < list.size(); ++b) {
                 const double farad = faradPerM * std::min(list[a].second, list[b].second);
                 const Complex ohm(0.0, -1.0 / (2.0 * std::numbers::pi * plant.frequencyHz * farad));
-                plant.impedances.push_back({PlantImpedance::Kind::CableCapacitance, list[a].first, list[b].first, -1, -1, "", ohm, ohm, 1e9, -1});
+                plant.impedances.push_back({PlantImpedance::Kind::CableCapacitance, list[a].first, list[b].first, -1,
+                    -1, "", ohm, ohm, 1e9, -1});
             }
 }
 
@@ -357,7 +361,8 @@ Expected<void> addLinkages(const Circuit& circuit, Plant& plant)
     }
     for (const Shaft& shaft : circuit.shafts) {
         const PlantDevice *brake = deviceOf(shaft.brake), *motor = deviceOf(shaft.motor);
-        if (!brake || !motor || motor->motors.empty() || brake->movers.empty() || plant.movers[at(brake->movers.front())].spec.brakesNm <= 0.0)
+        if (!brake || !motor || motor->motors.empty() || brake->movers.empty()
+            || plant.movers[at(brake->movers.front())].spec.brakesNm <= 0.0)
             return failure(ErrorCode::NotFound, message("shaft.no_brake"));
         plant.motors[at(motor->motors.front())].brakes.push_back(brake->movers.front());
     }

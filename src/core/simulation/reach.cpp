@@ -79,7 +79,8 @@ Reaches reachesOf(const Plant& plant, const std::vector<std::pair<int, int>>& sh
     for (const auto& [a, b] : shorts)
         joined.join(a, b);
 
-    std::vector<std::uint8_t> isAlternating(at(plant.nodeCount), 0), isDirect(at(plant.nodeCount), 0); // by representative
+    std::vector<std::uint8_t> isAlternating(at(plant.nodeCount), 0), isDirect(at(plant.nodeCount), 0); // by
+                                                                                                       // representative
     for (const PlantSource& s : plant.sources)
         for (int node : {s.p, s.q})
             (s.directV > 0.0 ? isDirect : isAlternating)[at(joined.find(node))] = 1;

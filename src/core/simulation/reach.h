@@ -1,6 +1,7 @@
 #pragma once
-// Where alternating and where direct current can come in a plant, whatever its contacts do. A contact that only direct current can reach
-// changes nothing for alternating current and the other way round, so each kind is worked out by what can matter to it.
+// Where alternating and where direct current can come in a plant, whatever its contacts do. A contact that only direct
+// current can reach changes nothing for alternating current and the other way round, so each kind is worked out by what
+// can matter to it.
 
 #include "core/simulation/plant.h"
 
@@ -22,8 +23,9 @@ struct Reaches {
     Reach direct;
 };
 
-/// `shorts` are pairs of nodes joined besides. All that can join nodes is taken as closed, except through the reference, whose voltage is given, and
-/// through a 24 V supply, whose two sides see each other as a load and as a source.
+/// `shorts` are pairs of nodes joined besides. All that can join nodes is taken as closed, except through the
+/// reference, whose voltage is given, and through a 24 V supply, whose two sides see each other as a load and as a
+/// source.
 Reaches reachesOf(const Plant& plant, const std::vector<std::pair<int, int>>& shorts);
 
 /// How many ends of elements are at each node: all that anything but a link is connected to.

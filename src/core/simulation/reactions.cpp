@@ -56,7 +56,8 @@ bool Run::reactSupplies()
         const double powerW = before == ConverterMode::Off ? 0.0 : std::max(0.0, outputV * outputA);
         const double stepW = kPowerStep * c.data.outputV * c.data.limitA;
         if (std::abs(powerW - m_state.converterPowerW[k]) > stepW) {
-            m_state.converterPowerW[k] = std::round(powerW / stepW) * stepW; // so that its input sees few different loads
+            m_state.converterPowerW[k] = std::round(powerW / stepW) * stepW; // so that its input sees few different
+                                                                             // loads
             changed = true;
         }
     }
@@ -76,8 +77,8 @@ void Run::enterMode(int k, ConverterMode before, ConverterMode after, double out
     }
     if (holds(before) && !holds(after))
         std::erase_if(m_state.agenda, [k](const Pending& p) { return p.phase == Pending::HoldUp && p.slot == k; });
-    record(Why::SupplyMode, m_plant.converters[at(k)].device, k, static_cast<int>(before), static_cast<int>(after), m_state.lastEvent,
-        m_plant.netOfNode[at(m_plant.converters[at(k)].plus)], outputA);
+    record(Why::SupplyMode, m_plant.converters[at(k)].device, k, static_cast<int>(before), static_cast<int>(after),
+        m_state.lastEvent, m_plant.netOfNode[at(m_plant.converters[at(k)].plus)], outputA);
 }
 
 void Run::endHoldUp(const Pending& p)
@@ -85,8 +86,8 @@ void Run::endHoldUp(const Pending& p)
     const int before = static_cast<int>(m_state.converters[at(p.slot)]);
     m_state.converters[at(p.slot)] = ConverterMode::Off;
     m_state.converterPowerW[at(p.slot)] = 0.0;
-    record(Why::SupplyMode, m_plant.converters[at(p.slot)].device, p.slot, before, static_cast<int>(ConverterMode::Off), p.cause,
-        m_plant.netOfNode[at(m_plant.converters[at(p.slot)].plus)]);
+    record(Why::SupplyMode, m_plant.converters[at(p.slot)].device, p.slot, before, static_cast<int>(ConverterMode::Off),
+        p.cause, m_plant.netOfNode[at(m_plant.converters[at(p.slot)].plus)]);
 }
 
 void Run::reactProtections()
@@ -97,7 +98,8 @@ void Run::reactProtections()
         const double value = m_state.flows[at(p.flow)].value;
         if (value >= limit * (1.0 - 1e-9))
             m_state.wish[at(p.data.mover)] = p.data.trippedTravel;
-        else if (p.data.resetBelow > 0.0 && value <= p.data.resetBelow * (1.0 + 1e-9) && m_state.wish[at(p.data.mover)] == p.data.trippedTravel)
+        else if (p.data.resetBelow > 0.0 && value <= p.data.resetBelow * (1.0 + 1e-9)
+            && m_state.wish[at(p.data.mover)] == p.data.trippedTravel)
             m_state.wish[at(p.data.mover)] = 0;
     }
 }
@@ -115,9 +117,11 @@ void Run::reactRelays()
     for (int k = 0; k < static_cast<int>(m_plant.relays.size()); ++k) {
         const PlantRelay& relay = m_plant.relays[at(k)];
         const SafetyRelayLogic& sheet = relay.data;
-        const RelayInputs inputs{senseV(sheet.supply), senseV(sheet.channel1), senseV(sheet.channel2), senseV(sheet.reset),
+        const RelayInputs inputs{senseV(sheet.supply), senseV(sheet.channel1), senseV(sheet.channel2),
+            senseV(sheet.reset),
             m_state.travel[at(sheet.firstRelay)] == 0 && m_state.travel[at(sheet.secondRelay)] == 0
-                && (sheet.firstDelayed < 0 || (m_state.travel[at(sheet.firstDelayed)] == 0 && m_state.travel[at(sheet.secondDelayed)] == 0))};
+                && (sheet.firstDelayed < 0
+                    || (m_state.travel[at(sheet.firstDelayed)] == 0 && m_state.travel[at(sheet.secondDelayed)] == 0))};
         const RelayWord before = m_state.relays[at(k)];
         const RelayAnswer answer = relayStep(sheet, before, inputs, m_state.now);
         m_state.relays[at(k)] = answer.word;
@@ -194,8 +198,8 @@ bool Run::reactLogics()
     for (std::size_t k = 0; k < m_plant.logics.size(); ++k) {
         const PlantLogic& logic = m_plant.logics[k];
         const LogicWord before = m_state.logics[k];
-        const LogicAnswer answer
-            = logicStep(logic.data, before, sightOfLogic(k), m_state.now, static_cast<TimingFault>(m_overlay.timing[k]));
+        const LogicAnswer answer = logicStep(
+            logic.data, before, sightOfLogic(k), m_state.now, static_cast<TimingFault>(m_overlay.timing[k]));
         m_state.logics[k] = answer.word;
         for (const auto& [mover, target] : answer.wishes)
             m_state.wish[at(mover)] = target;
@@ -213,7 +217,9 @@ bool Run::reactLogics()
         }
         if (answer.word.mode == before.mode)
             continue;
-        const int cause = m_state.lastEvent, event = record(Why::LogicMode, logic.device, static_cast<int>(k), answer.word.flags, answer.word.mode, cause);
+        const int cause = m_state.lastEvent,
+                  event = record(
+                      Why::LogicMode, logic.device, static_cast<int>(k), answer.word.flags, answer.word.mode, cause);
         for (const auto& [mover, target] : answer.wishes)
             m_reasonOf[at(mover)] = event;
         m_state.lastEvent = changed ? event : cause; // a changed output is what everything else sees next

@@ -94,12 +94,12 @@ private:
     /// Of the motors that move; only they are integrated.
     StiffStep stepFromStart();
     Integrated integrate(const StiffStep& from, double h);
-    /// What decides about a step from here, as a key: the circuit and the slips held in it, or what the moving motors see of it.
+    /// What decides about a step from here, as a key: the circuit and the slips held in it, or what the moving motors
+    /// see of it.
     enum class Decides { Circuit, View };
     void gatherStepKey(Decides what, TimeNs phase, TimeNs length);
     /// Remembered, or worked out.
-    template <class Work>
-    void recallStep(TimeNs phase, TimeNs length, Work workOut);
+    template <class Work> void recallStep(TimeNs phase, TimeNs length, Work workOut);
     /// A step from now: to an event, or to the next instant of the grid that it can reach accurately.
     void stepTowards(TimeNs event);
     /// From the same start, no longer than the last one.

@@ -56,7 +56,8 @@ bool resetAsks(const SafetyRelayLogic& sheet, RelayWord& w, bool resetOn, bool r
         }
         const TimeNs held = now - w.resetSince;
         w.resetSince = -1;
-        return wasOn && relaysAtRest && held >= timeNs(seconds(sheet.resetShortestS)) && held <= timeNs(seconds(sheet.resetLongestS));
+        return wasOn && relaysAtRest && held >= timeNs(seconds(sheet.resetShortestS))
+            && held <= timeNs(seconds(sheet.resetLongestS));
     }
     return false;
 }

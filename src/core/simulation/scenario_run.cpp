@@ -22,7 +22,8 @@ Expected<void> addStep(const Plant& plant, const Step& step, std::vector<Stimulu
         for (std::size_t k = 0; k < plant.knobs.size(); ++k)
             if (plant.knobs[k].name == step.target) {
                 if (!(step.value >= 0.0 && step.value <= 2.0))
-                    return failure(ErrorCode::OutOfRange, message("scenario.knob_value", {step.target, Measured{step.value, ""}}));
+                    return failure(
+                        ErrorCode::OutOfRange, message("scenario.knob_value", {step.target, Measured{step.value, ""}}));
                 Stimulus s;
                 s.at = time;
                 s.kind = Stimulus::Kind::SetKnob;
@@ -61,7 +62,9 @@ Expected<void> addStep(const Plant& plant, const Step& step, std::vector<Stimulu
 /// "at_hand" for a selector that can "turn_to_hand"; "open" and "closed" for what can be opened.
 std::optional<bool> isAtPosition(const PlantDevice& d, const State& state, std::string_view word)
 {
-    const std::string action = word.starts_with("at_") ? "turn_to_" + std::string(word.substr(3)) : word == "closed" ? "close" : std::string(word);
+    const std::string action = word.starts_with("at_") ? "turn_to_" + std::string(word.substr(3))
+        : word == "closed"                             ? "close"
+                                                       : std::string(word);
     for (const auto& [name, what] : d.actions)
         if (name == action && (name == "open" || name == "close" || name.starts_with("turn_to_")))
             return state.travel[at(what.first)] == what.second;
@@ -102,10 +105,12 @@ Expected<bool> isInState(const Plant& plant, const State& state, std::string_vie
             return state.travel[at(d.movers.front())] == 0;
         bool tripped = false;
         for (int p : d.protections)
-            tripped |= state.travel[at(plant.protections[at(p)].data.mover)] == plant.protections[at(p)].data.trippedTravel;
+            tripped |= state.travel[at(plant.protections[at(p)].data.mover)]
+                == plant.protections[at(p)].data.trippedTravel;
         return (word == "tripped") == tripped;
     }
-    if ((word == "lit" || word == "dark" || word == "sounds" || word == "silent" || word == "on" || word == "off") && !d.lamps.empty())
+    if ((word == "lit" || word == "dark" || word == "sounds" || word == "silent" || word == "on" || word == "off")
+        && !d.lamps.empty())
         return (state.lampLit[at(d.lamps.front())] != 0) == (word == "lit" || word == "sounds" || word == "on");
     if (!d.motors.empty()) {
         if (word == "at_rest")
@@ -127,8 +132,8 @@ Expected<bool> isInState(const Plant& plant, const State& state, std::string_vie
     return failure(ErrorCode::NotFound, message("scenario.no_state", {std::string(tag), std::string(word)}));
 }
 
-Expected<ScenarioRun> runScenario(const Plant& plant, const Scenario& scenario, std::span<const Fault> faultsFromStart, double untilS,
-    Workspace& workspace, std::stop_token stop)
+Expected<ScenarioRun> runScenario(const Plant& plant, const Scenario& scenario, std::span<const Fault> faultsFromStart,
+    double untilS, Workspace& workspace, std::stop_token stop)
 {
     auto stimuli = stimuliOf(plant, scenario);
     if (!stimuli)
@@ -137,7 +142,8 @@ Expected<ScenarioRun> runScenario(const Plant& plant, const Scenario& scenario, 
     run.end = initialState(plant);
     run.end.faults.assign(faultsFromStart.begin(), faultsFromStart.end());
     std::vector<Expectation> expectations = scenario.expectations;
-    std::stable_sort(expectations.begin(), expectations.end(), [](const auto& a, const auto& b) { return a.atS < b.atS; });
+    std::stable_sort(
+        expectations.begin(), expectations.end(), [](const auto& a, const auto& b) { return a.atS < b.atS; });
     const double endS = untilS > 0.0 ? untilS : scenario.lengthS;
     std::erase_if(expectations, [endS](const Expectation& e) { return e.atS > endS; });
     expectations.push_back({endS, "", ""}); // the end
@@ -145,9 +151,8 @@ Expected<ScenarioRun> runScenario(const Plant& plant, const Scenario& scenario, 
         Limits limits;
         limits.until = timeNs(seconds(e.atS));
         limits.stop = stop;
-        const auto rest = std::find_if(stimuli->begin(), stimuli->end(), [&](const Stimulus& s) {
-            return s.at > run.end.now || (!run.end.isSettled && s.at == run.end.now);
-        });
+        const auto rest = std::find_if(stimuli->begin(), stimuli->end(),
+            [&](const Stimulus& s) { return s.at > run.end.now || (!run.end.isSettled && s.at == run.end.now); });
         run.pause = advance(plant, run.end, {rest, stimuli->end()}, limits, run.trace, workspace);
         if (run.pause == Pause::Cancelled)
             return failure(ErrorCode::Cancelled, message("run.cancelled"));

@@ -26,8 +26,8 @@ struct ScenarioRun {
 /// Runs from rest (supply on at t = 0) to the scenario's end, or to `untilS` if that is above zero. Expectations later
 /// than the end are left out of the result.
 /// Fails as stimuliOf does, for an expectation of a state no device has, and with Cancelled.
-Expected<ScenarioRun> runScenario(const Plant& plant, const Scenario& scenario, std::span<const Fault> faultsFromStart, double untilS,
-    Workspace& workspace, std::stop_token stop = {});
+Expected<ScenarioRun> runScenario(const Plant& plant, const Scenario& scenario, std::span<const Fault> faultsFromStart,
+    double untilS, Workspace& workspace, std::stop_token stop = {});
 
 /// Whether a device is in the state an expectation names. Fails with NotFound for an unknown device or state word.
 Expected<bool> isInState(const Plant& plant, const State& state, std::string_view tag, std::string_view word);

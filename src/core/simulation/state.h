@@ -29,7 +29,8 @@ struct Pending {
 struct Flow {
     enum class Law : std::uint8_t { Constant, Coasting, Driven, Ramped, Heating, Melting };
     double value = 0;
-    double drive = 0; ///< heating: final value; melting and magnetic: share per second; coasting: friction, N m; ramped: rad/s^2
+    double drive = 0; ///< heating: final value; melting and magnetic: share per second; coasting: friction, N m;
+                      ///< ramped: rad/s^2
     double target = 0; ///< ramped: where it ends
     TimeNs since = 0;
     Law law = Law::Constant;

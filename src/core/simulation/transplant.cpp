@@ -25,7 +25,8 @@ Matched matched(const Plant& from, const Plant& to)
 {
     Matched m;
     for (const PlantDevice& now : to.devices) {
-        const auto before = std::find_if(from.devices.begin(), from.devices.end(), [&](const PlantDevice& d) { return d.id == now.id && d.kind == now.kind; });
+        const auto before = std::find_if(from.devices.begin(), from.devices.end(),
+            [&](const PlantDevice& d) { return d.id == now.id && d.kind == now.kind; });
         if (before == from.devices.end())
             continue;
         pair(m.movers, before->movers, now.movers);
@@ -36,7 +37,8 @@ Matched matched(const Plant& from, const Plant& to)
         pair(m.logics, before->logics, now.logics);
         pair(m.protections, before->protections, now.protections);
     }
-    std::erase_if(m.movers, [&](const auto& p) { return from.movers[at(p.first)].spec.role != to.movers[at(p.second)].spec.role; });
+    std::erase_if(m.movers,
+        [&](const auto& p) { return from.movers[at(p.first)].spec.role != to.movers[at(p.second)].spec.role; });
     return m;
 }
 
@@ -120,7 +122,8 @@ State transplant(const Plant& from, const State& state, const Plant& to)
         if (from.protections[at(old)].data.law == to.protections[at(now)].data.law)
             s.flows[at(to.protections[at(now)].flow)] = state.flows[at(from.protections[at(old)].flow)];
     for (const auto& [old, now] : m.logics)
-        if (const int before = levelOf(from.logics[at(old)]), after = levelOf(to.logics[at(now)]); before >= 0 && after >= 0)
+        if (const int before = levelOf(from.logics[at(old)]), after = levelOf(to.logics[at(now)]);
+            before >= 0 && after >= 0)
             s.levels[at(after)] = state.levels[at(before)];
     for (std::size_t k = 0; k < to.knobs.size(); ++k)
         for (std::size_t j = 0; j < from.knobs.size(); ++j)

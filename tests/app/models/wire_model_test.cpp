@@ -14,7 +14,8 @@ std::vector<WireRow> rows(std::initializer_list<int> ids)
 {
     std::vector<WireRow> all;
     for (int id : ids)
-        all.push_back({{id}, QString::number(all.size() + 1), "control", QString::number(id), "S1:12", "S2:13", "1 mm2", "1 m", "", ""});
+        all.push_back({{id}, QString::number(all.size() + 1), "control", QString::number(id), "S1:12", "S2:13", "1 mm2",
+            "1 m", "", ""});
     return all;
 }
 

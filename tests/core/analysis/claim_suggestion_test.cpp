@@ -37,7 +37,8 @@ std::vector<std::string> ofPattern(std::vector<std::string> choices)
 {
     Dossier d = patterns::starter(*patterns::Plan::from(choices))->dossier;
     const auto functions = suggestedFunctions(d);
-    const auto stop = std::find_if(functions->begin(), functions->end(), [](const SafetyFunction& f) { return f.emergencyStop; });
+    const auto stop = std::find_if(
+        functions->begin(), functions->end(), [](const SafetyFunction& f) { return f.emergencyStop; });
     EXPECT_NE(stop, functions->end());
     return stop == functions->end() ? std::vector<std::string>{} : said(d, stop->claim);
 }
@@ -46,13 +47,15 @@ using Lines = std::vector<std::string>;
 
 TEST(SuggestedClaim, IsTheChainThatAPersonClaimedForTheDebarker)
 {
-    // Contactors of the deck turn it either way: only together do they take its power; Q9 does so alone for all three motors. The delta
-    // contactor Q5 feeds the far ends of the rotor's windings past Q3: a person may leave it out, the wiring does not.
+    // Contactors of the deck turn it either way: only together do they take its power; Q9 does so alone for all three
+    // motors. The delta contactor Q5 feeds the far ends of the rotor's windings past Q3: a person may leave it out, the
+    // wiring does not.
     const Dossier d = demo();
     const auto claim = suggestedClaim(d, d.functions.front());
     ASSERT_TRUE(claim);
-    EXPECT_EQ(said(d, *claim), (Lines{"3: S0 contact 11-12 | S0 contact 21-22", "[K0]", "3: Q1 main poles+Q2 main poles | Q9 main poles",
-                                   "3: Q3 main poles+Q5 main poles | Q9 main poles", "3: Q6 main poles | Q9 main poles"}));
+    EXPECT_EQ(said(d, *claim),
+        (Lines{"3: S0 contact 11-12 | S0 contact 21-22", "[K0]", "3: Q1 main poles+Q2 main poles | Q9 main poles",
+            "3: Q3 main poles+Q5 main poles | Q9 main poles", "3: Q6 main poles | Q9 main poles"}));
 }
 
 TEST(SuggestedClaim, GuessesNoMeasureNoAnswerAndNoCycle)
@@ -73,10 +76,14 @@ TEST(SuggestedClaim, OfTheStopsOfPatterns)
     // Straight in the coil circuit: the button and one contactor, a channel each.
     EXPECT_EQ(ofPattern({"stop=straight"}), (Lines{"B: S0 contact 11-12", "B: Q1 main poles"}));
     // A contactor relay between them decides, and is a part like the others.
-    EXPECT_EQ(ofPattern({"stop=contactor_relay"}), (Lines{"B: S0 contact 11-12", "B: K0 armature", "B: Q1 main poles"}));
-    EXPECT_EQ(ofPattern({"stop=two_channel_relay"}), (Lines{"3: S0 contact 11-12 | S0 contact 21-22", "[K0]", "3: Q9 main poles | Q1 main poles"}));
-    EXPECT_EQ(ofPattern({"stop=two_channel_relay", "second_contactor=no"}), (Lines{"3: S0 contact 11-12 | S0 contact 21-22", "[K0]", "B: Q1 main poles"}));
-    EXPECT_EQ(ofPattern({"base=reversing", "stop=two_channel_relay"}), (Lines{"3: S0 contact 11-12 | S0 contact 21-22", "[K0]", "3: Q1 main poles+Q2 main poles | Q9 main poles"}));
+    EXPECT_EQ(
+        ofPattern({"stop=contactor_relay"}), (Lines{"B: S0 contact 11-12", "B: K0 armature", "B: Q1 main poles"}));
+    EXPECT_EQ(ofPattern({"stop=two_channel_relay"}),
+        (Lines{"3: S0 contact 11-12 | S0 contact 21-22", "[K0]", "3: Q9 main poles | Q1 main poles"}));
+    EXPECT_EQ(ofPattern({"stop=two_channel_relay", "second_contactor=no"}),
+        (Lines{"3: S0 contact 11-12 | S0 contact 21-22", "[K0]", "B: Q1 main poles"}));
+    EXPECT_EQ(ofPattern({"base=reversing", "stop=two_channel_relay"}),
+        (Lines{"3: S0 contact 11-12 | S0 contact 21-22", "[K0]", "3: Q1 main poles+Q2 main poles | Q9 main poles"}));
 }
 
 TEST(SuggestedClaim, IsRefusedWhereTheStopIsNeverDemanded)

@@ -48,7 +48,10 @@ TEST(AsBuilt, OneMissingContactIsAFindingWithTheFaultAndHalfTheCoverage)
         if (f.what.id == "finding.as_built.coverage") {
             EXPECT_EQ(f.devices, std::vector<std::string>{"Q2"});
             const Phrases& named = std::get<Phrases>(f.what.arguments.back());
-            EXPECT_NE(std::find(named.begin(), named.end(), message("fault.device", {"Q2", "@element.main", "@mode.welded"})), named.end()) << "the fault in words, not by its id";
+            EXPECT_NE(
+                std::find(named.begin(), named.end(), message("fault.device", {"Q2", "@element.main", "@mode.welded"})),
+                named.end())
+                << "the fault in words, not by its id";
         }
 }
 
@@ -68,8 +71,14 @@ TEST(AsBuilt, TheStructureIsEnoughForItsCategoryOrNot)
 TEST(AsBuilt, AContactorThatTheClaimDoesNotNameIsOutsideIt)
 {
     CircuitBuilder b = motorBehind({"Q1"});
-    b.device("S0", "emergency_stop", {{"contacts", Words{"11-12"}}}, "door").device("S3", "push_button", {{"contacts", Words{"13-14"}}}, "door");
-    b.wire("G1:+", "S0:11").wire("S0:12", "S3:13").wire("S3:14", "Q1:A1").wire("S3:13", "Q1:13").wire("Q1:14", "Q1:A1").wire("Q1:A2", "G1:-");
+    b.device("S0", "emergency_stop", {{"contacts", Words{"11-12"}}}, "door")
+        .device("S3", "push_button", {{"contacts", Words{"13-14"}}}, "door");
+    b.wire("G1:+", "S0:11")
+        .wire("S0:12", "S3:13")
+        .wire("S3:14", "Q1:A1")
+        .wire("S3:13", "Q1:13")
+        .wire("Q1:14", "Q1:A1")
+        .wire("Q1:A2", "G1:-");
     const Dossier d = stopping(b.circuit());
     const auto a = faultAnalysis(d, d.functions.front(), {.withPairs = false});
     ASSERT_TRUE(a);
@@ -86,7 +95,8 @@ double sumOfSets(const CutSets& c)
 
 TEST(CutSets, OfTwoContactorsAreTheirPairAndOneCause)
 {
-    // B10d 1e6, 10 000 operations a year: MTTFd 1000 y each. Both noticed at the next reset, a year apart as demands are not known.
+    // B10d 1e6, 10 000 operations a year: MTTFd 1000 y each. Both noticed at the next reset, a year apart as demands
+    // are not known.
     const FaultAnalysis a = analysisOf(true, "4");
     ASSERT_TRUE(a.cutSets);
     ASSERT_EQ(a.cutSets->parts.size(), 2u);
@@ -95,13 +105,15 @@ TEST(CutSets, OfTwoContactorsAreTheirPairAndOneCause)
     EXPECT_GE(a.cutSets->sets[0].second, 0);
     const double rate = 1.0 / (1000.0 * 8760.0);
     EXPECT_NEAR(a.cutSets->commonCausePerHour, 0.02 * rate, 1e-15);
-    // Within a year both fail: about rate^2 times half a year, doubled for the order; the hundredth that is not noticed waits half the mission more.
+    // Within a year both fail: about rate^2 times half a year, doubled for the order; the hundredth that is not noticed
+    // waits half the mission more.
     const double noticed = 0.98 * 0.98 * rate * rate * 8760.0;
     EXPECT_GT(a.cutSets->sets[0].pfhdPerHour, 0.9 * noticed);
     EXPECT_LT(a.cutSets->sets[0].pfhdPerHour, 1.5 * noticed);
     EXPECT_NEAR(a.cutSets->pfhdPerHour(), sumOfSets(*a.cutSets), 1e-20);
     ASSERT_TRUE(a.compared[0].pfhdPerHour);
-    EXPECT_NEAR(a.cutSets->pfhdPerHour() / *a.compared[0].pfhdPerHour, 1.0, 0.01) << "the two ways of reckoning agree where a channel is one part";
+    EXPECT_NEAR(a.cutSets->pfhdPerHour() / *a.compared[0].pfhdPerHour, 1.0, 0.01)
+        << "the two ways of reckoning agree where a channel is one part";
 }
 
 TEST(CutSets, APartAloneCountsWithItsWholeRate)
@@ -109,7 +121,12 @@ TEST(CutSets, APartAloneCountsWithItsWholeRate)
     Dossier d = stopping(motorBehind({"Q1"})
                              .device("S0", "emergency_stop", {{"contacts", Words{"11-12"}}}, "door")
                              .device("S3", "push_button", {{"contacts", Words{"13-14"}}}, "door")
-                             .wire("G1:+", "S0:11").wire("S0:12", "S3:13").wire("S3:14", "Q1:A1").wire("S3:13", "Q1:13").wire("Q1:14", "Q1:A1").wire("Q1:A2", "G1:-")
+                             .wire("G1:+", "S0:11")
+                             .wire("S0:12", "S3:13")
+                             .wire("S3:14", "Q1:A1")
+                             .wire("S3:13", "Q1:13")
+                             .wire("Q1:14", "Q1:A1")
+                             .wire("Q1:A2", "G1:-")
                              .circuit());
     for (Device& device : d.circuit.devices)
         if (device.tag == "Q1")
@@ -125,7 +142,8 @@ TEST(CutSets, APartAloneCountsWithItsWholeRate)
     const auto lines = linesOf(*a->cutSets, a->sweep, d.circuit, 0.0);
     ASSERT_EQ(lines.size(), 2u);
     EXPECT_TRUE(lines[0].isSum);
-    EXPECT_EQ(lines[0].what, message("cut_sets.once_a_year", {Measured{20.0, "y"}})) << "the interval and the time that were taken are said";
+    EXPECT_EQ(lines[0].what, message("cut_sets.once_a_year", {Measured{20.0, "y"}}))
+        << "the interval and the time that were taken are said";
     EXPECT_EQ(lines[1].what.id, "cut_sets.alone");
 }
 

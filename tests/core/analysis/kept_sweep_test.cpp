@@ -81,7 +81,10 @@ TEST(SweepKey, FollowsWhatTheSweepDependsOn)
     EXPECT_NE(key, keyAfter([](Dossier& x) { x.circuit.routes[0].kind = RouteKind::MovingCable; }));
     EXPECT_NE(key, keyAfter([](Dossier& x) { x.exclusions.push_back({"S0/latch:does_not_hold", "why"}); }));
     EXPECT_NE(key, keyAfter([](Dossier& x) { x.functions[0].allowedTimeS = 0.1; }));
-    EXPECT_NE(key, keyAfter([](Dossier& x) { x.functions[0].mustRest.pop_back(); x.functions[0].mustRest.clear(); }));
+    EXPECT_NE(key, keyAfter([](Dossier& x) {
+        x.functions[0].mustRest.pop_back();
+        x.functions[0].mustRest.clear();
+    }));
     faults::SweepOptions singles;
     singles.withPairs = false;
     EXPECT_NE(key, sweepKey(d, d.functions[0], singles));

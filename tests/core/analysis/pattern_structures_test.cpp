@@ -1,4 +1,5 @@
-// What each way of building an emergency stop is worth as built: the starter from its pattern, its function as suggested, everything broken.
+// What each way of building an emergency stop is worth as built: the starter from its pattern, its function as
+// suggested, everything broken.
 
 #include "core/analysis/claim_suggestion.h"
 #include "core/analysis/suggestion.h"
@@ -38,7 +39,7 @@ struct Case {
     Outcome outcome;
 };
 
-class StopPatterns : public ::testing::TestWithParam<Case> {};
+class StopPatterns : public ::testing::TestWithParam<Case> { };
 
 TEST_P(StopPatterns, AreWorthWhatTheirFaultsShow)
 {
@@ -49,7 +50,8 @@ TEST_P(StopPatterns, AreWorthWhatTheirFaultsShow)
     const faults::Sweep s = test::swept(d);
     EXPECT_EQ(test::outcomeOf(s, expected.shows).overall, expected.outcome) << expected.shows;
     const faults::AsBuilt built = faults::asBuilt(s, f);
-    EXPECT_EQ(built.subsystems.back().verdict.structure, expected.switching) << nameOf(built.subsystems.back().verdict.structure);
+    EXPECT_EQ(built.subsystems.back().verdict.structure, expected.switching)
+        << nameOf(built.subsystems.back().verdict.structure);
     // Nothing is better as a whole than the part of it that is looked at, and the healthy machine stands still.
     EXPECT_LE(built.whole.structure, built.subsystems.back().verdict.structure);
     EXPECT_TRUE(s.notRunning.empty());
@@ -58,20 +60,27 @@ TEST_P(StopPatterns, AreWorthWhatTheirFaultsShow)
 
 INSTANTIATE_TEST_SUITE_P(Built, StopPatterns,
     ::testing::Values(Case{"Straight", {"stop=straight"}, Structure::OneChannel, "Q1/main:welded", Outcome::Lost},
-        Case{"ThroughAContactorRelay", {"stop=contactor_relay"}, Structure::OneChannel, "Q1/main:welded", Outcome::Lost},
+        Case{
+            "ThroughAContactorRelay", {"stop=contactor_relay"}, Structure::OneChannel, "Q1/main:welded", Outcome::Lost},
         Case{"ThroughAnOrdinaryRelay", {"stop=ordinary_relay"}, Structure::OneChannel, "Q1/main:welded", Outcome::Lost},
         Case{"OneChannelRelay", {"stop=one_channel_relay"}, Structure::OneChannel, "Q1/main:welded", Outcome::Lost},
-        Case{"TwoChannels", {"stop=two_channel_relay"}, Structure::AccumulationTolerated, "Q1/main:welded", Outcome::Caught},
-        // Without feedback the welded contactor lets the motor start at the reset. Nothing notices it, and with a second one the stop is lost.
-        Case{"TwoChannelsUnwatched", {"stop=two_channel_relay", "feedback=no"}, Structure::SingleFaultTolerated, "Q1/main:welded", Outcome::Lost},
-        Case{"TwoChannelsIntoOneContactor", {"stop=two_channel_relay", "second_contactor=no"}, Structure::OneChannel, "Q1/main:welded", Outcome::Lost}),
+        Case{"TwoChannels", {"stop=two_channel_relay"}, Structure::AccumulationTolerated, "Q1/main:welded",
+            Outcome::Caught},
+        // Without feedback the welded contactor lets the motor start at the reset. Nothing notices it, and with a
+        // second one the stop is lost.
+        Case{"TwoChannelsUnwatched", {"stop=two_channel_relay", "feedback=no"}, Structure::SingleFaultTolerated,
+            "Q1/main:welded", Outcome::Lost},
+        Case{"TwoChannelsIntoOneContactor", {"stop=two_channel_relay", "second_contactor=no"}, Structure::OneChannel,
+            "Q1/main:welded", Outcome::Lost}),
     [](const auto& info) { return std::string(info.param.name); });
 
 TEST(StopPattern, WhatOnlyStartsAtTheResetIsTriedWithASecondFault)
 {
     const Dossier d = builtWith({"stop=two_channel_relay", "feedback=no"});
     const faults::Sweep s = test::swept(d);
-    const auto place = [&](std::string_view id) { return static_cast<int>(faults::faultNamed(s.faults, id) - s.faults.data()); };
+    const auto place = [&](std::string_view id) {
+        return static_cast<int>(faults::faultNamed(s.faults, id) - s.faults.data());
+    };
     const int welded = place("Q1/main:welded");
     std::set<std::string> mates;
     for (const faults::FaultPair& p : s.pairs)
@@ -81,8 +90,10 @@ TEST(StopPattern, WhatOnlyStartsAtTheResetIsTriedWithASecondFault)
     EXPECT_FALSE(mates.contains("Q9/coil:open")) << "the other one stops it";
     for (const faults::FaultPair& p : s.pairs)
         for (int k : {p.first, p.second})
-            EXPECT_TRUE(faults::isStopLost(p.run.loss) || s.outcomes[static_cast<std::size_t>(k)].overall != Outcome::Lost)
-                << s.faults[static_cast<std::size_t>(k)].id << ": that it starts at the reset is its own doing, no pair's";
+            EXPECT_TRUE(
+                faults::isStopLost(p.run.loss) || s.outcomes[static_cast<std::size_t>(k)].overall != Outcome::Lost)
+                << s.faults[static_cast<std::size_t>(k)].id
+                << ": that it starts at the reset is its own doing, no pair's";
     // What counts as hidden was found in a pair, not assumed.
     const faults::AsBuilt built = faults::asBuilt(s, d.functions.front());
     EXPECT_FALSE(built.subsystems.back().verdict.hidden.empty());

@@ -1,8 +1,8 @@
 // The stop as read from real runs of the demo, healthy and wired wrongly.
 
 #include "core/analysis/analysis.h"
-#include "core/simulation/motion.h"
 #include "core/patterns/starter.h"
+#include "core/simulation/motion.h"
 #include "tests/support/circuits.h"
 
 namespace ts {
@@ -51,7 +51,8 @@ TEST(StopRun, RestFollowsFromTheRunDownOfTheFan)
     for (const Event& e : run->run.trace.events)
         if (e.why == Why::PowerOff)
             speed = e.si;
-    EXPECT_NEAR(run->actuators[0].restAfter->si(), 0.041 + coastingTimeS(m, m.frictionNm, speed, m.standstillRadPerS), 2e-3);
+    EXPECT_NEAR(
+        run->actuators[0].restAfter->si(), 0.041 + coastingTimeS(m, m.frictionNm, speed, m.standstillRadPerS), 2e-3);
 }
 
 /// The emergency stop of a starter from patterns, read from its second scenario.
@@ -71,7 +72,8 @@ TEST(StopRun, ADriveThatRampsAndThenLosesItsTorqueIsCategoryOne)
     const auto controlled = stopOfStarter({"base=drive", "stop=delayed_relay"});
     ASSERT_TRUE(controlled);
     EXPECT_EQ(controlled->actuators[0].category, 1) << controlled->actuators[0].why.id;
-    EXPECT_NEAR(controlled->actuators[0].restAfter->si(), 3.0, 0.2); // the ramp's 3 s to 1 % of speed, and the relays before it
+    EXPECT_NEAR(controlled->actuators[0].restAfter->si(), 3.0, 0.2); // the ramp's 3 s to 1 % of speed, and the relays
+                                                                     // before it
     const auto immediate = stopOfStarter({"base=drive"});
     ASSERT_TRUE(immediate);
     EXPECT_EQ(immediate->actuators[0].category, 0) << immediate->actuators[0].why.id;

@@ -28,7 +28,8 @@ TEST(StopStudy, OfTheDemoByHand)
     const StopStudy s = studied(test::demoFile().dossier);
     const ActuatorStudy& m = s.actuators.at(0);
     EXPECT_EQ(m.category, 0);
-    // 3 ms button + 20 ms relay + 15 ms * 1.2 contactor with varistor + 10 ms arc; slow: 8 ms + 20 ms + 30 ms * 1.4 + 10 ms.
+    // 3 ms button + 20 ms relay + 15 ms * 1.2 contactor with varistor + 10 ms arc; slow: 8 ms + 20 ms + 30 ms * 1.4 +
+    // 10 ms.
     EXPECT_NEAR(caseOf(m, StopCase::Kind::Nominal)->stop.removedAfter->si(), 0.051, 1e-9);
     EXPECT_NEAR(caseOf(m, StopCase::Kind::SlowTimes)->stop.removedAfter->si(), 0.080, 1e-9);
     EXPECT_LT(caseOf(m, StopCase::Kind::FastTimes)->stop.removedAfter->si(), 0.051);
@@ -43,14 +44,21 @@ TEST(StopStudy, OfTheDemoByHand)
 TEST(StopStudy, AWeldedContactorAloneRunsOnAndIsNeverStopCategoryTwo)
 {
     test::CircuitBuilder b = test::motorBehind({"Q1"});
-    b.device("S0", "emergency_stop", {{"contacts", test::Words{"11-12"}}}).device("S3", "push_button", {{"contacts", test::Words{"13-14"}}});
-    b.wire("G1:+", "S0:11").wire("S0:12", "S3:13").wire("S3:14", "Q1:A1").wire("Q1:A2", "G1:-").wire("S0:12", "Q1:13").wire("Q1:14", "Q1:A1");
+    b.device("S0", "emergency_stop", {{"contacts", test::Words{"11-12"}}})
+        .device("S3", "push_button", {{"contacts", test::Words{"13-14"}}});
+    b.wire("G1:+", "S0:11")
+        .wire("S0:12", "S3:13")
+        .wire("S3:14", "Q1:A1")
+        .wire("Q1:A2", "G1:-")
+        .wire("S0:12", "Q1:13")
+        .wire("Q1:14", "Q1:A1");
     const StopStudy s = studied(test::stopping(b.circuit()));
     const ActuatorStudy& m = s.actuators.at(0);
     const StopCase* welded = caseOf(m, StopCase::Kind::Fault, "Q1/main:welded");
     EXPECT_FALSE(welded->stop.category) << "it runs on: no stop, whatever is claimed";
     EXPECT_EQ(m.category, 0) << "without a fault it is one";
-    EXPECT_TRUE(std::any_of(m.noStop.begin(), m.noStop.end(), [&](int k) { return m.cases[static_cast<std::size_t>(k)].fault == "Q1/main:welded"; }));
+    EXPECT_TRUE(std::any_of(m.noStop.begin(), m.noStop.end(),
+        [&](int k) { return m.cases[static_cast<std::size_t>(k)].fault == "Q1/main:welded"; }));
     for (const StopCase& c : m.cases)
         EXPECT_NE(c.stop.category, 2);
 }
@@ -69,7 +77,8 @@ TEST(StopStudy, TakesEveryScenarioThatDemandsItAsAnOperatingState)
     const StopStudy s = studied(d, false);
     EXPECT_EQ(s.states, (std::vector<ScenarioId>{{9000}, {9002}}));
     EXPECT_EQ(s.actuators.at(0).cases.size(), 12u) << "six cases for each";
-    EXPECT_NE(s.actuators[0].cases.at(static_cast<std::size_t>(s.actuators[0].latestRest)).state, ScenarioId{9002}) << "at full speed it runs down longer";
+    EXPECT_NE(s.actuators[0].cases.at(static_cast<std::size_t>(s.actuators[0].latestRest)).state, ScenarioId{9002})
+        << "at full speed it runs down longer";
 }
 
 TEST(StopStudy, ADriveIsCategoryOneAndZeroWhenTheMainsGo)
@@ -78,7 +87,8 @@ TEST(StopStudy, ADriveIsCategoryOneAndZeroWhenTheMainsGo)
     DossierFile file = *patterns::starter(*patterns::Plan::from(with));
     Dossier& d = file.dossier;
     const auto demands = std::find_if(d.scenarios.begin(), d.scenarios.end(), [&](const Scenario& s) {
-        return std::any_of(s.steps.begin(), s.steps.end(), [](const Step& step) { return step.target == "S0" && step.action == "press"; });
+        return std::any_of(s.steps.begin(), s.steps.end(),
+            [](const Step& step) { return step.target == "S0" && step.action == "press"; });
     });
     ASSERT_NE(demands, d.scenarios.end());
     SafetyFunction f;

@@ -90,9 +90,12 @@ TEST(Functions, NeedANameAndKeepTheirIds)
     changed.allowedTimeS = 5;
     EXPECT_EQ(edit::withFunctionChanged(d, changed)->functions.front(), changed);
     for (const auto& [spoil, id] : std::vector<std::pair<std::function<void(SafetyFunction&)>, const char*>>{
-             {[](SafetyFunction& x) { x.name.clear(); }, "function.no_name"}, {[](SafetyFunction& x) { x.mustRest.clear(); }, "stop.no_motor"},
-             {[](SafetyFunction& x) { x.trigger.device = {}; }, "stop.no_demand"}, {[](SafetyFunction& x) { x.allowedTimeS = -1; }, "function.out_of_range"},
-             {[](SafetyFunction& x) { x.stopCategory = 3; }, "function.out_of_range"}, {[](SafetyFunction& x) { x.id = {1}; }, "function.unknown"}}) {
+             {[](SafetyFunction& x) { x.name.clear(); }, "function.no_name"},
+             {[](SafetyFunction& x) { x.mustRest.clear(); }, "stop.no_motor"},
+             {[](SafetyFunction& x) { x.trigger.device = {}; }, "stop.no_demand"},
+             {[](SafetyFunction& x) { x.allowedTimeS = -1; }, "function.out_of_range"},
+             {[](SafetyFunction& x) { x.stopCategory = 3; }, "function.out_of_range"},
+             {[](SafetyFunction& x) { x.id = {1}; }, "function.unknown"}}) {
         SafetyFunction wrong = changed;
         spoil(wrong);
         EXPECT_EQ(edit::withFunctionChanged(d, wrong).error().message.id, id);

@@ -6,7 +6,10 @@ namespace ts {
 namespace {
 
 template <class A, class B>
-concept Addable = requires(A a, B b) { a + b; };
+concept Addable = requires(A a, B b)
+{
+    a + b;
+};
 
 static_assert(Addable<Volts, Volts>);
 static_assert(!Addable<Volts, Seconds>, "volts plus seconds must not compile");

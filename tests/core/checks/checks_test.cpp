@@ -52,7 +52,11 @@ TEST(LevelCheck, ShortBorderAndReached)
         for (auto& channel : d.functions[0].claim[2].channels)
             channel.parts[0].secondsPerCycle = 60; // MTTFd 61.6 y: category 4, row of 56 y 4.73e-8: PL e
     };
-    EXPECT_FALSE(has(findingsAfter([&](Dossier& d) { everyMinute(d); d.functions[0].requiredLevel = "e"; }), "finding.level.short"));
+    EXPECT_FALSE(has(findingsAfter([&](Dossier& d) {
+        everyMinute(d);
+        d.functions[0].requiredLevel = "e";
+    }),
+        "finding.level.short"));
     const auto every20s = [](Dossier& d) {
         for (auto& channel : d.functions[0].claim[2].channels) {
             channel.parts[0].secondsPerCycle = 20; // 20.5 y: category 4 is not met
@@ -66,10 +70,12 @@ TEST(LevelCheck, ShortBorderAndReached)
 
 TEST(LevelCheck, NoneRequiredAndOpenConditions)
 {
-    EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].requiredLevel = ""; }), "finding.level.not_required"));
+    EXPECT_TRUE(
+        has(findingsAfter([](Dossier& d) { d.functions[0].requiredLevel = ""; }), "finding.level.not_required"));
     EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].requiredLevel = "b"; }), "finding.level.estop"));
     EXPECT_FALSE(has(findingsAfter([](Dossier& d) { d.functions[0].requiredLevel = "c"; }), "finding.level.estop"));
-    EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].conditions.environment = false; }), "finding.level.conditions"));
+    EXPECT_TRUE(has(
+        findingsAfter([](Dossier& d) { d.functions[0].conditions.environment = false; }), "finding.level.conditions"));
     EXPECT_TRUE(findingsAfter([](Dossier& d) {
         d.functions[0].reliedOnByPerson = false;
         d.functions[0].requiredLevel = "";
@@ -83,7 +89,8 @@ TEST(StopCheck, ChosenCategoryAgainstTheOneRead)
     EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].allowedTimeS = 10.0; }), "finding.stop.late"));
     EXPECT_FALSE(has(findingsAfter([](Dossier& d) { d.functions[0].allowedTimeS = 10.8; }), "finding.stop.late"));
     EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].demandScenario = {}; }), "finding.stop.unread"));
-    EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.scenarios[0].steps.erase(d.scenarios[0].steps.begin() + 1); }), "finding.stop.unread"))
+    EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.scenarios[0].steps.erase(d.scenarios[0].steps.begin() + 1); }),
+        "finding.stop.unread"))
         << "never started: the run shows nothing";
 }
 
@@ -114,8 +121,10 @@ TEST(RestartCheck, HoldsTheRuleAgainstWhatStartsItInTheRun)
     };
     EXPECT_FALSE(has(startedBy("S3", RestartRule::StartAction), "finding.restart.by_reset"));
     EXPECT_TRUE(has(startedBy("S2", RestartRule::StartAction), "finding.restart.by_reset"));
-    EXPECT_FALSE(has(startedBy("S2", RestartRule::Reset), "finding.restart.by_reset")) << "decided so, and no emergency stop";
-    EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].restart = RestartRule::Reset; }), "finding.restart.rule"));
+    EXPECT_FALSE(has(startedBy("S2", RestartRule::Reset), "finding.restart.by_reset"))
+        << "decided so, and no emergency stop";
+    EXPECT_TRUE(
+        has(findingsAfter([](Dossier& d) { d.functions[0].restart = RestartRule::Reset; }), "finding.restart.rule"));
 }
 
 TEST(DutyCheck, AContactorThatInchesIsNotReckonedWithItsTypicalValue)
@@ -155,11 +164,16 @@ TEST(DistanceCheck, FromBothSides)
 
 TEST(ClaimCheck, NamesWhatIsMissing)
 {
-    EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].claim[1].encapsulated = {777}; }), "finding.claim.device"));
-    EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].claim[2].channels[0].parts[0].device = {777}; }), "finding.claim.device"));
-    EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].claim[0].channels[0].parts[0].role = "contact 31-32"; }), "finding.claim.role"));
+    EXPECT_TRUE(
+        has(findingsAfter([](Dossier& d) { d.functions[0].claim[1].encapsulated = {777}; }), "finding.claim.device"));
+    EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].claim[2].channels[0].parts[0].device = {777}; }),
+        "finding.claim.device"));
+    EXPECT_TRUE(
+        has(findingsAfter([](Dossier& d) { d.functions[0].claim[0].channels[0].parts[0].role = "contact 31-32"; }),
+            "finding.claim.role"));
     EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].trigger.device = {777}; }), "finding.claim.trigger"));
-    EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].mustRest = {{4}}; }), "finding.claim.rest")) << "a contactor is no motor";
+    EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].mustRest = {{4}}; }), "finding.claim.rest"))
+        << "a contactor is no motor";
 }
 
 TEST(Analysis, CountsAssumedParameters)

@@ -23,8 +23,14 @@ TEST(Explored, TwoChannelsWithResetAreInOrder)
 TEST(Explored, AHoldAheadOfTheStopIsAFinding)
 {
     test::CircuitBuilder b = test::motorBehind({"Q1"});
-    b.device("S0", "emergency_stop", {{"contacts", test::Words{"11-12"}}}).device("S3", "push_button", {{"contacts", test::Words{"13-14"}}});
-    b.wire("G1:+", "S0:11").wire("S0:12", "S3:13").wire("S3:14", "Q1:A1").wire("Q1:A2", "G1:-").wire("G1:+", "Q1:13").wire("Q1:14", "Q1:A1");
+    b.device("S0", "emergency_stop", {{"contacts", test::Words{"11-12"}}})
+        .device("S3", "push_button", {{"contacts", test::Words{"13-14"}}});
+    b.wire("G1:+", "S0:11")
+        .wire("S0:12", "S3:13")
+        .wire("S3:14", "Q1:A1")
+        .wire("Q1:A2", "G1:-")
+        .wire("G1:+", "Q1:13")
+        .wire("Q1:14", "Q1:A1");
     const auto findings = found(test::stopping(b.circuit()));
     ASSERT_EQ(findings.size(), 1u);
     EXPECT_EQ(findings[0].what.id, "finding.explored.stays_stopped");

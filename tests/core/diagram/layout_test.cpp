@@ -20,7 +20,9 @@ namespace {
 std::map<TerminalRef, int> netsOf(const Circuit& c)
 {
     std::map<TerminalRef, int> index;
-    const auto number = [&](const TerminalRef& r) { return index.emplace(r, static_cast<int>(index.size())).first->second; };
+    const auto number = [&](const TerminalRef& r) {
+        return index.emplace(r, static_cast<int>(index.size())).first->second;
+    };
     for (const Wire& w : c.wires) {
         number(w.from);
         number(w.to);
@@ -51,7 +53,9 @@ bool isOn(Point p, const Piece& s)
 std::vector<Piece> piecesOf(const Scene& scene, std::map<TerminalRef, int>& nets)
 {
     std::vector<Piece> pieces;
-    const auto net = [&](const TerminalRef& r) { return nets.emplace(r, 100000 + static_cast<int>(nets.size())).first->second; };
+    const auto net = [&](const TerminalRef& r) {
+        return nets.emplace(r, 100000 + static_cast<int>(nets.size())).first->second;
+    };
     for (const Conductor& c : scene.conductors)
         for (std::size_t i = 1; i < c.points.size(); ++i)
             pieces.push_back({c.points[i - 1], c.points[i], net(c.net)});
@@ -73,16 +77,23 @@ void expectNetsReadBack(const Circuit& circuit, const Scene& scene)
         for (const Piece& q : pieces)
             for (Point end : {p.a, p.b})
                 if (p.net != q.net)
-                    EXPECT_FALSE(isOn(end, q)) << "nets " << p.net << " and " << q.net << " touch at " << end.x << "," << end.y;
+                    EXPECT_FALSE(isOn(end, q))
+                        << "nets " << p.net << " and " << q.net << " touch at " << end.x << "," << end.y;
     // Whatever belongs to a rail's net and begins on its line lies on a piece of it.
     for (const Conductor& c : scene.conductors)
         if (c.isRail)
             for (const Symbol& s : scene.symbols)
                 for (const auto& [ref, at] : {std::pair{s.upper, s.top}, {s.lower, s.bottom}})
-                    if (s.kind != SymbolKind::Port && s.kind != SymbolKind::Device && s.kind != SymbolKind::Earth && nets.at(ref) == nets.at(c.net)
-                        && (at.y == c.points[0].y || at.x == c.points[0].x) && (at.y == c.points[1].y || at.x == c.points[1].x))
-                        EXPECT_TRUE(std::any_of(pieces.begin(), pieces.end(), [&, r = ref, p = at](const Piece& q) { return q.net == nets.at(r) && !(q.a == q.b) && isOn(p, q); })
-                            || std::any_of(scene.symbols.begin(), scene.symbols.end(), [p = at](const Symbol& port) { return port.kind == SymbolKind::Port && port.top == p; }))
+                    if (s.kind != SymbolKind::Port && s.kind != SymbolKind::Device && s.kind != SymbolKind::Earth
+                        && nets.at(ref) == nets.at(c.net) && (at.y == c.points[0].y || at.x == c.points[0].x)
+                        && (at.y == c.points[1].y || at.x == c.points[1].x))
+                        EXPECT_TRUE(std::any_of(pieces.begin(), pieces.end(),
+                                        [&, r = ref, p = at](const Piece& q) {
+                                            return q.net == nets.at(r) && !(q.a == q.b) && isOn(p, q);
+                                        })
+                            || std::any_of(scene.symbols.begin(), scene.symbols.end(),
+                                [p = at](
+                                    const Symbol& port) { return port.kind == SymbolKind::Port && port.top == p; }))
                             << ref.marking << " hangs beside its rail at " << at.x << "," << at.y;
     // One net, one connected drawing, unless it has a named end.
     std::map<int, std::vector<Piece>> byNet;
@@ -104,7 +115,8 @@ void expectNetsReadBack(const Circuit& circuit, const Scene& scene)
                 if (isOn(list[i].a, list[j]) || isOn(list[i].b, list[j]))
                     sets.join(static_cast<int>(i), static_cast<int>(j));
         for (std::size_t i = 1; i < list.size(); ++i)
-            EXPECT_EQ(sets.find(static_cast<int>(i)), sets.find(0)) << "net " << net << " falls apart near " << list[i].a.x << "," << list[i].a.y;
+            EXPECT_EQ(sets.find(static_cast<int>(i)), sets.find(0))
+                << "net " << net << " falls apart near " << list[i].a.x << "," << list[i].a.y;
     }
 }
 
@@ -126,15 +138,21 @@ void expectEachElementOnce(const WiredGraph& graph, const ControlDrawing& drawin
             drawn.insert(std::to_string(s.device.value) + s.role);
     std::size_t expected = 0;
     for (const GraphEdge& e : graph.edges) {
-        const auto counts = [&](int terminal) { // the unused half of a change-over contact hangs on the common terminal only
+        const auto counts = [&](int terminal) { // the unused half of a change-over contact hangs on the common terminal
+                                                // only
             return graph.terminals[static_cast<std::size_t>(terminal)].isWired
-                && std::none_of(graph.edges.begin(), graph.edges.end(), [&](const GraphEdge& o) { return &o != &e && (o.a == terminal || o.b == terminal); });
+                && std::none_of(graph.edges.begin(), graph.edges.end(),
+                    [&](const GraphEdge& o) { return &o != &e && (o.a == terminal || o.b == terminal); });
         };
-        const bool bothWired = graph.terminals[static_cast<std::size_t>(e.a)].isWired && graph.terminals[static_cast<std::size_t>(e.b)].isWired;
+        const bool bothWired = graph.terminals[static_cast<std::size_t>(e.a)].isWired
+            && graph.terminals[static_cast<std::size_t>(e.b)].isWired;
         if (e.isPole || !(bothWired || counts(e.a) || counts(e.b)))
             continue;
         ++expected;
-        EXPECT_EQ(drawn.count(std::to_string(graph.devices[static_cast<std::size_t>(e.device)].device->id.value) + e.role), 1u) << e.role;
+        EXPECT_EQ(
+            drawn.count(std::to_string(graph.devices[static_cast<std::size_t>(e.device)].device->id.value) + e.role),
+            1u)
+            << e.role;
     }
     EXPECT_EQ(drawn.size(), expected);
     std::set<TerminalRef> pins;
@@ -147,7 +165,8 @@ void expectNoTextOnText(const Scene& scene)
 {
     for (std::size_t i = 0; i < scene.texts.size(); ++i)
         for (std::size_t j = i + 1; j < scene.texts.size(); ++j)
-            EXPECT_FALSE(scene.texts[i].box().overlaps(scene.texts[j].box())) << scene.texts[i].text << " on " << scene.texts[j].text;
+            EXPECT_FALSE(scene.texts[i].box().overlaps(scene.texts[j].box()))
+                << scene.texts[i].text << " on " << scene.texts[j].text;
 }
 
 Circuit pump()
@@ -221,7 +240,8 @@ TEST_P(Drawn, MovedPathStandsWhereItWasPutAndUndoIsExact)
     const WiredGraph graph = *wiredGraph(circuit);
     const ControlDrawing before = controlDrawing(graph);
     const int last = before.paths.back().number;
-    for (const auto& [number, target] : {std::pair{last, before.paths.front().number}, {before.paths.front().number, last + 1}, {before.paths[before.paths.size() / 2].number, 1}}) {
+    for (const auto& [number, target] : {std::pair{last, before.paths.front().number},
+             {before.paths.front().number, last + 1}, {before.paths[before.paths.size() / 2].number, 1}}) {
         Circuit changed = circuit;
         const auto order = orderWithPathMoved(before.paths, number, target);
         EXPECT_EQ(std::set<DeviceId>(order.begin(), order.end()).size(), order.size());
@@ -271,7 +291,9 @@ TEST_P(Drawn, AddedLampMovesNothingAheadOfIt)
         --block;
     const DrawnPath& first = before.paths[block];
     for (const Symbol& s : before.scene.symbols)
-        if (s.kind != SymbolKind::Port && (s.bottom.y < first.top.y || (s.top.y >= first.top.y && s.top.y <= first.bottom.y && s.top.x < first.top.x)))
+        if (s.kind != SymbolKind::Port
+            && (s.bottom.y < first.top.y
+                || (s.top.y >= first.top.y && s.top.y <= first.bottom.y && s.top.x < first.top.x)))
             was[{s.device, s.role}] = s.top;
     int stayed = 0, all = 0;
     for (const Symbol& s : after.scene.symbols)
@@ -322,10 +344,14 @@ TEST_P(Drawn, OrderInTheFileDoesNotMatter)
 }
 
 INSTANTIATE_TEST_SUITE_P(Circuits, Drawn,
-    ::testing::Values("demo", "pump", "machine", "base=direct", "base=reversing stop=two_channel_relay operation=run_inch_selector monitor=voltage guard=yes",
-        "base=star_delta stop=controller stops=3 monitor=two_transformers", "base=drive stop=delayed_relay", "base=soft_starter brake=yes control=transformer_bonded",
-        "base=reversing operation=run_inch_relay control=phase_neutral interlock=auxiliary+push_button", "operation=hand_off_auto stop=ordinary_relay overload=return_side",
-        "monitor=three_relays monitor_contact=hold stop=contactor_relay", "monitor=current_in_line tap=motor_side stop=one_channel_relay"));
+    ::testing::Values("demo", "pump", "machine", "base=direct",
+        "base=reversing stop=two_channel_relay operation=run_inch_selector monitor=voltage guard=yes",
+        "base=star_delta stop=controller stops=3 monitor=two_transformers", "base=drive stop=delayed_relay",
+        "base=soft_starter brake=yes control=transformer_bonded",
+        "base=reversing operation=run_inch_relay control=phase_neutral interlock=auxiliary+push_button",
+        "operation=hand_off_auto stop=ordinary_relay overload=return_side",
+        "monitor=three_relays monitor_contact=hold stop=contactor_relay",
+        "monitor=current_in_line tap=motor_side stop=one_channel_relay"));
 
 TEST(ControlDrawing, LoadsStandOnOneLineAndStartIsBesideItsHold)
 {
@@ -356,7 +382,8 @@ TEST(ControlDrawing, ExchangedWiresChangeIt)
     expectNetsReadBack(c, after.scene);
     bool differs = before.conductors.size() != after.scene.conductors.size();
     for (std::size_t i = 0; i < std::min(before.symbols.size(), after.scene.symbols.size()); ++i)
-        differs |= !(before.symbols[i].upper == after.scene.symbols[i].upper) || !(before.symbols[i].top == after.scene.symbols[i].top);
+        differs |= !(before.symbols[i].upper == after.scene.symbols[i].upper)
+            || !(before.symbols[i].top == after.scene.symbols[i].top);
     EXPECT_TRUE(differs);
 }
 
@@ -368,7 +395,12 @@ TEST(ControlDrawing, BridgeIsDrawnNotDropped)
     for (int i = 1; i <= 5; ++i)
         b.device("S" + std::to_string(i), "push_button", {{"contacts", std::vector<std::string>{"13-14"}}});
     b.device("Q1", "contactor", {{"coil_voltage_v", 230.0}, {"coil_current", std::string("ac")}});
-    b.wire("G0:L1", "S1:13").wire("G0:L1", "S2:13").wire("S1:14", "S3:13").wire("S2:14", "S4:13").wire("S3:14", "Q1:A1").wire("S4:14", "Q1:A1");
+    b.wire("G0:L1", "S1:13")
+        .wire("G0:L1", "S2:13")
+        .wire("S1:14", "S3:13")
+        .wire("S2:14", "S4:13")
+        .wire("S3:14", "Q1:A1")
+        .wire("S4:14", "Q1:A1");
     b.wire("S1:14", "S5:13").wire("S2:14", "S5:14").wire("Q1:A2", "G0:N");
     const WiredGraph graph = *wiredGraph(b.circuit());
     const ControlDrawing d = controlDrawing(graph);
@@ -376,7 +408,7 @@ TEST(ControlDrawing, BridgeIsDrawnNotDropped)
     expectNetsReadBack(b.circuit(), d.scene);
 }
 
-class RandomCircuit : public ::testing::TestWithParam<unsigned> {};
+class RandomCircuit : public ::testing::TestWithParam<unsigned> { };
 TEST_P(RandomCircuit, KeepsEveryElementAndEveryNet)
 {
     std::mt19937 random(GetParam());
@@ -388,7 +420,8 @@ TEST_P(RandomCircuit, KeepsEveryElementAndEveryNet)
         const std::string tag = "S" + std::to_string(i);
         if (random() % 4 == 0) {
             b.device(tag, "contactor", {{"coil_voltage_v", 230.0}, {"coil_current", std::string("ac")}});
-            b.wire(points[random() % points.size()], tag + ":A1").wire(tag + ":A2", random() % 3 == 0 ? points[random() % points.size()] : "G0:N");
+            b.wire(points[random() % points.size()], tag + ":A1")
+                .wire(tag + ":A2", random() % 3 == 0 ? points[random() % points.size()] : "G0:N");
         } else {
             const bool opens = random() % 2 == 0;
             b.device(tag, "push_button", {{"contacts", std::vector<std::string>{opens ? "11-12" : "13-14"}}});

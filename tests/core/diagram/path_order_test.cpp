@@ -62,7 +62,8 @@ TEST(OrderWithPathMoved, WithinABlockTheBranchMoves)
 
 TEST(PathFrame, LongTagsTakeWholeStepsOfRoom)
 {
-    const PathFrame three = PathFrame::of(School::CurrentPaths, 3), four = PathFrame::of(School::CurrentPaths, 4), five = PathFrame::of(School::CurrentPaths, 5);
+    const PathFrame three = PathFrame::of(School::CurrentPaths, 3), four = PathFrame::of(School::CurrentPaths, 4),
+                    five = PathFrame::of(School::CurrentPaths, 5);
     EXPECT_EQ(PathFrame::of(School::CurrentPaths, 1).column, three.column) << "short tags change nothing";
     EXPECT_EQ(four.column - three.column, 24);
     EXPECT_EQ(five.column, four.column) << "one step holds for several letters";

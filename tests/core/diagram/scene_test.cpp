@@ -59,13 +59,14 @@ Symbol symbol(SymbolKind kind, Point top, Point bottom)
     return s;
 }
 
-class Shapes : public ::testing::TestWithParam<SymbolKind> {};
+class Shapes : public ::testing::TestWithParam<SymbolKind> { };
 
 /// A symbol that lies has the strokes of the one that stands, with the axes exchanged.
 TEST_P(Shapes, LyingIsStandingTurned)
 {
     for (bool closed : {false, true}) {
-        const Shape standing = shapeOf(symbol(GetParam(), {30, 100}, {30, 162}), closed), lying = shapeOf(symbol(GetParam(), {100, 30}, {162, 30}), closed);
+        const Shape standing = shapeOf(symbol(GetParam(), {30, 100}, {30, 162}), closed),
+                    lying = shapeOf(symbol(GetParam(), {100, 30}, {162, 30}), closed);
         ASSERT_EQ(standing.paths.size(), lying.paths.size());
         for (std::size_t k = 0; k < standing.paths.size(); ++k) {
             ASSERT_EQ(standing.paths[k].points.size(), lying.paths[k].points.size());
@@ -86,7 +87,8 @@ TEST_P(Shapes, LeadsMeetTheConductors)
     const Shape shape = shapeOf(s, true);
     const auto begins = [&](StrokePart part, Point at) {
         return std::any_of(shape.paths.begin(), shape.paths.end(), [&](const StrokePath& p) {
-            return (p.part == part || p.part == StrokePart::Through) && std::find(p.points.begin(), p.points.end(), at) != p.points.end();
+            return (p.part == part || p.part == StrokePart::Through)
+                && std::find(p.points.begin(), p.points.end(), at) != p.points.end();
         });
     };
     EXPECT_TRUE(begins(StrokePart::Upper, s.top));
@@ -94,7 +96,8 @@ TEST_P(Shapes, LeadsMeetTheConductors)
 }
 
 INSTANTIATE_TEST_SUITE_P(Kinds, Shapes,
-    ::testing::Values(SymbolKind::NormallyOpen, SymbolKind::NormallyClosed, SymbolKind::Coil, SymbolKind::Lamp, SymbolKind::Horn, SymbolKind::BoxLoad, SymbolKind::MainContact));
+    ::testing::Values(SymbolKind::NormallyOpen, SymbolKind::NormallyClosed, SymbolKind::Coil, SymbolKind::Lamp,
+        SymbolKind::Horn, SymbolKind::BoxLoad, SymbolKind::MainContact));
 
 } // namespace
 } // namespace ts::diagram

@@ -1,7 +1,7 @@
 // Which nets are rails, which terminals are inputs, and what belongs to which drawing.
 
-#include "core/diagram/wired_graph.h"
 #include "core/diagram/symbols.h"
+#include "core/diagram/wired_graph.h"
 #include "tests/support/circuits.h"
 
 #include <cmath>
@@ -27,7 +27,8 @@ TEST(Rails, OfTheDemoAreBehindTheControlFuseAndTheBondedMinus)
     EXPECT_FALSE(netAt(g, c, "F5", "2").isReturn);
     EXPECT_EQ(netAt(g, c, "F5", "2").railName, "30");
     EXPECT_TRUE(netAt(g, c, "Q1", "A2").isReturn);
-    EXPECT_EQ(netAt(g, c, "Q1", "A2").railName, "40") << "named by its control wires, not by the earth they are bonded to";
+    EXPECT_EQ(netAt(g, c, "Q1", "A2").railName, "40")
+        << "named by its control wires, not by the earth they are bonded to";
     EXPECT_FALSE(netAt(g, c, "S1", "12").isRail);
     EXPECT_FALSE(netAt(g, c, "Q1", "2").isRail) << "a motor line that controls nothing";
     int rails = 0;
@@ -52,7 +53,8 @@ TEST(Rails, OfATransformerFollowTheBond)
         const test::CircuitBuilder b = build(bonded);
         const WiredGraph g = *wiredGraph(b.circuit());
         EXPECT_TRUE(netAt(g, b.circuit(), "P1", returnTerminal).isReturn) << bonded;
-        EXPECT_FALSE(netAt(g, b.circuit(), "P1", std::string_view(returnTerminal) == "X2" ? "X1" : "X2").isReturn) << bonded;
+        EXPECT_FALSE(netAt(g, b.circuit(), "P1", std::string_view(returnTerminal) == "X2" ? "X1" : "X2").isReturn)
+            << bonded;
     }
 }
 
@@ -75,10 +77,11 @@ TEST(PowerDevices, AreThoseWithPolesSourcesOrWindings)
     for (const GraphDevice& d : g.devices)
         if (d.isPower)
             power.insert(d.device->tag);
-    EXPECT_EQ(power, (std::set<std::string>{"F1", "F2", "F3", "F4", "F5", "G0", "G1", "M1", "Q0", "Q1", "Q2", "T1", "X1"}));
+    EXPECT_EQ(
+        power, (std::set<std::string>{"F1", "F2", "F3", "F4", "F5", "G0", "G1", "M1", "Q0", "Q1", "Q2", "T1", "X1"}));
 }
 
-class EverySymbol : public ::testing::TestWithParam<SymbolKind> {};
+class EverySymbol : public ::testing::TestWithParam<SymbolKind> { };
 TEST_P(EverySymbol, ReachesFromEndToEndAndShowsItsState)
 {
     Symbol s;
@@ -90,7 +93,8 @@ TEST_P(EverySymbol, ReachesFromEndToEndAndShowsItsState)
     for (const StrokePath& p : closed.paths)
         for (Point q : p.points)
             EXPECT_TRUE(std::isfinite(q.x) && std::isfinite(q.y));
-    const bool isContact = s.kind == SymbolKind::NormallyOpen || s.kind == SymbolKind::NormallyClosed || s.kind == SymbolKind::MainContact || s.kind == SymbolKind::BreakerPole;
+    const bool isContact = s.kind == SymbolKind::NormallyOpen || s.kind == SymbolKind::NormallyClosed
+        || s.kind == SymbolKind::MainContact || s.kind == SymbolKind::BreakerPole;
     if (isContact || s.kind == SymbolKind::FusePole) {
         bool differs = open.paths.size() != closed.paths.size();
         for (std::size_t i = 0; i < std::min(open.paths.size(), closed.paths.size()); ++i)
@@ -99,8 +103,9 @@ TEST_P(EverySymbol, ReachesFromEndToEndAndShowsItsState)
     }
 }
 INSTANTIATE_TEST_SUITE_P(Kinds, EverySymbol,
-    ::testing::Values(SymbolKind::NormallyOpen, SymbolKind::NormallyClosed, SymbolKind::Coil, SymbolKind::Lamp, SymbolKind::BoxLoad, SymbolKind::MainContact,
-        SymbolKind::FusePole, SymbolKind::BreakerPole, SymbolKind::HeatedPole, SymbolKind::Port, SymbolKind::Earth, SymbolKind::Device));
+    ::testing::Values(SymbolKind::NormallyOpen, SymbolKind::NormallyClosed, SymbolKind::Coil, SymbolKind::Lamp,
+        SymbolKind::BoxLoad, SymbolKind::MainContact, SymbolKind::FusePole, SymbolKind::BreakerPole,
+        SymbolKind::HeatedPole, SymbolKind::Port, SymbolKind::Earth, SymbolKind::Device));
 
 TEST(Scene, FindsSymbolsAndPinsByPlace)
 {
@@ -113,7 +118,8 @@ TEST(Scene, FindsSymbolsAndPinsByPlace)
     EXPECT_EQ(scene.symbolAt({5, 5}), -1);
     EXPECT_EQ(scene.pinNear({54, 50}, 5)->first.marking, "14") << "the nearer one";
     EXPECT_EQ(scene.pinNear({100, 100}, 5), nullptr);
-    const Text left{{100, 50}, "abcd", TextStyle::Marking, Anchor::Left}, right{{100, 50}, "abcd", TextStyle::Marking, Anchor::Right};
+    const Text left{{100, 50}, "abcd", TextStyle::Marking, Anchor::Left},
+        right{{100, 50}, "abcd", TextStyle::Marking, Anchor::Right};
     EXPECT_DOUBLE_EQ(left.box().width, 4 * 11 * kAdvance);
     EXPECT_DOUBLE_EQ(right.box().x + right.box().width, 100.0);
 }

@@ -50,7 +50,8 @@ TEST(WorkingOrder, HoldsEveryWireOnceAndItsSectionsInOrder)
 
 TEST(WorkingOrder, TellsTheSectionsApart)
 {
-    const Circuit c = patterns::starter(*patterns::Plan::from(std::vector<std::string>{"base=direct"}))->dossier.circuit;
+    const Circuit c = patterns::starter(*patterns::Plan::from(std::vector<std::string>{"base=direct"}))
+                          ->dossier.circuit;
     std::map<std::string, WorkSection> sectionOf;
     for (const WorkStep& step : orderOf(c)) {
         const Wire& w = *c.wire(step.wire);
@@ -66,7 +67,8 @@ TEST(WorkingOrder, TellsTheSectionsApart)
 /// In the power circuit from the supply outwards, in the control circuit from the stop to the coil.
 TEST(WorkingOrder, FollowsTheDrawing)
 {
-    const Circuit c = patterns::starter(*patterns::Plan::from(std::vector<std::string>{"base=direct"}))->dossier.circuit;
+    const Circuit c = patterns::starter(*patterns::Plan::from(std::vector<std::string>{"base=direct"}))
+                          ->dossier.circuit;
     const auto order = orderOf(c);
     EXPECT_LT(stepOf(c, order, "G0:L1", "Q0:1"), stepOf(c, order, "Q0:2", "F1:1"));
     EXPECT_LT(stepOf(c, order, "Q0:2", "F1:1"), stepOf(c, order, "F2:2", "M1:U1"));

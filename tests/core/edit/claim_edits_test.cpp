@@ -45,7 +45,8 @@ TEST(WithSecondsPerCycle, RefusesWhatIsNotThere)
     const FunctionId f = demo().functions[0].id;
     EXPECT_EQ(withSecondsPerCycle(demo(), {{9999}, 0, 0, 0}, seconds(60)).error().message.id, "edit.no_function");
     EXPECT_EQ(withSecondsPerCycle(demo(), {f, 9, 0, 0}, seconds(60)).error().message.id, "edit.no_part");
-    EXPECT_EQ(withSecondsPerCycle(demo(), {f, 1, 0, 0}, seconds(60)).error().message.id, "edit.no_part") << "an encapsulated subsystem has no channels";
+    EXPECT_EQ(withSecondsPerCycle(demo(), {f, 1, 0, 0}, seconds(60)).error().message.id, "edit.no_part")
+        << "an encapsulated subsystem has no channels";
     EXPECT_EQ(withSecondsPerCycle(demo(), {f, 2, 0, 0}, seconds(0)).error().message.id, "edit.cycle_range");
     EXPECT_EQ(withSecondsPerCycle(demo(), {f, 2, 0, 0}, seconds(1e12)).error().message.id, "edit.cycle_range");
 }
@@ -67,12 +68,14 @@ TEST(WithOperations, GivesEachPartItsOwnNumberAndLeavesTheOthers)
 {
     const SafetyFunction& f = demo().functions[0];
     const DeviceId first = f.claim[2].channels[0].parts[0].device;
-    const auto after = withOperations(demo(), f.id, [first](DeviceId d) { return d == first ? std::optional(1234.0) : std::nullopt; });
+    const auto after = withOperations(
+        demo(), f.id, [first](DeviceId d) { return d == first ? std::optional(1234.0) : std::nullopt; });
     ASSERT_TRUE(after);
     for (std::size_t s = 0; s < f.claim.size(); ++s)
         for (std::size_t c = 0; c < f.claim[s].channels.size(); ++c)
             for (std::size_t p = 0; p < f.claim[s].channels[c].parts.size(); ++p) {
-                const ClaimedPart &was = f.claim[s].channels[c].parts[p], &is = after->functions[0].claim[s].channels[c].parts[p];
+                const ClaimedPart &was = f.claim[s].channels[c].parts[p],
+                                  &is = after->functions[0].claim[s].channels[c].parts[p];
                 if (was.device == first) {
                     EXPECT_EQ(is.operationsPerYear, 1234.0);
                     EXPECT_FALSE(is.secondsPerCycle);

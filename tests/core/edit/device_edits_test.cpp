@@ -23,7 +23,8 @@ TEST(ContactBudget, TellsUsedFromFree)
     ASSERT_FALSE(budget->contacts.empty());
     for (const ContactUse& use : budget->contacts) {
         EXPECT_EQ(use.kind == ContactKind::NormallyClosed, use.role.ends_with("2")) << use.role;
-        EXPECT_EQ(use.isUsed, wireCount(demo.dossier.circuit, use.ends.a) + wireCount(demo.dossier.circuit, use.ends.b) > 0);
+        EXPECT_EQ(
+            use.isUsed, wireCount(demo.dossier.circuit, use.ends.a) + wireCount(demo.dossier.circuit, use.ends.b) > 0);
     }
     EXPECT_EQ(contactBudget(demo.dossier.circuit, {999}).error().message.id, "edit.no_device");
 }
@@ -37,7 +38,8 @@ TEST(ContactAdded, TakesTheNextFreeNumberAndEndsWhenTheKindHasNoMoreRoom)
     for (const ContactUse& use : budget->contacts)
         roles.insert(use.role);
     for (;;) {
-        auto added = withContactAdded(file, q1, roles.size() % 2 ? ContactKind::NormallyOpen : ContactKind::NormallyClosed);
+        auto added = withContactAdded(
+            file, q1, roles.size() % 2 ? ContactKind::NormallyOpen : ContactKind::NormallyClosed);
         if (!added) {
             EXPECT_EQ(added.error().message.id, "kind.contact_count");
             break;
@@ -72,7 +74,8 @@ TEST(WithValue, SetsAndTakesBack)
     const DeviceId q1 = idOf(demo, "Q1");
     const auto slow = withValue(demo, q1, "release_time_s", "0.2");
     ASSERT_TRUE(slow);
-    EXPECT_DOUBLE_EQ(parametersOf(slow->dossier.circuit, *slow->dossier.circuit.device(q1))->number("release_time_s"), 0.2);
+    EXPECT_DOUBLE_EQ(
+        parametersOf(slow->dossier.circuit, *slow->dossier.circuit.device(q1))->number("release_time_s"), 0.2);
     EXPECT_EQ(*withValue(*slow, q1, "release_time_s", ""), demo);
     EXPECT_EQ(withValue(demo, q1, "release_time_s", "-3").error().message.id, "parameter.outside");
     EXPECT_EQ(withValue(demo, q1, "release_time_s", "soon").error().message.id, "parameter.not_a_number");

@@ -35,7 +35,8 @@ TEST(WithReliability, AWorseContactorMakesAWorseNumber)
     own.b10dCycles = 1000;
     const auto with = withReliability(demo(), idOf("Q1"), own);
     ASSERT_TRUE(with);
-    const auto before = safety::functionLevel(demo(), demo().functions[0]), after = safety::functionLevel(*with, with->functions[0]);
+    const auto before = safety::functionLevel(demo(), demo().functions[0]),
+               after = safety::functionLevel(*with, with->functions[0]);
     ASSERT_GE(before.pfhd, 0);
     if (after.pfhd >= 0) {
         EXPECT_GT(after.explanation[after.pfhd].si, before.explanation[before.pfhd].si);

@@ -83,8 +83,10 @@ TEST(NetParted, IsRefusedWhereNothingWouldBeInSeries)
 {
     const DossierFile file = threeOnOneNet();
     EXPECT_EQ(withNetParted(file, {}, x4(file)).error().message.id, "edit.nothing_behind");
-    EXPECT_EQ(withNetParted(file, {at(file, "X1:1"), at(file, "X2:1"), at(file, "X3:1")}, x4(file)).error().message.id, "edit.nothing_ahead");
-    EXPECT_EQ(withNetParted(file, {at(file, "X1:1"), at(file, "X1:2")}, x4(file)).error().message.id, "edit.several_nets");
+    EXPECT_EQ(withNetParted(file, {at(file, "X1:1"), at(file, "X2:1"), at(file, "X3:1")}, x4(file)).error().message.id,
+        "edit.nothing_ahead");
+    EXPECT_EQ(
+        withNetParted(file, {at(file, "X1:1"), at(file, "X1:2")}, x4(file)).error().message.id, "edit.several_nets");
     const Ends used{at(file, "X1:1"), at(file, "X4:2")};
     EXPECT_EQ(withNetParted(file, {at(file, "X3:1")}, used).error().message.id, "edit.in_use");
     Ends nowhere = x4(file);
@@ -102,7 +104,9 @@ TEST(GapClosed, UndoesWhatWasPutInSeries)
         EXPECT_EQ(net(*closed, "X1:1"), "X1:1 X2:1 X3:1") << behind;
         EXPECT_EQ(wireCount(closed->dossier.circuit, at(file, "X4:1")), 0);
         EXPECT_EQ(closed->dossier.circuit.wires.size(), 2u) << "no wire too many";
-        EXPECT_EQ(numberAt(closed->dossier.circuit, at(file, behind)), numberAt(closed->dossier.circuit, at(file, "X2:1"))) << "one net, one number";
+        EXPECT_EQ(
+            numberAt(closed->dossier.circuit, at(file, behind)), numberAt(closed->dossier.circuit, at(file, "X2:1")))
+            << "one net, one number";
     }
 }
 

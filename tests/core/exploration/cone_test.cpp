@@ -34,7 +34,8 @@ TEST(Cone, GoesFromTheMotorOverCoilsAndInputsToTheHands)
     const Plant plant = *compile(withABystander());
     const Cone cone = coneOfMotor(plant, 0);
     EXPECT_EQ(tagsOf(plant, cone.contactors), (Words{"Q1", "Q2"}));
-    EXPECT_EQ(tagsOf(plant, cone.movers), (Words{"F1", "K1", "Q1", "Q2", "S0", "S3"})) << "the relay's inputs lead to S0 and S3";
+    EXPECT_EQ(tagsOf(plant, cone.movers), (Words{"F1", "K1", "Q1", "Q2", "S0", "S3"}))
+        << "the relay's inputs lead to S0 and S3";
     EXPECT_EQ(cone.knobs.size(), 3u) << "three lines";
 }
 
@@ -52,7 +53,8 @@ TEST(Operations, KeepToTwoHandsAndOneThingOutOfOrder)
     const Operations operations(plant, coneOfMotor(plant, 0), {});
     State state = initialState(plant);
     const auto possible = [&](Operation::Kind kind) {
-        return std::count_if(operations.all().begin(), operations.all().end(), [&](const Operation& o) { return o.kind == kind && operations.isPossible(state, o, {}); });
+        return std::count_if(operations.all().begin(), operations.all().end(),
+            [&](const Operation& o) { return o.kind == kind && operations.isPossible(state, o, {}); });
     };
     EXPECT_EQ(possible(Operation::Kind::SupplyLost), 1);
     EXPECT_EQ(possible(Operation::Kind::SupplyBack), 0) << "it is there";
@@ -64,7 +66,8 @@ TEST(Operations, KeepToTwoHandsAndOneThingOutOfOrder)
     EXPECT_EQ(possible(Operation::Kind::SupplyBack), 1);
     state = initialState(plant);
     const auto before = possible(Operation::Kind::Hand);
-    for (int m = 0; m < static_cast<int>(plant.movers.size()); ++m) // both armatures held in: no hand is left for a button
+    for (int m = 0; m < static_cast<int>(plant.movers.size()); ++m) // both armatures held in: no hand is left for a
+                                                                    // button
         if (plant.movers[static_cast<std::size_t>(m)].spec.driver == MoverSpec::Driver::Coil)
             state.pushed[static_cast<std::size_t>(m)] = 1;
     EXPECT_LT(possible(Operation::Kind::Hand), before);

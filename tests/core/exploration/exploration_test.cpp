@@ -14,7 +14,8 @@ using Words = std::vector<std::string>;
 
 ParameterMap contactor()
 {
-    return {{"coil_voltage_v", 230.0}, {"coil_current", std::string("ac")}, {"auxiliary_contacts", Words{"13-14", "21-22"}}};
+    return {{"coil_voltage_v", 230.0}, {"coil_current", std::string("ac")},
+        {"auxiliary_contacts", Words{"13-14", "21-22"}}};
 }
 
 enum class Hold { BeforeInterlock, BehindInterlock, AheadOfStop, None };
@@ -29,15 +30,32 @@ Circuit reversing(const Starter& with)
 {
     CircuitBuilder b;
     const Words start = with.buttons ? Words{"13-14", "21-22"} : Words{"13-14"};
-    b.device("G0", "supply_three_phase", {{"voltage_v", 400.0}}).device("F1", "fuse", {{"poles", 3.0}, {"rated_current_a", 16.0}});
+    b.device("G0", "supply_three_phase", {{"voltage_v", 400.0}})
+        .device("F1", "fuse", {{"poles", 3.0}, {"rated_current_a", 16.0}});
     b.device("Q1", "contactor", contactor()).device("Q2", "contactor", contactor());
-    b.device("M1", "motor", {{"rated_power_w", 750.0}, {"voltage_v", 400.0}, {"current_a", 1.75}, {"cos_phi", 0.75}, {"speed_per_min", 1440.0}});
-    b.device("S0", "push_button", {{"contacts", Words{"11-12"}}}).device("S1", "push_button", {{"contacts", start}}).device("S2", "push_button", {{"contacts", start}});
+    b.device("M1", "motor",
+        {{"rated_power_w", 750.0}, {"voltage_v", 400.0}, {"current_a", 1.75}, {"cos_phi", 0.75},
+            {"speed_per_min", 1440.0}});
+    b.device("S0", "push_button", {{"contacts", Words{"11-12"}}})
+        .device("S1", "push_button", {{"contacts", start}})
+        .device("S2", "push_button", {{"contacts", start}});
     b.wire("G0:L1", "F1:1").wire("G0:L2", "F1:3").wire("G0:L3", "F1:5");
-    b.wire("F1:2", "Q1:1").wire("F1:4", "Q1:3").wire("F1:6", "Q1:5").wire("F1:2", "Q2:1").wire("F1:4", "Q2:3").wire("F1:6", "Q2:5");
-    b.wire("Q1:2", "M1:U1").wire("Q1:4", "M1:V1").wire("Q1:6", "M1:W1").wire("Q2:2", "M1:W1").wire("Q2:4", "M1:V1").wire("Q2:6", "M1:U1");
+    b.wire("F1:2", "Q1:1")
+        .wire("F1:4", "Q1:3")
+        .wire("F1:6", "Q1:5")
+        .wire("F1:2", "Q2:1")
+        .wire("F1:4", "Q2:3")
+        .wire("F1:6", "Q2:5");
+    b.wire("Q1:2", "M1:U1")
+        .wire("Q1:4", "M1:V1")
+        .wire("Q1:6", "M1:W1")
+        .wire("Q2:2", "M1:W1")
+        .wire("Q2:4", "M1:V1")
+        .wire("Q2:6", "M1:U1");
     b.wire("G0:L1", "S0:11").wire("Q1:A2", "G0:N").wire("Q2:A2", "G0:N");
-    for (const auto& [own, other, go, counter] : {std::tuple{std::string("Q1"), std::string("Q2"), std::string("S1"), std::string("S2")}, {"Q2", "Q1", "S2", "S1"}}) {
+    for (const auto& [own, other, go, counter] :
+        {std::tuple{std::string("Q1"), std::string("Q2"), std::string("S1"), std::string("S2")},
+            {"Q2", "Q1", "S2", "S1"}}) {
         b.wire("S0:12", go + ":13");
         std::string end = go + ":14"; // the path goes on from here
         if (with.buttons) {
@@ -51,7 +69,8 @@ Circuit reversing(const Starter& with)
         }
         b.wire(end, own + ":A1");
         if (with.hold != Hold::None)
-            b.wire(with.hold == Hold::AheadOfStop ? "G0:L1" : "S0:12", own + ":13").wire(own + ":14", with.hold == Hold::BehindInterlock ? own + ":A1" : joins);
+            b.wire(with.hold == Hold::AheadOfStop ? "G0:L1" : "S0:12", own + ":13")
+                .wire(own + ":14", with.hold == Hold::BehindInterlock ? own + ":A1" : joins);
     }
     Circuit c = b.circuit();
     if (with.mechanical)
@@ -78,7 +97,8 @@ Explored explored(const Dossier& d, bool faults = false, bool interlocks = false
 
 const Proof& proofOf(const Searched& s, Claim claim)
 {
-    const auto found = std::find_if(s.proofs.begin(), s.proofs.end(), [claim](const Proof& p) { return p.claim == claim; });
+    const auto found = std::find_if(
+        s.proofs.begin(), s.proofs.end(), [claim](const Proof& p) { return p.claim == claim; });
     EXPECT_NE(found, s.proofs.end()) << nameOf(claim);
     static const Proof none;
     return found == s.proofs.end() ? none : *found;
@@ -94,8 +114,11 @@ std::string answerOf(const Dossier& d, const Searched& s, Claim claim)
     std::string text;
     for (const Done& done : proof.counter->order) {
         text += text.empty() ? "" : ", ";
-        if (done.operation.kind == Operation::Kind::SupplyLost || done.operation.kind == Operation::Kind::SupplyBack || done.operation.kind == Operation::Kind::Wait)
-            text += done.operation.kind == Operation::Kind::SupplyLost ? "lose" : done.operation.kind == Operation::Kind::Wait ? "wait" : "back";
+        if (done.operation.kind == Operation::Kind::SupplyLost || done.operation.kind == Operation::Kind::SupplyBack
+            || done.operation.kind == Operation::Kind::Wait)
+            text += done.operation.kind == Operation::Kind::SupplyLost ? "lose"
+                : done.operation.kind == Operation::Kind::Wait         ? "wait"
+                                                                       : "back";
         else
             for (std::size_t k = 0; k < done.operation.stimuli.size(); ++k) {
                 const Stimulus& st = done.operation.stimuli[k];
@@ -104,8 +127,11 @@ std::string answerOf(const Dossier& d, const Searched& s, Claim claim)
                     text += plant.knobs[static_cast<std::size_t>(st.slot)].name + (st.value > 0 ? " back" : " lost");
                     continue;
                 }
-                const PlantDevice& device = plant.devices[static_cast<std::size_t>(plant.movers[static_cast<std::size_t>(st.slot)].device)];
-                const auto word = std::find_if(device.actions.begin(), device.actions.end(), [&st](const auto& a) { return a.second == std::pair{st.slot, st.target}; });
+                const PlantDevice& device = plant.devices[static_cast<std::size_t>(
+                    plant.movers[static_cast<std::size_t>(st.slot)].device)];
+                const auto word = std::find_if(device.actions.begin(), device.actions.end(), [&st](const auto& a) {
+                    return a.second == std::pair{st.slot, st.target};
+                });
                 text += word->first + " " + device.tag;
             }
     }
@@ -178,9 +204,17 @@ TEST(Selector, MaintainedStartsWhenTheSupplyReturns)
 {
     CircuitBuilder b;
     b.device("G0", "supply_three_phase", {{"voltage_v", 400.0}}).device("Q1", "contactor", contactor());
-    b.device("M1", "motor", {{"rated_power_w", 750.0}, {"voltage_v", 400.0}, {"current_a", 1.75}, {"cos_phi", 0.75}, {"speed_per_min", 1440.0}});
-    b.device("S0", "push_button", {{"contacts", Words{"11-12"}}}).device("S1", "selector", {{"positions", Words{"off", "on"}}, {"contacts", Words{"13-14/on"}}});
-    b.wire("G0:L1", "Q1:1").wire("G0:L2", "Q1:3").wire("G0:L3", "Q1:5").wire("Q1:2", "M1:U1").wire("Q1:4", "M1:V1").wire("Q1:6", "M1:W1");
+    b.device("M1", "motor",
+        {{"rated_power_w", 750.0}, {"voltage_v", 400.0}, {"current_a", 1.75}, {"cos_phi", 0.75},
+            {"speed_per_min", 1440.0}});
+    b.device("S0", "push_button", {{"contacts", Words{"11-12"}}})
+        .device("S1", "selector", {{"positions", Words{"off", "on"}}, {"contacts", Words{"13-14/on"}}});
+    b.wire("G0:L1", "Q1:1")
+        .wire("G0:L2", "Q1:3")
+        .wire("G0:L3", "Q1:5")
+        .wire("Q1:2", "M1:U1")
+        .wire("Q1:4", "M1:V1")
+        .wire("Q1:6", "M1:W1");
     b.wire("G0:L1", "S0:11").wire("S0:12", "S1:13").wire("S1:14", "Q1:A1").wire("Q1:A2", "G0:N");
     const Dossier d = stoppedBy(b.circuit(), "S0", "S1");
     const MotorExplored m = explored(d).motors.at(0);
@@ -194,10 +228,20 @@ TEST(Selector, MaintainedStartsWhenTheSupplyReturns)
 TEST(Monitor, FedFromTheMotorSideInTheStopLineNeverStarts)
 {
     CircuitBuilder b;
-    b.device("G0", "supply_three_phase", {{"voltage_v", 400.0}}).device("Q1", "contactor", contactor()).device("B1", "phase_monitor", {{"line_voltage_v", 400.0}});
-    b.device("M1", "motor", {{"rated_power_w", 750.0}, {"voltage_v", 400.0}, {"current_a", 1.75}, {"cos_phi", 0.75}, {"speed_per_min", 1440.0}});
-    b.device("S0", "push_button", {{"contacts", Words{"11-12"}}}).device("S1", "push_button", {{"contacts", Words{"13-14"}}});
-    b.wire("G0:L1", "Q1:1").wire("G0:L2", "Q1:3").wire("G0:L3", "Q1:5").wire("Q1:2", "M1:U1").wire("Q1:4", "M1:V1").wire("Q1:6", "M1:W1");
+    b.device("G0", "supply_three_phase", {{"voltage_v", 400.0}})
+        .device("Q1", "contactor", contactor())
+        .device("B1", "phase_monitor", {{"line_voltage_v", 400.0}});
+    b.device("M1", "motor",
+        {{"rated_power_w", 750.0}, {"voltage_v", 400.0}, {"current_a", 1.75}, {"cos_phi", 0.75},
+            {"speed_per_min", 1440.0}});
+    b.device("S0", "push_button", {{"contacts", Words{"11-12"}}})
+        .device("S1", "push_button", {{"contacts", Words{"13-14"}}});
+    b.wire("G0:L1", "Q1:1")
+        .wire("G0:L2", "Q1:3")
+        .wire("G0:L3", "Q1:5")
+        .wire("Q1:2", "M1:U1")
+        .wire("Q1:4", "M1:V1")
+        .wire("Q1:6", "M1:W1");
     b.wire("Q1:2", "B1:L1").wire("Q1:4", "B1:L2").wire("Q1:6", "B1:L3");
     b.wire("G0:L1", "S0:11").wire("S0:12", "B1:15").wire("B1:18", "S1:13").wire("S1:14", "Q1:A1").wire("Q1:A2", "G0:N");
     const Dossier d = stoppedBy(b.circuit());
@@ -217,7 +261,8 @@ TEST(Interlocks, AreJudgedOneByOne)
     };
     EXPECT_EQ(alone(InterlockKind::Mechanical), "proved");
     EXPECT_EQ(alone(InterlockKind::ContactorContacts), "proved");
-    // With opening contacts of the buttons alone the other start button breaks the first path, but not the hold behind it.
+    // With opening contacts of the buttons alone the other start button breaks the first path, but not the hold behind
+    // it.
     EXPECT_NE(alone(InterlockKind::ButtonContacts), "missing");
     for (const InterlockJudged& i : e.interlocks)
         EXPECT_EQ(answerOf(d, i.without, Claim::NeverJoined), "proved") << "two others are left: " << nameOf(i.kind);
@@ -228,14 +273,16 @@ TEST(SingleFaults, AnInterlockOfContactsAloneFallsToOneOfThem)
     const Dossier d = stoppedBy(reversing({}));
     const MotorExplored m = explored(d, true).motors.at(0);
     const auto with = [&](std::string_view id) -> const FaultExplored& {
-        const auto f = std::find_if(m.faults.begin(), m.faults.end(), [id](const FaultExplored& x) { return x.fault == id; });
+        const auto f = std::find_if(
+            m.faults.begin(), m.faults.end(), [id](const FaultExplored& x) { return x.fault == id; });
         EXPECT_NE(f, m.faults.end()) << id;
         return f == m.faults.end() ? m.faults.front() : *f;
     };
     EXPECT_EQ(proofOf(with("Q1/21-22:welded").searched, Claim::NeverJoined).answer, Answer::CounterExample);
     EXPECT_EQ(proofOf(with("S0/11-12:welded").searched, Claim::StaysStopped).answer, Answer::CounterExample);
     EXPECT_EQ(proofOf(with("Q1/coil:open").searched, Claim::NeverJoined).answer, Answer::Proved);
-    EXPECT_EQ(proofOf(with("S1/13-14:welded").searched, Claim::NoStartUnasked).answer, Answer::CounterExample) << "runs when the supply comes on";
+    EXPECT_EQ(proofOf(with("S1/13-14:welded").searched, Claim::NoStartUnasked).answer, Answer::CounterExample)
+        << "runs when the supply comes on";
 }
 
 TEST(Exploration, IsTheSameOnOneAndTwoThreads)
@@ -266,7 +313,8 @@ TEST(Exploration, CallsNothingProvedBehindWaysThatItDidNotFollow)
     const Dossier d = stoppedBy(reversing({.contacts = false}));
     const Searched s = explored(d).motors.at(0).healthy;
     EXPECT_EQ(proofOf(s, Claim::NeverJoined).answer, Answer::CounterExample);
-    EXPECT_EQ(proofOf(s, Claim::StaysStopped).answer, Answer::Bounded) << "what the blown fuses leave behind was not looked at";
+    EXPECT_EQ(proofOf(s, Claim::StaysStopped).answer, Answer::Bounded)
+        << "what the blown fuses leave behind was not looked at";
 }
 
 TEST(Exploration, GoesOnBehindAStartThatNobodyAskedFor)

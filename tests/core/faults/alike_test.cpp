@@ -27,11 +27,15 @@ TEST(Alike, AWireAndTheContactItLeadsToAndNothingElse)
         for (const PlantWire& w : plant.wires)
             for (int node : {w.p, w.q})
                 if (plant.nameOfNode(node) == "S0:21")
-                    result["before"] = alike.essence({"", "", "", "", Family::Wire, {}, {{{FaultMode::LinkHeldOpen, w.link}}}});
+                    result["before"] = alike.essence(
+                        {"", "", "", "", Family::Wire, {}, {{{FaultMode::LinkHeldOpen, w.link}}}});
                 else if (plant.nameOfNode(node) == "S0:22" && !result.contains("behind"))
-                    result["behind"] = alike.essence({"", "", "", "", Family::Wire, {}, {{{FaultMode::LinkHeldOpen, w.link}}}});
-        result["contact"] = alike.essence({"", "", "", "", Family::Part, {}, {{faultFrom(plant, "S0/21-22:does_not_close").value().fault}}});
-        result["welded"] = alike.essence({"", "", "", "", Family::Part, {}, {{faultFrom(plant, "S0/21-22:welded").value().fault}}});
+                    result["behind"] = alike.essence(
+                        {"", "", "", "", Family::Wire, {}, {{{FaultMode::LinkHeldOpen, w.link}}}});
+        result["contact"] = alike.essence(
+            {"", "", "", "", Family::Part, {}, {{faultFrom(plant, "S0/21-22:does_not_close").value().fault}}});
+        result["welded"] = alike.essence(
+            {"", "", "", "", Family::Part, {}, {{faultFrom(plant, "S0/21-22:welded").value().fault}}});
         return result;
     };
     auto line = essences(false), branched = essences(true);
@@ -61,7 +65,9 @@ TEST(Alike, WhatIsRunOnceSaysTheSameUnderEachName)
             if (names.size() < 2)
                 continue;
             for (const Moment moment : kMoments) {
-                const auto run = [&](const SweptFault& f) { return judgedRun(c.course, c.base, c.healthy, {f.variants.front(), moment}, workspace); };
+                const auto run = [&](const SweptFault& f) {
+                    return judgedRun(c.course, c.base, c.healthy, {f.variants.front(), moment}, workspace);
+                };
                 const RunResult first = run(*names.front());
                 for (const SweptFault* other : names) {
                     EXPECT_EQ(run(*other), first) << names.front()->id << " " << other->id << " " << nameOf(moment);

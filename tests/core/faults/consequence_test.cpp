@@ -1,4 +1,5 @@
-// A short behind a control contact: what flows through it, how long, and whether the contact's largest fuse would have stood that.
+// A short behind a control contact: what flows through it, how long, and whether the contact's largest fuse would have
+// stood that.
 
 #include "core/faults/consequence.h"
 #include "tests/core/faults/stop_circuits.h"
@@ -10,10 +11,13 @@ namespace {
 Dossier mainsControl(double fuseA)
 {
     test::CircuitBuilder b;
-    b.device("G0", "supply_three_phase", {{"voltage_v", 400.0}, {"frequency_hz", 50.0}, {"earthing", test::word("tn_s")}});
+    b.device(
+        "G0", "supply_three_phase", {{"voltage_v", 400.0}, {"frequency_hz", 50.0}, {"earthing", test::word("tn_s")}});
     b.device("F2", "fuse", {{"poles", 1.0}, {"rated_current_a", fuseA}});
-    b.device("S0", "emergency_stop", {{"contacts", test::Words{"11-12"}}}, "door").device("S1", "selector", {{"contacts", test::Words{"13-14/on"}}}, "door");
-    b.device("Q1", "contactor", {{"coil_voltage_v", 230.0}, {"coil_current", test::word("ac")}, {"auxiliary_contacts", test::Words{"13-14"}}});
+    b.device("S0", "emergency_stop", {{"contacts", test::Words{"11-12"}}}, "door")
+        .device("S1", "selector", {{"contacts", test::Words{"13-14/on"}}}, "door");
+    b.device("Q1", "contactor",
+        {{"coil_voltage_v", 230.0}, {"coil_current", test::word("ac")}, {"auxiliary_contacts", test::Words{"13-14"}}});
     b.wire("G0:L1", "F2:1").wire("F2:2", "S0:11").wire("S0:12", "S1:13").wire("S1:14", "Q1:A1").wire("Q1:A2", "G0:N");
     Dossier d;
     d.circuit = b.circuit();
@@ -40,8 +44,8 @@ std::vector<std::string> welded(double fuseA, const char* fault)
 
 TEST(OverloadedContacts, WeldBehindAFuseThatIsTooLarge)
 {
-    // The short's current is some thousand ampere. 10 A gG stands it for less than 1 ms, 35 A gG twelve times longer (I2t goes
-    // with the square of the rated current).
+    // The short's current is some thousand ampere. 10 A gG stands it for less than 1 ms, 35 A gG twelve times longer
+    // (I2t goes with the square of the rated current).
     EXPECT_EQ(welded(35.0, "Q1:A1+G0:N:short"), (std::vector<std::string>{"S0 11-12", "S1 13-14"}));
     EXPECT_EQ(welded(16.0, "Q1:A1+G0:N:short").size(), 2u);
 }

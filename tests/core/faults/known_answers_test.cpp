@@ -31,7 +31,8 @@ TEST(TwoChannelsWithFullFeedback, TolerateAnAccumulation)
     for (const auto& channel : b.subsystems[0].channels) {
         EXPECT_EQ(channel[0].built, 0.99);
         for (int k : channel[0].uncovered)
-            ADD_FAILURE() << s.faults[static_cast<std::size_t>(k)].id << nameOf(s.outcomes[static_cast<std::size_t>(k)].overall);
+            ADD_FAILURE() << s.faults[static_cast<std::size_t>(k)].id
+                          << nameOf(s.outcomes[static_cast<std::size_t>(k)].overall);
     }
 }
 
@@ -86,8 +87,14 @@ TEST(ABridgedFeedbackLoop, IsHiddenBecauseItHidesAWeld)
 TEST(AStopStraightInTheCoilCircuitOfOneContactor, IsOneChannel)
 {
     CircuitBuilder b = motorBehind({"Q1"});
-    b.device("S0", "emergency_stop", {{"contacts", Words{"11-12"}}}, "door").device("S3", "push_button", {{"contacts", Words{"13-14"}}}, "door");
-    b.wire("G1:+", "S0:11").wire("S0:12", "S3:13").wire("S3:14", "Q1:A1").wire("S3:13", "Q1:13").wire("Q1:14", "Q1:A1").wire("Q1:A2", "G1:-");
+    b.device("S0", "emergency_stop", {{"contacts", Words{"11-12"}}}, "door")
+        .device("S3", "push_button", {{"contacts", Words{"13-14"}}}, "door");
+    b.wire("G1:+", "S0:11")
+        .wire("S0:12", "S3:13")
+        .wire("S3:14", "Q1:A1")
+        .wire("S3:13", "Q1:13")
+        .wire("Q1:14", "Q1:A1")
+        .wire("Q1:A2", "G1:-");
     const Dossier d = stopping(b.circuit());
     const Sweep s = swept(d);
     EXPECT_EQ(outcomeOf(s, "Q1/main:welded").overall, Outcome::Lost);
@@ -98,7 +105,8 @@ TEST(AStopStraightInTheCoilCircuitOfOneContactor, IsOneChannel)
 TEST(AFailedSupply, IsTriedTooLowAndTooHighAndStopsAllTheSame)
 {
     const Sweep s = swept(stopping(twoChannels().circuit()));
-    ASSERT_EQ(faultNamed(s.faults, "G1/output:low")->variants.size(), 2u) << "half, where nothing pulls in, and four fifths, where it may";
+    ASSERT_EQ(faultNamed(s.faults, "G1/output:low")->variants.size(), 2u)
+        << "half, where nothing pulls in, and four fifths, where it may";
     for (const char* id : {"G1/output:low", "G1/output:high", "G1/output:missing"})
         EXPECT_NE(outcomeOf(s, id).overall, Outcome::Lost) << id;
 }
@@ -121,7 +129,8 @@ TEST(AContactBlockThatComesOff, LosesTheStopUnlessItIsMonitored)
         return swept(d);
     };
     const Sweep plain = with(false);
-    EXPECT_EQ(outcomeOf(plain, "S0/block:fallen_off").overall, Outcome::Lost) << "both channels stay closed under a head that moves nothing";
+    EXPECT_EQ(outcomeOf(plain, "S0/block:fallen_off").overall, Outcome::Lost)
+        << "both channels stay closed under a head that moves nothing";
     const Sweep monitored = with(true);
     EXPECT_EQ(outcomeOf(monitored, "S0/block:fallen_off").overall, Outcome::Safe) << "it stops, and does not start";
     for (Moment m : {Moment::AtRest, Moment::Running})
@@ -130,10 +139,17 @@ TEST(AContactBlockThatComesOff, LosesTheStopUnlessItIsMonitored)
 
 TEST(ATestedChannel, LosesOnlyWhatHappensAfterTheLastTest)
 {
-    // No circuit of these kinds tests a closed contact while the machine runs: what a sweep of one that did would say is written here by hand.
+    // No circuit of these kinds tests a closed contact while the machine runs: what a sweep of one that did would say
+    // is written here by hand.
     CircuitBuilder b = motorBehind({"Q1"});
-    b.device("S0", "emergency_stop", {{"contacts", Words{"11-12"}}}, "door").device("S3", "push_button", {{"contacts", Words{"13-14"}}}, "door");
-    b.wire("G1:+", "S0:11").wire("S0:12", "S3:13").wire("S3:14", "Q1:A1").wire("S3:13", "Q1:13").wire("Q1:14", "Q1:A1").wire("Q1:A2", "G1:-");
+    b.device("S0", "emergency_stop", {{"contacts", Words{"11-12"}}}, "door")
+        .device("S3", "push_button", {{"contacts", Words{"13-14"}}}, "door");
+    b.wire("G1:+", "S0:11")
+        .wire("S0:12", "S3:13")
+        .wire("S3:14", "Q1:A1")
+        .wire("S3:13", "Q1:13")
+        .wire("Q1:14", "Q1:A1")
+        .wire("Q1:A2", "G1:-");
     const Dossier d = stopping(b.circuit());
     Sweep s = swept(d);
     const auto whole = [&] { return asBuilt(s, d.functions.front()).whole; };
@@ -150,7 +166,8 @@ TEST(ATestedChannel, LosesOnlyWhatHappensAfterTheLastTest)
         }
     EXPECT_EQ(whole().structure, Structure::Tested);
     EXPECT_FALSE(whole().testOnlyWarns);
-    RunResult& first = s.outcomes[static_cast<std::size_t>(alone.front())].runs[static_cast<std::size_t>(Moment::Running)];
+    RunResult& first = s.outcomes[static_cast<std::size_t>(alone.front())]
+                           .runs[static_cast<std::size_t>(Moment::Running)];
     first.notice.grade = Grade::Warning;
     EXPECT_TRUE(whole().testOnlyWarns);
     first.notice.when = NoticedWhen::OnReset;
@@ -161,10 +178,17 @@ TEST(ATestedChannel, LosesOnlyWhatHappensAfterTheLastTest)
 TEST(AStopInTheSupplyOfARelayThatSwitchesOneContactor, LosesByAWeldedContactor)
 {
     CircuitBuilder b = motorBehind({"Q1"});
-    b.device("S0", "emergency_stop", {{"contacts", Words{"11-12"}}}, "door").device("S3", "push_button", {{"contacts", Words{"13-14"}}}, "door");
-    b.device("K1", "safety_relay", {{"channels", Words{"S11-S12"}}, {"channel_polarity", Words{"positive"}}, {"reset", word("monitored")}});
+    b.device("S0", "emergency_stop", {{"contacts", Words{"11-12"}}}, "door")
+        .device("S3", "push_button", {{"contacts", Words{"13-14"}}}, "door");
+    b.device("K1", "safety_relay",
+        {{"channels", Words{"S11-S12"}}, {"channel_polarity", Words{"positive"}}, {"reset", word("monitored")}});
     b.wire("G1:+", "S0:11").wire("S0:12", "K1:A1").wire("K1:A2", "G1:-").wire("K1:S11", "K1:S12");
-    b.wire("K1:S33", "S3:13").wire("S3:14", "Q1:21").wire("Q1:22", "K1:S34").wire("G1:+", "K1:13").wire("K1:14", "Q1:A1").wire("Q1:A2", "G1:-");
+    b.wire("K1:S33", "S3:13")
+        .wire("S3:14", "Q1:21")
+        .wire("Q1:22", "K1:S34")
+        .wire("G1:+", "K1:13")
+        .wire("K1:14", "Q1:A1")
+        .wire("Q1:A2", "G1:-");
     const Sweep s = swept(stopping(b.circuit()), false);
     EXPECT_EQ(outcomeOf(s, "Q1/main:welded").overall, Outcome::Lost);
     EXPECT_EQ(at(outcomeOf(s, "Q1/main:welded"), Moment::JustBefore).loss, Loss::RunsOn);
@@ -173,10 +197,23 @@ TEST(AStopInTheSupplyOfARelayThatSwitchesOneContactor, LosesByAWeldedContactor)
 TEST(AnOrdinaryRelayThatBreaksTwoCircuits, LosesByItsStuckArmature)
 {
     CircuitBuilder b = motorBehind({"Q1", "Q2"});
-    b.device("S0", "emergency_stop", {{"contacts", Words{"11-12"}}}, "door").device("S3", "push_button", {{"contacts", Words{"13-14"}}}, "door");
-    b.device("K5", "plug_in_relay", {{"coil_voltage_v", 24.0}, {"coil_current", word("dc")}, {"contacts", Words{"11-12-14", "21-22-24", "31-32-34"}}});
-    b.wire("G1:+", "S0:11").wire("S0:12", "S3:13").wire("S3:14", "K5:A1").wire("S3:13", "K5:31").wire("K5:34", "K5:A1").wire("K5:A2", "G1:-");
-    b.wire("G1:+", "K5:11").wire("K5:14", "Q1:A1").wire("Q1:A2", "G1:-").wire("K5:11", "K5:21").wire("K5:24", "Q2:A1").wire("Q2:A2", "G1:-");
+    b.device("S0", "emergency_stop", {{"contacts", Words{"11-12"}}}, "door")
+        .device("S3", "push_button", {{"contacts", Words{"13-14"}}}, "door");
+    b.device("K5", "plug_in_relay",
+        {{"coil_voltage_v", 24.0}, {"coil_current", word("dc")},
+            {"contacts", Words{"11-12-14", "21-22-24", "31-32-34"}}});
+    b.wire("G1:+", "S0:11")
+        .wire("S0:12", "S3:13")
+        .wire("S3:14", "K5:A1")
+        .wire("S3:13", "K5:31")
+        .wire("K5:34", "K5:A1")
+        .wire("K5:A2", "G1:-");
+    b.wire("G1:+", "K5:11")
+        .wire("K5:14", "Q1:A1")
+        .wire("Q1:A2", "G1:-")
+        .wire("K5:11", "K5:21")
+        .wire("K5:24", "Q2:A1")
+        .wire("Q2:A2", "G1:-");
     const Sweep s = swept(stopping(b.circuit()), false);
     EXPECT_EQ(outcomeOf(s, "K5/armature:stuck_in").overall, Outcome::Lost);
     EXPECT_NE(outcomeOf(s, "Q1/main:welded").overall, Outcome::Lost);
@@ -186,9 +223,15 @@ TEST(AnOrdinaryRelayThatBreaksTwoCircuits, LosesByItsStuckArmature)
 Dossier bothOnOneOutput(RouteKind kind)
 {
     CircuitBuilder b = motorBehind({"Q1", "Q2"});
-    b.device("S0", "emergency_stop", {{"contacts", Words{"11-12", "21-22"}}}, "door").device("S3", "push_button", {{"contacts", Words{"13-14"}}}, "door");
+    b.device("S0", "emergency_stop", {{"contacts", Words{"11-12", "21-22"}}}, "door")
+        .device("S3", "push_button", {{"contacts", Words{"13-14"}}}, "door");
     b.device("K1", "safety_relay", {{"reset", word("monitored")}});
-    b.wire("G1:+", "K1:A1").wire("K1:A2", "G1:-").wire("K1:S11", "S0:11").wire("S0:12", "K1:S12").wire("K1:S21", "S0:21").wire("S0:22", "K1:S22");
+    b.wire("G1:+", "K1:A1")
+        .wire("K1:A2", "G1:-")
+        .wire("K1:S11", "S0:11")
+        .wire("S0:12", "K1:S12")
+        .wire("K1:S21", "S0:21")
+        .wire("S0:22", "K1:S22");
     b.wire("K1:S33", "S3:13").wire("S3:14", "Q1:21").wire("Q1:22", "Q2:21").wire("Q2:22", "K1:S34");
     b.wire("G1:+", "K1:13").wire("K1:14", "Q1:A1").wire("Q1:A1", "Q2:A1").wire("Q1:A2", "G1:-").wire("Q2:A2", "G1:-");
     Dossier d = stopping(b.circuit());
@@ -209,7 +252,8 @@ TEST(BothContactorsOnOneOutputBesideItsSupply, AreLostUnlessTheShortIsExcluded)
     const Sweep without = swept(d);
     EXPECT_TRUE(faultNamed(without.faults, "G1:++K1:14:short")->isExcluded);
     const AsBuilt b = asBuilt(without, d.functions.front());
-    EXPECT_TRUE(std::none_of(b.whole.alone.begin(), b.whole.alone.end(), [&](int k) { return without.faults[static_cast<std::size_t>(k)].family == Family::Short; }));
+    EXPECT_TRUE(std::none_of(b.whole.alone.begin(), b.whole.alone.end(),
+        [&](int k) { return without.faults[static_cast<std::size_t>(k)].family == Family::Short; }));
     EXPECT_EQ(b.wholeWithoutExclusions, Structure::OneChannel);
 }
 
@@ -228,7 +272,12 @@ TEST(AHoldFromOneContactorOnly, RestartsTheMotorWhenStopIsReleased)
     CircuitBuilder b = motorBehind({"Q2"});
     b.device("Q1", "contactor", contactor24(false)).device("S0", "push_button", {{"contacts", Words{"11-12"}}}, "door");
     b.device("S3", "push_button", {{"contacts", Words{"13-14"}}}, "door");
-    b.wire("G1:+", "S0:11").wire("S0:12", "S3:13").wire("S3:13", "Q1:13").wire("S3:14", "Q1:14").wire("S3:14", "Q1:A1").wire("S3:14", "Q2:A1");
+    b.wire("G1:+", "S0:11")
+        .wire("S0:12", "S3:13")
+        .wire("S3:13", "Q1:13")
+        .wire("S3:14", "Q1:14")
+        .wire("S3:14", "Q1:A1")
+        .wire("S3:14", "Q2:A1");
     b.wire("Q1:A2", "G1:-").wire("Q2:A2", "G1:-");
     const Sweep s = swept(stopping(b.circuit()), false);
     EXPECT_EQ(at(outcomeOf(s, "Q1/armature:stuck_in"), Moment::JustBefore).loss, Loss::StartsOnRelease);
@@ -239,12 +288,23 @@ TEST(StopsInSeries, MaskAndClearALockOut)
 {
     // Two devices in series on both channels: the welded contact of S0 is noticed, and forgotten when S9 is operated.
     CircuitBuilder b = motorBehind({"Q1", "Q2"});
-    b.device("S0", "emergency_stop", {{"contacts", Words{"11-12", "21-22"}}}, "door").device("S9", "emergency_stop", {{"contacts", Words{"11-12", "21-22"}}}, "door");
-    b.device("S3", "push_button", {{"contacts", Words{"13-14"}}}, "door").device("K1", "safety_relay", {{"reset", word("monitored")}});
-    b.wire("G1:+", "K1:A1").wire("K1:A2", "G1:-").wire("K1:S11", "S0:11").wire("S0:12", "S9:11").wire("S9:12", "K1:S12");
+    b.device("S0", "emergency_stop", {{"contacts", Words{"11-12", "21-22"}}}, "door")
+        .device("S9", "emergency_stop", {{"contacts", Words{"11-12", "21-22"}}}, "door");
+    b.device("S3", "push_button", {{"contacts", Words{"13-14"}}}, "door")
+        .device("K1", "safety_relay", {{"reset", word("monitored")}});
+    b.wire("G1:+", "K1:A1")
+        .wire("K1:A2", "G1:-")
+        .wire("K1:S11", "S0:11")
+        .wire("S0:12", "S9:11")
+        .wire("S9:12", "K1:S12");
     b.wire("K1:S21", "S0:21").wire("S0:22", "S9:21").wire("S9:22", "K1:S22");
     b.wire("K1:S33", "S3:13").wire("S3:14", "Q1:21").wire("Q1:22", "Q2:21").wire("Q2:22", "K1:S34");
-    b.wire("G1:+", "K1:13").wire("K1:14", "Q1:A1").wire("Q1:A2", "G1:-").wire("G1:+", "K1:23").wire("K1:24", "Q2:A1").wire("Q2:A2", "G1:-");
+    b.wire("G1:+", "K1:13")
+        .wire("K1:14", "Q1:A1")
+        .wire("Q1:A2", "G1:-")
+        .wire("G1:+", "K1:23")
+        .wire("K1:24", "Q2:A1")
+        .wire("Q2:A2", "G1:-");
     const Sweep s = swept(stopping(b.circuit()));
     const FaultOutcome& welded = outcomeOf(s, "S0/11-12:welded");
     EXPECT_EQ(at(welded, Moment::JustBefore).notice.when, NoticedWhen::OnDemand);
@@ -287,7 +347,8 @@ TEST(CommonCause, ACutCableStopsAndACrushedOneIsTried)
         if (w.from.device == c.device("S0")->id || w.to.device == c.device("S0")->id)
             w.route = {9900};
     const Sweep s = test::swept(d);
-    EXPECT_EQ(test::outcomeOf(s, "route/9900:cut").overall, Outcome::Caught) << "both channels open: it cannot be reset";
+    EXPECT_EQ(test::outcomeOf(s, "route/9900:cut").overall, Outcome::Caught)
+        << "both channels open: it cannot be reset";
     EXPECT_TRUE(test::outcomeOf(s, "route/9900:crushed").isRun);
     EXPECT_EQ(test::outcomeOf(s, "route/9900:crushed").runs.size(), kMoments.size());
 }
@@ -302,9 +363,11 @@ TEST(Limits, AStopThatIsInTimeOnlyNominallyIsSaid)
     const auto s = sweep(d, d.functions.front(), options);
     ASSERT_TRUE(s);
     ASSERT_FALSE(s->limitTrouble.empty());
-    EXPECT_TRUE(std::any_of(s->limitTrouble.begin(), s->limitTrouble.end(), [](const auto& t) { return t.first == Limit::SlowTimes && t.second.id == "sweep.healthy_loses"; }));
+    EXPECT_TRUE(std::any_of(s->limitTrouble.begin(), s->limitTrouble.end(),
+        [](const auto& t) { return t.first == Limit::SlowTimes && t.second.id == "sweep.healthy_loses"; }));
     for (const FaultOutcome& o : s->outcomes)
-        EXPECT_TRUE(std::find(o.limits.begin(), o.limits.end(), Limit::SlowTimes) == o.limits.end()) << "nothing is said of faults where the circuit without them fails";
+        EXPECT_TRUE(std::find(o.limits.begin(), o.limits.end(), Limit::SlowTimes) == o.limits.end())
+            << "nothing is said of faults where the circuit without them fails";
 }
 
 TEST(Limits, MakeNothingBetterAndAreMarkedWhereTheyAreWorse)
@@ -323,7 +386,9 @@ TEST(Limits, MakeNothingBetterAndAreMarkedWhereTheyAreWorse)
             if (without->outcomes[k].runs[m].loss != Loss::None) {
                 EXPECT_NE(with->outcomes[k].runs[m].loss, Loss::None) << with->faults[k].id;
             }
-            EXPECT_EQ(with->outcomes[k].limits[m] != Limit::None, with->outcomes[k].runs[m] != without->outcomes[k].runs[m]) << with->faults[k].id;
+            EXPECT_EQ(
+                with->outcomes[k].limits[m] != Limit::None, with->outcomes[k].runs[m] != without->outcomes[k].runs[m])
+                << with->faults[k].id;
         }
 }
 
@@ -331,7 +396,8 @@ TEST(Limits, MakeNothingBetterAndAreMarkedWhereTheyAreWorse)
 Dossier selectorMachine()
 {
     test::CircuitBuilder b = test::motorBehind({"Q1"});
-    b.device("S0", "emergency_stop", {{"contacts", test::Words{"11-12"}}}, "door").device("S1", "selector", {{"contacts", test::Words{"13-14/on"}}}, "door");
+    b.device("S0", "emergency_stop", {{"contacts", test::Words{"11-12"}}}, "door")
+        .device("S1", "selector", {{"contacts", test::Words{"13-14/on"}}}, "door");
     b.wire("G1:+", "S0:11").wire("S0:12", "S1:13").wire("S1:14", "Q1:A1").wire("Q1:A2", "G1:-");
     Dossier d = test::stopping(b.circuit(), "S0", "press", "S1");
     d.scenarios[0].steps[0] = {1.0, "turn_to_on", "S1", 0.0};
@@ -340,11 +406,13 @@ Dossier selectorMachine()
 
 TEST(SupplyReturns, AMaintainedSelectorStartsTheMotorAgain)
 {
-    const auto s = sweep(selectorMachine(), selectorMachine().functions.front(), {.withPairs = false, .withLimits = false});
+    const auto s = sweep(
+        selectorMachine(), selectorMachine().functions.front(), {.withPairs = false, .withLimits = false});
     ASSERT_TRUE(s) << s.error().message.id;
     const FaultOutcome& o = test::outcomeOf(*s, "supply:interrupted");
     EXPECT_EQ(o.overall, Outcome::Lost);
-    EXPECT_EQ(o.runs[static_cast<std::size_t>(Moment::AtRest)].loss, Loss::StartsAlone) << "turned on while the supply was away";
+    EXPECT_EQ(o.runs[static_cast<std::size_t>(Moment::AtRest)].loss, Loss::StartsAlone)
+        << "turned on while the supply was away";
 }
 
 TEST(SupplyReturns, ASafetyRelayWithAMonitoredResetStaysOut)
@@ -352,11 +420,15 @@ TEST(SupplyReturns, ASafetyRelayWithAMonitoredResetStaysOut)
     const Dossier d = test::stopping(test::twoChannels().circuit());
     const auto s = sweep(d, d.functions.front(), {.withPairs = false, .withLimits = false});
     ASSERT_TRUE(s);
-    for (const char* id : {"supply:interrupted", "supply:interrupted_briefly", "supply:dip_to_40", "supply:dip_to_70", "supply:overvoltage"})
+    for (const char* id : {"supply:interrupted", "supply:interrupted_briefly", "supply:dip_to_40", "supply:dip_to_70",
+             "supply:overvoltage"})
         for (const RunResult& r : test::outcomeOf(*s, id).runs)
             EXPECT_EQ(r.loss, Loss::None) << id;
-    const std::size_t singles = s->count(Outcome::Safe, true) + s->count(Outcome::Caught, true) + s->count(Outcome::Hidden, true) + s->count(Outcome::Lost, true);
-    EXPECT_EQ(singles, static_cast<std::size_t>(std::count_if(s->faults.begin(), s->faults.end(), [](const SweptFault& f) { return f.family != Family::CommonCause; })))
+    const std::size_t singles = s->count(Outcome::Safe, true) + s->count(Outcome::Caught, true)
+        + s->count(Outcome::Hidden, true) + s->count(Outcome::Lost, true);
+    EXPECT_EQ(singles,
+        static_cast<std::size_t>(std::count_if(
+            s->faults.begin(), s->faults.end(), [](const SweptFault& f) { return f.family != Family::CommonCause; })))
         << "a disturbance of the supply is no single fault of the circuit";
 }
 

@@ -34,23 +34,29 @@ RunResult plainRun(const Context& c, const SweptFault& fault, const std::vector<
     Workspace workspace;
     std::vector<Stimulus> stimuli = c.cycle.stimuli;
     for (const Stimulus& s : supply)
-        stimuli.insert(std::lower_bound(stimuli.begin(), stimuli.end(), s, [](const Stimulus& a, const Stimulus& b) { return a.at < b.at; }), s);
+        stimuli.insert(std::lower_bound(stimuli.begin(), stimuli.end(), s,
+                           [](const Stimulus& a, const Stimulus& b) { return a.at < b.at; }),
+            s);
     for (const Fault& f : faults) {
         Stimulus s;
         s.at = c.cycle.at(moment);
         s.kind = Stimulus::Kind::PutFault;
         s.fault = f;
-        stimuli.insert(std::lower_bound(stimuli.begin(), stimuli.end(), s, [](const Stimulus& a, const Stimulus& b) { return a.at < b.at; }), s);
+        stimuli.insert(std::lower_bound(stimuli.begin(), stimuli.end(), s,
+                           [](const Stimulus& a, const Stimulus& b) { return a.at < b.at; }),
+            s);
     }
     const TimeNs end = moment == Moment::AtReset ? c.cycle.end : c.cycle.goes[1].released;
     Passage passage;
     for (std::size_t k = 0; k < c.times.size() && c.times[k].at <= end; ++k) {
-        const auto next = std::find_if(stimuli.begin(), stimuli.end(), [&](const Stimulus& s) { return s.at > state.now || (!state.isSettled && s.at == state.now); });
+        const auto next = std::find_if(stimuli.begin(), stimuli.end(),
+            [&](const Stimulus& s) { return s.at > state.now || (!state.isSettled && s.at == state.now); });
         Trace trace;
         passage.pause = advance(c.plant, state, {next, stimuli.end()}, {c.times[k].at}, trace, workspace);
         Stretch stretch;
         stretch.events = trace.events;
-        if (passage.pause != Pause::Reached || (k > 0 && c.times[k].at > c.cycle.at(moment) && !verdict(k, stretch, state)))
+        if (passage.pause != Pause::Reached
+            || (k > 0 && c.times[k].at > c.cycle.at(moment) && !verdict(k, stretch, state)))
             break;
     }
     return judged(verdict, passage);
@@ -65,7 +71,8 @@ TEST(Sweep, SaysTheSameAsPlainRuns)
     for (std::size_t k = 0; k < s.faults.size(); k += 2)
         for (Moment m : kMoments) {
             const auto i = static_cast<std::size_t>(m);
-            const RunResult plain = plainRun(*c, s.faults[k], s.faults[k].variants[s.outcomes[k].variant[i]], m), &fast = s.outcomes[k].runs[i];
+            const RunResult plain = plainRun(*c, s.faults[k], s.faults[k].variants[s.outcomes[k].variant[i]], m),
+                            &fast = s.outcomes[k].runs[i];
             EXPECT_EQ(plain.loss, fast.loss) << s.faults[k].id << " " << nameOf(m);
             EXPECT_EQ(plain.blocks, fast.blocks) << s.faults[k].id << " " << nameOf(m);
             EXPECT_EQ(plain.notice, fast.notice) << s.faults[k].id << " " << nameOf(m);
@@ -76,7 +83,8 @@ TEST(Sweep, SaysTheSameAsPlainRuns)
 
 TEST(Sweep, ALostPhaseIsDecidedAtEveryLimit)
 {
-    // What the 24 V supply draws then follows its voltage through the motor that runs on: it must not be looked at anew for ever.
+    // What the 24 V supply draws then follows its voltage through the motor that runs on: it must not be looked at anew
+    // for ever.
     const auto file = io::loadDossier(sourcePath("data/demo/larkspur_db2_chip_blower.sentry"));
     for (const Limit limit : {Limit::None, Limit::FastTimes, Limit::SlowTimes, Limit::LowVoltage, Limit::HighVoltage}) {
         const auto c = contextOf(file->dossier, file->dossier.functions.front(), {}, limit);
@@ -84,7 +92,9 @@ TEST(Sweep, ALostPhaseIsDecidedAtEveryLimit)
         Workspace workspace;
         for (const char* fault : {"G0/L1:lost", "G0/L2:lost", "G0/L3:lost"}) {
             const std::vector<Fault> faults{faultFrom((*c)->plant, fault).value().fault};
-            EXPECT_FALSE(judgedRun((*c)->course, (*c)->base, (*c)->healthy, {faults, Moment::Running}, workspace).isUndecided) << fault << " " << nameOf(limit);
+            EXPECT_FALSE(
+                judgedRun((*c)->course, (*c)->base, (*c)->healthy, {faults, Moment::Running}, workspace).isUndecided)
+                << fault << " " << nameOf(limit);
         }
     }
 }
@@ -118,8 +128,13 @@ TEST(Sweep, IsTheSameInShardsPutTogether)
 TEST(Sweep, RefusesACircuitThatDoesNotStopWithoutAnyFault)
 {
     CircuitBuilder b = motorBehind({"Q1"});
-    b.device("S0", "emergency_stop", {{"contacts", Words{"11-12"}}}, "door").device("S3", "push_button", {{"contacts", Words{"13-14"}}}, "door");
-    b.wire("G1:+", "S3:13").wire("S3:14", "Q1:A1").wire("S3:13", "Q1:13").wire("Q1:14", "Q1:A1").wire("Q1:A2", "G1:-"); // S0 is not in the circuit
+    b.device("S0", "emergency_stop", {{"contacts", Words{"11-12"}}}, "door")
+        .device("S3", "push_button", {{"contacts", Words{"13-14"}}}, "door");
+    b.wire("G1:+", "S3:13")
+        .wire("S3:14", "Q1:A1")
+        .wire("S3:13", "Q1:13")
+        .wire("Q1:14", "Q1:A1")
+        .wire("Q1:A2", "G1:-"); // S0 is not in the circuit
     const Dossier d = stopping(b.circuit());
     const auto s = sweep(d, d.functions.front(), {});
     ASSERT_FALSE(s);
@@ -141,13 +156,16 @@ TEST(Sweep, TellsItsProgressAndCanBeCancelled)
     const Dossier d = stopping(twoChannels().circuit());
     std::stop_source stop;
     std::size_t last = 0, total = 0;
-    const auto s = sweep(d, d.functions.front(), {}, [&](const SweepProgress& p) {
-        EXPECT_GE(p.done, last);
-        last = p.done;
-        total = p.total;
-        if (p.done > 50)
-            stop.request_stop();
-    }, stop.get_token());
+    const auto s = sweep(
+        d, d.functions.front(), {},
+        [&](const SweepProgress& p) {
+            EXPECT_GE(p.done, last);
+            last = p.done;
+            total = p.total;
+            if (p.done > 50)
+                stop.request_stop();
+        },
+        stop.get_token());
     ASSERT_FALSE(s);
     EXPECT_EQ(s.error().code, ErrorCode::Cancelled);
     EXPECT_LT(last, total);
@@ -185,7 +203,8 @@ TEST(FaultList, ShortsAreBetweenNetsThatShareARoute)
 TEST(FaultList, NamesEachFaultOnceAndEachExclusionThatNamesNothing)
 {
     Dossier d = stopping(twoChannels().circuit());
-    d.exclusions = {{"S0/latch:does_not_hold", "device to IEC 60947-5-5"}, {"Q7/main:welded", "?"}, {"route/1:short", "?"}};
+    d.exclusions = {
+        {"S0/latch:does_not_hold", "device to IEC 60947-5-5"}, {"Q7/main:welded", "?"}, {"route/1:short", "?"}};
     const auto list = faultList(*compile(d.circuit), d);
     std::set<std::string> ids;
     for (const SweptFault& f : list)
@@ -205,8 +224,10 @@ TEST(Sweep, TellsWhatSingleFaultsSayBeforeItTriesSecondOnes)
     ASSERT_TRUE(whole);
     ASSERT_EQ(early.size(), 1u);
     EXPECT_FALSE(early[0].hasPairs);
-    EXPECT_EQ(early[0].count(Outcome::Lost, false), whole->count(Outcome::Lost, false)) << "what is lost alone is known already";
-    EXPECT_GE(early[0].count(Outcome::Hidden, false), whole->count(Outcome::Hidden, false)) << "second faults show what is harmless";
+    EXPECT_EQ(early[0].count(Outcome::Lost, false), whole->count(Outcome::Lost, false))
+        << "what is lost alone is known already";
+    EXPECT_GE(early[0].count(Outcome::Hidden, false), whole->count(Outcome::Hidden, false))
+        << "second faults show what is harmless";
 }
 
 TEST(Sweep, TellsWhatCameOfEachFaultAsItComes)
@@ -222,13 +243,16 @@ TEST(Sweep, TellsWhatCameOfEachFaultAsItComes)
     ASSERT_EQ(told.size(), whole->faults.size()) << "once for each";
     std::size_t before = 0;
     for (const Sweep& s : told) {
-        const auto known = static_cast<std::size_t>(std::count_if(s.outcomes.begin(), s.outcomes.end(), [](const FaultOutcome& o) { return o.isRun; }));
+        const auto known = static_cast<std::size_t>(
+            std::count_if(s.outcomes.begin(), s.outcomes.end(), [](const FaultOutcome& o) { return o.isRun; }));
         EXPECT_EQ(known, before + 1);
         before = known;
         for (std::size_t k = 0; k < s.outcomes.size(); ++k)
-            EXPECT_TRUE(!s.outcomes[k].isRun || s.outcomes[k] == whole->outcomes[k]) << "what is told stays so: " << s.faults[k].id;
+            EXPECT_TRUE(!s.outcomes[k].isRun || s.outcomes[k] == whole->outcomes[k])
+                << "what is told stays so: " << s.faults[k].id;
     }
-    EXPECT_EQ(*whole, *sweep(d, d.functions.front(), {.withPairs = false, .withLimits = false})) << "telling changes nothing";
+    EXPECT_EQ(*whole, *sweep(d, d.functions.front(), {.withPairs = false, .withLimits = false}))
+        << "telling changes nothing";
 }
 
 } // namespace

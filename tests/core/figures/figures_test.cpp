@@ -11,7 +11,8 @@
 namespace ts::figures {
 namespace {
 
-const SkylineWords kWords{"dangerous failures per hour", "needs", "stop", "replace", "faults", "not tried", "equipment", "key"};
+const SkylineWords kWords{
+    "dangerous failures per hour", "needs", "stop", "replace", "faults", "not tried", "equipment", "key"};
 
 Tower tower(int number, double pfhd = 3e-8, double required = 1e-6)
 {
@@ -67,7 +68,8 @@ TEST(Skyline, StandsOnALogarithmicScale)
     const Figure f = skyline(list, kWords, 900, 700);
     std::vector<double> platforms;
     for (const Shape& s : f.shapes)
-        if (s.isFilled && s.fill == Ink::Ink && s.points.size() == 4 && std::abs(s.points[2].y - s.points[0].y - 9) < 1e-9)
+        if (s.isFilled && s.fill == Ink::Ink && s.points.size() == 4
+            && std::abs(s.points[2].y - s.points[0].y - 9) < 1e-9)
             platforms.push_back(s.points[0].y);
     ASSERT_EQ(platforms.size(), 3u);
     EXPECT_NEAR(platforms[0] - platforms[1], platforms[1] - platforms[2], 1e-9);
@@ -100,7 +102,8 @@ TEST(Hatch, StaysWithinItsAreaAndFillsIt)
     ASSERT_EQ(f.shapes.size(), 10u);
     for (const Shape& s : f.shapes)
         for (const Place& p : s.points) {
-            EXPECT_TRUE(p.x >= area.x && p.x <= area.x + area.width && p.y >= area.y && p.y <= area.y + area.height) << p.x << ' ' << p.y;
+            EXPECT_TRUE(p.x >= area.x && p.x <= area.x + area.width && p.y >= area.y && p.y <= area.y + area.height)
+                << p.x << ' ' << p.y;
             EXPECT_NEAR(std::fmod(p.x + p.y, 8.0), 0.0, 1e-9);
         }
 }
@@ -108,7 +111,8 @@ TEST(Hatch, StaysWithinItsAreaAndFillsIt)
 TEST(Shares, AreInOrderAndAddUpToTheWhole)
 {
     const std::vector<Contribution> list{{"Q1", "contactors", 1e-9}, {"K1", "relay", 2.5e-9}, {"S0", "button", 0.5e-9}};
-    const Figure linear = shares(list, false, {"h", "u", "none"}, 600, 200), logarithmic = shares(list, true, {"h", "u", "none"}, 600, 200);
+    const Figure linear = shares(list, false, {"h", "u", "none"}, 600, 200),
+                 logarithmic = shares(list, true, {"h", "u", "none"}, 600, 200);
     ASSERT_EQ(linear.spots.size(), 3u);
     EXPECT_EQ(linear.spots[0].item, 1) << "the largest first";
     EXPECT_NE(linear.spots[0].words.find("63 %"), std::string::npos) << linear.spots[0].words; // 2.5 of 4.0 is 62.5 %
@@ -130,7 +134,8 @@ TEST(CategoryCurves, StandWhereTheTableSays)
 {
     const std::vector<CategoryCurve> curves{{"1", {{30, 3.8e-6}, {100, 1.14e-6}}}};
     const Figure f = categoryCurves(curves, {{"Contactors", 100, 1.14e-6}}, 1e-6, {"h", "x", "y", "needs"}, 500, 400);
-    const auto curve = std::find_if(f.shapes.begin(), f.shapes.end(), [](const Shape& s) { return !s.isClosed && s.stroke == Ink::Quiet && s.points.size() == 2; });
+    const auto curve = std::find_if(f.shapes.begin(), f.shapes.end(),
+        [](const Shape& s) { return !s.isClosed && s.stroke == Ink::Quiet && s.points.size() == 2; });
     ASSERT_NE(curve, f.shapes.end());
     ASSERT_EQ(f.spots.size(), 1u);
     EXPECT_TRUE(f.spots[0].area.contains(curve->points[1])) << "the point lies on its curve";

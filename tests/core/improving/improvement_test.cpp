@@ -1,4 +1,5 @@
-// What would reach a level: each case has a change that does, and what is offered is carried out and calculated, some of it run again.
+// What would reach a level: each case has a change that does, and what is offered is carried out and calculated, some
+// of it run again.
 
 #include "core/edit/wiring.h"
 #include "core/improving/improvement.h"
@@ -24,7 +25,8 @@ const Improvement* withId(const Improved& found, std::string_view id)
 TEST(Improvements, AnAnswerThatIsMissing)
 {
     DossierFile file = demo();
-    file.dossier.functions[0].claim[2].ccfAnswers = {"separation", "overload_protection", "well_tried", "analysis"}; // 40 points: 25 more are needed
+    file.dossier.functions[0].claim[2].ccfAnswers = {
+        "separation", "overload_protection", "well_tried", "analysis"}; // 40 points: 25 more are needed
     const auto found = improvementsOf(file, file.dossier.functions[0].id, nullptr);
     ASSERT_TRUE(found);
     EXPECT_FALSE(found->now);
@@ -34,7 +36,8 @@ TEST(Improvements, AnAnswerThatIsMissing)
     EXPECT_EQ(first.effort(), static_cast<int>(Effort::Answer));
     EXPECT_EQ(first.changes[0].id, "answer"); // EMC alone has 25
     // What is offered is what the changed dossier really gives.
-    const safety::FunctionLevel after = safety::functionLevel(first.changed.dossier, first.changed.dossier.functions[0]);
+    const safety::FunctionLevel after = safety::functionLevel(
+        first.changed.dossier, first.changed.dossier.functions[0]);
     EXPECT_EQ(after.level, first.level);
     EXPECT_DOUBLE_EQ(after.explanation[after.pfhd].si, first.pfhdPerHour);
 }
@@ -42,7 +45,11 @@ TEST(Improvements, AnAnswerThatIsMissing)
 TEST(Improvements, TwoTogetherWhereOneIsNotEnough)
 {
     DossierFile file = demo();
-    file.dossier.functions[0].claim[2].ccfAnswers = {"separation", "overload_protection", "well_tried"}; // 35: diversity and EMC, or EMC and analysis ...
+    file.dossier.functions[0].claim[2].ccfAnswers = {"separation", "overload_protection", "well_tried"}; // 35:
+                                                                                                         // diversity
+                                                                                                         // and EMC, or
+                                                                                                         // EMC and
+                                                                                                         // analysis ...
     const auto found = improvementsOf(file, file.dossier.functions[0].id, nullptr);
     ASSERT_TRUE(found);
     ASSERT_FALSE(found->list.empty());
@@ -58,11 +65,14 @@ TEST(Improvements, LessSwitchingWhereContactsWearOut)
 {
     DossierFile file = demo();
     for (ClaimedChannel& c : file.dossier.functions[0].claim[2].channels)
-        c.parts[0].secondsPerCycle = 25; // nop 506 880, MTTFd 25.6 y: not high, category 4 is not met; at half the rate 51 y
+        c.parts[0].secondsPerCycle = 25; // nop 506 880, MTTFd 25.6 y: not high, category 4 is not met; at half the rate
+                                         // 51 y
     const auto found = improvementsOf(file, file.dossier.functions[0].id, nullptr);
     ASSERT_TRUE(found);
     EXPECT_TRUE(std::any_of(found->list.begin(), found->list.end(), [](const Improvement& i) {
-        return i.reaches && std::any_of(i.changes.begin(), i.changes.end(), [](const Change& c) { return c.id == "fewer_operations" || c.id == "category"; });
+        return i.reaches && std::any_of(i.changes.begin(), i.changes.end(), [](const Change& c) {
+            return c.id == "fewer_operations" || c.id == "category";
+        });
     }));
 }
 
@@ -99,9 +109,11 @@ TEST(Improvements, AFeedbackContactIsWiredAndRunAgain)
 
 TEST(Improvements, ASecondContactorBehindTheOnlyOne)
 {
-    // A safety relay that switches one contactor, which is watched: welded it is lost, category 1 and PL c at most; d is needed.
+    // A safety relay that switches one contactor, which is watched: welded it is lost, category 1 and PL c at most; d
+    // is needed.
     test::CircuitBuilder b = test::motorBehind({"Q1"});
-    b.device("S0", "emergency_stop", {{"contacts", test::Words{"11-12", "21-22"}}}, "door").device("S3", "push_button", {{"contacts", test::Words{"13-14"}}}, "door");
+    b.device("S0", "emergency_stop", {{"contacts", test::Words{"11-12", "21-22"}}}, "door")
+        .device("S3", "push_button", {{"contacts", test::Words{"13-14"}}}, "door");
     b.device("K1", "safety_relay", {{"reset", test::word("monitored")}});
     b.wire("G1:+", "K1:A1").wire("K1:A2", "G1:-");
     b.wire("K1:S11", "S0:11").wire("S0:12", "K1:S12").wire("K1:S21", "S0:21").wire("S0:22", "K1:S22");
@@ -128,7 +140,8 @@ TEST(Improvements, ASecondContactorBehindTheOnlyOne)
     const DossierFile file{10000, d, {}};
     const auto found = improvementsOf(file, d.functions[0].id, &*built);
     ASSERT_TRUE(found);
-    const Message welded = message("fault.device", {std::string("Q1"), std::string("@element.main"), std::string("@mode.welded")});
+    const Message welded = message(
+        "fault.device", {std::string("Q1"), std::string("@element.main"), std::string("@mode.welded")});
     EXPECT_NE(std::find(found->alone.begin(), found->alone.end(), welded), found->alone.end());
     const Improvement* second = withId(*found, "second_contactor");
     ASSERT_TRUE(second);
@@ -143,7 +156,8 @@ TEST(Improvements, AnOutputOfItsOwnWhereOneShortHoldsBothContactors)
 {
     // Both coils on 14, in a cable beside +24: that short feeds both for ever. Output 23-24 has no wire.
     test::CircuitBuilder b = test::motorBehind({"Q1", "Q2"});
-    b.device("S0", "emergency_stop", {{"contacts", test::Words{"11-12", "21-22"}}}, "door").device("S3", "push_button", {{"contacts", test::Words{"13-14"}}}, "door");
+    b.device("S0", "emergency_stop", {{"contacts", test::Words{"11-12", "21-22"}}}, "door")
+        .device("S3", "push_button", {{"contacts", test::Words{"13-14"}}}, "door");
     b.device("K1", "safety_relay", {{"reset", test::word("monitored")}});
     b.wire("G1:+", "K1:A1").wire("K1:A2", "G1:-");
     b.wire("K1:S11", "S0:11").wire("S0:12", "K1:S12").wire("K1:S21", "S0:21").wire("S0:22", "K1:S22");
@@ -183,7 +197,8 @@ TEST(Improvements, AnOutputOfItsOwnWhereOneShortHoldsBothContactors)
     EXPECT_TRUE(own->rerun->stillStops);
     EXPECT_GT(own->rerun->tried, 0);
     EXPECT_TRUE(own->rerun->holds()) << own->rerun->mended << " of " << own->rerun->tried;
-    EXPECT_FALSE(edit::netOf(own->changed.dossier.circuit, {d.circuit.device("Q1")->id, "A1"}).contains({d.circuit.device("Q2")->id, "A1"}));
+    EXPECT_FALSE(edit::netOf(own->changed.dossier.circuit, {d.circuit.device("Q1")->id, "A1"})
+                     .contains({d.circuit.device("Q2")->id, "A1"}));
 }
 
 TEST(Improvements, MoreTestsWhereCategoryTwoHasTooFew)
@@ -231,12 +246,16 @@ TEST(Improvements, AnExclusionIsOfferedOnlyWhereATableAllowsItAndNotWithoutItsCo
     ASSERT_TRUE(found);
     // A fallen contact block loses it alone, and no table lets that be excluded.
     ASSERT_EQ(found->alone.size(), 2u) << "and a broken actuator, which table D.8 lets be excluded";
-    EXPECT_EQ(found->alone[0], message("fault.device", {std::string("S0"), std::string("@element.block"), std::string("@mode.fallen_off")}));
+    EXPECT_EQ(found->alone[0],
+        message("fault.device", {std::string("S0"), std::string("@element.block"), std::string("@mode.fallen_off")}));
     for (const Change& c : catalogueOf(file, d.functions[0], &*built))
         for (const std::string& id : c.excludes)
             EXPECT_NE(id, "S0/block:fallen_off");
     for (const Improvement& i : found->list)
-        EXPECT_EQ(i.reaches, i.changes.size() == 2 && std::all_of(i.changes.begin(), i.changes.end(), [](const Change& c) { return c.id == "monitored_block" || c.id == "exclude"; }))
+        EXPECT_EQ(i.reaches,
+            i.changes.size() == 2
+                && std::all_of(i.changes.begin(), i.changes.end(),
+                    [](const Change& c) { return c.id == "monitored_block" || c.id == "exclude"; }))
             << "one channel stays one channel";
     ASSERT_FALSE(found->list.empty());
     const Improvement& both = found->list.front();

@@ -42,7 +42,10 @@ public:
         files.erase(from);
         return {};
     }
-    Expected<void> syncFolderOf(const std::string&) override { return fails() ? Expected<void>(trouble()) : Expected<void>(); }
+    Expected<void> syncFolderOf(const std::string&) override
+    {
+        return fails() ? Expected<void>(trouble()) : Expected<void>();
+    }
     Expected<void> remove(const std::string& path) override
     {
         if (fails())
@@ -53,7 +56,10 @@ public:
 
 private:
     bool fails() { return ++done == failAt; }
-    static Unexpected trouble() { return failure(ErrorCode::File, message("file.cannot_write", {std::string("x"), std::string("disk full")})); }
+    static Unexpected trouble()
+    {
+        return failure(ErrorCode::File, message("file.cannot_write", {std::string("x"), std::string("disk full")}));
+    }
 };
 
 TEST(SaveText, LeavesOldOrNewWhicheverStepFails)

@@ -31,7 +31,8 @@ Error refusal(std::string_view text)
 TEST(DossierText, DemoIsCanonical)
 {
     const std::string text = demoText();
-    EXPECT_EQ(io::printDossier(*io::parseDossier(text)), text) << "the demo file is what the program itself would write";
+    EXPECT_EQ(io::printDossier(*io::parseDossier(text)), text)
+        << "the demo file is what the program itself would write";
 }
 
 TEST(DossierText, PrintingAndReadingGiveTheSame)
@@ -56,7 +57,8 @@ TEST(DossierText, WhatIsDecidedForAFunctionComesBack)
     f.claim[2].ccfEvidence["separation"] = "two cables";
     f.claim[2].test = ClaimedTest{{"watchdog", {f.claim[2].channels[0].parts[0]}}, 120.0, true};
     f.claim[2].channels[0].parts[0].excludedBecause = "over-dimensioned";
-    file.dossier.arithmetic = {"2023", "interpolated", "lower", "uncapped", "left_out", "last_row", true, 15.0, 0.05, 4.0, 2.0, 3.0};
+    file.dossier.arithmetic = {
+        "2023", "interpolated", "lower", "uncapped", "left_out", "last_row", true, 15.0, 0.05, 4.0, 2.0, 3.0};
     for (Part& p : file.dossier.circuit.parts)
         if (p.reliability && p.reliability->b10dCycles)
             p.reliability = Reliability{.b10Cycles = 5e5, .dangerousShare = 0.3, .source = "sheet"};
@@ -78,7 +80,7 @@ struct Case {
     const char* to;
     const char* message;
 };
-class Refused : public ::testing::TestWithParam<Case> {};
+class Refused : public ::testing::TestWithParam<Case> { };
 
 TEST_P(Refused, NamesReasonAndLine)
 {
@@ -89,12 +91,15 @@ TEST_P(Refused, NamesReasonAndLine)
 }
 
 INSTANTIATE_TEST_SUITE_P(All, Refused,
-    ::testing::Values(Case{"key", "\"tag\": \"Q0\"", "\"tga\": \"Q0\"", "file.missing"}, Case{"unknownKey", "\"site\":", "\"sight\":", "file.unknown_key"},
+    ::testing::Values(Case{"key", "\"tag\": \"Q0\"", "\"tga\": \"Q0\"", "file.missing"},
+        Case{"unknownKey", "\"site\":", "\"sight\":", "file.unknown_key"},
         Case{"duplicateKey", "\"tag\": \"Q0\"", "\"tag\": \"Q0\", \"tag\": \"Q9\"", "json.duplicate_key"},
         Case{"kind", "\"kind\": \"breaker\"", "\"kind\": \"flux_capacitor\"", "kind.unknown"},
         Case{"terminal", "\"from\": \"G0:L1\"", "\"from\": \"G0:L9\"", "wire.no_terminal"},
-        Case{"tagTwice", "\"tag\": \"Q2\"", "\"tag\": \"Q1\"", "file.duplicate_tag"}, Case{"idTwice", "\"id\": 2,", "\"id\": 1,", "file.duplicate_id"},
-        Case{"range", "\"poles\": 3,", "\"poles\": 300,", "parameter.outside"}, Case{"negative", "\"length_m\": 1.5", "\"length_m\": -1", "file.outside"},
+        Case{"tagTwice", "\"tag\": \"Q2\"", "\"tag\": \"Q1\"", "file.duplicate_tag"},
+        Case{"idTwice", "\"id\": 2,", "\"id\": 1,", "file.duplicate_id"},
+        Case{"range", "\"poles\": 3,", "\"poles\": 300,", "parameter.outside"},
+        Case{"negative", "\"length_m\": 1.5", "\"length_m\": -1", "file.outside"},
         Case{"type", "\"length_m\": 1.5", "\"length_m\": \"long\"", "file.not_a_number"},
         Case{"word", "\"characteristic\": \"C\"", "\"characteristic\": \"Z\"", "parameter.unknown_word"},
         Case{"parameter", "\"characteristic\": \"C\"", "\"character\": \"C\"", "parameter.unknown"},
@@ -102,10 +107,12 @@ INSTANTIATE_TEST_SUITE_P(All, Refused,
         Case{"plate", "\"cos_phi\": 0.75", "\"cos_phi\": 0.35", "motor.plate_impossible"},
         Case{"huge", "\"rated_power_w\": 750", "\"rated_power_w\": 1e999", "json.number_out_of_range"},
         Case{"nan", "\"rated_power_w\": 750", "\"rated_power_w\": NaN", "json.broken"},
-        Case{"newer", "\"draft-1\"", "\"draft-2\"", "file.newer"}, Case{"newerRelease", "\"draft-1\"", "\"1\"", "file.newer"},
+        Case{"newer", "\"draft-1\"", "\"draft-2\"", "file.newer"},
+        Case{"newerRelease", "\"draft-1\"", "\"1\"", "file.newer"},
         Case{"otherFormat", "\"draft-1\"", "\"shopping list\"", "file.unknown_format"},
         Case{"category", "\"category\": \"4\"", "\"category\": \"5\"", "file.unknown_word"},
-        Case{"dc", "\"dc\": 0.99", "\"dc\": 1.5", "file.outside"}, Case{"route", "\"route\": 22", "\"route\": 4711", "wire.no_route"},
+        Case{"dc", "\"dc\": 0.99", "\"dc\": 1.5", "file.outside"},
+        Case{"route", "\"route\": 22", "\"route\": 4711", "wire.no_route"},
         Case{"part", "\"part\": \"LK-SR2\"", "\"part\": \"LK-XX\"", "part.unknown"}),
     [](const auto& info) { return info.param.name; });
 
@@ -121,7 +128,11 @@ TEST(HostileText, IsRefusedQuickly)
         objects += "{\"a\":";
     EXPECT_EQ(refusal(objects).message.id, "json.too_deep");
     EXPECT_EQ(refusal(std::string(io::kLargestFileBytes + 1, ' ')).message.id, "json.too_large");
-    EXPECT_EQ(refusal(std::string("\x7f" "ELF\0\1\2\3\xff\xfe", 10)).message.id, "json.broken");
+    EXPECT_EQ(refusal(std::string("\x7f"
+                                  "ELF\0\1\2\3\xff\xfe",
+                          10))
+                  .message.id,
+        "json.broken");
     std::string many = "{\"format\":\"draft-1\",\"dossier\":{\"machine\":{\"name\":\"m\"},\"circuit\":{\"devices\":[";
     for (int i = 1; i <= 20000; ++i)
         many += (i > 1 ? "," : "") + std::string("{}");

@@ -10,11 +10,12 @@
 namespace ts {
 namespace {
 
-const std::string kDevices = "tag,kind,label,parameters\n"
-                             "G1,supply_external_24v,,\n"
-                             "S1,push_button,\"start, by hand\",contacts=13-14; colour=green\n"
-                             "# a comment\n"
-                             "Q1,contactor,,coil_voltage_v=24; coil_current=dc; auxiliary_contacts=13-14 21-22; mirror_contacts=true\n";
+const std::string kDevices =
+    "tag,kind,label,parameters\n"
+    "G1,supply_external_24v,,\n"
+    "S1,push_button,\"start, by hand\",contacts=13-14; colour=green\n"
+    "# a comment\n"
+    "Q1,contactor,,coil_voltage_v=24; coil_current=dc; auxiliary_contacts=13-14 21-22; mirror_contacts=true\n";
 const std::string kWires = "from,to,number,area_mm2,length_m,route,route_kind\n"
                            "G1:+,S1:13,1,1,3,door,enclosure\n"
                            "S1:14,Q1:A1,,0.75,12,W1,cable\n"
@@ -36,7 +37,9 @@ TEST(Lists, ATypedInPanelRuns)
 
 TEST(Lists, ComeBackFromWhatWasWritten)
 {
-    for (const std::vector<std::string>& with : {std::vector<std::string>{"base=reversing", "brake=yes", "stop=two_channel_relay"}, {"base=drive"}, {"monitor=two_transformers"}}) {
+    for (const std::vector<std::string>& with :
+        {std::vector<std::string>{"base=reversing", "brake=yes", "stop=two_channel_relay"}, {"base=drive"},
+            {"monitor=two_transformers"}}) {
         const auto file = patterns::starter(*patterns::Plan::from(with));
         ASSERT_TRUE(file);
         const Circuit& c = file->dossier.circuit;
@@ -57,22 +60,30 @@ struct Wrong {
 TEST(Lists, ErrorsNameLineAndColumn)
 {
     const char* good = kDevices.c_str();
-    for (const Wrong& w : {Wrong{"", "from,to\n", "list.empty", 1, 1}, {"tag\nQ1\n", "from,to\n", "list.missing_column", 1, 1},
-             {"tag,kind,colour\n", "from,to\n", "list.unknown_column", 1, 10}, {"tag,kind,tag\n", "from,to\n", "list.column_twice", 1, 10},
-             {"tag,kind\nQ1,teapot\n", "from,to\n", "kind.unknown", 2, 4}, {"tag,kind\nP1,lamp,x\n", "from,to\n", "list.too_many_cells", 2, 9},
-             {"tag,kind,parameters\nP1,lamp,rated_voltage_v=warm\n", "from,to\n", "parameter.not_a_number", 2, 9},
-             {"tag,kind,parameters\nP1,lamp,rated_voltage_v=nan\n", "from,to\n", "parameter.not_a_number", 2, 9},
-             {"tag,kind,parameters\nP1,lamp,warm\n", "from,to\n", "parameter.no_equals", 2, 9},
-             {"tag,kind,parameters\nP1,lamp,voltage=24\n", "from,to\n", "parameter.unknown", 2, 9},
-             {"tag,kind,parameters\nP1,lamp,\n", "from,to\n", "parameter.missing", 2, 9},
-             {"tag,kind\nG1,supply_external_24v\nG1,supply_external_24v\n", "from,to\n", "file.duplicate_tag", 3, 1},
-             {"tag,kind\nG:1,supply_external_24v\n", "from,to\n", "file.bad_tag", 2, 1}, {"tag,kind,place\nG1,supply_external_24v,roof\n", "from,to\n", "file.unknown_word", 2, 24},
-             {"tag,kind,part\nG1,supply_external_24v,LK-1\n", "from,to\n", "part.unknown", 2, 24},
-             {"tag,kind,on_shaft_of\nG1,supply_external_24v,M1\n", "from,to\n", "scenario.no_device", 2, 24},
-             {good, "from,to\nG1:+,S1:99\n", "edit.no_terminal", 2, 6}, {good, "from,to\nG9:+,S1:13\n", "edit.no_terminal", 2, 1},
-             {good, "from,to\nG1:+,G1:+\n", "edit.wire_to_itself", 2, 1}, {good, "from,to,length_m\nG1:+,S1:13,-1\n", "file.outside", 2, 12},
-             {good, "from,to,area_mm2\nG1:+,S1:13,thin\n", "file.not_a_number", 2, 12}, {good, "from,to,route,route_kind\nG1:+,S1:13,W1,pipe\n", "file.unknown_word", 2, 15},
-             {good, "from,to\n\"G1:+,S1:13\n", "csv.open_quote", 2, 1}, {good, "from,to\n\"G1:+\"x,S1:13\n", "csv.text_after_quote", 2, 7}}) {
+    for (const Wrong& w :
+        {Wrong{"", "from,to\n", "list.empty", 1, 1}, {"tag\nQ1\n", "from,to\n", "list.missing_column", 1, 1},
+            {"tag,kind,colour\n", "from,to\n", "list.unknown_column", 1, 10},
+            {"tag,kind,tag\n", "from,to\n", "list.column_twice", 1, 10},
+            {"tag,kind\nQ1,teapot\n", "from,to\n", "kind.unknown", 2, 4},
+            {"tag,kind\nP1,lamp,x\n", "from,to\n", "list.too_many_cells", 2, 9},
+            {"tag,kind,parameters\nP1,lamp,rated_voltage_v=warm\n", "from,to\n", "parameter.not_a_number", 2, 9},
+            {"tag,kind,parameters\nP1,lamp,rated_voltage_v=nan\n", "from,to\n", "parameter.not_a_number", 2, 9},
+            {"tag,kind,parameters\nP1,lamp,warm\n", "from,to\n", "parameter.no_equals", 2, 9},
+            {"tag,kind,parameters\nP1,lamp,voltage=24\n", "from,to\n", "parameter.unknown", 2, 9},
+            {"tag,kind,parameters\nP1,lamp,\n", "from,to\n", "parameter.missing", 2, 9},
+            {"tag,kind\nG1,supply_external_24v\nG1,supply_external_24v\n", "from,to\n", "file.duplicate_tag", 3, 1},
+            {"tag,kind\nG:1,supply_external_24v\n", "from,to\n", "file.bad_tag", 2, 1},
+            {"tag,kind,place\nG1,supply_external_24v,roof\n", "from,to\n", "file.unknown_word", 2, 24},
+            {"tag,kind,part\nG1,supply_external_24v,LK-1\n", "from,to\n", "part.unknown", 2, 24},
+            {"tag,kind,on_shaft_of\nG1,supply_external_24v,M1\n", "from,to\n", "scenario.no_device", 2, 24},
+            {good, "from,to\nG1:+,S1:99\n", "edit.no_terminal", 2, 6},
+            {good, "from,to\nG9:+,S1:13\n", "edit.no_terminal", 2, 1},
+            {good, "from,to\nG1:+,G1:+\n", "edit.wire_to_itself", 2, 1},
+            {good, "from,to,length_m\nG1:+,S1:13,-1\n", "file.outside", 2, 12},
+            {good, "from,to,area_mm2\nG1:+,S1:13,thin\n", "file.not_a_number", 2, 12},
+            {good, "from,to,route,route_kind\nG1:+,S1:13,W1,pipe\n", "file.unknown_word", 2, 15},
+            {good, "from,to\n\"G1:+,S1:13\n", "csv.open_quote", 2, 1},
+            {good, "from,to\n\"G1:+\"x,S1:13\n", "csv.text_after_quote", 2, 7}}) {
         const auto file = io::circuitFromLists(w.devices, w.wires, {});
         ASSERT_FALSE(file) << w.id;
         EXPECT_EQ(file.error().message.id, w.id);
@@ -97,9 +108,12 @@ TEST(Parts, TheSampleListReadsAndComesBackAsCsvAndJson)
 
 TEST(Parts, ErrorsNameLineAndColumn)
 {
-    for (const auto& [text, id, line, column] : {std::tuple{"id,name\nA,b\n", "list.missing_column", 1, 1}, {"id,name,kind\nA,b,teapot\n", "kind.unknown", 2, 5},
-             {"id,name,kind\nA,b,lamp\nA,c,lamp\n", "file.duplicate_part", 3, 1}, {"id,name,kind,parameters\nA,b,lamp,rated_voltage_v=0\n", "parameter.outside", 2, 10},
-             {"id,name,kind,b10d_cycles\nA,b,lamp,0\n", "file.outside", 2, 10}, {"id,name,kind,b10d_cycles,mttfd_years\nA,b,lamp,1000,20\n", "file.one_reliability", 2, 10},
+    for (const auto& [text, id, line, column] : {std::tuple{"id,name\nA,b\n", "list.missing_column", 1, 1},
+             {"id,name,kind\nA,b,teapot\n", "kind.unknown", 2, 5},
+             {"id,name,kind\nA,b,lamp\nA,c,lamp\n", "file.duplicate_part", 3, 1},
+             {"id,name,kind,parameters\nA,b,lamp,rated_voltage_v=0\n", "parameter.outside", 2, 10},
+             {"id,name,kind,b10d_cycles\nA,b,lamp,0\n", "file.outside", 2, 10},
+             {"id,name,kind,b10d_cycles,mttfd_years\nA,b,lamp,1000,20\n", "file.one_reliability", 2, 10},
              {"id,name,kind,pfhd_per_hour\nA,b,lamp,1e-8\n", "file.pfhd_without_level", 2, 10}}) {
         const auto parts = io::partsFromCsv(text);
         ASSERT_FALSE(parts) << id;
@@ -115,7 +129,8 @@ TEST(Parts, ErrorsNameLineAndColumn)
 
 TEST(Csv, QuotesCommasLineEndsAndFormulas)
 {
-    const auto rows = csvRows("\xEF\xBB\xBF" "a,\"b,\"\"c\"\"\"\r\n\r\n\"two\nlines\",'=1+1\n");
+    const auto rows = csvRows("\xEF\xBB\xBF"
+                              "a,\"b,\"\"c\"\"\"\r\n\r\n\"two\nlines\",'=1+1\n");
     ASSERT_TRUE(rows);
     ASSERT_EQ(rows->size(), 2u);
     EXPECT_EQ((*rows)[0].cells[1].text, "b,\"c\"");

@@ -14,10 +14,15 @@ namespace fs = std::filesystem;
 
 class Store : public ::testing::Test {
 protected:
-    std::string folder = (fs::path(::testing::TempDir()) / "tall_sentry_store" / ::testing::UnitTest::GetInstance()->current_test_info()->name()).string();
+    std::string folder = (fs::path(::testing::TempDir()) / "tall_sentry_store"
+        / ::testing::UnitTest::GetInstance()->current_test_info()->name())
+                             .string();
     void SetUp() override { fs::remove_all(folder); }
     void TearDown() override { fs::remove_all(folder); }
-    std::size_t count() const { return static_cast<std::size_t>(std::distance(fs::directory_iterator(folder), fs::directory_iterator{})); }
+    std::size_t count() const
+    {
+        return static_cast<std::size_t>(std::distance(fs::directory_iterator(folder), fs::directory_iterator{}));
+    }
 };
 
 TEST(ContentHash, IsBlake2b)

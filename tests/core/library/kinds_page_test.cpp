@@ -13,10 +13,18 @@ std::string typeOf(const ParameterSpec& p)
 {
     std::ostringstream s;
     switch (p.type) {
-    case ParameterSpec::Type::Number: s << "number, " << p.low << " to " << p.high; break;
-    case ParameterSpec::Type::Word: s << (p.allowed.empty() ? "word" : "one of: " + std::string(p.allowed)); break;
-    case ParameterSpec::Type::WordList: s << "list of words" << (p.allowed.empty() ? "" : " out of: " + std::string(p.allowed)); break;
-    case ParameterSpec::Type::Flag: s << "true or false"; break;
+    case ParameterSpec::Type::Number:
+        s << "number, " << p.low << " to " << p.high;
+        break;
+    case ParameterSpec::Type::Word:
+        s << (p.allowed.empty() ? "word" : "one of: " + std::string(p.allowed));
+        break;
+    case ParameterSpec::Type::WordList:
+        s << "list of words" << (p.allowed.empty() ? "" : " out of: " + std::string(p.allowed));
+        break;
+    case ParameterSpec::Type::Flag:
+        s << "true or false";
+        break;
     }
     return s.str();
 }
@@ -41,9 +49,12 @@ std::string defaultOf(const ParameterSpec& p)
 TEST(KindsPage, IsMadeFromTheRegistry)
 {
     std::ostringstream page;
-    page << "# Device kinds\n\nMade from the registry by a test. `kind` is the word in the file; a part of the same kind may carry any of these parameters.\n"
-            "Contacts are named by their terminals, `13-14`: ..1-..2 opens, ..3-..4 closes, ..5-..6 and ..7-..8 the same delayed, `11-12-14` and `15-16-18` change "
-            "over; a selector's say where they are closed, `13-14/hand/auto`. \"Table of defaults\" is `data/reference/device_defaults.csv`.\n";
+    page << "# Device kinds\n\nMade from the registry by a test. `kind` is the word in the file; a part of the same "
+            "kind may carry any of these parameters.\n"
+            "Contacts are named by their terminals, `13-14`: ..1-..2 opens, ..3-..4 closes, ..5-..6 and ..7-..8 the "
+            "same delayed, `11-12-14` and `15-16-18` change "
+            "over; a selector's say where they are closed, `13-14/hand/auto`. \"Table of defaults\" is "
+            "`data/reference/device_defaults.csv`.\n";
     for (const DeviceKind* kind : deviceKinds()) {
         page << "\n## `" << kind->id << "`\n\n";
         if (!kind->parameters.empty()) {

@@ -11,8 +11,10 @@ namespace ts {
 namespace {
 
 using Type = ParameterSpec::Type;
-constexpr std::array kSpecs{ParameterSpec{"current_a", Type::Number, 0.1, 100, {}, {}, {}, {}, true}, ParameterSpec{"poles", Type::Number, 1, 4, 3, {}, {}, "assumed"},
-    ParameterSpec{"class", Type::Word, 0, 0, {}, "10", "10 20 30", "assumed"}, ParameterSpec{"names", Type::WordList, 0, 0, {}, "a b", {}, "assumed"},
+constexpr std::array kSpecs{ParameterSpec{"current_a", Type::Number, 0.1, 100, {}, {}, {}, {}, true},
+    ParameterSpec{"poles", Type::Number, 1, 4, 3, {}, {}, "assumed"},
+    ParameterSpec{"class", Type::Word, 0, 0, {}, "10", "10 20 30", "assumed"},
+    ParameterSpec{"names", Type::WordList, 0, 0, {}, "a b", {}, "assumed"},
     ParameterSpec{"sensitive", Type::Flag, 0, 0, {}, "yes", {}, "assumed"}};
 
 std::string refusal(const ParameterMap& device, const ParameterMap* part = nullptr)

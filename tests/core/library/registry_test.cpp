@@ -17,22 +17,31 @@ ParameterMap leastParameters(std::string_view kind)
     using Words = std::vector<std::string>;
     static const std::map<std::string, ParameterMap, std::less<>> least{
         {"brake", {{"coil_voltage_v", 24.0}, {"coil_current", std::string("dc")}, {"torque_nm", 20.0}}},
-        {"controller_input", {}}, {"current_transformer", {{"ratio", 100.0}}}, {"drive", {{"line_voltage_v", 400.0}}}, {"external_call", {}},
-        {"current_monitor", {{"setting_a", 10.0}, {"auxiliary_supply_v", 24.0}}}, {"guard_switch", {}}, {"horn", {{"rated_voltage_v", 24.0}}},
-        {"light_curtain", {}}, {"motor_protection_switch", {{"setting_a", 2.0}}}, {"phase_monitor", {{"line_voltage_v", 400.0}}},
+        {"controller_input", {}}, {"current_transformer", {{"ratio", 100.0}}}, {"drive", {{"line_voltage_v", 400.0}}},
+        {"external_call", {}}, {"current_monitor", {{"setting_a", 10.0}, {"auxiliary_supply_v", 24.0}}},
+        {"guard_switch", {}}, {"horn", {{"rated_voltage_v", 24.0}}}, {"light_curtain", {}},
+        {"motor_protection_switch", {{"setting_a", 2.0}}}, {"phase_monitor", {{"line_voltage_v", 400.0}}},
         {"plug_in_relay", {{"coil_voltage_v", 24.0}, {"coil_current", std::string("dc")}}}, {"safety_controller", {}},
-        {"selector", {{"contacts", Words{"13-14/on"}}}}, {"soft_starter", {{"line_voltage_v", 400.0}, {"motor_current_a", 11.0}}},
-        {"solid_state_relay", {{"output_voltage_v", 230.0}}}, {"supply_external_24v", {}}, {"supply_single_phase", {{"voltage_v", 230.0}}},
-        {"switch_disconnector", {{"auxiliary_contacts", Words{"13-14"}}}}, {"timer", {{"function", std::string("on_delay")}, {"supply_voltage_v", 24.0}, {"delay_s", 2.0}}},
+        {"selector", {{"contacts", Words{"13-14/on"}}}},
+        {"soft_starter", {{"line_voltage_v", 400.0}, {"motor_current_a", 11.0}}},
+        {"solid_state_relay", {{"output_voltage_v", 230.0}}}, {"supply_external_24v", {}},
+        {"supply_single_phase", {{"voltage_v", 230.0}}},
+        {"switch_disconnector", {{"auxiliary_contacts", Words{"13-14"}}}},
+        {"timer", {{"function", std::string("on_delay")}, {"supply_voltage_v", 24.0}, {"delay_s", 2.0}}},
         {"breaker", {{"rated_current_a", 10.0}, {"characteristic", std::string("C")}}},
-        {"contactor", {{"coil_voltage_v", 24.0}, {"coil_current", std::string("dc")}, {"auxiliary_contacts", Words{"13-14", "21-22"}}}},
-        {"contactor_relay", {{"coil_voltage_v", 230.0}, {"coil_current", std::string("ac")}, {"auxiliary_contacts", Words{"13-14"}}}},
+        {"contactor",
+            {{"coil_voltage_v", 24.0}, {"coil_current", std::string("dc")},
+                {"auxiliary_contacts", Words{"13-14", "21-22"}}}},
+        {"contactor_relay",
+            {{"coil_voltage_v", 230.0}, {"coil_current", std::string("ac")}, {"auxiliary_contacts", Words{"13-14"}}}},
         {"control_transformer", {{"rated_va", 100.0}, {"primary_v", 400.0}, {"secondary_v", 230.0}}},
         {"emergency_stop", {}}, {"fuse", {{"rated_current_a", 2.0}}}, {"lamp", {{"rated_voltage_v", 24.0}}},
-        {"motor", {{"rated_power_w", 5500.0}, {"voltage_v", 400.0}, {"current_a", 11.0}, {"cos_phi", 0.83}, {"speed_per_min", 1455.0}}},
+        {"motor",
+            {{"rated_power_w", 5500.0}, {"voltage_v", 400.0}, {"current_a", 11.0}, {"cos_phi", 0.83},
+                {"speed_per_min", 1455.0}}},
         {"overload_relay", {{"setting_a", 2.0}}}, {"push_button", {{"contacts", Words{"13-14"}}}}, {"safety_relay", {}},
-        {"supply_24v_dc", {{"input_voltage_v", 230.0}, {"rated_current_a", 2.5}}}, {"supply_three_phase", {{"voltage_v", 400.0}}},
-        {"terminal_block", {{"terminals", Words{"1", "2"}}}}};
+        {"supply_24v_dc", {{"input_voltage_v", 230.0}, {"rated_current_a", 2.5}}},
+        {"supply_three_phase", {{"voltage_v", 400.0}}}, {"terminal_block", {{"terminals", Words{"1", "2"}}}}};
     const auto it = least.find(kind);
     EXPECT_NE(it, least.end()) << "a new kind needs a line here: " << kind;
     return it == least.end() ? ParameterMap{} : it->second;
@@ -50,7 +59,7 @@ Circuit withOne(std::string_view kind)
     return c;
 }
 
-class EveryKind : public ::testing::TestWithParam<const DeviceKind*> {};
+class EveryKind : public ::testing::TestWithParam<const DeviceKind*> { };
 
 TEST_P(EveryKind, HasABodySymbolAndLook)
 {
@@ -124,12 +133,14 @@ TEST(Registry, IsSortedAndFindsByName)
 
 TEST(MotorPlate, CircuitComesBackToThePlate)
 {
-    for (const MotorPlate& plate : {MotorPlate{750, 400, 1.75, 0.75, 1440, 50, 5.4, 6.4}, MotorPlate{5500, 400, 11.0, 0.83, 1455, 50, 6.5, 47},
-             MotorPlate{30000, 400, 56.0, 0.85, 1470, 50, 6.8, 255}}) {
+    for (const MotorPlate& plate :
+        {MotorPlate{750, 400, 1.75, 0.75, 1440, 50, 5.4, 6.4}, MotorPlate{5500, 400, 11.0, 0.83, 1455, 50, 6.5, 47},
+            MotorPlate{30000, 400, 56.0, 0.85, 1470, 50, 6.8, 255}}) {
         const auto motor = fittedMotor(plate);
         ASSERT_TRUE(motor) << plate.powerW;
         EXPECT_EQ(motor->polePairs, 2);
-        for (double deviation : {motor->currentDeviation, motor->powerDeviation, motor->cosPhiDeviation, motor->lockedRotorDeviation})
+        for (double deviation :
+            {motor->currentDeviation, motor->powerDeviation, motor->cosPhiDeviation, motor->lockedRotorDeviation})
             EXPECT_LT(std::abs(deviation), 0.02) << plate.powerW; // two figures of a plate
     }
 }

@@ -11,7 +11,8 @@ std::vector<std::string> names(const Plant& plant, const std::vector<int>& links
     std::vector<std::string> list;
     for (int l : links) {
         const PlantLink& link = plant.links[static_cast<std::size_t>(l)];
-        list.push_back((link.device < 0 ? "wire" : plant.devices[static_cast<std::size_t>(link.device)].tag) + " " + link.role);
+        list.push_back(
+            (link.device < 0 ? "wire" : plant.devices[static_cast<std::size_t>(link.device)].tag) + " " + link.role);
     }
     return list;
 }
@@ -19,7 +20,9 @@ std::vector<std::string> names(const Plant& plant, const std::vector<int>& links
 int coilOf(const Plant& plant, std::string_view tag)
 {
     for (std::size_t c = 0; c < plant.coils.size(); ++c)
-        if (plant.devices[static_cast<std::size_t>(plant.movers[static_cast<std::size_t>(plant.coils[c].mover)].device)].tag == tag)
+        if (plant.devices[static_cast<std::size_t>(plant.movers[static_cast<std::size_t>(plant.coils[c].mover)].device)]
+                .tag
+            == tag)
             return static_cast<int>(c);
     return -1;
 }
@@ -45,7 +48,8 @@ TEST(MissingContacts, AWeldedContactorShowsInTheResetLoop)
 {
     test::Bench b = test::runningDemo();
     b.fault("Q2/main:welded").act("S0", "press").to(20.0).act("S0", "unlatch").to(21.0);
-    EXPECT_EQ(names(b.plant(), missingForReset(b.plant(), b.frame(), 0)), (std::vector<std::string>{"Q2 21-22", "S3 13-14"}));
+    EXPECT_EQ(
+        names(b.plant(), missingForReset(b.plant(), b.frame(), 0)), (std::vector<std::string>{"Q2 21-22", "S3 13-14"}));
 }
 
 TEST(MissingContacts, ABrokenWireCounts)

@@ -96,7 +96,7 @@ void addLeak(Network& network, double leakS)
         }
 }
 
-class ReferenceNetwork : public testing::TestWithParam<std::size_t> {};
+class ReferenceNetwork : public testing::TestWithParam<std::size_t> { };
 
 TEST_P(ReferenceNetwork, AgreesInEveryVoltageAndCurrent)
 {
@@ -119,12 +119,16 @@ TEST_P(ReferenceNetwork, AgreesInEveryVoltageAndCurrent)
     for (const auto& [n, list] : net["I"].items())
         for (const json& i : list)
             largestI = std::max(largestI, std::abs(complexOf(i)));
-    const double vTolerance = tolerance["networks_abs_V"].get<double>() + tolerance["networks_rel"].get<double>() * largestV;
-    const double iTolerance = tolerance["networks_abs_A"].get<double>() + tolerance["networks_rel"].get<double>() * largestI;
+    const double vTolerance = tolerance["networks_abs_V"].get<double>()
+        + tolerance["networks_rel"].get<double>() * largestV;
+    const double iTolerance = tolerance["networks_abs_A"].get<double>()
+        + tolerance["networks_rel"].get<double>() * largestI;
 
     // Floating nodes: differences only, against the first of them.
     const auto& floating = net["floating_nodes"];
-    const auto isFloating = [&](const std::string& n) { return std::find(floating.begin(), floating.end(), n) != floating.end(); };
+    const auto isFloating = [&](const std::string& n) {
+        return std::find(floating.begin(), floating.end(), n) != floating.end();
+    };
     Complex shift{};
     if (!floating.empty()) {
         const std::string first = floating[0];
@@ -132,7 +136,8 @@ TEST_P(ReferenceNetwork, AgreesInEveryVoltageAndCurrent)
         EXPECT_TRUE(prepared->isFloating(prepared->superNode(b.node.at(first))));
     }
     for (const auto& [n, v] : net["V"].items())
-        EXPECT_LE(std::abs(voltage(n) + (isFloating(n) ? shift : Complex{}) - complexOf(v)), vTolerance) << "node " << n;
+        EXPECT_LE(std::abs(voltage(n) + (isFloating(n) ? shift : Complex{}) - complexOf(v)), vTolerance)
+            << "node " << n;
 
     ElementCurrents c;
     elementCurrents(b.network, *prepared, solution, b.slips, c);
@@ -153,12 +158,13 @@ TEST_P(ReferenceNetwork, AgreesInEveryVoltageAndCurrent)
     const std::vector<Complex> links = linkCurrents(b.network, *prepared, solution, c);
     for (const auto& [name, i] : b.links)
         if (net["I_ideal"].contains(name)) {
-            EXPECT_LE(std::abs(links[static_cast<std::size_t>(i)] - complexOf(net["I_ideal"][name])), iTolerance) << name;
+            EXPECT_LE(std::abs(links[static_cast<std::size_t>(i)] - complexOf(net["I_ideal"][name])), iTolerance)
+                << name;
         }
 }
 
-INSTANTIATE_TEST_SUITE_P(Physics, ReferenceNetwork, testing::Range<std::size_t>(0, reference()["networks"].size()),
-    [](const auto& each) {
+INSTANTIATE_TEST_SUITE_P(
+    Physics, ReferenceNetwork, testing::Range<std::size_t>(0, reference()["networks"].size()), [](const auto& each) {
         std::string name = reference()["networks"][each.param]["id"];
         for (char& ch : name)
             if (!std::isalnum(static_cast<unsigned char>(ch)))

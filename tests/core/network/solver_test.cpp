@@ -157,7 +157,8 @@ TEST(MotorView, GivesTheTerminalsTheVoltagesOfTheWholeNetwork)
         for (int motor = 0; motor < 3; ++motor)
             n.impedances.push_back({1 + k, 4 + 3 * motor + k, 0.5 + 0.2 * motor});
     n.impedances.push_back({13, 14, 2.0});
-    n.motors = {{{4, 5, 6}, false, true, kMotor}, {{7, 8, 9}, false, true, kMotor}, {{10, 11, 12, 13, 14, 15}, true, true, kMotor}};
+    n.motors = {{{4, 5, 6}, false, true, kMotor}, {{7, 8, 9}, false, true, kMotor},
+        {{10, 11, 12, 13, 14, 15}, true, true, kMotor}};
     const auto p = Prepared::make(n);
     ASSERT_TRUE(p);
     for (int mixture = 1; mixture < 8; ++mixture) {
@@ -174,7 +175,9 @@ TEST(MotorView, GivesTheTerminalsTheVoltagesOfTheWholeNetwork)
         for (std::size_t m = 0; m < 3; ++m)
             for (int node : n.motors[m].terminals)
                 if (moves[m] && node > 0)
-                    EXPECT_LT(std::abs(whole.voltage[static_cast<std::size_t>(p->superNode(node))] - seen.voltage[static_cast<std::size_t>(p->superNode(node))]), 1e-9)
+                    EXPECT_LT(std::abs(whole.voltage[static_cast<std::size_t>(p->superNode(node))]
+                                  - seen.voltage[static_cast<std::size_t>(p->superNode(node))]),
+                        1e-9)
                         << "mixture " << mixture << " node " << node;
     }
 }
@@ -221,7 +224,8 @@ TEST(Solver, ChainsOfEveryLengthDivideEvenly)
         chain.impedances.push_back({n, 0, 10.0});
         const Solution s = solved(chain);
         for (int k = 1; k <= n; ++k)
-            EXPECT_NEAR(s.voltage[static_cast<std::size_t>(k)].real(), 240.0 * (n - k + 1) / n, 1e-6) << n << " node " << k;
+            EXPECT_NEAR(s.voltage[static_cast<std::size_t>(k)].real(), 240.0 * (n - k + 1) / n, 1e-6)
+                << n << " node " << k;
     }
 }
 
@@ -248,7 +252,8 @@ TEST(LinkCurrents, RunThroughALongRowOfContacts)
 
 TEST(LinkCurrents, AreTheSameBySumsInAnyMeshOfLinks)
 {
-    // Links over which all current must go, links beside each other and rings, mixed by chance: two sources and six loads at chance nodes.
+    // Links over which all current must go, links beside each other and rings, mixed by chance: two sources and six
+    // loads at chance nodes.
     std::mt19937 random(3);
     int alone = 0, shared = 0; // links that carry all, or a part
     for (int mesh = 0; mesh < 100; ++mesh) {
@@ -272,9 +277,13 @@ TEST(LinkCurrents, AreTheSameBySumsInAnyMeshOfLinks)
         RowMemory memory;
         const auto rows = linkCurrentRows(n.links, p->superNodes(), all, memory);
         for (std::size_t l = 0; l < rows.size(); ++l) {
-            EXPECT_LT(std::abs(valueOf(sumOf(n, *p, rows[l]), s, {}) - currents[l]), 1e-6) << "mesh " << mesh << " link " << l;
+            EXPECT_LT(std::abs(valueOf(sumOf(n, *p, rows[l]), s, {}) - currents[l]), 1e-6)
+                << "mesh " << mesh << " link " << l;
             if (!rows[l].empty())
-                ++(std::all_of(rows[l].begin(), rows[l].end(), [](const auto& part) { return std::abs(part.second) == 1.0; }) ? alone : shared);
+                ++(std::all_of(
+                       rows[l].begin(), rows[l].end(), [](const auto& part) { return std::abs(part.second) == 1.0; })
+                        ? alone
+                        : shared);
         }
     }
     EXPECT_GT(alone, 100);
@@ -283,7 +292,8 @@ TEST(LinkCurrents, AreTheSameBySumsInAnyMeshOfLinks)
 
 TEST(CurrentSums, GiveWhatTheWholeReckoningGives)
 {
-    // A supply, a motor behind a contactor and a control transformer: every closed link by its sum and by Kirchhoff's law over all elements.
+    // A supply, a motor behind a contactor and a control transformer: every closed link by its sum and by Kirchhoff's
+    // law over all elements.
     Network n{.nodeCount = 12};
     const double line = 400.0 / std::sqrt(3.0);
     for (int k = 0; k < 3; ++k)
@@ -317,7 +327,8 @@ TEST(CurrentSums, GiveWhatTheWholeReckoningGives)
         const auto links = linkCurrents(n, *p, s, elements);
         const MotorCurrents motors = motorCurrents(n, *p, s, slips);
         for (std::size_t l = 0; l < links.size(); ++l)
-            EXPECT_LT(std::abs(valueOf(sumOf(n, *p, rows[l]), s, motors) - links[l]), 1e-9) << "slip " << slip << " link " << l;
+            EXPECT_LT(std::abs(valueOf(sumOf(n, *p, rows[l]), s, motors) - links[l]), 1e-9)
+                << "slip " << slip << " link " << l;
         EXPECT_GT(std::abs(links[0]), 1.0) << "the motor draws current";
         EXPECT_NEAR(std::abs(links[3]), std::abs(links[4]), 1e-12);
         EXPECT_LT(std::abs(valueOf(sumOf(n.impedances[0], *p), s, motors) - elements.impedances[0]), 1e-12);

@@ -19,7 +19,8 @@ test::CircuitBuilder holding()
     b.device("G1", "supply_external_24v")
         .device("S1", "push_button", {{"contacts", Words{"11-12"}}})
         .device("S2", "push_button", {{"contacts", Words{"13-14"}}})
-        .device("Q1", "contactor", {{"coil_voltage_v", 24.0}, {"coil_current", word("dc")}, {"auxiliary_contacts", Words{"13-14", "21-22"}}})
+        .device("Q1", "contactor",
+            {{"coil_voltage_v", 24.0}, {"coil_current", word("dc")}, {"auxiliary_contacts", Words{"13-14", "21-22"}}})
         .device("P1", "lamp", {{"rated_voltage_v", 24.0}});
     return b;
 }
@@ -45,30 +46,35 @@ Circuit wired(std::initializer_list<std::pair<const char*, const char*>> wires)
 
 TEST(Cutting, ParallelContactsCutNothingEachBySelf)
 {
-    const Circuit c = wired({{"G1:+", "S1:11"}, {"S1:12", "S2:13"}, {"S2:13", "Q1:13"}, {"S2:14", "Q1:A1"}, {"Q1:14", "S2:14"}, {"Q1:A2", "G1:-"}});
+    const Circuit c = wired({{"G1:+", "S1:11"}, {"S1:12", "S2:13"}, {"S2:13", "Q1:13"}, {"S2:14", "Q1:A1"},
+        {"Q1:14", "S2:14"}, {"Q1:A2", "G1:-"}});
     EXPECT_EQ(cuts(c), "S1>Q1") << "start and hold stand side by side";
 }
 
 TEST(Cutting, HoldFromAheadOfTheStopLeavesItNothingToCut)
 {
-    const Circuit c = wired({{"G1:+", "S1:11"}, {"S1:12", "S2:13"}, {"S1:11", "Q1:13"}, {"S2:14", "Q1:A1"}, {"Q1:14", "S2:14"}, {"Q1:A2", "G1:-"}});
+    const Circuit c = wired({{"G1:+", "S1:11"}, {"S1:12", "S2:13"}, {"S1:11", "Q1:13"}, {"S2:14", "Q1:A1"},
+        {"Q1:14", "S2:14"}, {"Q1:A2", "G1:-"}});
     EXPECT_EQ(cuts(c), "");
 }
 
 TEST(Cutting, CountsContactsInTheReturnToo)
 {
-    const Circuit c = wired({{"G1:+", "Q1:A1"}, {"Q1:A2", "S1:11"}, {"S1:12", "G1:-"}, {"G1:+", "Q1:21"}, {"Q1:22", "P1:X1"}, {"P1:X2", "G1:-"}});
+    const Circuit c = wired({{"G1:+", "Q1:A1"}, {"Q1:A2", "S1:11"}, {"S1:12", "G1:-"}, {"G1:+", "Q1:21"},
+        {"Q1:22", "P1:X1"}, {"P1:X2", "G1:-"}});
     EXPECT_EQ(cuts(c), "S1>Q1, Q1>P1");
 }
 
 TEST(Structure, FindsWhatClosedContactsShort)
 {
     EXPECT_TRUE(structureOf(wired({{"G1:+", "S2:13"}, {"S2:14", "Q1:A1"}, {"Q1:A2", "G1:-"}}))->shorts.empty());
-    EXPECT_EQ(structureOf(wired({{"G1:+", "S2:13"}, {"S2:14", "Q1:A1"}, {"Q1:A2", "G1:-"}, {"S2:14", "G1:-"}}))->shorts.size(), 1u);
+    EXPECT_EQ(structureOf(wired({{"G1:+", "S2:13"}, {"S2:14", "Q1:A1"}, {"Q1:A2", "G1:-"}, {"S2:14", "G1:-"}}))
+                  ->shorts.size(),
+        1u);
 }
 
-/// Where the structure says that an opening contact cuts a running contactor, the simulation drops it; where it says that it
-/// does not, it stays in.
+/// Where the structure says that an opening contact cuts a running contactor, the simulation drops it; where it says
+/// that it does not, it stays in.
 TEST(Cutting, AgreesWithTheSimulationOnAWholeStarter)
 {
     const auto file = patterns::starter(*patterns::Plan::from(std::vector<std::string>{"base=reversing"}));
@@ -78,7 +84,8 @@ TEST(Cutting, AgreesWithTheSimulationOnAWholeStarter)
     int compared = 0;
     for (const FaultSite& site : faultSites(plant)) {
         const std::size_t slash = site.site.find('/');
-        if (site.text().find(":does_not_close") == std::string::npos || slash == std::string::npos || site.site.find('-') == std::string::npos)
+        if (site.text().find(":does_not_close") == std::string::npos || slash == std::string::npos
+            || site.site.find('-') == std::string::npos)
             continue;
         const std::string tag = site.site.substr(0, slash), role = site.site.substr(slash + 1);
         if (tag[0] == 'S' && role.ends_with("4"))
@@ -111,7 +118,8 @@ std::string told(const Circuit& before, const Circuit& after)
 TEST(Meaning, TellsWhatALostInterlockAndADeadLoadMean)
 {
     const Circuit before = wired({{"G1:+", "S1:11"}, {"S1:12", "S2:13"}, {"S2:14", "Q1:A1"}, {"Q1:A2", "G1:-"}});
-    const Circuit past = wired({{"G1:+", "S1:11"}, {"S1:12", "S2:13"}, {"S2:14", "Q1:A1"}, {"Q1:A2", "G1:-"}, {"S1:11", "S1:12"}});
+    const Circuit past = wired(
+        {{"G1:+", "S1:11"}, {"S1:12", "S2:13"}, {"S2:14", "Q1:A1"}, {"Q1:A2", "G1:-"}, {"S1:11", "S1:12"}});
     EXPECT_EQ(told(before, past), "means.no_longer_cuts S1 11-12 Q1; means.wires_new");
     const Circuit dead = wired({{"G1:+", "S1:11"}, {"S1:12", "S2:13"}, {"S2:14", "Q1:A1"}});
     EXPECT_EQ(told(before, dead), "means.not_fed Q1; means.wires_gone");

@@ -66,7 +66,8 @@ std::string newTag(const DossierFile& before, const DossierFile& after)
 bool means(const DossierFile& before, const DossierFile& after, const std::string& id, const std::string& first)
 {
     const auto all = meaningOf(before.dossier.circuit, after.dossier.circuit);
-    return std::any_of(all->begin(), all->end(), [&](const Meaning& m) { return m.text.id == id && std::get<std::string>(m.text.arguments[0]) == first; });
+    return std::any_of(all->begin(), all->end(),
+        [&](const Meaning& m) { return m.text.id == id && std::get<std::string>(m.text.arguments[0]) == first; });
 }
 
 test::Bench started(const DossierFile& file, const char* button = "S2")
@@ -79,7 +80,8 @@ test::Bench started(const DossierFile& file, const char* button = "S2")
 TEST(SeriesBefore, AStartBranchOnlyIsNoStop)
 {
     const DossierFile file = built({"base=direct"});
-    const DossierFile only = done(file, on(file, "S2", "13-14"), "series_before", {{"what", "new push_button opening"}, {"reach", "only"}});
+    const DossierFile only = done(
+        file, on(file, "S2", "13-14"), "series_before", {{"what", "new push_button opening"}, {"reach", "only"}});
     const std::string stop = newTag(file, only);
     test::Bench b = started(only);
     ASSERT_TRUE(b.is("Q1", "in"));
@@ -87,7 +89,8 @@ TEST(SeriesBefore, AStartBranchOnlyIsNoStop)
     EXPECT_TRUE(b.is("Q1", "in")) << "the hold goes past it";
     EXPECT_TRUE(means(file, only, "means.cuts_nothing", stop + " 11-12"));
 
-    const DossierFile all = done(file, on(file, "S2", "13-14"), "series_before", {{"what", "new push_button opening"}, {"reach", "all"}});
+    const DossierFile all = done(
+        file, on(file, "S2", "13-14"), "series_before", {{"what", "new push_button opening"}, {"reach", "all"}});
     test::Bench c = started(all);
     ASSERT_TRUE(c.is("Q1", "in"));
     c.tap(newTag(file, all)).to(4.0);
@@ -98,7 +101,8 @@ TEST(SeriesBefore, AStartBranchOnlyIsNoStop)
 TEST(SeriesAfter, CutsTheCoilFromTheReturn)
 {
     const DossierFile file = built({"base=direct"});
-    const DossierFile changed = done(file, on(file, "Q1", "coil"), "series_after", {{"what", "new push_button opening"}});
+    const DossierFile changed = done(
+        file, on(file, "Q1", "coil"), "series_after", {{"what", "new push_button opening"}});
     test::Bench b = started(changed);
     ASSERT_TRUE(b.is("Q1", "in"));
     b.tap(newTag(file, changed)).to(4.0);
@@ -119,7 +123,8 @@ TEST(TakeOut, ClosesTheGapInSeriesAndLeavesItOpenInParallel)
     const DossierFile file = built({"base=direct"});
     EXPECT_EQ(presetOf(file, on(file, "S1", "11-12"), "take_out", "gap"), "closed");
     EXPECT_EQ(presetOf(file, on(file, "S2", "13-14"), "take_out", "gap"), "open");
-    EXPECT_EQ(presetOf(file, on(file, "Q1", "13-14"), "take_out", "gap"), "open") << "the hold stands beside the start button";
+    EXPECT_EQ(presetOf(file, on(file, "Q1", "13-14"), "take_out", "gap"), "open")
+        << "the hold stands beside the start button";
     const DossierFile without = done(file, on(file, "S1", "11-12"), "take_out");
     EXPECT_TRUE(started(without).is("Q1", "in"));
     const DossierFile open = done(file, on(file, "S1", "11-12"), "take_out", {{"gap", "open"}});
@@ -152,7 +157,8 @@ TEST(Hold, BehindTheInterlockIsToldBeforeItIsDone)
                     behind["hold"] = c.value;
     ASSERT_FALSE(behind.empty()) << "it is among what can be meant";
     const DossierFile changed = done(inching, on(inching, "Q1"), "hold_add", behind);
-    EXPECT_TRUE(means(inching, changed, "means.no_longer_cuts", "Q2 21-22") || means(inching, changed, "means.no_longer_cuts", "Q2 11-12"));
+    EXPECT_TRUE(means(inching, changed, "means.no_longer_cuts", "Q2 21-22")
+        || means(inching, changed, "means.no_longer_cuts", "Q2 11-12"));
     EXPECT_FALSE(means(inching, done(inching, on(inching, "Q1"), "hold_add"), "means.no_longer_cuts", "Q2 11-12"));
 }
 
@@ -171,7 +177,8 @@ TEST(Interlock, WithoutItBothComeInAndWithItTheyDoNot)
     EXPECT_TRUE(both(done(locked, on(locked, "Q2"), "interlock_remove", {{"with", "Q1"}})));
     const DossierFile lever = done(file, on(file, "Q1"), "interlock_add", {{"with", "Q2"}, {"by", "mechanical"}});
     EXPECT_EQ(lever.dossier.circuit.interlocks.size(), 1u);
-    EXPECT_EQ(carriedOut(lever, on(lever, "Q1"), "interlock_add", {{"with", "Q2"}, {"by", "both"}}).error().message.id, "offer.is_linked");
+    EXPECT_EQ(carriedOut(lever, on(lever, "Q1"), "interlock_add", {{"with", "Q2"}, {"by", "both"}}).error().message.id,
+        "offer.is_linked");
 }
 
 TEST(Lamp, IsLitWhileTheContactorIsInAndGoesAgain)
@@ -217,7 +224,8 @@ TEST(Wire, EndMovesAndSeriesHereCutsAllThatFollows)
     ASSERT_TRUE(b.is("Q1", "in"));
     b.tap(newTag(file, stopped)).to(4.0);
     EXPECT_TRUE(b.is("Q1", "out"));
-    EXPECT_EQ(carriedOut(file, target, "move_end", {{"end", "from"}, {"to", "nowhere"}}).error().message.id, "offer.no_answer");
+    EXPECT_EQ(carriedOut(file, target, "move_end", {{"end", "from"}, {"to", "nowhere"}}).error().message.id,
+        "offer.no_answer");
 }
 
 TEST(Route, AWireGetsItsOwnCableAndARouteIsLaidOtherwise)
@@ -230,7 +238,9 @@ TEST(Route, AWireGetsItsOwnCableAndARouteIsLaidOtherwise)
     const Route* cable = own.dossier.circuit.route(own.dossier.circuit.wire(wire.id)->route);
     ASSERT_TRUE(cable);
     EXPECT_EQ(cable->kind, RouteKind::Cable);
-    EXPECT_EQ(std::count_if(own.dossier.circuit.wires.begin(), own.dossier.circuit.wires.end(), [&](const Wire& w) { return w.route == cable->id; }), 1);
+    EXPECT_EQ(std::count_if(own.dossier.circuit.wires.begin(), own.dossier.circuit.wires.end(),
+                  [&](const Wire& w) { return w.route == cable->id; }),
+        1);
     const DossierFile laid = done(own, target, "lay", {{"laid", "moving_cable"}});
     EXPECT_EQ(laid.dossier.circuit.route(cable->id)->kind, RouteKind::MovingCable);
     EXPECT_EQ(presetOf(laid, target, "lay", "laid"), "moving_cable");
@@ -256,7 +266,8 @@ TEST(MonitoredBlock, IsOfferedWhereABlockCanComeOffAndOnlyOnce)
         Trace trace;
         // Up to where the motor runs, then the block comes off.
         for (std::size_t k = 0; k < stimuli.size() && state.motorMode[0] != MotorMode::Driven; ++k)
-            advance(plant, state, std::span(stimuli).subspan(k, 1), {stimuli[k].at + 1'000'000'000, {}, {}, false}, trace, workspace);
+            advance(plant, state, std::span(stimuli).subspan(k, 1), {stimuli[k].at + 1'000'000'000, {}, {}, false},
+                trace, workspace);
         EXPECT_EQ(state.motorMode[0], MotorMode::Driven);
         Stimulus off;
         off.at = state.now;
@@ -283,7 +294,9 @@ TEST(SecondContactor, StopsTheMotorWhenTheFirstOneIsWelded)
             faults.push_back(faultFrom(plant, weld + "/main:welded")->fault);
         const Scenario& s = f.dossier.scenarios.front();
         const ScenarioRun run = *runScenario(plant, s, faults, 0.0, workspace);
-        return std::pair{std::any_of(run.trace.events.begin(), run.trace.events.end(), [](const Event& e) { return e.why == Why::Turning; }), run.end.motorMode[0] == MotorMode::Driven};
+        return std::pair{std::any_of(run.trace.events.begin(), run.trace.events.end(),
+                             [](const Event& e) { return e.why == Why::Turning; }),
+            run.end.motorMode[0] == MotorMode::Driven};
     };
     const auto [turned, drivenAtEnd] = stillRuns(file, "");
     EXPECT_TRUE(turned);
@@ -310,7 +323,8 @@ TEST(NewDevice, TakesWhatItNeedsFromTheFirstOfItsKind)
     EXPECT_EQ(made.tag, "Q2");
     EXPECT_EQ(made.label, "fan");
     EXPECT_TRUE(made.parameters.contains("coil_voltage_v"));
-    EXPECT_EQ(carriedOut(file, {}, "new_device", {{"kind", "brake"}, {"values", "torque_nm"}}).error().message.id, "parameter.no_equals");
+    EXPECT_EQ(carriedOut(file, {}, "new_device", {{"kind", "brake"}, {"values", "torque_nm"}}).error().message.id,
+        "parameter.no_equals");
 }
 
 TEST(Offers, UnknownOnesAreRefused)
@@ -323,8 +337,8 @@ TEST(Offers, UnknownOnesAreRefused)
     EXPECT_EQ(carriedOut(file, {{9999}, "", {}}, "new_wire", {}).error().message.id, "offer.unknown");
 }
 
-/// Every target, every offer, its first answers and for each question its last one: the result is a whole circuit, and the
-/// file it came from is untouched.
+/// Every target, every offer, its first answers and for each question its last one: the result is a whole circuit, and
+/// the file it came from is untouched.
 void expectAllOffersHold(const DossierFile& file)
 {
     std::vector<Target> targets{{}};
@@ -341,7 +355,8 @@ void expectAllOffersHold(const DossierFile& file)
     int carried = 0;
     for (const Target& t : targets)
         for (const Offer& offer : offersFor(file.dossier, t)) {
-            if (!t.role.empty() && !(offer.id.starts_with("series") || offer.id == "parallel" || offer.id == "take_out"))
+            if (!t.role.empty()
+                && !(offer.id.starts_with("series") || offer.id == "parallel" || offer.id == "take_out"))
                 continue; // the device's own were tried with the device
             std::vector<Answers> tries{presetsOf(offer)};
             for (const Question& q : offer.questions)
@@ -374,14 +389,15 @@ TEST(Offers, WhateverIsOfferedYieldsAWholeCircuit)
     expectAllOffersHold(built({"base=direct", "control=phase_neutral"}));
 }
 
-/// Somebody who tries everything: thirty changes one upon the other, any of what is offered, with any answers. Whatever comes
-/// out is a circuit that compiles, reads back, and is drawn with every wired terminal.
-class AnyChange : public ::testing::TestWithParam<unsigned> {};
+/// Somebody who tries everything: thirty changes one upon the other, any of what is offered, with any answers. Whatever
+/// comes out is a circuit that compiles, reads back, and is drawn with every wired terminal.
+class AnyChange : public ::testing::TestWithParam<unsigned> { };
 TEST_P(AnyChange, LeavesAWholeCircuitEachTime)
 {
     std::mt19937 random(GetParam());
     const auto any = [&](std::size_t count) { return static_cast<std::size_t>(random() % count); };
-    DossierFile file = built(GetParam() % 2 ? Texts{"base=reversing", "stop=two_channel_relay"} : Texts{"base=star_delta", "motor=30kW", "control=phase_neutral"});
+    DossierFile file = built(GetParam() % 2 ? Texts{"base=reversing", "stop=two_channel_relay"}
+                                            : Texts{"base=star_delta", "motor=30kW", "control=phase_neutral"});
     file.dossier.scenarios.clear(); // so that devices can go
     std::string done;
     int step = 0;
@@ -426,7 +442,8 @@ TEST_P(AnyChange, LeavesAWholeCircuitEachTime)
                 drawn.insert(ref);
         for (const diagram::GraphTerminal& t : graph->terminals)
             if (t.isWired)
-                EXPECT_TRUE(drawn.contains(t.ref)) << file.dossier.circuit.nameOf(t.ref) << " is not drawn after" << done;
+                EXPECT_TRUE(drawn.contains(t.ref))
+                    << file.dossier.circuit.nameOf(t.ref) << " is not drawn after" << done;
         ASSERT_FALSE(HasFailure());
     }
     EXPECT_EQ(step, 30) << done;

@@ -79,7 +79,8 @@ TEST(Choices, FreeContactsComeFirstAndTheDeviceItselfCanBeLeftOut)
     bool newSeen = false;
     for (const Choice& c : whatToPutIn(s)) {
         newSeen |= c.value.starts_with("new ");
-        EXPECT_FALSE(newSeen && c.value.starts_with("contact ")) << "what is there is offered before what would be bought";
+        EXPECT_FALSE(newSeen && c.value.starts_with("contact "))
+            << "what is there is offered before what would be bought";
     }
     EXPECT_TRUE(newSeen);
     for (const Choice& c : whatToPutIn(s, d.circuit.device("Q1")->id))
@@ -91,7 +92,8 @@ TEST(PutIn, RefusesWhatIsNotAmongTheWords)
     DossierFile file;
     file.dossier = built({"base=direct"});
     file.nextId = 1000;
-    for (const char* answer : {"", "new", "new teapot opening", "contact S1", "contact S1 99-98", "block S99 opening", "steal Q1 opening"})
+    for (const char* answer :
+        {"", "new", "new teapot opening", "contact S1", "contact S1 99-98", "block S99 opening", "steal Q1 opening"})
         EXPECT_EQ(putIn(file, answer).error().message.id, "offer.no_answer") << answer;
     EXPECT_EQ(putIn(file, "block M1 opening").error().message.id, "edit.no_block");
     const auto put = putIn(file, "new emergency_stop opening");

@@ -21,14 +21,16 @@ std::string newTags(const DossierFile& before, const DossierFile& after)
 
 DossierFile again(const DossierFile& file, const char* motor)
 {
-    auto changed = carriedOut(file, {file.dossier.circuit.device(std::string_view(motor))->id, "", {}}, "starter_again", {});
+    auto changed = carriedOut(
+        file, {file.dossier.circuit.device(std::string_view(motor))->id, "", {}}, "starter_again", {});
     EXPECT_TRUE(changed) << changed.error().message.id;
     return *changed;
 }
 
 TEST(StarterAgain, TakesAlongWhatWorksForTheMotorAlone)
 {
-    const DossierFile file = *patterns::starter(*patterns::Plan::from(std::vector<std::string>{"base=direct", "stop=two_channel_relay", "second_contactor=no"}));
+    const DossierFile file = *patterns::starter(*patterns::Plan::from(
+        std::vector<std::string>{"base=direct", "stop=two_channel_relay", "second_contactor=no"}));
     const DossierFile twice = again(file, "M1");
     const std::string tags = newTags(file, twice);
     for (const char* kind : {"=contactor", "=motor", "=overload_relay", "=push_button"})
@@ -37,8 +39,8 @@ TEST(StarterAgain, TakesAlongWhatWorksForTheMotorAlone)
         EXPECT_EQ(tags.find(kind), std::string::npos) << "stays one for all: " << tags;
 }
 
-/// The whole demo with its chip blower built again: both blowers start by their own buttons, one emergency stop stops both,
-/// and the second contactor is watched like the first.
+/// The whole demo with its chip blower built again: both blowers start by their own buttons, one emergency stop stops
+/// both, and the second contactor is watched like the first.
 TEST(StarterAgain, RunsBesideTheFirstUnderOneEmergencyStop)
 {
     const DossierFile file = *io::loadDossier(test::sourcePath("data/demo/larkspur_db2.sentry"));
@@ -47,7 +49,8 @@ TEST(StarterAgain, RunsBesideTheFirstUnderOneEmergencyStop)
     std::string start, contactor, motor;
     for (const Device& d : c.devices)
         if (!file.dossier.circuit.device(d.id)) {
-            if (d.kind == "push_button" && std::get<std::vector<std::string>>(d.parameters.at("contacts")).front().ends_with("4"))
+            if (d.kind == "push_button"
+                && std::get<std::vector<std::string>>(d.parameters.at("contacts")).front().ends_with("4"))
                 start = d.tag;
             if (d.kind == "contactor")
                 contactor = d.tag;

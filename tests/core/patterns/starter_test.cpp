@@ -49,7 +49,7 @@ std::string surprises(const DossierFile& file)
     return names;
 }
 
-class WellChosen : public ::testing::TestWithParam<Texts> {};
+class WellChosen : public ::testing::TestWithParam<Texts> { };
 
 TEST_P(WellChosen, RunsAsExpected)
 {
@@ -57,37 +57,49 @@ TEST_P(WellChosen, RunsAsExpected)
 }
 
 INSTANTIATE_TEST_SUITE_P(Starters, WellChosen,
-    ::testing::Values(Texts{}, Texts{"base=reversing"}, Texts{"base=star_delta", "motor=30kW", "load=none"}, Texts{"base=soft_starter"},
-        Texts{"base=drive"}, Texts{"base=drive", "stop=delayed_relay"}, Texts{"stop=contactor_relay", "control=phase_neutral"},
-        Texts{"base=reversing", "stop=ordinary_relay", "control=transformer_bonded"}, Texts{"stop=one_channel_relay", "stops=2"},
-        Texts{"base=reversing", "stop=two_channel_relay", "stops=3", "guard=yes"}, Texts{"stop=delayed_relay", "brake=yes"},
-        Texts{"base=star_delta", "stop=controller", "stops=2", "guard=yes", "motor=30kW", "load=none"}, Texts{"operation=inching"},
-        Texts{"base=reversing", "operation=run_inch_selector"}, Texts{"base=reversing", "operation=run_inch_relay"},
+    ::testing::Values(Texts{}, Texts{"base=reversing"}, Texts{"base=star_delta", "motor=30kW", "load=none"},
+        Texts{"base=soft_starter"}, Texts{"base=drive"}, Texts{"base=drive", "stop=delayed_relay"},
+        Texts{"stop=contactor_relay", "control=phase_neutral"},
+        Texts{"base=reversing", "stop=ordinary_relay", "control=transformer_bonded"},
+        Texts{"stop=one_channel_relay", "stops=2"},
+        Texts{"base=reversing", "stop=two_channel_relay", "stops=3", "guard=yes"},
+        Texts{"stop=delayed_relay", "brake=yes"},
+        Texts{"base=star_delta", "stop=controller", "stops=2", "guard=yes", "motor=30kW", "load=none"},
+        Texts{"operation=inching"}, Texts{"base=reversing", "operation=run_inch_selector"},
+        Texts{"base=reversing", "operation=run_inch_relay"},
         Texts{"base=reversing", "interlock=auxiliary+mechanical+push_button"}, Texts{"load=hanging", "brake=yes"},
-        Texts{"monitor=current_in_line", "tap=motor_side"}, Texts{"monitor=three_transformers", "stop=two_channel_relay"},
-        Texts{"control=transformer_unbonded", "stop=controller"}, Texts{"overload=return_side", "control=phase_neutral", "lamps=field_b"},
+        Texts{"monitor=current_in_line", "tap=motor_side"},
+        Texts{"monitor=three_transformers", "stop=two_channel_relay"},
+        Texts{"control=transformer_unbonded", "stop=controller"},
+        Texts{"overload=return_side", "control=phase_neutral", "lamps=field_b"},
         Texts{"motor=7.5hp,10.8A,0.83,1455", "site=Larkspur Sawmill"}));
 
 struct Consequence {
     Texts with;
     const char* shows; ///< the scenario that goes wrong
 };
-class BadlyChosen : public ::testing::TestWithParam<Consequence> {};
+class BadlyChosen : public ::testing::TestWithParam<Consequence> { };
 
 TEST_P(BadlyChosen, IsBuiltAndItsScenariosShowIt)
 {
-    EXPECT_NE(surprises(built(GetParam().with)).find(GetParam().shows), std::string::npos) << surprises(built(GetParam().with));
+    EXPECT_NE(surprises(built(GetParam().with)).find(GetParam().shows), std::string::npos)
+        << surprises(built(GetParam().with));
 }
 
 INSTANTIATE_TEST_SUITE_P(Starters, BadlyChosen,
     ::testing::Values(Consequence{{"base=reversing", "interlock=none"}, "Both directions at once"},
         Consequence{{"base=reversing", "interlock=none"}, "The other armature pushed in by hand"},
-        Consequence{{"base=reversing", "interlock=auxiliary", "hold=behind_interlock"}, "The other armature pushed in by hand"},
-        Consequence{{"hold=ahead_of_stop"}, "Start and stop"}, Consequence{{"monitor=voltage", "tap=motor_side"}, "Start and stop"},
-        Consequence{{"monitor=voltage"}, "One pole fails behind the fuses"}, Consequence{{"monitor=two_transformers", "monitor_contact=signal_only"}, "A phase lost while running"},
-        Consequence{{"operation=run_inch_button"}, "Inching"}, // let go, the button's opening contact is back before the contactor has dropped
+        Consequence{
+            {"base=reversing", "interlock=auxiliary", "hold=behind_interlock"}, "The other armature pushed in by hand"},
+        Consequence{{"hold=ahead_of_stop"}, "Start and stop"},
+        Consequence{{"monitor=voltage", "tap=motor_side"}, "Start and stop"},
+        Consequence{{"monitor=voltage"}, "One pole fails behind the fuses"},
+        Consequence{{"monitor=two_transformers", "monitor_contact=signal_only"}, "A phase lost while running"},
+        Consequence{{"operation=run_inch_button"}, "Inching"}, // let go, the button's opening contact is back before
+                                                               // the contactor has dropped
         Consequence{{"operation=hand_off_auto"}, "Supply lost and back"}, // the selector still stands at hand
-        Consequence{{"load=hanging", "brake=no"}, "Start and stop"}, Consequence{{"control_cable_m=3000"}, "Start and stop"}));
+        Consequence{{"load=hanging", "brake=no"}, "Start and stop"},
+        Consequence{{"control_cable_m=3000"}, "Start and stop"}));
 
 TEST(Plan, RefusesWhatCannotBeAndSaysWhy)
 {
@@ -108,7 +120,8 @@ TEST(Plan, RefusesWhatCannotBeAndSaysWhy)
 /// With every choice that is said not to matter changed, the same circuit comes out.
 TEST(Plan, WhatDoesNotMatterChangesNothing)
 {
-    for (const Texts& with : {Texts{}, Texts{"base=drive"}, Texts{"operation=inching"}, Texts{"stop=one_channel_relay"}, Texts{"base=star_delta", "monitor=voltage"}, Texts{"operation=hand_off_auto"}}) {
+    for (const Texts& with : {Texts{}, Texts{"base=drive"}, Texts{"operation=inching"}, Texts{"stop=one_channel_relay"},
+             Texts{"base=star_delta", "monitor=voltage"}, Texts{"operation=hand_off_auto"}}) {
         const Plan plan = *Plan::from(with);
         const Circuit circuit = starter(plan)->dossier.circuit;
         for (const Choice& c : choices()) {

@@ -1,8 +1,8 @@
 // The report holds what it must, says what it rests on, and lets nothing of the file through unescaped.
 
-#include "core/report/report.h"
 #include "core/analysis/response.h"
 #include "core/report/fonts.h"
+#include "core/report/report.h"
 #include "core/report/scene_svg.h"
 #include "tests/support/circuits.h"
 
@@ -13,11 +13,24 @@ Speech plain()
 {
     return {[](const Message& m) { return m.id; }, [](std::string_view id) { return std::string(id); },
         [](double si, std::string_view unit) { return std::to_string(si) + std::string(unit); },
-        [](const Plant& p, const Event& e) { return e.device < 0 ? std::string() : p.devices[static_cast<std::size_t>(e.device)].tag; }, {}, {}, {}, {}, {}, {}, {},
-        [](const SafetyFunction& f, const Circuit&) { return "function.sentence " + f.name; }, [](const SafetyFunction& f) { return "risk.text " + f.requiredLevel; },
-        [](const SafetyFunction&, const ResponseBudget& b) { return std::vector<std::pair<std::string, std::string>>{{"response.whole", std::to_string(b.wholeS())}}; },
-        [](const safety::FunctionLevel&) { return figures::Figure{100, 50, {}, {}, {}}; }, [](const safety::FunctionLevel&) { return figures::Figure{100, 50, {}, {}, {}}; },
-        [](const Dossier&, const Analysis&, const std::vector<const FaultAnalysis*>&) { return figures::Figure{100, 50, {}, {}, {}}; }};
+        [](const Plant& p, const Event& e) {
+            return e.device < 0 ? std::string() : p.devices[static_cast<std::size_t>(e.device)].tag;
+        },
+        {}, {}, {}, {}, {}, {}, {},
+        [](const SafetyFunction& f, const Circuit&) { return "function.sentence " + f.name; },
+        [](const SafetyFunction& f) { return "risk.text " + f.requiredLevel; },
+        [](const SafetyFunction&, const ResponseBudget& b) {
+            return std::vector<std::pair<std::string, std::string>>{{"response.whole", std::to_string(b.wholeS())}};
+        },
+        [](const safety::FunctionLevel&) {
+            return figures::Figure{100, 50, {}, {}, {}};
+        },
+        [](const safety::FunctionLevel&) {
+            return figures::Figure{100, 50, {}, {}, {}};
+        },
+        [](const Dossier&, const Analysis&, const std::vector<const FaultAnalysis*>&) {
+            return figures::Figure{100, 50, {}, {}, {}};
+        }};
 }
 
 std::string reportOf(const Dossier& d)
@@ -36,8 +49,11 @@ std::size_t count(const std::string& text, std::string_view what)
 TEST(Report, HoldsEveryPart)
 {
     const std::string html = reportOf(test::demoFile().dossier);
-    for (const char* id : {"report.duty", "report.method", "function.sentence Emergency stop", "risk.text d", "response.whole", "report.conditions", "wanted.dc_high", "report.ccf", "report.no_evidence", "report.required", "level.reached", "report.stop", "report.trace", "report.findings",
-             "report.control", "report.power", "report.wires", "report.assumptions", "assume.typical", "assume.quasi_steady", "assume.claim", "basis.typical"})
+    for (const char* id : {"report.duty", "report.method", "function.sentence Emergency stop", "risk.text d",
+             "response.whole", "report.conditions", "wanted.dc_high", "report.ccf", "report.no_evidence",
+             "report.required", "level.reached", "report.stop", "report.trace", "report.findings", "report.control",
+             "report.power", "report.wires", "report.assumptions", "assume.typical", "assume.quasi_steady",
+             "assume.claim", "basis.typical"})
         EXPECT_NE(html.find(id), std::string::npos) << id;
     EXPECT_EQ(count(html, "caution.text"), 2u) << "at the beginning and at the end";
     EXPECT_EQ(count(html, "<svg"), 5u) << "skyline, shares, curves, two drawings";
@@ -50,7 +66,9 @@ TEST(Report, EveryWireIsListed)
     const Dossier d = test::demoFile().dossier;
     const std::string html = reportOf(d);
     for (const Wire& w : d.circuit.wires)
-        EXPECT_NE(html.find("<td>" + d.circuit.nameOf(w.from) + "</td><td>" + d.circuit.nameOf(w.to) + "</td>"), std::string::npos) << w.number;
+        EXPECT_NE(html.find("<td>" + d.circuit.nameOf(w.from) + "</td><td>" + d.circuit.nameOf(w.to) + "</td>"),
+            std::string::npos)
+            << w.number;
 }
 
 TEST(Report, OpenConditionsAndFindingsAreSaid)

@@ -129,9 +129,11 @@ struct Column {
     Category category;
     CoverageClass coverage;
 };
-constexpr std::array kColumns{Column{"cat_b", Category::B, CoverageClass::None}, Column{"cat_1", Category::One, CoverageClass::None},
-    Column{"cat_2_dc_low", Category::Two, CoverageClass::Low}, Column{"cat_2_dc_medium", Category::Two, CoverageClass::Medium},
-    Column{"cat_3_dc_low", Category::Three, CoverageClass::Low}, Column{"cat_3_dc_medium", Category::Three, CoverageClass::Medium},
+constexpr std::array kColumns{Column{"cat_b", Category::B, CoverageClass::None},
+    Column{"cat_1", Category::One, CoverageClass::None}, Column{"cat_2_dc_low", Category::Two, CoverageClass::Low},
+    Column{"cat_2_dc_medium", Category::Two, CoverageClass::Medium},
+    Column{"cat_3_dc_low", Category::Three, CoverageClass::Low},
+    Column{"cat_3_dc_medium", Category::Three, CoverageClass::Medium},
     Column{"cat_4_dc_high", Category::Four, CoverageClass::High}};
 
 TEST(Table, EveryCellIsReadByBothMethods)
@@ -142,7 +144,8 @@ TEST(Table, EveryCellIsReadByBothMethods)
         for (const Column& c : kColumns)
             if (const auto expected = table.number(row, c.name)) {
                 const Years y = years(*table.number(row, "mttfd_y"));
-                EXPECT_EQ(tablePfhd(c.category, c.coverage, y, Method::Row)->si(), *expected) << c.name << " " << y.si();
+                EXPECT_EQ(tablePfhd(c.category, c.coverage, y, Method::Row)->si(), *expected)
+                    << c.name << " " << y.si();
                 EXPECT_NEAR(tablePfhd(c.category, c.coverage, y, Method::Interpolated)->si() / *expected, 1.0, 1e-9);
                 ++cells;
             }

@@ -89,8 +89,10 @@ TEST(AsBuilt, TheStructureFoundCountsAndNotTheNumberOfChannels)
         FoundStructure found;
         Met two, three, four;
     };
-    for (const Row& r : {Row{FoundStructure::NotTried, Met::Unknown, Met::Unknown, Met::Unknown}, Row{FoundStructure::OneChannel, Met::No, Met::No, Met::No},
-             Row{FoundStructure::Tested, Met::Yes, Met::No, Met::No}, Row{FoundStructure::SingleFaultTolerated, Met::Yes, Met::Yes, Met::No},
+    for (const Row& r : {Row{FoundStructure::NotTried, Met::Unknown, Met::Unknown, Met::Unknown},
+             Row{FoundStructure::OneChannel, Met::No, Met::No, Met::No},
+             Row{FoundStructure::Tested, Met::Yes, Met::No, Met::No},
+             Row{FoundStructure::SingleFaultTolerated, Met::Yes, Met::Yes, Met::No},
              Row{FoundStructure::AccumulationTolerated, Met::Yes, Met::Yes, Met::Yes}}) {
         f.structure = r.found;
         EXPECT_EQ(met(Category::Two, f), r.two) << static_cast<int>(r.found);
@@ -98,7 +100,8 @@ TEST(AsBuilt, TheStructureFoundCountsAndNotTheNumberOfChannels)
         EXPECT_EQ(met(Category::Four, f), r.four) << static_cast<int>(r.found);
     }
     f.structure = FoundStructure::OneChannel;
-    EXPECT_EQ(bestCategory(f, {}), Category::B) << "two channels that one fault loses: no better than one, and not well-tried";
+    EXPECT_EQ(bestCategory(f, {}), Category::B)
+        << "two channels that one fault loses: no better than one, and not well-tried";
     f.wellTried = true;
     EXPECT_EQ(bestCategory(f, {}), Category::One);
     f.structure = FoundStructure::AccumulationTolerated;
@@ -115,7 +118,8 @@ TEST(Conditions, SayWhatIsWantedAndWhatIsThere)
         EXPECT_FALSE(c.found.id.empty());
         EXPECT_EQ(c.unmet.id.empty(), c.met == Met::Yes);
     }
-    EXPECT_EQ(list[2].unmet, message("level.mttfd_not_high", {std::string("Contactors"), std::string("4"), Measured{20.0, "y"}}));
+    EXPECT_EQ(list[2].unmet,
+        message("level.mttfd_not_high", {std::string("Contactors"), std::string("4"), Measured{20.0, "y"}}));
     EXPECT_EQ(list[3].unmet, message("level.dc_not_high", {std::string("Contactors"), Measured{0.495, "%"}}));
     EXPECT_EQ(bestCategory(facts(2, 20.0, 0.495), {}), std::nullopt) << "49.5 %: neither 3 nor 4";
     EXPECT_EQ(bestCategory(facts(2, 20.0, 0.99), {}), Category::Three);

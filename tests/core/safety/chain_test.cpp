@@ -1,5 +1,5 @@
-// Worked chains: from parts to the function's level, each with its sum by hand. Rows are those of pfhd_by_mttfd.csv. Then
-// properties, and the explained calculation held against this one.
+// Worked chains: from parts to the function's level, each with its sum by hand. Rows are those of pfhd_by_mttfd.csv.
+// Then properties, and the explained calculation held against this one.
 
 #include "core/safety/chain.h"
 #include "core/safety/level.h"
@@ -68,7 +68,8 @@ void expect(const ChainSubsystem& s, double pfhd, std::optional<Level> level, co
 
 TEST(WorkedChains, CategoryB)
 {
-    // 400 000 / (0.1 * 10 000) = 400 y, cap 100 y, read in the column of category 1: 1.14e-6; category B is at most PL b.
+    // 400 000 / (0.1 * 10 000) = 400 y, cap 100 y, read in the column of category 1: 1.14e-6; category B is at most PL
+    // b.
     expect(designed(Category::B, {{wearing(400'000, 10'000)}}), 1.14e-6, Level::B);
     // 27 y is a row: 4.23e-6, PL b. 14 y is not: next lower row 13 y, 8.78e-6, PL b.
     expect(designed(Category::B, {{lasting(27)}}), 4.23e-6, Level::B);
@@ -113,7 +114,8 @@ TEST(WorkedChains, CategoryThree)
     // 1 300 000 / (0.1 * 211 200) = 61.55 y, DC 90 %: row 56 y, 1.03e-7, just PL d.
     const ChainPart contactor = wearing(1'300'000, 211'200, 0.90);
     expect(designed(Category::Three, {{contactor}, {contactor}}), 1.03e-7, Level::D);
-    // 100 and 20 y: 2/3 * (120 - 1/(1/100 + 1/20)) = 2/3 * (120 - 16.667) = 68.889 y, row 68 y; DC 60 %: 1.84e-7; DC 90 %: 7.68e-8.
+    // 100 and 20 y: 2/3 * (120 - 1/(1/100 + 1/20)) = 2/3 * (120 - 16.667) = 68.889 y, row 68 y; DC 60 %: 1.84e-7; DC 90
+    // %: 7.68e-8.
     expect(designed(Category::Three, {{lasting(100, 0.60)}, {lasting(20, 0.60)}}), 1.84e-7, Level::D);
     expect(designed(Category::Three, {{lasting(100, 0.90)}, {lasting(20, 0.90)}}), 7.68e-8, Level::E);
     // 400 y is capped to 100: 2/3 * (150 - 33.333) = 77.778 y, row 75 y, DC 90 %: 6.62e-8.
@@ -121,7 +123,8 @@ TEST(WorkedChains, CategoryThree)
     // A channel of two parts: 1 / (1/100 + 1/300) = 75 y.
     const Channel two{lasting(100, 0.90), lasting(300, 0.90)};
     expect(designed(Category::Three, {two, two}), 6.62e-8, Level::E);
-    // DCavg = (0.99/20 + 0.60/60) / (1/20 + 1/60) = 0.0595 / 0.066667 = 89.25 %: low. 2/3 * (80 - 15) = 43.33 y: row 43 y, 3.87e-7.
+    // DCavg = (0.99/20 + 0.60/60) / (1/20 + 1/60) = 0.0595 / 0.066667 = 89.25 %: low. 2/3 * (80 - 15) = 43.33 y: row 43
+    // y, 3.87e-7.
     expect(designed(Category::Three, {{lasting(20, 0.99)}, {lasting(60, 0.60)}}), 3.87e-7, Level::D);
     // One of two equal channels untested: (0.99 + 0) / 2 = 49.5 %: not category 3.
     expect(designed(Category::Three, {{lasting(30, 0.99)}, {lasting(30)}}), 0, std::nullopt);
@@ -133,7 +136,8 @@ TEST(WorkedChains, CategoryFour)
     expect(designed(Category::Four, {{wearing(1.3e6, 1, 0.99)}, {wearing(1.3e6, 1, 0.99)}}), 9.06e-10, Level::E);
     // 300 and 150 y: 2/3 * (450 - 100) = 233.33 y: row 220 y, 1.08e-8.
     expect(designed(Category::Four, {{lasting(300, 0.99)}, {lasting(150, 0.99)}}), 1.08e-8, Level::E);
-    // 300 and 25 y: joined 2/3 * (325 - 23.077) = 201.28 y, high: row 200 y, 1.19e-8; by the lower channel it is medium.
+    // 300 and 25 y: joined 2/3 * (325 - 23.077) = 201.28 y, high: row 200 y, 1.19e-8; by the lower channel it is
+    // medium.
     const ChainSubsystem unlike = designed(Category::Four, {{lasting(300, 0.99)}, {lasting(25, 0.99)}});
     expect(unlike, 1.19e-8, Level::E);
     Readings byLower;
@@ -175,7 +179,8 @@ TEST(WorkedChains, InSeries)
 {
     const ChainPart contactor = wearing(1'300'000, 211'200, 0.90);
     const ChainSubsystem contactors = designed(Category::Three, {{contactor}, {contactor}});
-    const ChainSubsystem button = designed(Category::Four, {{wearing(100'000, 220, 0.99)}, {wearing(100'000, 220, 0.99)}});
+    const ChainSubsystem button = designed(
+        Category::Four, {{wearing(100'000, 220, 0.99)}, {wearing(100'000, 220, 0.99)}});
     // 9.06e-10 + 2.5e-9 + 1.03e-7 = 1.06406e-7: PL d.
     const ChainFigures f = figuresOf(Chain{{button, maker(2.5e-9, Level::E), contactors}, {}});
     EXPECT_NEAR(f.pfhd.si(), 1.06406e-7, 1e-15);
@@ -183,7 +188,9 @@ TEST(WorkedChains, InSeries)
     // Never better than the lowest level: 9.06e-10 + 1e-9 would be PL e.
     EXPECT_EQ(figuresOf(Chain{{button, maker(1e-9, Level::C)}, {}}).level, Level::C);
     EXPECT_EQ(figuresOf(Chain{}).level, std::nullopt);
-    EXPECT_EQ(figuresOf(Chain{{button, designed(Category::Three, {{lasting(2, 0.9)}, {lasting(2, 0.9)}})}, {}}).level, std::nullopt) << "2 y is not acceptable";
+    EXPECT_EQ(figuresOf(Chain{{button, designed(Category::Three, {{lasting(2, 0.9)}, {lasting(2, 0.9)}})}, {}}).level,
+        std::nullopt)
+        << "2 y is not acceptable";
 }
 
 TEST(LevelByCount, TheTableFromBothSides)
@@ -210,18 +217,25 @@ TEST(LevelByCount, TheTableFromBothSides)
 /// Chains with a level, at random but always the same ones.
 ChainSubsystem randomSubsystem(std::mt19937& random)
 {
-    const auto between = [&random](double low, double high) { return low * std::pow(high / low, std::uniform_real_distribution<>(0, 1)(random)); };
+    const auto between = [&random](double low, double high) {
+        return low * std::pow(high / low, std::uniform_real_distribution<>(0, 1)(random));
+    };
     const auto channel = [&](double dc) {
         Channel parts;
         for (std::size_t k = 0; k < 1 + random() % 3; ++k)
-            parts.push_back(random() % 2 ? wearing(between(1e5, 2e7), between(100, 1e6), dc) : lasting(between(5, 3000), dc));
+            parts.push_back(
+                random() % 2 ? wearing(between(1e5, 2e7), between(100, 1e6), dc) : lasting(between(5, 3000), dc));
         return parts;
     };
     switch (random() % 4) {
-    case 0: return designed(Category::B, {channel(0)});
-    case 1: return designed(Category::One, {channel(0)});
-    case 2: return designed(Category::Three, {channel(0.90), channel(0.60)});
-    default: return designed(Category::Four, {channel(0.99), channel(0.99)});
+    case 0:
+        return designed(Category::B, {channel(0)});
+    case 1:
+        return designed(Category::One, {channel(0)});
+    case 2:
+        return designed(Category::Three, {channel(0.90), channel(0.60)});
+    default:
+        return designed(Category::Four, {channel(0.99), channel(0.99)});
     }
 }
 
@@ -295,7 +309,9 @@ TEST(ExplainedLevel, IsTheBareOne)
             EXPECT_EQ(explained.explanation[explained.pfhd].si, bare.pfhd.si()) << k;
         }
         for (std::size_t s = 0; s < explained.subsystems.size(); ++s)
-            EXPECT_EQ(explained.subsystems[s].level, figuresOf(explained.chain->subsystems[s], explained.chain->readings).level) << k;
+            EXPECT_EQ(explained.subsystems[s].level,
+                figuresOf(explained.chain->subsystems[s], explained.chain->readings).level)
+                << k;
     }
 }
 

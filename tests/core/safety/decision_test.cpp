@@ -13,7 +13,8 @@ TEST(RequiredLevelOf, EveryPathOfTheGraph)
     constexpr std::array kLevels{Level::A, Level::B, Level::B, Level::C, Level::C, Level::D, Level::D, Level::E};
     for (int k = 0; k < 8; ++k) {
         const RiskAnswers a{(k & 4) != 0, (k & 2) != 0, (k & 1) != 0, false, {}};
-        EXPECT_EQ(requiredLevelOf(a, false).level, kLevels[static_cast<std::size_t>(k)]) << requiredLevelOf(a, false).path;
+        EXPECT_EQ(requiredLevelOf(a, false).level, kLevels[static_cast<std::size_t>(k)])
+            << requiredLevelOf(a, false).path;
     }
     EXPECT_EQ(requiredLevelOf({true, false, true, false, {}}, false).path, "S2 F1 P2");
 }
@@ -37,7 +38,8 @@ TEST(RequiredLevelOf, AnEmergencyStopIsAtLeastC)
 
 TEST(StoppingTimeFrom, IsTheGreaterOfLongestAndMeanPlusThreeSigma)
 {
-    // Nine times 2.0 s and once 2.1 s: mean 2.01, sigma sqrt((9 * 0.01^2 + 0.09^2) / 9) = sqrt(0.001) = 0.0316228; 2.01 + 0.0948683.
+    // Nine times 2.0 s and once 2.1 s: mean 2.01, sigma sqrt((9 * 0.01^2 + 0.09^2) / 9) = sqrt(0.001) = 0.0316228; 2.01
+    // + 0.0948683.
     std::vector<double> stops(9, 2.0);
     stops.push_back(2.1);
     EXPECT_NEAR(stoppingTimeFrom(stops)->si(), 2.1048683, 1e-6);

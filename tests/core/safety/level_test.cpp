@@ -59,7 +59,8 @@ TEST(Explanation, EveryValueReachesBackToInputsAndSources)
         EXPECT_TRUE(std::isfinite(v.si)) << i;
         for (ValueIndex input : v.inputs)
             EXPECT_LT(input, static_cast<ValueIndex>(i));
-        const bool isInput = v.formula == "formula.given" || v.formula == "formula.pfhd_maker" || v.formula == "formula.ccf";
+        const bool isInput = v.formula == "formula.given" || v.formula == "formula.pfhd_maker"
+            || v.formula == "formula.ccf";
         EXPECT_EQ(v.inputs.empty(), isInput) << v.what;
     }
 }
@@ -67,7 +68,8 @@ TEST(Explanation, EveryValueReachesBackToInputsAndSources)
 TEST(CategoryThree, WithFrequentSwitchingByHand)
 {
     // One start a minute: nop = 220 * 16 * 3600 / 60 = 211200/y; MTTFd = 1.3e6 / 21120 = 61.55 y per channel.
-    // DC 90 % (medium), category 3: row of 56 y, DC medium: 1.03e-7. Sum 9.06e-10 + 2.5e-9 + 1.03e-7 = 1.06406e-7: PL d.
+    // DC 90 % (medium), category 3: row of 56 y, DC medium: 1.03e-7. Sum 9.06e-10 + 2.5e-9 + 1.03e-7 = 1.06406e-7: PL
+    // d.
     Chain c;
     c.contactors().category = "3";
     for (auto& channel : c.contactors().channels) {
@@ -81,7 +83,8 @@ TEST(CategoryThree, WithFrequentSwitchingByHand)
     EXPECT_NEAR(c.valueOf(f, f.pfhd), 1.06406e-7, 1e-12);
     EXPECT_EQ(f.level, Level::D);
     // T10d = 1.3e6 / 211200 = 6.155 y: named, because the mission time is 20 y.
-    EXPECT_TRUE(std::any_of(f.assumptions.begin(), f.assumptions.end(), [](const Message& m) { return m.id == "assume.t10d"; }));
+    EXPECT_TRUE(std::any_of(
+        f.assumptions.begin(), f.assumptions.end(), [](const Message& m) { return m.id == "assume.t10d"; }));
 }
 
 TEST(CategoryOne, StaysAtMostPlC)
@@ -124,7 +127,8 @@ TEST(Claims, ThatFallShortGiveNoNumber)
         EXPECT_EQ(c.firstUnmet(2), "level.dc_not_high");
         const FunctionLevel f = c.level();
         EXPECT_NEAR(c.valueOf(f, f.subsystems[2].coverage), 0.495, 1e-12);
-        EXPECT_FALSE(f.subsystems[2].best) << "two channels with 49.5 % meet neither 3 nor 4, nor one channel's categories";
+        EXPECT_FALSE(f.subsystems[2].best)
+            << "two channels with 49.5 % meet neither 3 nor 4, nor one channel's categories";
     }
     {
         Chain c;
@@ -157,14 +161,18 @@ TEST(Claims, ThatAreImpossibleNameWhatToMend)
     EXPECT_EQ(unmetAfter([](Chain& c) { c.contactors().channels[0].parts.clear(); }), "level.empty_channel");
     EXPECT_EQ(unmetAfter([](Chain& c) { c.contactors().channels.clear(); }), "level.empty_channel");
     EXPECT_EQ(unmetAfter([](Chain& c) { c.contactors().channels[0].parts[0].device = {9999}; }), "level.no_device");
-    EXPECT_EQ(unmetAfter([](Chain& c) { c.contactors().channels[0].parts[0].device = {7}; }), "level.no_reliability"); // M1
+    EXPECT_EQ(
+        unmetAfter([](Chain& c) { c.contactors().channels[0].parts[0].device = {7}; }), "level.no_reliability"); // M1
     EXPECT_EQ(unmetAfter([](Chain& c) { c.contactors().channels[0].parts[0].device = {17}; }), "level.pfhd_part"); // K1
     EXPECT_EQ(unmetAfter([](Chain& c) { c.contactors().channels[0].parts[0].secondsPerCycle = 0; }), "level.no_cycles");
-    EXPECT_EQ(unmetAfter([](Chain& c) { c.contactors().channels[0].parts[0].secondsPerCycle.reset(); }), "level.no_cycles");
+    EXPECT_EQ(
+        unmetAfter([](Chain& c) { c.contactors().channels[0].parts[0].secondsPerCycle.reset(); }), "level.no_cycles");
     EXPECT_EQ(unmetAfter([](Chain& c) { c.dossier.machine.duty.hoursPerDay = 0; }), "level.no_cycles");
-    EXPECT_EQ(unmetAfter([](Chain& c) { c.contactors().channels[0].parts[0].measure = "output|wishful thinking"; }), "level.measure_unknown");
+    EXPECT_EQ(unmetAfter([](Chain& c) { c.contactors().channels[0].parts[0].measure = "output|wishful thinking"; }),
+        "level.measure_unknown");
     EXPECT_EQ(unmetAfter([](Chain& c) { c.contactors().channels[0].parts[0].dc = 1.0; }), "level.measure_range");
-    EXPECT_EQ(unmetAfter([](Chain& c) { c.contactors().channels[0].parts[0].measure.clear(); }), "level.dc_without_measure");
+    EXPECT_EQ(
+        unmetAfter([](Chain& c) { c.contactors().channels[0].parts[0].measure.clear(); }), "level.dc_without_measure");
     EXPECT_EQ(unmetAfter([](Chain& c) { c.contactors().ccfAnswers.push_back("luck"); }), "level.ccf_unknown");
     EXPECT_EQ(unmetAfter([](Chain& c) { c.contactors().category.clear(); }), "level.no_category");
     EXPECT_EQ(unmetAfter([](Chain& c) { c.contactors().encapsulated = {4}; }), "level.not_encapsulated");

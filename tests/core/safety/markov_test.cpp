@@ -22,12 +22,13 @@ double pfhd(double mttfdYears, double coverage, double intervalYears)
 
 TEST(Markov, TwoChannelsOfThirtyYearsCheckedMonthlyAndYearly)
 {
-    // Rate l = 1 / (30 * 8760 h) = 3.805e-6 /h. To the first order b l + ((1-b) l)^2 T: 8.6e-8 a month, 2.0e-7 a year, as is known.
-    // What is left out there is of the order of l T: that bounds the difference.
+    // Rate l = 1 / (30 * 8760 h) = 3.805e-6 /h. To the first order b l + ((1-b) l)^2 T: 8.6e-8 a month, 2.0e-7 a year,
+    // as is known. What is left out there is of the order of l T: that bounds the difference.
     const double l = 1.0 / (30 * 8760.0);
     for (const auto& [t, known] : {std::pair{1.0 / 12.0, 8.6e-8}, {1.0, 2.0e-7}})
         EXPECT_NEAR(pfhd(30, 1.0, t), known, known * std::max(l * t * 8760.0, 0.006)) << "two figures are known";
-    // Exactly, for one year: Pw' = -2 (1-b) l Pw + l (1 - Pw), mean of Pw over T = 0.96839, frequency = l (b Pw + 1 - Pw) = 1.940e-7.
+    // Exactly, for one year: Pw' = -2 (1-b) l Pw + l (1 - Pw), mean of Pw over T = 0.96839, frequency = l (b Pw + 1 -
+    // Pw) = 1.940e-7.
     EXPECT_NEAR(pfhd(30, 1.0, 1.0), 1.940e-7, 0.0005e-7);
 }
 
@@ -72,10 +73,15 @@ double deviation(const char* column, const std::function<double(double)>& model)
 
 TEST(Markov, StaysWithinTheKnownDeviationFromTheTable)
 {
-    // Annex K against models of the designated architectures, beta 2 %, 20 years, what is found repaired at once. The bounds are those of an
-    // independent implementation, known to two figures: 0.5 % (B, 1), 3 % (2), 4.5 % (3, medium), 1.5 % (4), 26 % (3, low).
-    const auto dual = [](double dc) { return [dc](double y) { return dualChannelAtOncePfhd({years(y), dc}, {years(y), dc})->si(); }; };
-    const auto tested = [](double dc) { return [dc](double y) { return testedChannelPfhd({years(y), dc}, years(y))->si(); }; };
+    // Annex K against models of the designated architectures, beta 2 %, 20 years, what is found repaired at once. The
+    // bounds are those of an independent implementation, known to two figures: 0.5 % (B, 1), 3 % (2), 4.5 % (3,
+    // medium), 1.5 % (4), 26 % (3, low).
+    const auto dual = [](double dc) {
+        return [dc](double y) { return dualChannelAtOncePfhd({years(y), dc}, {years(y), dc})->si(); };
+    };
+    const auto tested = [](double dc) {
+        return [dc](double y) { return testedChannelPfhd({years(y), dc}, years(y))->si(); };
+    };
     const auto single = [](double y) { return 1.0 / (y * 8760.0); };
     EXPECT_LE(std::abs(deviation("cat_b", single)), 0.005);
     EXPECT_LE(std::abs(deviation("cat_1", single)), 0.005);
@@ -88,8 +94,9 @@ TEST(Markov, StaysWithinTheKnownDeviationFromTheTable)
 
 TEST(Markov, AgreesWithASimpleSimulationOfManyMachines)
 {
-    // Two channels of 8 and 20 y, DC 60 % and 90 %, drawn machine by machine: times to failure exponential, what is found is repaired at once, a
-    // common cause at beta * sqrt(la lb). 200 000 machines over 20 years; the standard error of the count is given with it.
+    // Two channels of 8 and 20 y, DC 60 % and 90 %, drawn machine by machine: times to failure exponential, what is
+    // found is repaired at once, a common cause at beta * sqrt(la lb). 200 000 machines over 20 years; the standard
+    // error of the count is given with it.
     const double la = 1.0 / (8 * 8760.0), lb = 1.0 / (20 * 8760.0), beta = 0.02, hours = 20 * 8760.0;
     std::mt19937_64 random(4);
     std::exponential_distribution<double> next(1.0);
@@ -100,7 +107,12 @@ TEST(Markov, AgreesWithASimpleSimulationOfManyMachines)
         double t = 0;
         int left = 0; // 0: both, 1: only b, 2: only a
         while (true) {
-            const double ra = left == 1 ? 0 : left == 2 ? la : (1 - beta) * la, rb = left == 2 ? 0 : left == 1 ? lb : (1 - beta) * lb;
+            const double ra = left == 1 ? 0
+                : left == 2             ? la
+                                        : (1 - beta) * la,
+                         rb = left == 2 ? 0
+                : left == 1             ? lb
+                                        : (1 - beta) * lb;
             const double both = left == 0 ? beta * std::sqrt(la * lb) : 0;
             t += next(random) / (ra + rb + both);
             if (t > hours)
@@ -116,7 +128,8 @@ TEST(Markov, AgreesWithASimpleSimulationOfManyMachines)
             }
         }
     }
-    const double simulated = static_cast<double>(failures) / (kMachines * hours), error = simulated / std::sqrt(static_cast<double>(failures));
+    const double simulated = static_cast<double>(failures) / (kMachines * hours),
+                 error = simulated / std::sqrt(static_cast<double>(failures));
     const double model = dualChannelAtOncePfhd({years(8), 0.6}, {years(20), 0.9})->si();
     EXPECT_NEAR(model, simulated, 4 * error) << "four standard errors: " << error;
 }

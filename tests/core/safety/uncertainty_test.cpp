@@ -47,8 +47,9 @@ TEST(Uncertainty, WithoutRangesIsTheResultItself)
 
 TEST(Uncertainty, OfOneInputIsThatInputsRange)
 {
-    // One channel of category 1, MTTFd = B10d / (0.1 n) = 50 y, B10d within a factor of 1.5, evenly on a logarithmic scale: its
-    // median is the value itself, its 5 % value 50 / 1.5^0.9 = 34.71 y, its 95 % value 50 * 1.5^0.9 = 72.02 y. More years, fewer failures.
+    // One channel of category 1, MTTFd = B10d / (0.1 n) = 50 y, B10d within a factor of 1.5, evenly on a logarithmic
+    // scale: its median is the value itself, its 5 % value 50 / 1.5^0.9 = 34.71 y, its 95 % value 50 * 1.5^0.9 = 72.02
+    // y. More years, fewer failures.
     ChainSubsystem s;
     s.category = Category::One;
     s.channels = {{contactor(1, 1e6, 2e5, 0)}};
@@ -57,7 +58,9 @@ TEST(Uncertainty, OfOneInputIsThatInputsRange)
     c.readings.method = Method::Interpolated;
     const auto u = uncertaintyOf(c, {1, 1.5, 1}, std::nullopt, 200'000, 5);
     ASSERT_TRUE(u);
-    const auto at = [](double mttfd) { return tablePfhd(Category::One, CoverageClass::None, years(mttfd), Method::Interpolated)->si(); };
+    const auto at = [](double mttfd) {
+        return tablePfhd(Category::One, CoverageClass::None, years(mttfd), Method::Interpolated)->si();
+    };
     EXPECT_NEAR(u->pfhdPerHour[0], at(72.02), 0.01 * at(72.02));
     EXPECT_NEAR(u->pfhdPerHour[2], at(50.0), 0.01 * at(50.0));
     EXPECT_NEAR(u->pfhdPerHour[4], at(34.71), 0.01 * at(34.71));
@@ -98,8 +101,10 @@ TEST(Uncertainty, SharesAreOfAllDraws)
 TEST(Uncertainty, IsTheSameForTheSameSeedAndRefusesNonsense)
 {
     const Chain c = twoContactors(2e5);
-    EXPECT_EQ(uncertaintyOf(c, {}, Level::D, 1000, 9)->pfhdPerHour, uncertaintyOf(c, {}, Level::D, 1000, 9)->pfhdPerHour);
-    EXPECT_NE(uncertaintyOf(c, {}, Level::D, 1000, 9)->pfhdPerHour, uncertaintyOf(c, {}, Level::D, 1000, 10)->pfhdPerHour);
+    EXPECT_EQ(
+        uncertaintyOf(c, {}, Level::D, 1000, 9)->pfhdPerHour, uncertaintyOf(c, {}, Level::D, 1000, 9)->pfhdPerHour);
+    EXPECT_NE(
+        uncertaintyOf(c, {}, Level::D, 1000, 9)->pfhdPerHour, uncertaintyOf(c, {}, Level::D, 1000, 10)->pfhdPerHour);
     EXPECT_FALSE(uncertaintyOf(c, {}, Level::D, 0, 9));
     EXPECT_FALSE(uncertaintyOf(c, {0.5, 1, 1}, Level::D, 100, 9));
     EXPECT_FALSE(uncertaintyOf(c, {std::nan(""), 1, 1}, Level::D, 100, 9));

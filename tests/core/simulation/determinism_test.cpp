@@ -79,7 +79,8 @@ TEST(Determinism, PausingAtAnyMomentChangesNothing)
     while (pieces.now < end) {
         const auto rest = std::find_if(stimuli.begin(), stimuli.end(),
             [&](const Stimulus& s) { return s.at > pieces.now || (!pieces.isSettled && s.at == pieces.now); });
-        advance(plant, pieces, {rest, stimuli.end()}, {std::min(end, pieces.now + step(random))}, piecesTrace, workspace);
+        advance(
+            plant, pieces, {rest, stimuli.end()}, {std::min(end, pieces.now + step(random))}, piecesTrace, workspace);
     }
     EXPECT_EQ(piecesTrace, wholeTrace) << "to the byte";
     EXPECT_EQ(pieces.flows, whole.flows);
@@ -112,7 +113,8 @@ TEST(Scenario, DemoScenariosMeetTheirExpectations)
         ASSERT_TRUE(run) << s.name;
         ASSERT_FALSE(run->expectations.empty());
         for (const ExpectationResult& r : run->expectations)
-            EXPECT_TRUE(r.isMet) << s.name << ": " << r.expectation.subject << " " << r.expectation.state << " at " << r.expectation.atS;
+            EXPECT_TRUE(r.isMet) << s.name << ": " << r.expectation.subject << " " << r.expectation.state << " at "
+                                 << r.expectation.atS;
     }
 }
 

@@ -51,7 +51,7 @@ TEST(EmergencyStop, StaysLatchedWhenTheHandLeaves)
     EXPECT_TRUE(b.is("K1", "outputs_off"));
 }
 
-class OneWeldedStopContact : public ::testing::TestWithParam<const char*> {};
+class OneWeldedStopContact : public ::testing::TestWithParam<const char*> { };
 TEST_P(OneWeldedStopContact, StopsThenRefusesReset)
 {
     Bench b = runningDemo();
@@ -63,7 +63,7 @@ TEST_P(OneWeldedStopContact, StopsThenRefusesReset)
 }
 INSTANTIATE_TEST_SUITE_P(Both, OneWeldedStopContact, ::testing::Values("S0/11-12:welded", "S0/21-22:welded"));
 
-class OneWeldedContactor : public ::testing::TestWithParam<const char*> {};
+class OneWeldedContactor : public ::testing::TestWithParam<const char*> { };
 TEST_P(OneWeldedContactor, OtherOneStopsAndResetIsRefused)
 {
     Bench b = runningDemo();
@@ -192,10 +192,21 @@ TEST(Causes, OfThreeMotorsThatStopTogetherAreEachMotorsOwn)
 {
     const DossierFile file = *io::loadDossier(test::sourcePath("data/demo/larkspur_db2.sentry"));
     test::Bench b(*compile(file.dossier.circuit));
-    b.to(0.5).tap("S4").to(1.2).tap("S22").to(1.6).tap("S12").to(2.0).act("S7", "turn_to_run").to(2.2).tap("S2").to(9.0);
+    b.to(0.5)
+        .tap("S4")
+        .to(1.2)
+        .tap("S22")
+        .to(1.6)
+        .tap("S12")
+        .to(2.0)
+        .act("S7", "turn_to_run")
+        .to(2.2)
+        .tap("S2")
+        .to(9.0);
     const std::size_t before = b.trace().events.size();
     b.act("S0", "press").to(30.0);
-    const std::map<std::string, std::set<std::string>> own{{"M1", {"Q1", "Q9"}}, {"M2", {"Q3", "Q9"}}, {"M3", {"Q6", "Q9"}}};
+    const std::map<std::string, std::set<std::string>> own{
+        {"M1", {"Q1", "Q9"}}, {"M2", {"Q3", "Q9"}}, {"M3", {"Q6", "Q9"}}};
     int seen = 0;
     for (std::size_t i = before; i < b.trace().events.size(); ++i) {
         const Event& e = b.trace().events[i];
@@ -205,7 +216,8 @@ TEST(Causes, OfThreeMotorsThatStopTogetherAreEachMotorsOwn)
         const auto chain = chainOf(b, static_cast<int>(i));
         const auto& contactors = own.at(chain.front());
         for (const std::string& tag : chain)
-            EXPECT_TRUE(tag == chain.front() || contactors.contains(tag) || tag == "K0" || tag == "S0") << chain.front() << " because of " << tag;
+            EXPECT_TRUE(tag == chain.front() || contactors.contains(tag) || tag == "K0" || tag == "S0")
+                << chain.front() << " because of " << tag;
         EXPECT_EQ(chain.back(), "S0") << chain.front();
     }
     EXPECT_EQ(seen, 3);
@@ -215,11 +227,15 @@ TEST(Causes, OfACoilIsTheContactThatOpenedItAndNotOneThatMovedAtTheSameInstant)
 {
     test::CircuitBuilder b;
     using Words = std::vector<std::string>;
-    b.device("G1", "supply_external_24v").device("S1", "selector", {{"contacts", Words{"13-14/on"}}}).device("S2", "selector", {{"contacts", Words{"13-14/on"}}});
+    b.device("G1", "supply_external_24v")
+        .device("S1", "selector", {{"contacts", Words{"13-14/on"}}})
+        .device("S2", "selector", {{"contacts", Words{"13-14/on"}}});
     for (const char* q : {"Q1", "Q2"})
         b.device(q, "contactor", {{"coil_voltage_v", 24.0}, {"coil_current", std::string("dc")}});
     for (const char* n : {"1", "2"})
-        b.wire("G1:+", std::string("S") + n + ":13").wire(std::string("S") + n + ":14", std::string("Q") + n + ":A1").wire(std::string("Q") + n + ":A2", "G1:-");
+        b.wire("G1:+", std::string("S") + n + ":13")
+            .wire(std::string("S") + n + ":14", std::string("Q") + n + ":A1")
+            .wire(std::string("Q") + n + ":A2", "G1:-");
     test::Bench bench(b.plant());
     bench.to(0.1).act("S1", "turn_to_on").act("S2", "turn_to_on").to(1.0);
     for (std::size_t i = 0; i < bench.trace().events.size(); ++i) {

@@ -1,4 +1,5 @@
-// The circuit as its elements see it is the circuit: every voltage and current that a run reads is that of the network with all its links.
+// The circuit as its elements see it is the circuit: every voltage and current that a run reads is that of the network
+// with all its links.
 
 #include "core/simulation/circuits.h"
 #include "core/simulation/frame.h"
@@ -22,7 +23,8 @@ struct Machine {
         State state = initialState(plant);
         Trace trace;
         const auto stimuli = *stimuliOf(plant, dossier.scenarios.front());
-        const auto later = std::find_if(stimuli.begin(), stimuli.end(), [s](const Stimulus& x) { return x.at > timeNs(seconds(s)); });
+        const auto later = std::find_if(
+            stimuli.begin(), stimuli.end(), [s](const Stimulus& x) { return x.at > timeNs(seconds(s)); });
         advance(plant, state, {stimuli.begin(), later}, {timeNs(seconds(s))}, trace, workspace);
         return state;
     }
@@ -44,8 +46,10 @@ void compare(Machine& m, const State& state, const Overlay& overlay, const std::
     const auto near = [&](int p, int q) {
         const Complex alternating = whole.alternatingV(p, q);
         const double direct = whole.directV(p, q);
-        EXPECT_LT(std::abs(seen.alternatingV(p, q) - alternating), 1e-7 * (1.0 + std::abs(alternating))) << what << " nodes " << p << " " << q;
-        EXPECT_LT(std::abs(seen.directV(p, q) - direct), 1e-7 * (1.0 + std::abs(direct))) << what << " nodes " << p << " " << q;
+        EXPECT_LT(std::abs(seen.alternatingV(p, q) - alternating), 1e-7 * (1.0 + std::abs(alternating)))
+            << what << " nodes " << p << " " << q;
+        EXPECT_LT(std::abs(seen.directV(p, q) - direct), 1e-7 * (1.0 + std::abs(direct)))
+            << what << " nodes " << p << " " << q;
     };
     for (const PlantImpedance& z : m.plant.impedances)
         near(z.p, z.q);
@@ -69,8 +73,12 @@ void compare(Machine& m, const State& state, const Overlay& overlay, const std::
     for (const PlantProtection& p : m.plant.protections) {
         for (int pole : p.data.poles) {
             const auto l = static_cast<std::size_t>(pole);
-            EXPECT_NEAR(std::sqrt(seen.alternating->protectionsA2[next]), std::abs(acLinks[l]), 1e-6 + 1e-6 * std::abs(acLinks[l])) << what << " pole " << pole;
-            EXPECT_NEAR(std::sqrt(seen.electrics.direct->protectionsA2[next]), std::abs(dcLinks[l]), 1e-6 + 1e-6 * std::abs(dcLinks[l])) << what << " pole " << pole;
+            EXPECT_NEAR(std::sqrt(seen.alternating->protectionsA2[next]), std::abs(acLinks[l]),
+                1e-6 + 1e-6 * std::abs(acLinks[l]))
+                << what << " pole " << pole;
+            EXPECT_NEAR(std::sqrt(seen.electrics.direct->protectionsA2[next]), std::abs(dcLinks[l]),
+                1e-6 + 1e-6 * std::abs(dcLinks[l]))
+                << what << " pole " << pole;
             ++next;
         }
         next += p.data.winding >= 0;
@@ -110,16 +118,21 @@ TEST(Joints, LeaveNothingOutForWhoReadsEveryNode)
     const State running = m.at(8.0);
     const Frame frame = observe(m.plant, running);
     const auto voltage = [&](const char* tag, const char* marking) {
-        const auto node = [&](const char* t, const char* k) { return static_cast<std::size_t>(m.plant.terminals[static_cast<std::size_t>(m.plant.terminalIndex(t, k))].node); };
+        const auto node = [&](const char* t, const char* k) {
+            return static_cast<std::size_t>(
+                m.plant.terminals[static_cast<std::size_t>(m.plant.terminalIndex(t, k))].node);
+        };
         return frame.nodes[node(tag, marking)].directV - frame.nodes[node("G1", "-")].directV;
     };
     for (const auto& [tag, marking] : {std::pair{"F2", "96"}, {"S1", "12"}, {"Q1", "14"}, {"F7", "96"}, {"S11", "12"}})
         EXPECT_NEAR(voltage(tag, marking), 24.0, 0.3) << tag << ":" << marking;
     EXPECT_NEAR(voltage("Q5", "A1"), 24.0, 0.3);
     EXPECT_NEAR(voltage("Q4", "A1"), 0.0, 0.3) << "the delta contactor is in";
-    const auto link = std::find_if(m.plant.links.begin(), m.plant.links.end(), [&](const PlantLink& l) { return l.device == m.plant.deviceIndex("S1") && l.role == "11-12"; });
+    const auto link = std::find_if(m.plant.links.begin(), m.plant.links.end(),
+        [&](const PlantLink& l) { return l.device == m.plant.deviceIndex("S1") && l.role == "11-12"; });
     ASSERT_NE(link, m.plant.links.end());
-    EXPECT_GT(frame.links[static_cast<std::size_t>(link - m.plant.links.begin())].rmsA(), 0.05) << "the coil's current goes through it";
+    EXPECT_GT(frame.links[static_cast<std::size_t>(link - m.plant.links.begin())].rmsA(), 0.05)
+        << "the coil's current goes through it";
 }
 
 TEST(Joints, AreTheSameForContactsThatMakeNoDifference)

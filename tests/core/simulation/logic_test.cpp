@@ -132,7 +132,8 @@ TEST(PhaseMonitorLogic, NamesTheGravestReason)
     EXPECT_EQ(tripReason(phases(450, 450, 450)), "over_voltage");
     EXPECT_EQ(tripReason(phases(400, 400, 230)), "phase_lost");
     EXPECT_EQ(tripReason(phases(400, 400, 400, true)), "sequence");
-    // 400, 400, 345: V2/V1 = (400 - 345) / (400 + 400 + 345) = 4.8 %; with 345 above 340 it is healthy, at 8 % it is not.
+    // 400, 400, 345: V2/V1 = (400 - 345) / (400 + 400 + 345) = 4.8 %; with 345 above 340 it is healthy, at 8 % it is
+    // not.
     EXPECT_EQ(tripReason(phases(400, 400, 345)), "healthy");
     EXPECT_EQ(tripReason(phases(435, 435, 345)), "healthy"); // 90 / 1215 = 7.4 %
     EXPECT_EQ(tripReason(phases(439, 439, 341)), "unbalance"); // 98 / 1219 = 8.04 %

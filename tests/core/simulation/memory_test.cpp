@@ -1,4 +1,5 @@
-// Threads that remember together: the first one's value stays, what is full begins anew, and nothing is found that was not kept.
+// Threads that remember together: the first one's value stays, what is full begins anew, and nothing is found that was
+// not kept.
 
 #include "core/simulation/electrics.h"
 #include "tests/support/circuits.h"

@@ -13,7 +13,8 @@ using Words = std::vector<std::string>;
 
 ParameterMap motor55()
 {
-    return {{"rated_power_w", 5500.0}, {"voltage_v", 400.0}, {"current_a", 11.0}, {"cos_phi", 0.83}, {"speed_per_min", 1455.0}, {"load", word("constant")}};
+    return {{"rated_power_w", 5500.0}, {"voltage_v", 400.0}, {"current_a", 11.0}, {"cos_phi", 0.83},
+        {"speed_per_min", 1455.0}, {"load", word("constant")}};
 }
 
 enum class Tap { SupplySide, MotorSide };
@@ -26,19 +27,37 @@ CircuitBuilder monitored(Tap tap, Contact contact, ParameterMap monitor = {}, co
     monitor.merge(ParameterMap{{"line_voltage_v", 400.0}});
     ParameterMap motor = motor55();
     motor["load"] = std::string(load);
-    b.device("G0", "supply_three_phase", {{"voltage_v", 400.0}}).device("F1", "fuse", {{"poles", 3.0}, {"rated_current_a", 25.0}});
-    b.device("Q1", "contactor", {{"coil_voltage_v", 230.0}, {"coil_current", word("ac")}, {"auxiliary_contacts", Words{"13-14"}}}).device("M1", "motor", motor);
-    b.device("B1", "phase_monitor", std::move(monitor)).device("S0", "push_button", {{"contacts", Words{"11-12"}}}).device("S1", "push_button", {{"contacts", Words{"13-14"}}});
+    b.device("G0", "supply_three_phase", {{"voltage_v", 400.0}})
+        .device("F1", "fuse", {{"poles", 3.0}, {"rated_current_a", 25.0}});
+    b.device("Q1", "contactor",
+         {{"coil_voltage_v", 230.0}, {"coil_current", word("ac")}, {"auxiliary_contacts", Words{"13-14"}}})
+        .device("M1", "motor", motor);
+    b.device("B1", "phase_monitor", std::move(monitor))
+        .device("S0", "push_button", {{"contacts", Words{"11-12"}}})
+        .device("S1", "push_button", {{"contacts", Words{"13-14"}}});
     b.device("F9", "fuse", {{"rated_current_a", 4.0}});
-    b.wire("G0:L1", "F1:1").wire("G0:L2", "F1:3").wire("G0:L3", "F1:5").wire("F1:2", "Q1:1").wire("F1:4", "Q1:3").wire("F1:6", "Q1:5");
+    b.wire("G0:L1", "F1:1")
+        .wire("G0:L2", "F1:3")
+        .wire("G0:L3", "F1:5")
+        .wire("F1:2", "Q1:1")
+        .wire("F1:4", "Q1:3")
+        .wire("F1:6", "Q1:5");
     b.wire("Q1:2", "M1:U1").wire("Q1:4", "M1:V1").wire("Q1:6", "M1:W1");
     for (int k = 0; k < 3; ++k)
         b.wire((tap == Tap::SupplySide ? "F1:" : "Q1:") + std::to_string(2 * k + 2), "B1:L" + std::to_string(k + 1));
     b.wire("G0:L1", "F9:1").wire("F9:2", "S0:11");
     if (contact == Contact::InStopLine)
-        b.wire("S0:12", "B1:15").wire("B1:18", "S1:13").wire("S1:14", "Q1:A1").wire("S1:13", "Q1:13").wire("Q1:14", "Q1:A1");
+        b.wire("S0:12", "B1:15")
+            .wire("B1:18", "S1:13")
+            .wire("S1:14", "Q1:A1")
+            .wire("S1:13", "Q1:13")
+            .wire("Q1:14", "Q1:A1");
     else
-        b.wire("S0:12", "S1:13").wire("S1:14", "Q1:A1").wire("S1:13", "B1:15").wire("B1:18", "Q1:13").wire("Q1:14", "Q1:A1");
+        b.wire("S0:12", "S1:13")
+            .wire("S1:14", "Q1:A1")
+            .wire("S1:13", "B1:15")
+            .wire("B1:18", "Q1:13")
+            .wire("Q1:14", "Q1:A1");
     b.wire("Q1:A2", "G0:N");
     return b;
 }
@@ -108,7 +127,8 @@ TEST(PhaseMonitor, OnlyInTheHoldLetsAHeldButtonRunTheMotorOnTwoPhases)
 TEST(PhaseMonitor, SeesTheSequenceAndHasHysteresis)
 {
     CircuitBuilder b;
-    b.device("G0", "supply_three_phase", {{"voltage_v", 400.0}}).device("B1", "phase_monitor", {{"line_voltage_v", 400.0}, {"delay_s", 0.1}});
+    b.device("G0", "supply_three_phase", {{"voltage_v", 400.0}})
+        .device("B1", "phase_monitor", {{"line_voltage_v", 400.0}, {"delay_s", 0.1}});
     CircuitBuilder exchanged = b;
     b.wire("G0:L1", "B1:L1").wire("G0:L2", "B1:L2").wire("G0:L3", "B1:L3");
     exchanged.wire("G0:L2", "B1:L1").wire("G0:L1", "B1:L2").wire("G0:L3", "B1:L3");
@@ -135,9 +155,13 @@ TEST(PhaseMonitor, SeesTheSequenceAndHasHysteresis)
 TEST(PhaseMonitor, ThatLatchesWaitsForItsButtonAndOneThatPullsInOnFaultIsDeafWithoutSupply)
 {
     CircuitBuilder b;
-    b.device("G0", "supply_three_phase", {{"voltage_v", 400.0}}).device("B1", "phase_monitor", {{"line_voltage_v", 400.0}, {"latches", true}});
+    b.device("G0", "supply_three_phase", {{"voltage_v", 400.0}})
+        .device("B1", "phase_monitor", {{"line_voltage_v", 400.0}, {"latches", true}});
     b.device("B2", "phase_monitor", {{"line_voltage_v", 400.0}, {"relay", word("energised_on_fault")}});
-    b.device("P1", "lamp", {{"rated_voltage_v", 230.0}}).wire("G0:L1", "B2:15").wire("B2:16", "P1:X1").wire("P1:X2", "G0:N");
+    b.device("P1", "lamp", {{"rated_voltage_v", 230.0}})
+        .wire("G0:L1", "B2:15")
+        .wire("B2:16", "P1:X1")
+        .wire("P1:X2", "G0:N");
     for (const char* tag : {"B1", "B2"})
         for (const char* line : {"L1", "L2", "L3"})
             b.wire(std::string("G0:") + line, std::string(tag) + ":" + line);
@@ -156,9 +180,16 @@ TEST(PhaseMonitor, FourWireSeesABrokenNeutralThatThreeWireDoesNot)
     for (const bool four : {false, true}) {
         CircuitBuilder b;
         b.device("G0", "supply_three_phase", {{"voltage_v", 400.0}});
-        b.device("B1", "phase_monitor", {{"line_voltage_v", 400.0}, {"taps", word(four ? "four_wire" : "three_wire")}, {"delay_s", 0.1}});
-        b.device("P1", "lamp", {{"rated_voltage_v", 230.0}, {"rated_current_a", 2.0}}).device("X1", "terminal_block", {{"terminals", Words{"N"}}});
-        b.wire("G0:L1", "B1:L1").wire("G0:L2", "B1:L2").wire("G0:L3", "B1:L3").wire("G0:N", "X1:N").wire("G0:L1", "P1:X1").wire("P1:X2", "X1:N");
+        b.device("B1", "phase_monitor",
+            {{"line_voltage_v", 400.0}, {"taps", word(four ? "four_wire" : "three_wire")}, {"delay_s", 0.1}});
+        b.device("P1", "lamp", {{"rated_voltage_v", 230.0}, {"rated_current_a", 2.0}})
+            .device("X1", "terminal_block", {{"terminals", Words{"N"}}});
+        b.wire("G0:L1", "B1:L1")
+            .wire("G0:L2", "B1:L2")
+            .wire("G0:L3", "B1:L3")
+            .wire("G0:N", "X1:N")
+            .wire("G0:L1", "P1:X1")
+            .wire("P1:X2", "X1:N");
         if (four)
             b.wire("X1:N", "B1:N");
         Bench bench(b.plant());
@@ -173,19 +204,28 @@ TEST(PhaseMonitor, FourWireSeesABrokenNeutralThatThreeWireDoesNot)
 CircuitBuilder byCurrent(const char* measures)
 {
     CircuitBuilder b;
-    const int transformers = measures == std::string("in_line") ? 0 : measures == std::string("two_transformers") ? 2 : 3;
-    b.device("G0", "supply_three_phase", {{"voltage_v", 400.0}}).device("G1", "supply_external_24v").device("F1", "fuse", {{"poles", 3.0}, {"rated_current_a", 25.0}});
+    const int transformers = measures == std::string("in_line") ? 0
+        : measures == std::string("two_transformers")           ? 2
+                                                                : 3;
+    b.device("G0", "supply_three_phase", {{"voltage_v", 400.0}})
+        .device("G1", "supply_external_24v")
+        .device("F1", "fuse", {{"poles", 3.0}, {"rated_current_a", 25.0}});
     b.device("M1", "motor", motor55());
-    b.device("B1", "current_monitor", {{"setting_a", 11.0}, {"auxiliary_supply_v", 24.0}, {"measures", word(measures)}, {"transformer_ratio", 20.0}});
+    b.device("B1", "current_monitor",
+        {{"setting_a", 11.0}, {"auxiliary_supply_v", 24.0}, {"measures", word(measures)}, {"transformer_ratio", 20.0}});
     b.wire("G1:+", "B1:A1").wire("B1:A2", "G1:-").wire("G0:L1", "F1:1").wire("G0:L2", "F1:3").wire("G0:L3", "F1:5");
     const std::array<std::string, 3> ends{"M1:U1", "M1:V1", "M1:W1"};
     for (int k = 0; k < 3; ++k) {
         const std::string from = "F1:" + std::to_string(2 * k + 2), n = std::to_string(k + 1), t = "T" + n;
         if (transformers == 0) {
-            b.wire(from, "B1:" + std::to_string(2 * k + 1)).wire("B1:" + std::to_string(2 * k + 2), ends[static_cast<std::size_t>(k)]);
+            b.wire(from, "B1:" + std::to_string(2 * k + 1))
+                .wire("B1:" + std::to_string(2 * k + 2), ends[static_cast<std::size_t>(k)]);
         } else if (k < transformers) {
             b.device(t, "current_transformer", {{"ratio", 20.0}});
-            b.wire(from, t + ":1").wire(t + ":2", ends[static_cast<std::size_t>(k)]).wire(t + ":k", "B1:k" + n).wire(t + ":l", "B1:l" + n);
+            b.wire(from, t + ":1")
+                .wire(t + ":2", ends[static_cast<std::size_t>(k)])
+                .wire(t + ":k", "B1:k" + n)
+                .wire(t + ":l", "B1:l" + n);
         } else {
             b.wire(from, ends[static_cast<std::size_t>(k)]);
         }
@@ -228,25 +268,35 @@ TEST(ThreeRelayDetector, IsHeldInByTheRunningMotor)
 {
     // Three relays between the lines behind the fuse, contacts in series in the hold: the plain kind.
     CircuitBuilder b;
-    b.device("G0", "supply_three_phase", {{"voltage_v", 400.0}}).device("F1", "fuse", {{"poles", 3.0}, {"rated_current_a", 25.0}});
+    b.device("G0", "supply_three_phase", {{"voltage_v", 400.0}})
+        .device("F1", "fuse", {{"poles", 3.0}, {"rated_current_a", 25.0}});
     ParameterMap motor = motor55();
     motor["load"] = word("none");
-    b.device("Q1", "contactor", {{"coil_voltage_v", 230.0}, {"coil_current", word("ac")}, {"auxiliary_contacts", Words{"13-14"}}}).device("M1", "motor", motor);
+    b.device("Q1", "contactor",
+         {{"coil_voltage_v", 230.0}, {"coil_current", word("ac")}, {"auxiliary_contacts", Words{"13-14"}}})
+        .device("M1", "motor", motor);
     b.device("S1", "push_button", {{"contacts", Words{"13-14"}}});
     const std::array<std::string, 4> lines{"F1:2", "F1:4", "F1:6", "F1:2"};
-    b.wire("G0:L1", "F1:1").wire("G0:L2", "F1:3").wire("G0:L3", "F1:5").wire("F1:2", "Q1:1").wire("F1:4", "Q1:3").wire("F1:6", "Q1:5");
+    b.wire("G0:L1", "F1:1")
+        .wire("G0:L2", "F1:3")
+        .wire("G0:L3", "F1:5")
+        .wire("F1:2", "Q1:1")
+        .wire("F1:4", "Q1:3")
+        .wire("F1:6", "Q1:5");
     b.wire("Q1:2", "M1:U1").wire("Q1:4", "M1:V1").wire("Q1:6", "M1:W1");
     std::string last = "G0:L1";
     for (std::size_t k = 0; k < 3; ++k) {
         const std::string tag = "K" + std::to_string(k + 1);
-        b.device(tag, "plug_in_relay", {{"coil_voltage_v", 400.0}, {"coil_current", word("ac")}, {"contacts", Words{"11-12-14"}}});
+        b.device(tag, "plug_in_relay",
+            {{"coil_voltage_v", 400.0}, {"coil_current", word("ac")}, {"contacts", Words{"11-12-14"}}});
         b.wire(lines[k], tag + ":A1").wire(tag + ":A2", lines[k + 1]).wire(last, tag + ":11");
         last = tag + ":14";
     }
     b.wire(last, "S1:13").wire("S1:14", "Q1:A1").wire(last, "Q1:13").wire("Q1:14", "Q1:A1").wire("Q1:A2", "G0:N");
     Bench atRest(b.plant());
     atRest.fault("F1/3-4:open").to(1.0);
-    EXPECT_TRUE(atRest.is("K1", "out") && atRest.is("K2", "out") && atRest.is("K3", "in")) << "switched on with a line missing: two relays in series at half voltage";
+    EXPECT_TRUE(atRest.is("K1", "out") && atRest.is("K2", "out") && atRest.is("K3", "in"))
+        << "switched on with a line missing: two relays in series at half voltage";
     Bench running(b.plant());
     running.to(1.0).tap("S1").to(5.0).fault("F1/3-4:open").to(10.0);
     EXPECT_TRUE(running.is("K1", "in") && running.is("K2", "in") && running.is("K3", "in"));

@@ -14,7 +14,8 @@ using Words = std::vector<std::string>;
 
 ParameterMap plate(ParameterMap more = {})
 {
-    ParameterMap p{{"rated_power_w", 5500.0}, {"voltage_v", 400.0}, {"current_a", 11.0}, {"cos_phi", 0.83}, {"speed_per_min", 1455.0}};
+    ParameterMap p{{"rated_power_w", 5500.0}, {"voltage_v", 400.0}, {"current_a", 11.0}, {"cos_phi", 0.83},
+        {"speed_per_min", 1455.0}};
     p.merge(more);
     return p;
 }
@@ -34,7 +35,8 @@ TEST(SixEnds, StarTakesAThirdOfTheCurrentAndATorqueOfAThird)
     // Textbook: in star the winding has 1/sqrt 3 of the voltage, the line current and the torque are a third.
     const auto started = [](bool star) {
         CircuitBuilder b = supplied();
-        b.device("M1", "motor", plate({{"connection", word("delta")}, {"rotor_inertia_kgm2", 50.0}})); // stands still for a while
+        b.device("M1", "motor", plate({{"connection", word("delta")}, {"rotor_inertia_kgm2", 50.0}})); // stands still
+                                                                                                       // for a while
         b.wire("G0:L1", "M1:U1").wire("G0:L2", "M1:V1").wire("G0:L3", "M1:W1");
         if (star)
             b.wire("M1:U2", "M1:V2").wire("M1:V2", "M1:W2");
@@ -46,7 +48,8 @@ TEST(SixEnds, StarTakesAThirdOfTheCurrentAndATorqueOfAThird)
     delta.to(0.1);
     star.to(0.1);
     // Line current of delta = winding current * sqrt 3; the frame reads the current into U1, a winding's.
-    const double lineDelta = delta.frame().motors[0].currentA[0] * std::numbers::sqrt3, lineStar = star.frame().motors[0].currentA[0];
+    const double lineDelta = delta.frame().motors[0].currentA[0] * std::numbers::sqrt3,
+                 lineStar = star.frame().motors[0].currentA[0];
     EXPECT_NEAR(lineStar / lineDelta, 1.0 / 3.0, 0.01); // the source's impedance softens both a little
     EXPECT_NEAR(speedOf(star) / speedOf(delta), 1.0 / 3.0, 0.02) << "speed gained in equal time";
 }
@@ -54,9 +57,17 @@ TEST(SixEnds, StarTakesAThirdOfTheCurrentAndATorqueOfAThird)
 TEST(SixEnds, DeltaAtThePlateRunsAsTheSamePlateWithThreeEnds)
 {
     CircuitBuilder three = supplied(), six = supplied();
-    three.device("M1", "motor", plate({{"load", word("constant")}})).wire("G0:L1", "M1:U1").wire("G0:L2", "M1:V1").wire("G0:L3", "M1:W1");
+    three.device("M1", "motor", plate({{"load", word("constant")}}))
+        .wire("G0:L1", "M1:U1")
+        .wire("G0:L2", "M1:V1")
+        .wire("G0:L3", "M1:W1");
     six.device("M1", "motor", plate({{"load", word("constant")}, {"connection", word("delta")}}));
-    six.wire("G0:L1", "M1:U1").wire("G0:L2", "M1:V1").wire("G0:L3", "M1:W1").wire("M1:U2", "G0:L2").wire("M1:V2", "G0:L3").wire("M1:W2", "G0:L1");
+    six.wire("G0:L1", "M1:U1")
+        .wire("G0:L2", "M1:V1")
+        .wire("G0:L3", "M1:W1")
+        .wire("M1:U2", "G0:L2")
+        .wire("M1:V2", "G0:L3")
+        .wire("M1:W2", "G0:L1");
     Bench a(three.plant()), b(six.plant());
     a.to(3.0);
     b.to(3.0);
@@ -67,7 +78,10 @@ TEST(SixEnds, DeltaAtThePlateRunsAsTheSamePlateWithThreeEnds)
 TEST(SixEnds, WithoutABridgeNothingTurns)
 {
     CircuitBuilder b = supplied();
-    b.device("M1", "motor", plate({{"connection", word("delta")}})).wire("G0:L1", "M1:U1").wire("G0:L2", "M1:V1").wire("G0:L3", "M1:W1");
+    b.device("M1", "motor", plate({{"connection", word("delta")}}))
+        .wire("G0:L1", "M1:U1")
+        .wire("G0:L2", "M1:V1")
+        .wire("G0:L3", "M1:W1");
     Bench bench(b.plant());
     bench.to(1.0);
     EXPECT_TRUE(bench.is("M1", "at_rest"));
@@ -79,10 +93,22 @@ CircuitBuilder braked(ParameterMap motor, double brakeNm)
     CircuitBuilder b = supplied();
     b.device("G1", "supply_external_24v").device("M1", "motor", plate(std::move(motor)));
     b.device("Y1", "brake", {{"coil_voltage_v", 24.0}, {"coil_current", word("dc")}, {"torque_nm", brakeNm}});
-    b.device("Q1", "contactor", {{"coil_voltage_v", 24.0}, {"coil_current", word("dc")}, {"auxiliary_contacts", Words{"13-14"}}});
-    b.device("S1", "selector", {{"contacts", Words{"13-14/on", "23-24/on"}}}).device("S2", "selector", {{"contacts", Words{"13-14/on"}}});
-    b.wire("G0:L1", "Q1:1").wire("G0:L2", "Q1:3").wire("G0:L3", "Q1:5").wire("Q1:2", "M1:U1").wire("Q1:4", "M1:V1").wire("Q1:6", "M1:W1");
-    b.wire("G1:+", "S1:13").wire("S1:14", "Q1:A1").wire("Q1:A2", "G1:-").wire("G1:+", "S1:23").wire("S1:24", "Y1:A1").wire("Y1:A2", "G1:-");
+    b.device("Q1", "contactor",
+        {{"coil_voltage_v", 24.0}, {"coil_current", word("dc")}, {"auxiliary_contacts", Words{"13-14"}}});
+    b.device("S1", "selector", {{"contacts", Words{"13-14/on", "23-24/on"}}})
+        .device("S2", "selector", {{"contacts", Words{"13-14/on"}}});
+    b.wire("G0:L1", "Q1:1")
+        .wire("G0:L2", "Q1:3")
+        .wire("G0:L3", "Q1:5")
+        .wire("Q1:2", "M1:U1")
+        .wire("Q1:4", "M1:V1")
+        .wire("Q1:6", "M1:W1");
+    b.wire("G1:+", "S1:13")
+        .wire("S1:14", "Q1:A1")
+        .wire("Q1:A2", "G1:-")
+        .wire("G1:+", "S1:23")
+        .wire("S1:24", "Y1:A1")
+        .wire("Y1:A2", "G1:-");
     b.wire("G1:+", "S2:13").wire("S2:14", "Y1:A1");
     return b;
 }
@@ -113,7 +139,8 @@ TEST(Brake, StopsInTheTimeOfInertiaOverTorque)
     }
     EXPECT_GT(closed, off) << "the brake needs its own time";
     // From the brake's closing to 1 % of 157 rad/s: J (w - w1) / (brake + friction); friction 0.31 N m is in it.
-    const double friction = b.plant().motors[0].data.frictionNm, left = w - friction * secondsOf(closed - off).si() / 0.05;
+    const double friction = b.plant().motors[0].data.frictionNm,
+                 left = w - friction * secondsOf(closed - off).si() / 0.05;
     EXPECT_NEAR(secondsOf(rest - closed).si(), 0.05 * (left - 1.57) / (40.0 + friction), 2e-3);
 }
 
@@ -154,9 +181,16 @@ CircuitBuilder softStarted(ParameterMap starter)
 {
     CircuitBuilder b = supplied();
     starter.merge(ParameterMap{{"line_voltage_v", 400.0}, {"motor_current_a", 11.0}});
-    b.device("G1", "supply_external_24v").device("Q1", "soft_starter", std::move(starter)).device("M1", "motor", plate({{"load", word("fan")}}));
+    b.device("G1", "supply_external_24v")
+        .device("Q1", "soft_starter", std::move(starter))
+        .device("M1", "motor", plate({{"load", word("fan")}}));
     b.device("S1", "selector", {{"contacts", Words{"13-14/on"}}});
-    b.wire("G0:L1", "Q1:1").wire("G0:L2", "Q1:3").wire("G0:L3", "Q1:5").wire("Q1:2", "M1:U1").wire("Q1:4", "M1:V1").wire("Q1:6", "M1:W1");
+    b.wire("G0:L1", "Q1:1")
+        .wire("G0:L2", "Q1:3")
+        .wire("G0:L3", "Q1:5")
+        .wire("Q1:2", "M1:U1")
+        .wire("Q1:4", "M1:V1")
+        .wire("Q1:6", "M1:W1");
     b.wire("G1:+", "Q1:A1").wire("Q1:A2", "G1:-").wire("G1:+", "S1:13").wire("S1:14", "Q1:B1");
     return b;
 }
@@ -174,7 +208,8 @@ TEST(SoftStarter, StartsWithAShareOfTheStartingCurrentAndEndsBridged)
     b.to(0.5);
     EXPECT_TRUE(b.is("Q1", "blocking") && b.is("M1", "at_rest"));
     b.act("S1", "turn_to_on").to(0.52);
-    EXPECT_NEAR(b.frame().motors[0].currentA[0] / startA, 0.4, 0.06) << "series reactance and a locked motor do not add in phase";
+    EXPECT_NEAR(b.frame().motors[0].currentA[0] / startA, 0.4, 0.06)
+        << "series reactance and a locked motor do not add in phase";
     EXPECT_EQ(b.frame().motors[0].fedTerminals, 3) << "thyristors are a path";
     b.to(6.0);
     EXPECT_TRUE(b.is("Q1", "bridged"));
@@ -193,11 +228,16 @@ TEST(SoftStarter, WithAWeldedBypassNeverStops)
 CircuitBuilder driven(bool leadsExchanged = false)
 {
     CircuitBuilder b = supplied();
-    b.device("G1", "supply_external_24v").device("T1", "drive", {{"line_voltage_v", 400.0}, {"ramp_up_s", 2.0}, {"ramp_down_s", 1.0}});
-    b.device("M1", "motor", plate()).device("S1", "selector", {{"positions", Words{"left", "off", "right"}}, {"contacts", Words{"13-14/right", "23-24/left"}}});
+    b.device("G1", "supply_external_24v")
+        .device("T1", "drive", {{"line_voltage_v", 400.0}, {"ramp_up_s", 2.0}, {"ramp_down_s", 1.0}});
+    b.device("M1", "motor", plate())
+        .device("S1", "selector",
+            {{"positions", Words{"left", "off", "right"}}, {"contacts", Words{"13-14/right", "23-24/left"}}});
     b.device("S0", "emergency_stop");
     b.wire("G0:L1", "T1:L1").wire("G0:L2", "T1:L2").wire("G0:L3", "T1:L3");
-    b.wire("T1:U", leadsExchanged ? "M1:V1" : "M1:U1").wire("T1:V", leadsExchanged ? "M1:U1" : "M1:V1").wire("T1:W", "M1:W1");
+    b.wire("T1:U", leadsExchanged ? "M1:V1" : "M1:U1")
+        .wire("T1:V", leadsExchanged ? "M1:U1" : "M1:V1")
+        .wire("T1:W", "M1:W1");
     b.wire("G1:+", "S1:13").wire("S1:14", "T1:DI1").wire("G1:+", "S1:23").wire("S1:24", "T1:DI2").wire("T1:0V", "G1:-");
     b.wire("G1:+", "S0:11").wire("S0:12", "T1:STO1").wire("G1:+", "S0:21").wire("S0:22", "T1:STO2");
     return b;
@@ -243,7 +283,12 @@ TEST(MotorProtectionSwitch, TripsOnALostPhaseAndItsAuxiliaryOpens)
     CircuitBuilder b = supplied();
     b.device("Q1", "motor_protection_switch", {{"setting_a", 11.0}, {"auxiliary_contacts", Words{"13-14"}}});
     b.device("M1", "motor", plate({{"load", word("constant")}}));
-    b.wire("G0:L1", "Q1:1").wire("G0:L2", "Q1:3").wire("G0:L3", "Q1:5").wire("Q1:2", "M1:U1").wire("Q1:4", "M1:V1").wire("Q1:6", "M1:W1");
+    b.wire("G0:L1", "Q1:1")
+        .wire("G0:L2", "Q1:3")
+        .wire("G0:L3", "Q1:5")
+        .wire("Q1:2", "M1:U1")
+        .wire("Q1:4", "M1:V1")
+        .wire("Q1:6", "M1:W1");
     Bench healthy(b.plant());
     healthy.to(600.0);
     EXPECT_TRUE(healthy.is("Q1", "whole"));
@@ -255,10 +300,21 @@ TEST(MotorProtectionSwitch, TripsOnALostPhaseAndItsAuxiliaryOpens)
 TEST(OverloadRelay, WithAutomaticResetClosesAgainWhenCool)
 {
     CircuitBuilder b = supplied();
-    b.device("F2", "overload_relay", {{"setting_a", 5.0}, {"reset", word("automatic")}}).device("M1", "motor", plate({{"load", word("constant")}}));
+    b.device("F2", "overload_relay", {{"setting_a", 5.0}, {"reset", word("automatic")}})
+        .device("M1", "motor", plate({{"load", word("constant")}}));
     b.device("Q1", "contactor", {{"coil_voltage_v", 230.0}, {"coil_current", word("ac")}});
-    b.wire("G0:L1", "Q1:1").wire("G0:L2", "Q1:3").wire("G0:L3", "Q1:5").wire("Q1:2", "F2:1").wire("Q1:4", "F2:3").wire("Q1:6", "F2:5");
-    b.wire("F2:2", "M1:U1").wire("F2:4", "M1:V1").wire("F2:6", "M1:W1").wire("G0:L1", "F2:95").wire("F2:96", "Q1:A1").wire("Q1:A2", "G0:N");
+    b.wire("G0:L1", "Q1:1")
+        .wire("G0:L2", "Q1:3")
+        .wire("G0:L3", "Q1:5")
+        .wire("Q1:2", "F2:1")
+        .wire("Q1:4", "F2:3")
+        .wire("Q1:6", "F2:5");
+    b.wire("F2:2", "M1:U1")
+        .wire("F2:4", "M1:V1")
+        .wire("F2:6", "M1:W1")
+        .wire("G0:L1", "F2:95")
+        .wire("F2:96", "Q1:A1")
+        .wire("Q1:A2", "G0:N");
     Bench bench(b.plant());
     bench.to(2000.0);
     int trips = 0, resets = 0;

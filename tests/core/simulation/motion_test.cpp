@@ -1,7 +1,7 @@
 // Closed forms of what changes by itself, against sums done by hand and against small steps.
 
-#include "core/simulation/motion.h"
 #include "core/library/table.h"
+#include "core/simulation/motion.h"
 
 #include <gtest/gtest.h>
 
@@ -79,9 +79,11 @@ TEST(MeltingTime, FollowsTheCurveAndNeverMeltsBelowTheNonFusingCurrent)
     EXPECT_FALSE(meltingTimeS(1.0, 1.25));
     const Table& curve = fuseCurveTable();
     for (std::size_t row = 0; row < curve.rowCount(); ++row)
-        EXPECT_NEAR(*meltingTimeS(*curve.number(row, "current_x"), 1.25), *curve.number(row, "time_s"), 1e-6 * *curve.number(row, "time_s"));
+        EXPECT_NEAR(*meltingTimeS(*curve.number(row, "current_x"), 1.25), *curve.number(row, "time_s"),
+            1e-6 * *curve.number(row, "time_s"));
     // Beyond the last row I2t is constant: twice the current, a quarter of the time.
-    const double last = *curve.number(curve.rowCount() - 1, "current_x"), time = *curve.number(curve.rowCount() - 1, "time_s");
+    const double last = *curve.number(curve.rowCount() - 1, "current_x"),
+                 time = *curve.number(curve.rowCount() - 1, "time_s");
     EXPECT_NEAR(*meltingTimeS(2 * last, 1.25), time / 4.0, 1e-12);
     double before = 1e9;
     for (double x = 1.7; x < 100; x *= 1.1) {
@@ -103,7 +105,8 @@ TEST(HeatingDrive, HottestPoleCountsIfTheRelayFeelsALostPhase)
 
 TEST(TripClass, ColdRelayTripsInItsClassAtSevenPointTwoTimesItsSetting)
 {
-    for (const auto& [timing, low, high] : {std::tuple{Timing::Fast, 2.0, 2.1}, {Timing::Nominal, 2.0, 10.0}, {Timing::Slow, 9.9, 10.0}}) {
+    for (const auto& [timing, low, high] :
+        {std::tuple{Timing::Fast, 2.0, 2.1}, {Timing::Nominal, 2.0, 10.0}, {Timing::Slow, 9.9, 10.0}}) {
         Circuit c;
         Device d;
         d.id = {1};

@@ -13,7 +13,8 @@ CircuitBuilder lampOnButton()
 {
     CircuitBuilder b;
     b.device("G0", "supply_three_phase", {{"voltage_v", 400.0}});
-    b.device("S1", "push_button", {{"contacts", std::vector<std::string>{"13-14"}}}).device("P1", "lamp", {{"rated_voltage_v", 230.0}});
+    b.device("S1", "push_button", {{"contacts", std::vector<std::string>{"13-14"}}})
+        .device("P1", "lamp", {{"rated_voltage_v", 230.0}});
     b.wire("G0:L1", "S1:13").wire("S1:14", "P1:X1").wire("P1:X2", "G0:N");
     return b;
 }
@@ -104,7 +105,8 @@ TEST(Frame, TellsLiveDeadAndFloatingApart)
     bench.to(0.1);
     const auto look = [&](const char* tag, const char* marking) {
         const Plant& p = bench.plant();
-        return bench.frame().nets[static_cast<std::size_t>(p.terminals[static_cast<std::size_t>(p.terminalIndex(tag, marking))].net)];
+        return bench.frame()
+            .nets[static_cast<std::size_t>(p.terminals[static_cast<std::size_t>(p.terminalIndex(tag, marking))].net)];
     };
     EXPECT_EQ(look("S1", "13"), NetLook::Live);
     EXPECT_EQ(look("P1", "X1"), NetLook::Dead) << "at neutral through the lamp";
@@ -141,7 +143,8 @@ TEST(Faults, ShortsAndEarthFaultsTakeTerminalNames)
     EXPECT_TRUE(faultFrom(p, "K1:S12+K1:S22:short"));
     EXPECT_TRUE(faultFrom(p, "Q1:A1:to_earth"));
     EXPECT_TRUE(faultFrom(p, "Q1:A1+PE:short"));
-    for (const char* bad : {"", ":", "Q1", "Q1/main", "Q1/main:", "Q9/main:welded", "Q1:A9:to_earth", "K1:S12+K1:S99:short", "wire/9999:open", "wire/x:open"})
+    for (const char* bad : {"", ":", "Q1", "Q1/main", "Q1/main:", "Q9/main:welded", "Q1:A9:to_earth",
+             "K1:S12+K1:S99:short", "wire/9999:open", "wire/x:open"})
         EXPECT_EQ(faultFrom(p, bad).error().message.id, "fault.unknown") << bad;
 }
 

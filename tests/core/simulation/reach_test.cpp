@@ -1,4 +1,5 @@
-// Where each kind of current can come, and that a contact which only one of them can reach leaves the other's circuit as it is.
+// Where each kind of current can come, and that a contact which only one of them can reach leaves the other's circuit
+// as it is.
 
 #include "core/simulation/circuits.h"
 #include "core/simulation/motion.h"
@@ -28,14 +29,19 @@ struct Solved {
             faults.push_back(faultFrom(plant, fault).value().fault);
         return workspace.electrics(plant, state, overlayOf(plant, faults));
     }
-    int moverOf(const char* tag) const { return plant.devices[static_cast<std::size_t>(plant.deviceIndex(tag))].movers.front(); }
+    int moverOf(const char* tag) const
+    {
+        return plant.devices[static_cast<std::size_t>(plant.deviceIndex(tag))].movers.front();
+    }
     /// Everything runs.
     State running()
     {
         State state = initialState(plant);
         Trace trace;
-        const auto stimuli = *stimuliOf(plant, io::loadDossier(test::sourcePath("data/demo/larkspur_db2.sentry"))->dossier.scenarios.front());
-        const auto later = std::find_if(stimuli.begin(), stimuli.end(), [](const Stimulus& x) { return x.at > timeNs(seconds(8.0)); });
+        const auto stimuli = *stimuliOf(
+            plant, io::loadDossier(test::sourcePath("data/demo/larkspur_db2.sentry"))->dossier.scenarios.front());
+        const auto later = std::find_if(
+            stimuli.begin(), stimuli.end(), [](const Stimulus& x) { return x.at > timeNs(seconds(8.0)); });
         advance(plant, state, {stimuli.begin(), later}, {timeNs(seconds(8.0))}, trace, workspace);
         return state;
     }
@@ -73,7 +79,8 @@ TEST(Reach, OfBothWhereAShortJoinsThem)
         EXPECT_TRUE(r.direct.isNode[static_cast<std::size_t>(n)]);
     }
     const Reaches earth = reachesOf(plant, {{0, coil}});
-    EXPECT_FALSE(earth.alternating.isNode[static_cast<std::size_t>(coil)]) << "earth has a voltage of its own: it joins nothing";
+    EXPECT_FALSE(earth.alternating.isNode[static_cast<std::size_t>(coil)])
+        << "earth has a voltage of its own: it joins nothing";
 }
 
 TEST(Reach, AControlContactLeavesThePowerCircuit)
@@ -112,14 +119,16 @@ TEST(Reach, AFaultChangesTheCircuitItIsIn)
 
 TEST(Reach, MainsOnTheControlCircuitComeThrough)
 {
-    // A phase touches the coil's 24 V lead: the coil's terminal is at mains voltage against earth, and the pilot's is not without the short.
+    // A phase touches the coil's 24 V lead: the coil's terminal is at mains voltage against earth, and the pilot's is
+    // not without the short.
     Solved s;
     State state = initialState(s.plant);
     const std::vector<double> slips(s.plant.motors.size(), 1.0);
     const int live = static_cast<int>(node(s.plant, "G0", "L1")), coil = static_cast<int>(node(s.plant, "Q1", "A1"));
     const Overlay shorted = overlayOf(s.plant, {{FaultMode::Short, live, coil}});
     EXPECT_GT(std::abs(solveInstant(s.plant, state, shorted, slips, s.workspace).alternatingV(coil, 0)), 100.0);
-    EXPECT_LT(std::abs(solveInstant(s.plant, state, overlayOf(s.plant, {}), slips, s.workspace).alternatingV(coil, 0)), 1e-6);
+    EXPECT_LT(
+        std::abs(solveInstant(s.plant, state, overlayOf(s.plant, {}), slips, s.workspace).alternatingV(coil, 0)), 1e-6);
 }
 
 } // namespace

@@ -12,7 +12,8 @@ using Words = std::vector<std::string>;
 
 ParameterMap contactor24(Words auxiliaries = {"13-14", "21-22"})
 {
-    return {{"coil_voltage_v", 24.0}, {"coil_current", word("dc")}, {"auxiliary_contacts", std::move(auxiliaries)}, {"mirror_contacts", true}};
+    return {{"coil_voltage_v", 24.0}, {"coil_current", word("dc")}, {"auxiliary_contacts", std::move(auxiliaries)},
+        {"mirror_contacts", true}};
 }
 
 /// One contactor behind a relay; the emergency stop's contact lies in the relay's supply, its channel is bridged.
@@ -20,7 +21,8 @@ CircuitBuilder stopInTheSupply(bool feedback)
 {
     CircuitBuilder b;
     b.device("G1", "supply_external_24v").device("S0", "emergency_stop", {{"contacts", Words{"11-12"}}});
-    b.device("K1", "safety_relay", {{"channels", Words{"S11-S12"}}, {"channel_polarity", Words{"positive"}}, {"reset", word("automatic")}});
+    b.device("K1", "safety_relay",
+        {{"channels", Words{"S11-S12"}}, {"channel_polarity", Words{"positive"}}, {"reset", word("automatic")}});
     b.device("Q1", "contactor", contactor24());
     b.wire("G1:+", "S0:11").wire("S0:12", "K1:A1").wire("K1:A2", "G1:-").wire("K1:S11", "K1:S12");
     if (feedback)
@@ -40,7 +42,8 @@ TEST(StopInTheRelaysSupply, WithAWeldedContactorStopsNothing)
     EXPECT_TRUE(healthy.is("Q1", "out"));
     Bench welded(stopInTheSupply(false).plant());
     welded.to(1.0).fault("Q1/main:welded").act("S0", "press").to(2.0);
-    EXPECT_TRUE(welded.frame().links[static_cast<std::size_t>(welded.plant().devices[2 + 1].links[0])].closed) << "one contactor, one weld";
+    EXPECT_TRUE(welded.frame().links[static_cast<std::size_t>(welded.plant().devices[2 + 1].links[0])].closed)
+        << "one contactor, one weld";
     welded.act("S0", "unlatch").to(4.0);
     EXPECT_TRUE(welded.is("K1", "outputs_on")) << "and without a feedback nobody is told";
     Bench told(stopInTheSupply(true).plant());
@@ -52,10 +55,23 @@ TEST(DelayedOutputs, StayOnForTheirTimeAndDropWithTheSupply)
 {
     CircuitBuilder b;
     b.device("G1", "supply_external_24v").device("S0", "emergency_stop");
-    b.device("K1", "safety_relay", {{"reset", word("automatic")}, {"outputs", Words{"13-14"}}, {"delayed_outputs", Words{"37-38"}}, {"delay_s", 1.5}, {"release_time_s", 0.02}});
+    b.device("K1", "safety_relay",
+        {{"reset", word("automatic")}, {"outputs", Words{"13-14"}}, {"delayed_outputs", Words{"37-38"}},
+            {"delay_s", 1.5}, {"release_time_s", 0.02}});
     b.device("P1", "lamp", {{"rated_voltage_v", 24.0}}).device("P2", "lamp", {{"rated_voltage_v", 24.0}});
-    b.wire("G1:+", "K1:A1").wire("K1:A2", "G1:-").wire("K1:S11", "S0:11").wire("S0:12", "K1:S12").wire("K1:S21", "S0:21").wire("S0:22", "K1:S22").wire("K1:S33", "K1:S34");
-    b.wire("G1:+", "K1:13").wire("K1:14", "P1:X1").wire("P1:X2", "G1:-").wire("G1:+", "K1:37").wire("K1:38", "P2:X1").wire("P2:X2", "G1:-");
+    b.wire("G1:+", "K1:A1")
+        .wire("K1:A2", "G1:-")
+        .wire("K1:S11", "S0:11")
+        .wire("S0:12", "K1:S12")
+        .wire("K1:S21", "S0:21")
+        .wire("S0:22", "K1:S22")
+        .wire("K1:S33", "K1:S34");
+    b.wire("G1:+", "K1:13")
+        .wire("K1:14", "P1:X1")
+        .wire("P1:X2", "G1:-")
+        .wire("G1:+", "K1:37")
+        .wire("K1:38", "P2:X1")
+        .wire("P2:X2", "G1:-");
     Bench bench(b.plant());
     bench.to(1.0);
     EXPECT_TRUE(bench.is("P1", "lit") && bench.is("P2", "lit"));
@@ -83,7 +99,12 @@ CircuitBuilder controller()
         const std::string k = std::string("K1:") + n + ".", s = std::string("S") + n;
         b.wire(k + "S11", s + ":11").wire(s + ":12", k + "S12").wire(k + "S21", s + ":21").wire(s + ":22", k + "S22");
     }
-    b.wire("K1:S33", "S3:13").wire("S3:14", "Q1:21").wire("Q1:22", "K1:S34").wire("G1:+", "K1:13").wire("K1:14", "Q1:A1").wire("Q1:A2", "G1:-");
+    b.wire("K1:S33", "S3:13")
+        .wire("S3:14", "Q1:21")
+        .wire("Q1:22", "K1:S34")
+        .wire("G1:+", "K1:13")
+        .wire("K1:14", "Q1:A1")
+        .wire("Q1:A2", "G1:-");
     return b;
 }
 
@@ -126,8 +147,14 @@ TEST(SafetyController, RefusesMoreOutputModulesThanItsBusTakes)
 CircuitBuilder straight()
 {
     CircuitBuilder b;
-    b.device("G1", "supply_external_24v").device("S0", "emergency_stop", {{"contacts", Words{"11-12"}}}).device("S1", "push_button", {{"contacts", Words{"13-14"}}});
-    b.device("Q1", "contactor", contactor24()).wire("G1:+", "S0:11").wire("S0:12", "S1:13").wire("S1:14", "Q1:A1").wire("Q1:A2", "G1:-");
+    b.device("G1", "supply_external_24v")
+        .device("S0", "emergency_stop", {{"contacts", Words{"11-12"}}})
+        .device("S1", "push_button", {{"contacts", Words{"13-14"}}});
+    b.device("Q1", "contactor", contactor24())
+        .wire("G1:+", "S0:11")
+        .wire("S0:12", "S1:13")
+        .wire("S1:14", "Q1:A1")
+        .wire("Q1:A2", "G1:-");
     b.wire("S1:13", "Q1:13").wire("Q1:14", "Q1:A1");
     return b;
 }
@@ -144,7 +171,14 @@ TEST(StartButton, HeldWhileTheEmergencyStopIsUnlatchedStartsAtOnce)
 TEST(StartButton, JammedDoesTheSame)
 {
     Bench b(straight().plant());
-    b.to(0.5).tap("S1").to(1.0).fault("S1/actuator:jammed_pressed").act("S0", "press").to(2.0).act("S0", "unlatch").to(2.5);
+    b.to(0.5)
+        .tap("S1")
+        .to(1.0)
+        .fault("S1/actuator:jammed_pressed")
+        .act("S0", "press")
+        .to(2.0)
+        .act("S0", "unlatch")
+        .to(2.5);
     EXPECT_TRUE(b.is("Q1", "in"));
 }
 
@@ -152,9 +186,18 @@ TEST(StartButton, JammedDoesTheSame)
 CircuitBuilder runInch()
 {
     CircuitBuilder b;
-    b.device("G1", "supply_external_24v").device("S0", "push_button", {{"contacts", Words{"11-12"}}}).device("S1", "push_button", {{"contacts", Words{"13-14"}}});
-    b.device("S4", "selector", {{"positions", Words{"inch", "run"}}, {"contacts", Words{"13-14/run"}}}).device("Q1", "contactor", contactor24());
-    b.wire("G1:+", "S0:11").wire("S0:12", "S1:13").wire("S1:14", "Q1:A1").wire("Q1:A2", "G1:-").wire("S1:13", "S4:13").wire("S4:14", "Q1:13").wire("Q1:14", "Q1:A1");
+    b.device("G1", "supply_external_24v")
+        .device("S0", "push_button", {{"contacts", Words{"11-12"}}})
+        .device("S1", "push_button", {{"contacts", Words{"13-14"}}});
+    b.device("S4", "selector", {{"positions", Words{"inch", "run"}}, {"contacts", Words{"13-14/run"}}})
+        .device("Q1", "contactor", contactor24());
+    b.wire("G1:+", "S0:11")
+        .wire("S0:12", "S1:13")
+        .wire("S1:14", "Q1:A1")
+        .wire("Q1:A2", "G1:-")
+        .wire("S1:13", "S4:13")
+        .wire("S4:14", "Q1:13")
+        .wire("Q1:14", "Q1:A1");
     return b;
 }
 
@@ -173,7 +216,9 @@ TEST(Coil, HeldOutByAMechanicalInterlockBurnsWithinAMinuteAndASealedOneDoesNot)
 {
     CircuitBuilder b;
     const ParameterMap ac{{"coil_voltage_v", 230.0}, {"coil_current", word("ac")}};
-    b.device("G0", "supply_single_phase", {{"voltage_v", 230.0}}).device("Q1", "contactor", ac).device("Q2", "contactor", ac);
+    b.device("G0", "supply_single_phase", {{"voltage_v", 230.0}})
+        .device("Q1", "contactor", ac)
+        .device("Q2", "contactor", ac);
     b.device("S2", "selector", {{"contacts", Words{"13-14/on"}}});
     b.wire("G0:L", "Q1:A1").wire("Q1:A2", "G0:N").wire("G0:L", "S2:13").wire("S2:14", "Q2:A1").wire("Q2:A2", "G0:N");
     Circuit c = b.circuit();
@@ -197,7 +242,8 @@ TEST(Coil, HeldOutByAMechanicalInterlockBurnsWithinAMinuteAndASealedOneDoesNot)
 Bench cabled(double lengthM, bool sameCable)
 {
     CircuitBuilder b;
-    b.device("G0", "supply_single_phase", {{"voltage_v", 230.0}}).device("S1", "selector", {{"contacts", Words{"13-14/on"}}});
+    b.device("G0", "supply_single_phase", {{"voltage_v", 230.0}})
+        .device("S1", "selector", {{"contacts", Words{"13-14/on"}}});
     b.device("K1", "plug_in_relay", {{"coil_voltage_v", 230.0}, {"coil_current", word("ac")}});
     b.wire("G0:L", "S1:13", lengthM).wire("S1:14", "K1:A1", lengthM).wire("K1:A2", "G0:N");
     Circuit c = b.circuit();
@@ -209,7 +255,8 @@ Bench cabled(double lengthM, bool sameCable)
 
 TEST(LongCable, HoldsARelayByItsCapacitanceAfterTheContactHasOpened)
 {
-    // 0.12 uF/km, 500 m: 53.1 kohm in series with a sealed coil of 27.8 kohm at cos phi 0.75: about 0.7 Us, it holds above 0.45.
+    // 0.12 uF/km, 500 m: 53.1 kohm in series with a sealed coil of 27.8 kohm at cos phi 0.75: about 0.7 Us, it holds
+    // above 0.45.
     Bench b = cabled(500.0, true);
     b.to(0.1).act("S1", "turn_to_on").to(1.0);
     EXPECT_TRUE(b.is("K1", "in"));
@@ -227,8 +274,13 @@ TEST(LongCable, HoldsARelayByItsCapacitanceAfterTheContactHasOpened)
 TEST(TwoFuses, InOneShortTheSmallerMeltsFirstAndTheOtherStays)
 {
     CircuitBuilder b;
-    b.device("G0", "supply_single_phase", {{"voltage_v", 230.0}}).device("F1", "fuse", {{"rated_current_a", 16.0}}).device("F2", "fuse", {{"rated_current_a", 4.0}});
-    b.device("X1", "terminal_block", {{"terminals", Words{"1"}}}).wire("G0:L", "F1:1").wire("F1:2", "F2:1").wire("F2:2", "X1:1", 200.0);
+    b.device("G0", "supply_single_phase", {{"voltage_v", 230.0}})
+        .device("F1", "fuse", {{"rated_current_a", 16.0}})
+        .device("F2", "fuse", {{"rated_current_a", 4.0}});
+    b.device("X1", "terminal_block", {{"terminals", Words{"1"}}})
+        .wire("G0:L", "F1:1")
+        .wire("F1:2", "F2:1")
+        .wire("F2:2", "X1:1", 200.0);
     Bench bench(b.plant());
     bench.to(0.5).fault("X1:1:to_earth").to(5.0);
     EXPECT_FALSE(bench.is("F2", "whole"));

@@ -11,12 +11,14 @@ using Words = std::vector<std::string>;
 
 ParameterMap contactor(Words auxiliaries)
 {
-    return {{"coil_voltage_v", 230.0}, {"coil_current", std::string("ac")}, {"auxiliary_contacts", std::move(auxiliaries)}};
+    return {
+        {"coil_voltage_v", 230.0}, {"coil_current", std::string("ac")}, {"auxiliary_contacts", std::move(auxiliaries)}};
 }
 
 ParameterMap motor()
 {
-    return {{"rated_power_w", 750.0}, {"voltage_v", 400.0}, {"current_a", 1.75}, {"cos_phi", 0.75}, {"speed_per_min", 1440.0}};
+    return {{"rated_power_w", 750.0}, {"voltage_v", 400.0}, {"current_a", 1.75}, {"cos_phi", 0.75},
+        {"speed_per_min", 1440.0}};
 }
 
 /// Two contactors for two directions on one motor; control circuit is the caller's.
@@ -28,12 +30,17 @@ CircuitBuilder reversing(bool exchangeBehindQ2 = true, bool exchangeBeforeQ2 = f
     b.device("Q1", "contactor", contactor({"13-14", "21-22"})).device("Q2", "contactor", contactor({"13-14", "21-22"}));
     b.device("M1", "motor", motor());
     b.device("S0", "push_button", {{"contacts", Words{"11-12"}}});
-    b.device("S1", "push_button", {{"contacts", Words{"13-14"}}}).device("S2", "push_button", {{"contacts", Words{"13-14"}}});
+    b.device("S1", "push_button", {{"contacts", Words{"13-14"}}})
+        .device("S2", "push_button", {{"contacts", Words{"13-14"}}});
     b.wire("G0:L1", "F1:1").wire("G0:L2", "F1:3").wire("G0:L3", "F1:5");
     b.wire("F1:2", "Q1:1").wire("F1:4", "Q1:3").wire("F1:6", "Q1:5");
-    b.wire("F1:2", exchangeBeforeQ2 ? "Q2:5" : "Q2:1").wire("F1:4", "Q2:3").wire("F1:6", exchangeBeforeQ2 ? "Q2:1" : "Q2:5");
+    b.wire("F1:2", exchangeBeforeQ2 ? "Q2:5" : "Q2:1")
+        .wire("F1:4", "Q2:3")
+        .wire("F1:6", exchangeBeforeQ2 ? "Q2:1" : "Q2:5");
     b.wire("Q1:2", "M1:U1").wire("Q1:4", "M1:V1").wire("Q1:6", "M1:W1");
-    b.wire("Q2:2", exchangeBehindQ2 ? "M1:W1" : "M1:U1").wire("Q2:4", "M1:V1").wire("Q2:6", exchangeBehindQ2 ? "M1:U1" : "M1:W1");
+    b.wire("Q2:2", exchangeBehindQ2 ? "M1:W1" : "M1:U1")
+        .wire("Q2:4", "M1:V1")
+        .wire("Q2:6", exchangeBehindQ2 ? "M1:U1" : "M1:W1");
     b.wire("G0:L1", "S0:11").wire("Q1:A2", "G0:N").wire("Q2:A2", "G0:N");
     return b;
 }
@@ -41,7 +48,8 @@ CircuitBuilder reversing(bool exchangeBehindQ2 = true, bool exchangeBeforeQ2 = f
 /// Start buttons with holds, each coil past the other's opening contact. `holdBehind`: the hold joins behind it.
 void wireControl(CircuitBuilder& b, bool interlock, bool holdBehind = false)
 {
-    for (const auto& [own, other, start] : {std::tuple{std::string("Q1"), std::string("Q2"), std::string("S1")}, {"Q2", "Q1", "S2"}}) {
+    for (const auto& [own, other, start] :
+        {std::tuple{std::string("Q1"), std::string("Q2"), std::string("S1")}, {"Q2", "Q1", "S2"}}) {
         b.wire("S0:12", start + ":13").wire(start + ":13", own + ":13");
         if (interlock) {
             b.wire(start + ":14", other + ":21").wire(other + ":22", own + ":A1");
@@ -150,9 +158,15 @@ CircuitBuilder selfHolding(const char* holdFrom)
 {
     CircuitBuilder b;
     b.device("G0", "supply_three_phase", {{"voltage_v", 400.0}});
-    b.device("S0", "push_button", {{"contacts", Words{"11-12"}}}).device("S1", "push_button", {{"contacts", Words{"13-14"}}});
+    b.device("S0", "push_button", {{"contacts", Words{"11-12"}}})
+        .device("S1", "push_button", {{"contacts", Words{"13-14"}}});
     b.device("Q1", "contactor", contactor({"13-14"}));
-    b.wire("G0:L1", "S0:11").wire("S0:12", "S1:13").wire("S1:14", "Q1:A1").wire("Q1:A2", "G0:N").wire(holdFrom, "Q1:13").wire("Q1:14", "Q1:A1");
+    b.wire("G0:L1", "S0:11")
+        .wire("S0:12", "S1:13")
+        .wire("S1:14", "Q1:A1")
+        .wire("Q1:A2", "G0:N")
+        .wire(holdFrom, "Q1:13")
+        .wire("Q1:14", "Q1:A1");
     return b;
 }
 
@@ -170,7 +184,8 @@ TEST(Stop, WithAClosingContactNeverLetsItStart)
 {
     CircuitBuilder b;
     b.device("G0", "supply_three_phase", {{"voltage_v", 400.0}});
-    b.device("S0", "push_button", {{"contacts", Words{"13-14"}}}).device("S1", "push_button", {{"contacts", Words{"13-14"}}});
+    b.device("S0", "push_button", {{"contacts", Words{"13-14"}}})
+        .device("S1", "push_button", {{"contacts", Words{"13-14"}}});
     b.device("Q1", "contactor", contactor({"13-14"}));
     b.wire("G0:L1", "S0:13").wire("S0:14", "S1:13").wire("S1:14", "Q1:A1").wire("Q1:A2", "G0:N");
     Bench bench(b.plant());
@@ -214,7 +229,12 @@ TEST(OrdinaryRelay, WithAStuckArmatureKeepsBothItsCircuits)
     b.device("K1", "contactor_relay", contactor({"13-14", "23-24"}));
     b.device("Q1", "contactor", contactor({})).device("Q2", "contactor", contactor({}));
     b.wire("G0:L1", "S0:11").wire("S0:12", "K1:A1").wire("K1:A2", "G0:N");
-    b.wire("G0:L1", "K1:13").wire("K1:14", "Q1:A1").wire("Q1:A2", "G0:N").wire("G0:L1", "K1:23").wire("K1:24", "Q2:A1").wire("Q2:A2", "G0:N");
+    b.wire("G0:L1", "K1:13")
+        .wire("K1:14", "Q1:A1")
+        .wire("Q1:A2", "G0:N")
+        .wire("G0:L1", "K1:23")
+        .wire("K1:24", "Q2:A1")
+        .wire("Q2:A2", "G0:N");
     Bench healthy(b.plant());
     healthy.to(0.5).act("S0", "press").to(1.0);
     EXPECT_TRUE(healthy.is("Q1", "out") && healthy.is("Q2", "out"));

@@ -1,4 +1,5 @@
-// The integrator of speeds against equations whose answers are known, and motors against steps of a tenth of a millisecond.
+// The integrator of speeds against equations whose answers are known, and motors against steps of a tenth of a
+// millisecond.
 
 #include "core/simulation/stiff_step.h"
 
@@ -44,17 +45,21 @@ Stepped runOf(const StiffStep::Slope& slope, VectorXd y, double over, int steps)
     return run;
 }
 
-/// y1' = -2 y1 + y2^2, y2' = y1 - y2 - y2^2: from a textbook of stiff systems in its mild form; the answer is exp(-2t), exp(-t) for
-/// y1' = -(2 + 1/e) y1 + y2^2 / e and y2' = y1 - y2 (1 + y2) with any e (Kaps' problem).
+/// y1' = -2 y1 + y2^2, y2' = y1 - y2 - y2^2: from a textbook of stiff systems in its mild form; the answer is exp(-2t),
+/// exp(-t) for y1' = -(2 + 1/e) y1 + y2^2 / e and y2' = y1 - y2 (1 + y2) with any e (Kaps' problem).
 StiffStep::Slope kaps(double e)
 {
-    return [e](const VectorXd& y) { return vector({-(2.0 + 1.0 / e) * y(0) + y(1) * y(1) / e, y(0) - y(1) * (1.0 + y(1))}); };
+    return [e](const VectorXd& y) {
+        return vector({-(2.0 + 1.0 / e) * y(0) + y(1) * y(1) / e, y(0) - y(1) * (1.0 + y(1))});
+    };
 }
 const double kEnd = std::exp(-1.0);
 
 TEST(StiffStep, HalvingTheStepDividesTheErrorBySixteen)
 {
-    const auto errorOf = [](int steps) { return std::abs(runOf(kaps(1.0), vector({1.0, 1.0}), 1.0, steps).end(1) - kEnd); };
+    const auto errorOf = [](int steps) {
+        return std::abs(runOf(kaps(1.0), vector({1.0, 1.0}), 1.0, steps).end(1) - kEnd);
+    };
     const double coarse = errorOf(4), fine = errorOf(8);
     EXPECT_LT(coarse, 1e-4);
     EXPECT_NEAR(std::log2(coarse / fine), 4.0, 0.5);
@@ -62,7 +67,8 @@ TEST(StiffStep, HalvingTheStepDividesTheErrorBySixteen)
 
 TEST(StiffStep, TellsAnErrorOfTheOrderBelow)
 {
-    const double coarse = runOf(kaps(1.0), vector({1.0, 1.0}), 1.0, 20).largestError, fine = runOf(kaps(1.0), vector({1.0, 1.0}), 1.0, 40).largestError;
+    const double coarse = runOf(kaps(1.0), vector({1.0, 1.0}), 1.0, 20).largestError,
+                 fine = runOf(kaps(1.0), vector({1.0, 1.0}), 1.0, 40).largestError;
     EXPECT_NEAR(std::log2(coarse / fine), 4.0, 0.6); // of one step
 }
 
@@ -88,7 +94,8 @@ TEST(StiffStep, ASteadyStateStays)
 }
 
 /// Accelerations from the whole circuit, not from what the integrator sees of it.
-std::vector<double> accelerations(const Plant& plant, const State& state, const std::vector<double>& speeds, Workspace& workspace)
+std::vector<double> accelerations(
+    const Plant& plant, const State& state, const std::vector<double>& speeds, Workspace& workspace)
 {
     const Overlay overlay = overlayOf(plant, {});
     std::vector<double> slips, a;
@@ -98,9 +105,15 @@ std::vector<double> accelerations(const Plant& plant, const State& state, const 
     for (std::size_t k = 0; k < speeds.size(); ++k) {
         const PlantMotor& m = plant.motors[k];
         const auto& n = m.nodes;
-        const double share = m.data.starWindings ? 1.0 : 1.0 / std::sqrt(3.0); // the circuit is that of a star: a winding meant for delta stands for less
-        const auto v = [&](int lead) { return m.data.sixTerminal ? i.alternatingV(n[at(lead)], n[at(lead + 3)]) * share : i.alternatingV(n[at(lead)], 0); };
-        const double torque = network::airGapTorque(m.data.circuit, slips[k], network::sequencesOf(v(0), v(1), v(2)), m.data.synchronousRadPerS);
+        const double share = m.data.starWindings ? 1.0 : 1.0 / std::sqrt(3.0); // the circuit is that of a star: a
+                                                                               // winding meant for delta stands for
+                                                                               // less
+        const auto v = [&](int lead) {
+            return m.data.sixTerminal ? i.alternatingV(n[at(lead)], n[at(lead + 3)]) * share
+                                      : i.alternatingV(n[at(lead)], 0);
+        };
+        const double torque = network::airGapTorque(
+            m.data.circuit, slips[k], network::sequencesOf(v(0), v(1), v(2)), m.data.synchronousRadPerS);
         a.push_back(accelerationRadPerS2(m.data.inertiaKgm2, shaftTorque(plant, m, state, overlay), speeds[k], torque));
     }
     return a;
@@ -108,7 +121,8 @@ std::vector<double> accelerations(const Plant& plant, const State& state, const 
 
 TEST(StiffStep, MotorsOfTheWholeMachineRunUpAsInStepsOfATenthOfAMillisecond)
 {
-    // Two motors are at speed and follow the voltage in milliseconds, the third one still runs up in star: no contact moves in this time.
+    // Two motors are at speed and follow the voltage in milliseconds, the third one still runs up in star: no contact
+    // moves in this time.
     const auto file = io::loadDossier(test::sourcePath("data/demo/larkspur_db2.sentry"));
     const Plant plant = *compile(file->dossier.circuit);
     const auto stimuli = *stimuliOf(plant, file->dossier.scenarios.front());
@@ -140,11 +154,13 @@ TEST(StiffStep, MotorsOfTheWholeMachineRunUpAsInStepsOfATenthOfAMillisecond)
                 w[k] += h * k2[k];
     }
     Trace none;
-    const std::size_t rest = static_cast<std::size_t>(std::find_if(stimuli.begin(), stimuli.end(), [](const Stimulus& s) { return s.at > from; }) - stimuli.begin());
+    const std::size_t rest = static_cast<std::size_t>(
+        std::find_if(stimuli.begin(), stimuli.end(), [](const Stimulus& s) { return s.at > from; }) - stimuli.begin());
     advance(plant, state, std::span(stimuli).subspan(rest), {to}, none, workspace);
     EXPECT_TRUE(none.events.empty());
     for (std::size_t k = 0; k < w.size(); ++k)
-        EXPECT_NEAR(flowValue(plant, state, plant.motors[k].flow, to), w[k], 3e-4) << "motor " << k << " from " << first[k];
+        EXPECT_NEAR(flowValue(plant, state, plant.motors[k].flow, to), w[k], 3e-4)
+            << "motor " << k << " from " << first[k];
 }
 
 } // namespace

@@ -75,7 +75,8 @@ TEST(DcSupply, TooLowFromTheStartItPullsNothingIn)
 TEST(DcSupply, ComesBackWhenTheOverloadGoes)
 {
     CircuitBuilder b = supply(2.5);
-    b.device("Q1", "contactor", heavyCoil(3.5)).device("S1", "push_button", {{"contacts", std::vector<std::string>{"13-14"}}});
+    b.device("Q1", "contactor", heavyCoil(3.5))
+        .device("S1", "push_button", {{"contacts", std::vector<std::string>{"13-14"}}});
     b.wire("G1:+", "Q1:A1").wire("Q1:A2", "G1:-").wire("G1:+", "S1:13").wire("S1:14", "G1:-");
     Bench bench(b.plant());
     bench.to(0.5);
@@ -147,9 +148,11 @@ TEST(ControlTransformer, GivesItsRatioWithoutLoadAndDropsUnderLoad)
 
 TEST(DcSupply, AtTheEdgeOfItsInputComesToAnEnd)
 {
-    // 60 W behind a transformer of 40 VA, its line taken down in small steps: somewhere the input is high enough without the load and too low with it.
+    // 60 W behind a transformer of 40 VA, its line taken down in small steps: somewhere the input is high enough
+    // without the load and too low with it.
     CircuitBuilder b = transformer(40);
-    b.device("G1", "supply_24v_dc", {{"input_voltage_v", 230.0}, {"rated_current_a", 5.0}}).device("Q1", "contactor", heavyCoil(60.0));
+    b.device("G1", "supply_24v_dc", {{"input_voltage_v", 230.0}, {"rated_current_a", 5.0}})
+        .device("Q1", "contactor", heavyCoil(60.0));
     b.wire("T1:3", "G1:L").wire("T1:4", "G1:N").wire("G1:+", "Q1:A1").wire("Q1:A2", "G1:-");
     const Plant plant = b.plant();
     int held = 0;
@@ -159,7 +162,8 @@ TEST(DcSupply, AtTheEdgeOfItsInputComesToAnEnd)
         EXPECT_EQ(bench.to(1.0).pause, Pause::Reached) << percent << " %";
         bool isHeldUp = false;
         for (const Event& e : bench.trace().events)
-            isHeldUp = isHeldUp || (e.why == Why::SupplyMode && static_cast<ConverterMode>(e.to) == ConverterMode::HoldUp);
+            isHeldUp = isHeldUp
+                || (e.why == Why::SupplyMode && static_cast<ConverterMode>(e.to) == ConverterMode::HoldUp);
         held += isHeldUp;
     }
     EXPECT_GT(held, 0);
@@ -171,7 +175,8 @@ TEST(ControlTransformer, LiftsALostPhaseThroughItsWinding)
     CircuitBuilder b = transformer(100);
     Bench bench(b.plant());
     bench.to(0.1).set("G0.L1", 0.0).to(0.2);
-    EXPECT_NEAR(std::abs(bench.voltage("G0:L1", "G0:N")), 230.9, 1.0) << "a voltage threshold on L1 sees a healthy phase";
+    EXPECT_NEAR(std::abs(bench.voltage("G0:L1", "G0:N")), 230.9, 1.0)
+        << "a voltage threshold on L1 sees a healthy phase";
     EXPECT_NEAR(std::abs(bench.voltage("T1:3", "T1:4")), 0.0, 1.0);
 }
 
@@ -195,7 +200,9 @@ test::CircuitBuilder tapped(const char* tap, double supplyV)
 {
     test::CircuitBuilder b;
     b.device("G0", "supply_single_phase", {{"voltage_v", supplyV}});
-    b.device("T1", "control_transformer", {{"rated_va", 250.0}, {"primary_v", 400.0}, {"secondary_v", 24.0}, {"primary_taps_v", std::vector<std::string>{"230", "400"}}});
+    b.device("T1", "control_transformer",
+        {{"rated_va", 250.0}, {"primary_v", 400.0}, {"secondary_v", 24.0},
+            {"primary_taps_v", std::vector<std::string>{"230", "400"}}});
     b.device("P1", "lamp", {{"rated_voltage_v", 24.0}, {"rated_current_a", 5.0}});
     b.wire("G0:L", std::string("T1:") + tap).wire("G0:N", "T1:0").wire("T1:3", "P1:X1").wire("P1:X2", "T1:4");
     return b;
@@ -206,12 +213,14 @@ TEST(Transformer, OnEitherTapGivesItsSecondaryVoltage)
     for (const auto& [tap, supplyV] : {std::pair{"230", 230.0}, {"400", 400.0}}) {
         test::Bench b(tapped(tap, supplyV).plant());
         b.to(0.1);
-        // 5 A of 10.4 A, short-circuit voltage 6 %, nearly all resistive: 24 V less about 0.7 V; on one section of two about 1.2 V.
+        // 5 A of 10.4 A, short-circuit voltage 6 %, nearly all resistive: 24 V less about 0.7 V; on one section of two
+        // about 1.2 V.
         EXPECT_NEAR(std::abs(b.voltage("T1:3", "T1:4")), 23.1, 0.4) << tap;
     }
     test::Bench open(tapped("230", 230.0).plant());
     open.to(0.1);
-    EXPECT_NEAR(std::abs(open.voltage("T1:400", "T1:0")), 400.0, 15.0) << "the tap that nobody uses is live all the same";
+    EXPECT_NEAR(std::abs(open.voltage("T1:400", "T1:0")), 400.0, 15.0)
+        << "the tap that nobody uses is live all the same";
 }
 
 TEST(Transformer, OnTheWrongTapGivesTheWrongVoltage)
@@ -228,7 +237,8 @@ TEST(Transformer, RefusesTapsThatDoNotRiseToThePrimaryVoltage)
 {
     for (const std::vector<std::string>& taps : {std::vector<std::string>{"400", "230"}, {"230"}, {"low", "400"}}) {
         test::CircuitBuilder b;
-        b.device("T1", "control_transformer", {{"rated_va", 250.0}, {"primary_v", 400.0}, {"secondary_v", 24.0}, {"primary_taps_v", taps}});
+        b.device("T1", "control_transformer",
+            {{"rated_va", 250.0}, {"primary_v", 400.0}, {"secondary_v", 24.0}, {"primary_taps_v", taps}});
         EXPECT_EQ(compile(b.circuit()).error().message.id, "kind.taps");
     }
 }

@@ -24,13 +24,17 @@ CircuitBuilder with24V(const char* tag, const char* kind, ParameterMap parameter
 }
 void lampBehind(CircuitBuilder& b, const char* lamp, const std::string& from, const std::string& to)
 {
-    b.device(lamp, "lamp", lamp24()).wire("G1:+", from).wire(to, std::string(lamp) + ":X1").wire(std::string(lamp) + ":X2", "G1:-");
+    b.device(lamp, "lamp", lamp24())
+        .wire("G1:+", from)
+        .wire(to, std::string(lamp) + ":X1")
+        .wire(std::string(lamp) + ":X2", "G1:-");
 }
 
 TEST(Selector, OfThreePositionsClosesWhatEachPositionSays)
 {
     CircuitBuilder b = with24V("S1", "selector",
-        {{"positions", Words{"hand", "off", "auto"}}, {"contacts", Words{"13-14/hand", "23-24/auto", "31-32/off/auto"}}});
+        {{"positions", Words{"hand", "off", "auto"}},
+            {"contacts", Words{"13-14/hand", "23-24/auto", "31-32/off/auto"}}});
     lampBehind(b, "P1", "S1:13", "S1:14");
     lampBehind(b, "P2", "S1:23", "S1:24");
     lampBehind(b, "P3", "S1:31", "S1:32");
@@ -48,7 +52,8 @@ TEST(Selector, OfThreePositionsClosesWhatEachPositionSays)
 TEST(Selector, FromOneEndToTheOtherPassesTheMiddle)
 {
     CircuitBuilder b = with24V("S1", "selector",
-        {{"positions", Words{"left", "off", "right"}}, {"contacts", Words{"13-14/left", "21-22/off", "33-34/right"}}, {"starts_at", word("left")}});
+        {{"positions", Words{"left", "off", "right"}}, {"contacts", Words{"13-14/left", "21-22/off", "33-34/right"}},
+            {"starts_at", word("left")}});
     lampBehind(b, "P2", "S1:21", "S1:22");
     Bench bench(b.plant());
     bench.to(0.1).act("S1", "turn_to_right").to(0.5);
@@ -61,7 +66,8 @@ TEST(Selector, FromOneEndToTheOtherPassesTheMiddle)
 
 TEST(Selector, WithSpringReturnGoesBackWhenLetGo)
 {
-    CircuitBuilder b = with24V("S1", "selector", {{"positions", Words{"off", "on"}}, {"contacts", Words{"13-14/on"}}, {"spring_return", true}});
+    CircuitBuilder b = with24V("S1", "selector",
+        {{"positions", Words{"off", "on"}}, {"contacts", Words{"13-14/on"}}, {"spring_return", true}});
     lampBehind(b, "P1", "S1:13", "S1:14");
     Bench bench(b.plant());
     bench.to(0.1).act("S1", "turn_to_on").to(0.3);
@@ -88,7 +94,10 @@ TEST(Selector, RefusesWhatItCannotBe)
 TEST(PlugInRelay, ChangesOverWithAMomentInWhichNeitherIsClosed)
 {
     CircuitBuilder b = with24V("K1", "plug_in_relay", {{"coil_voltage_v", 24.0}, {"coil_current", word("dc")}});
-    b.device("S1", "push_button", {{"contacts", Words{"13-14"}}}).wire("G1:+", "S1:13").wire("S1:14", "K1:A1").wire("K1:A2", "G1:-");
+    b.device("S1", "push_button", {{"contacts", Words{"13-14"}}})
+        .wire("G1:+", "S1:13")
+        .wire("S1:14", "K1:A1")
+        .wire("K1:A2", "G1:-");
     lampBehind(b, "P1", "K1:11", "K1:12");
     b.device("P2", "lamp", lamp24()).wire("K1:14", "P2:X1").wire("P2:X2", "G1:-");
     Bench bench(b.plant());
@@ -106,8 +115,12 @@ TEST(PlugInRelay, ChangesOverWithAMomentInWhichNeitherIsClosed)
 
 TEST(Timer, OnDelayClosesAfterItsTimeAndForgetsShortCalls)
 {
-    CircuitBuilder b = with24V("K1", "timer", {{"function", word("on_delay")}, {"supply_voltage_v", 24.0}, {"delay_s", 2.0}});
-    b.device("S1", "push_button", {{"contacts", Words{"13-14"}}}).wire("G1:+", "S1:13").wire("S1:14", "K1:A1").wire("K1:A2", "G1:-");
+    CircuitBuilder b = with24V(
+        "K1", "timer", {{"function", word("on_delay")}, {"supply_voltage_v", 24.0}, {"delay_s", 2.0}});
+    b.device("S1", "push_button", {{"contacts", Words{"13-14"}}})
+        .wire("G1:+", "S1:13")
+        .wire("S1:14", "K1:A1")
+        .wire("K1:A2", "G1:-");
     lampBehind(b, "P1", "K1:15", "K1:18");
     Bench bench(b.plant());
     bench.to(1.0).tap("S1", 1.5).to(5.0);
@@ -122,7 +135,8 @@ TEST(Timer, OnDelayClosesAfterItsTimeAndForgetsShortCalls)
 
 TEST(Timer, OffDelayStaysOnAfterTheCall)
 {
-    CircuitBuilder b = with24V("K1", "timer", {{"function", word("off_delay")}, {"supply_voltage_v", 24.0}, {"delay_s", 3.0}});
+    CircuitBuilder b = with24V(
+        "K1", "timer", {{"function", word("off_delay")}, {"supply_voltage_v", 24.0}, {"delay_s", 3.0}});
     b.device("S1", "push_button", {{"contacts", Words{"13-14"}}}).wire("G1:+", "S1:13").wire("S1:14", "K1:B1");
     b.wire("G1:+", "K1:A1").wire("K1:A2", "G1:-");
     lampBehind(b, "P1", "K1:15", "K1:18");
@@ -139,7 +153,8 @@ TEST(Timer, OffDelayStaysOnAfterTheCall)
 
 TEST(Timer, StarDeltaPausesBetween)
 {
-    CircuitBuilder b = with24V("K1", "timer", {{"function", word("star_delta")}, {"supply_voltage_v", 24.0}, {"delay_s", 4.0}, {"pause_s", 0.05}});
+    CircuitBuilder b = with24V("K1", "timer",
+        {{"function", word("star_delta")}, {"supply_voltage_v", 24.0}, {"delay_s", 4.0}, {"pause_s", 0.05}});
     b.wire("G1:+", "K1:A1").wire("K1:A2", "G1:-");
     lampBehind(b, "P1", "K1:17", "K1:18");
     lampBehind(b, "P2", "K1:27", "K1:28");
@@ -154,7 +169,8 @@ TEST(Timer, StarDeltaPausesBetween)
 
 TEST(Timer, BrokenTimingIsTooLongTooShortOrNever)
 {
-    CircuitBuilder b = with24V("K1", "timer", {{"function", word("on_delay")}, {"supply_voltage_v", 24.0}, {"delay_s", 2.0}});
+    CircuitBuilder b = with24V(
+        "K1", "timer", {{"function", word("on_delay")}, {"supply_voltage_v", 24.0}, {"delay_s", 2.0}});
     b.wire("G1:+", "K1:A1").wire("K1:A2", "G1:-");
     lampBehind(b, "P1", "K1:15", "K1:18");
     for (const auto& [mode, darkAt, litAt] : {std::tuple{"too_short", 0.005, 0.1}, {"too_long", 19.9, 20.1}}) {
@@ -186,8 +202,12 @@ TEST(GuardSwitch, OpensItsContactsBeforeTheSignallingOneCloses)
 
 TEST(GuardSwitch, WithLockingOpensOnlyWhileTheMagnetDrawsTheBolt)
 {
-    CircuitBuilder b = with24V("B1", "guard_switch", {{"locking", word("power_to_release")}, {"lock_contacts", Words{"41-42"}}});
-    b.device("S1", "push_button", {{"contacts", Words{"13-14"}}}).wire("G1:+", "S1:13").wire("S1:14", "B1:E1").wire("B1:E2", "G1:-");
+    CircuitBuilder b = with24V(
+        "B1", "guard_switch", {{"locking", word("power_to_release")}, {"lock_contacts", Words{"41-42"}}});
+    b.device("S1", "push_button", {{"contacts", Words{"13-14"}}})
+        .wire("G1:+", "S1:13")
+        .wire("S1:14", "B1:E1")
+        .wire("B1:E2", "G1:-");
     lampBehind(b, "P1", "B1:41", "B1:42");
     Bench bench(b.plant());
     bench.to(0.1).act("B1", "open").to(0.5);
@@ -217,7 +237,9 @@ TEST(LightCurtain, SwitchesBothOutputsOffWithinItsResponseTime)
     CircuitBuilder b = with24V("B1", "light_curtain", {{"response_time_s", 0.014}});
     b.wire("G1:+", "B1:A1").wire("B1:A2", "G1:-");
     for (const char* n : {"1", "2"})
-        b.device(std::string("P") + n, "lamp", lamp24()).wire(std::string("B1:OSSD") + n, std::string("P") + n + ":X1").wire(std::string("P") + n + ":X2", "G1:-");
+        b.device(std::string("P") + n, "lamp", lamp24())
+            .wire(std::string("B1:OSSD") + n, std::string("P") + n + ":X1")
+            .wire(std::string("P") + n + ":X2", "G1:-");
     Bench bench(b.plant());
     bench.to(1.0);
     EXPECT_TRUE(bench.is("P1", "lit") && bench.is("P2", "lit"));
@@ -234,9 +256,15 @@ TEST(SolidStateRelay, LeaksEnoughForAGhostLightAndFailsShort)
 {
     CircuitBuilder b;
     b.device("G0", "supply_single_phase", {{"voltage_v", 230.0}}).device("G1", "supply_external_24v");
-    b.device("K1", "solid_state_relay", {{"output_voltage_v", 230.0}}).device("S1", "push_button", {{"contacts", Words{"13-14"}}});
+    b.device("K1", "solid_state_relay", {{"output_voltage_v", 230.0}})
+        .device("S1", "push_button", {{"contacts", Words{"13-14"}}});
     b.device("P1", "lamp", {{"rated_voltage_v", 230.0}});
-    b.wire("G1:+", "S1:13").wire("S1:14", "K1:A1").wire("K1:A2", "G1:-").wire("G0:L", "K1:1").wire("K1:2", "P1:X1").wire("P1:X2", "G0:N");
+    b.wire("G1:+", "S1:13")
+        .wire("S1:14", "K1:A1")
+        .wire("K1:A2", "G1:-")
+        .wire("G0:L", "K1:1")
+        .wire("K1:2", "P1:X1")
+        .wire("P1:X2", "G0:N");
     Bench bench(b.plant());
     bench.to(0.5);
     // 3 mA leak by 230 V / 3 mA = 76.7 kohm capacitive, lamp 57.5 kohm: |I| = 230 / |57.5k - j76.7k| = 2.4 mA of 4 mA.
@@ -277,8 +305,12 @@ TEST(Horn, SoundsAtItsVoltage)
 TEST(SwitchDisconnector, CutsAllPolesAndItsAuxiliaryFollows)
 {
     CircuitBuilder b;
-    b.device("G0", "supply_three_phase", {{"voltage_v", 400.0}}).device("Q0", "switch_disconnector", {{"auxiliary_contacts", Words{"13-14"}}});
-    b.device("P1", "lamp", {{"rated_voltage_v", 230.0}}).wire("G0:L1", "Q0:1").wire("Q0:2", "P1:X1").wire("P1:X2", "G0:N");
+    b.device("G0", "supply_three_phase", {{"voltage_v", 400.0}})
+        .device("Q0", "switch_disconnector", {{"auxiliary_contacts", Words{"13-14"}}});
+    b.device("P1", "lamp", {{"rated_voltage_v", 230.0}})
+        .wire("G0:L1", "Q0:1")
+        .wire("Q0:2", "P1:X1")
+        .wire("P1:X2", "G0:N");
     Bench bench(b.plant());
     bench.to(0.1);
     EXPECT_TRUE(bench.is("P1", "lit"));

@@ -12,7 +12,8 @@ namespace {
 /// On the same plant nothing is different afterwards: the same moves at the same times, whatever was on the way.
 TEST(Transplant, OntoTheSameCircuitChangesNothing)
 {
-    const auto plant = std::make_shared<const Plant>(*compile(io::loadDossier(test::sourcePath("data/demo/larkspur_db2.sentry"))->dossier.circuit));
+    const auto plant = std::make_shared<const Plant>(
+        *compile(io::loadDossier(test::sourcePath("data/demo/larkspur_db2.sentry"))->dossier.circuit));
     for (double moveS : {0.7, 1.31, 1.65, 2.0, 5.7}) { // among them: reset pressed, star, and the pause before delta
         BenchRun whole(plant), first(plant);
         const auto act = [&](BenchRun& run, double atS, const char* tag, const char* word) {
@@ -20,7 +21,8 @@ TEST(Transplant, OntoTheSameCircuitChangesNothing)
             run.act(*stimulusFor(*plant, tag, word, run.now()));
         };
         const auto until = [&](BenchRun& run, double fromS, double toS) {
-            for (const auto& [atS, tag, word] : {std::tuple{0.5, "S4", "press"}, {0.8, "S4", "release"}, {1.3, "S12", "press"}, {1.6, "S12", "release"}})
+            for (const auto& [atS, tag, word] : {std::tuple{0.5, "S4", "press"}, {0.8, "S4", "release"},
+                     {1.3, "S12", "press"}, {1.6, "S12", "release"}})
                 if (atS >= fromS && atS < toS)
                     act(run, atS, tag, word);
             run.advanceTo(timeNs(seconds(toS)));
@@ -33,7 +35,9 @@ TEST(Transplant, OntoTheSameCircuitChangesNothing)
         until(second, moveS, 9.0);
         EXPECT_EQ(second.state().travel, whole.state().travel) << moveS;
         for (const PlantMotor& m : plant->motors)
-            EXPECT_NEAR(flowValue(*plant, second.state(), m.flow, second.now()), flowValue(*plant, whole.state(), m.flow, whole.now()), 0.05) << moveS;
+            EXPECT_NEAR(flowValue(*plant, second.state(), m.flow, second.now()),
+                flowValue(*plant, whole.state(), m.flow, whole.now()), 0.05)
+                << moveS;
         std::size_t later = 0;
         for (const Event& e : whole.trace().events)
             later += e.at > timeNs(seconds(moveS)) && e.why == Why::Moved;
@@ -49,7 +53,8 @@ TEST(Transplant, MotorGoesOnTurningAndLosesWhatWasCut)
     const DossierFile demo = test::demoFile();
     const auto before = std::make_shared<const Plant>(*compile(demo.dossier.circuit));
     BenchRun run(before);
-    for (const auto& [atS, tag, word] : {std::tuple{0.5, "S3", "press"}, {0.8, "S3", "release"}, {1.5, "S2", "press"}, {1.8, "S2", "release"}}) {
+    for (const auto& [atS, tag, word] :
+        {std::tuple{0.5, "S3", "press"}, {0.8, "S3", "release"}, {1.5, "S2", "press"}, {1.8, "S2", "release"}}) {
         run.advanceTo(timeNs(seconds(atS)));
         run.act(*stimulusFor(*before, tag, word, run.now()));
     }

@@ -13,7 +13,8 @@ using test::CircuitBuilder;
 
 ParameterMap acContactor()
 {
-    return {{"coil_voltage_v", 230.0}, {"coil_current", std::string("ac")}, {"auxiliary_contacts", std::vector<std::string>{"13-14"}}};
+    return {{"coil_voltage_v", 230.0}, {"coil_current", std::string("ac")},
+        {"auxiliary_contacts", std::vector<std::string>{"13-14"}}};
 }
 
 CircuitBuilder withSupply()
@@ -61,8 +62,8 @@ CircuitBuilder motorOnFuses(const char* load)
     CircuitBuilder b = withSupply();
     b.device("F1", "fuse", {{"poles", 3.0}, {"rated_current_a", 6.0}});
     b.device("M1", "motor",
-        {{"rated_power_w", 750.0}, {"voltage_v", 400.0}, {"current_a", 1.75}, {"cos_phi", 0.75}, {"speed_per_min", 1440.0},
-            {"locked_rotor_ratio", 5.4}, {"load", std::string(load)}, {"load_share", 0.75}});
+        {{"rated_power_w", 750.0}, {"voltage_v", 400.0}, {"current_a", 1.75}, {"cos_phi", 0.75},
+            {"speed_per_min", 1440.0}, {"locked_rotor_ratio", 5.4}, {"load", std::string(load)}, {"load_share", 0.75}});
     b.wire("G0:L1", "F1:1").wire("G0:L2", "F1:3").wire("G0:L3", "F1:5");
     b.wire("F1:2", "M1:U1").wire("F1:4", "M1:V1").wire("F1:6", "M1:W1");
     return b;
@@ -78,7 +79,8 @@ TEST(LostPhase, RunningMotorKeepsItAlive)
     const double line = 400.0 / std::sqrt(3.0);
     // Reference run of the design: open terminal 59 %, smallest line-line 75 %, live lines 156 %.
     EXPECT_NEAR(std::abs(bench.voltage("M1:U1", "G0:N")) / line, 0.59, 0.04);
-    const double smallest = std::min(std::abs(bench.voltage("M1:U1", "M1:V1")), std::abs(bench.voltage("M1:U1", "M1:W1")));
+    const double smallest = std::min(
+        std::abs(bench.voltage("M1:U1", "M1:V1")), std::abs(bench.voltage("M1:U1", "M1:W1")));
     EXPECT_NEAR(smallest / 400.0, 0.75, 0.03);
     const auto current = bench.frame().motors[0].currentA;
     EXPECT_NEAR(current[0], 0.0, 1e-6);
@@ -101,7 +103,10 @@ TEST(LostPhase, AtStandstillThereIsHalfVoltageAndNoTorque)
     EXPECT_EQ(state.motorMode[0], MotorMode::AtRest);
     const Frame f = observe(still.plant(), state);
     const auto node = [&](const char* tag, const char* mark) {
-        return f.nodes[static_cast<std::size_t>(still.plant().terminals[static_cast<std::size_t>(still.plant().terminalIndex(tag, mark))].node)].alternatingV;
+        return f
+            .nodes[static_cast<std::size_t>(
+                still.plant().terminals[static_cast<std::size_t>(still.plant().terminalIndex(tag, mark))].node)]
+            .alternatingV;
     };
     EXPECT_NEAR(std::abs(node("M1", "U1") - node("G0", "N")) / (400.0 / std::sqrt(3.0)), 0.5, 0.01);
     const double locked = f.motors[0].currentA[1] / 1.75;
@@ -114,7 +119,8 @@ TEST(LostPhase, AtTheSupplyIsAnOpenLineToo)
     Bench bench(motorOnFuses("constant").plant());
     bench.to(3.0).set("G0.L1", 0.0).to(8.0);
     EXPECT_TRUE(bench.is("M1", "driven"));
-    EXPECT_GT(std::abs(bench.voltage("G0:L1", "G0:N")), 0.5 * 400.0 / std::sqrt(3.0)) << "a voltage threshold there sees nothing";
+    EXPECT_GT(std::abs(bench.voltage("G0:L1", "G0:N")), 0.5 * 400.0 / std::sqrt(3.0))
+        << "a voltage threshold there sees nothing";
 }
 
 TEST(SinglePhasing, TripsTheOverloadRelay)
@@ -183,7 +189,12 @@ TEST(EarthFaults, BondedSupplyBlowsUnbondedHolds)
         b.device("F4", "fuse", {{"rated_current_a", 1.0}});
         b.device("S1", "push_button", {{"contacts", std::vector<std::string>{"11-12"}}});
         b.device("Q1", "contactor", acContactor());
-        b.wire("G0:L1", "T1:1").wire("G0:L2", "T1:2").wire("T1:3", "F4:1").wire("F4:2", "S1:11").wire("S1:12", "Q1:A1").wire("Q1:A2", "T1:4");
+        b.wire("G0:L1", "T1:1")
+            .wire("G0:L2", "T1:2")
+            .wire("T1:3", "F4:1")
+            .wire("F4:2", "S1:11")
+            .wire("S1:12", "Q1:A1")
+            .wire("Q1:A2", "T1:4");
         if (bonded)
             b.wire("T1:4", "G0:PE");
         return b;
@@ -205,7 +216,8 @@ TEST(LongCable, LowersTheVoltageAtTheCoil)
     CircuitBuilder b;
     b.device("G0", "supply_three_phase", {{"voltage_v", 400.0}});
     b.device("G1", "supply_24v_dc", {{"input_voltage_v", 230.0}, {"rated_current_a", 5.0}});
-    b.device("Q1", "contactor", {{"coil_voltage_v", 24.0}, {"coil_current", std::string("dc")}, {"coil_power_w", 24.0}});
+    b.device(
+        "Q1", "contactor", {{"coil_voltage_v", 24.0}, {"coil_current", std::string("dc")}, {"coil_power_w", 24.0}});
     b.wire("G0:L1", "G1:L").wire("G0:N", "G1:N").wire("G1:+", "Q1:A1", 300.0).wire("Q1:A2", "G1:-", 300.0);
     Bench bench(b.plant());
     bench.to(1.0);
@@ -217,7 +229,8 @@ TEST(LongCable, LowersTheVoltageAtTheCoil)
 TEST(Bell, ThatInterruptsItselfIsReportedAsChatter)
 {
     CircuitBuilder b = withSupply();
-    ParameterMap relay = {{"coil_voltage_v", 230.0}, {"coil_current", std::string("ac")}, {"auxiliary_contacts", std::vector<std::string>{"11-12"}}};
+    ParameterMap relay = {{"coil_voltage_v", 230.0}, {"coil_current", std::string("ac")},
+        {"auxiliary_contacts", std::vector<std::string>{"11-12"}}};
     b.device("K1", "contactor_relay", relay);
     b.wire("G0:L1", "K1:11").wire("K1:12", "K1:A1").wire("K1:A2", "G0:N");
     Bench bench(b.plant());

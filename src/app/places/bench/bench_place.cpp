@@ -60,9 +60,11 @@ BenchPlace::BenchPlace(Document& document, Selection& selection, const Theme& th
     });
     connect(m_paths, &PathsView::symbolPicked, &selection, &Selection::select);
     connect(m_plate, &PlateView::devicePicked, this, [this](DeviceId id) { m_selection.select(id); });
-    connect(m_trace, &TraceView::devicePicked, this, [this](int device) { m_selection.select(m_session.plant().devices[static_cast<std::size_t>(device)].id); });
+    connect(m_trace, &TraceView::devicePicked, this,
+        [this](int device) { m_selection.select(m_session.plant().devices[static_cast<std::size_t>(device)].id); });
     connect(m_paths, &PathsView::terminalPicked, m_meter, &MeterPanel::probe);
-    connect(m_meter, &MeterPanel::probesChanged, this, [this] { m_paths->setProbes(m_meter->red(), m_meter->black()); });
+    connect(
+        m_meter, &MeterPanel::probesChanged, this, [this] { m_paths->setProbes(m_meter->red(), m_meter->black()); });
     connect(&m_session, &BenchSession::frameChanged, this, &BenchPlace::updateHead);
     connect(&m_session, &BenchSession::runningChanged, this, &BenchPlace::updateHead);
     takeDocument();
@@ -85,8 +87,9 @@ QWidget* BenchPlace::leftSide()
     frame->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     frame->setFocusPolicy(Qt::NoFocus);
     // Narrow, because the buttons need the room.
-    frame->verticalScrollBar()->setStyleSheet(QStringLiteral("QScrollBar:vertical{width:8px;background:palette(window)}QScrollBar::handle:vertical{background:palette(mid)}"
-                                                             "QScrollBar::add-line,QScrollBar::sub-line{height:0}"));
+    frame->verticalScrollBar()->setStyleSheet(QStringLiteral(
+        "QScrollBar:vertical{width:8px;background:palette(window)}QScrollBar::handle:vertical{background:palette(mid)}"
+        "QScrollBar::add-line,QScrollBar::sub-line{height:0}"));
     m_doorFrame = frame;
     m_plate = new PlateView(m_session, m_theme, side);
     column->addWidget(frame);
@@ -193,9 +196,11 @@ void BenchPlace::takeDocument()
     // What was built for the old plant goes first: its buttons and cards look into the session by index.
     showDevices(nullptr);
     auto compiled = compile(circuit);
-    const auto plant = compiled && !circuit.devices.empty() ? std::make_shared<const Plant>(std::move(*compiled)) : nullptr;
+    const auto plant = compiled && !circuit.devices.empty() ? std::make_shared<const Plant>(std::move(*compiled))
+                                                            : nullptr;
     another ? m_session.setPlant(plant) : m_session.changePlant(plant);
-    if ((m_selection.device() && !circuit.device(m_selection.device())) || (m_selection.wire() && !circuit.wire(m_selection.wire())))
+    if ((m_selection.device() && !circuit.device(m_selection.device()))
+        || (m_selection.wire() && !circuit.wire(m_selection.wire())))
         m_selection.clear(); // what was selected is gone
     showDevices(m_document.snapshot());
     draw();
@@ -224,7 +229,8 @@ void BenchPlace::describeSelection()
             const PlantDevice& d = m_session.plant().devices[i];
             if (d.id == m_selection.device())
                 text = QString::fromStdString(d.tag + " " + m_selection.role()) + ": "
-                    + deviceState(m_session.plant(), m_session.frame(), static_cast<int>(i)).lines.join(QStringLiteral(", "));
+                    + deviceState(m_session.plant(), m_session.frame(), static_cast<int>(i))
+                          .lines.join(QStringLiteral(", "));
         }
     m_paths->setAccessibleDescription(text);
     QAccessibleEvent event(m_paths, QAccessible::DescriptionChanged);
@@ -268,7 +274,8 @@ void BenchPlace::showDevices(Snapshot dossier)
     const Circuit& circuit = dossier ? dossier->circuit : none;
     m_door->setCircuit(circuit, dossier ? lampColours(*dossier, m_habits) : std::map<DeviceId, QString>());
     m_plate->setCircuit(circuit);
-    QMetaObject::invokeMethod(this, &BenchPlace::fitDoor, Qt::QueuedConnection); // its buttons count once they are shown
+    QMetaObject::invokeMethod(this, &BenchPlace::fitDoor, Qt::QueuedConnection); // its buttons count once they are
+                                                                                 // shown
     m_inspector->setDossier(dossier, m_habits);
     if (dossier)
         m_wires->setCircuit(circuit, m_habits);
@@ -358,7 +365,8 @@ void BenchPlace::openMenu(QPoint global)
     menu->setObjectName("bench.menu");
     menu->setAttribute(Qt::WA_DeleteOnClose);
     for (const offers::Offer& offer : m_inspector->offers()) {
-        QAction* action = menu->addAction(wording::word("do." + offer.id) + (offer.key ? QStringLiteral("\t") + QLatin1Char(offer.key) : QString()));
+        QAction* action = menu->addAction(
+            wording::word("do." + offer.id) + (offer.key ? QStringLiteral("\t") + QLatin1Char(offer.key) : QString()));
         connect(action, &QAction::triggered, this, [this, offer] { openOffer(offer); });
     }
     if (menu->isEmpty())
@@ -374,7 +382,8 @@ void BenchPlace::movePath(int number, int before)
     if (!graph)
         return;
     const auto order = diagram::orderWithPathMoved(diagram::controlDrawing(*graph).paths, number, before);
-    m_document.editFile(tr("Move path %1").arg(number), [&](const DossierFile& file) -> Expected<DossierFile> { return edit::withDrawingOrder(file, order); });
+    m_document.editFile(tr("Move path %1").arg(number),
+        [&](const DossierFile& file) -> Expected<DossierFile> { return edit::withDrawingOrder(file, order); });
 }
 
 void BenchPlace::find(const offers::Target& wanted)
@@ -405,7 +414,8 @@ void BenchPlace::goToNextElement()
     std::vector<std::string> roles;
     for (const diagram::Scene& scene : {diagram::controlDrawing(*graph).scene, diagram::powerDrawing(*graph)})
         for (const diagram::Symbol& s : scene.symbols)
-            if (s.device == m_selection.device() && s.kind != diagram::SymbolKind::Port && std::find(roles.begin(), roles.end(), s.role) == roles.end())
+            if (s.device == m_selection.device() && s.kind != diagram::SymbolKind::Port
+                && std::find(roles.begin(), roles.end(), s.role) == roles.end())
                 roles.push_back(s.role);
     if (roles.empty())
         return;
@@ -434,7 +444,9 @@ void BenchPlace::updateHead()
     }
     QString text = QStringLiteral("%1 s").arg(secondsOf(m_session.run().now()).si(), 0, 'f', 2);
     if (const auto on = m_session.run().state().faults.size(); on > 0)
-        text = tr("%n fault(s) on, ", nullptr, static_cast<int>(on)).replace(QStringLiteral("(s)"), on == 1 ? QString() : QStringLiteral("s")) + text;
+        text = tr("%n fault(s) on, ", nullptr, static_cast<int>(on))
+                   .replace(QStringLiteral("(s)"), on == 1 ? QString() : QStringLiteral("s"))
+            + text;
     if (m_session.isSlow())
         text += tr(", slower than real time");
     m_time->setText(text);

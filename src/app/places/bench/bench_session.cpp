@@ -7,7 +7,7 @@ namespace {
 constexpr int kTickMs = 16;
 constexpr qint64 kBudgetNs = 6'000'000; ///< of the window's thread per tick
 constexpr TimeNs kStepHorizon = 30'000'000'000;
-}
+} // namespace
 
 BenchSession::BenchSession(QObject* parent)
     : QObject(parent)
@@ -65,7 +65,8 @@ void BenchSession::tick()
     m_clock.restart();
     QElapsedTimer budget;
     budget.start();
-    const Pause pause = advanceTo(m_run->now() + elapsedNs / kGridNs * kGridNs, [&budget] { return budget.nsecsElapsed() > kBudgetNs; });
+    const Pause pause = advanceTo(
+        m_run->now() + elapsedNs / kGridNs * kGridNs, [&budget] { return budget.nsecsElapsed() > kBudgetNs; });
     m_slow = pause == Pause::OutOfBudget;
     if (m_chatters)
         setRunning(false);

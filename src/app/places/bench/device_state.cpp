@@ -27,7 +27,8 @@ QString contactNames(const Plant& plant, const std::vector<int>& links)
     for (int l : links) {
         const PlantLink& link = plant.links[at(l)];
         const QString role = QString::fromStdString(link.role);
-        const QString name = link.device < 0 ? tr("wire %1").arg(role) : QString::fromStdString(plant.devices[at(link.device)].tag) + " " + role;
+        const QString name = link.device < 0 ? tr("wire %1").arg(role)
+                                             : QString::fromStdString(plant.devices[at(link.device)].tag) + " " + role;
         if (!names.contains(name))
             names << name;
     }
@@ -41,7 +42,9 @@ void sayFaults(const Plant& plant, const Frame& f, const PlantDevice& d, DeviceS
         if (!id.starts_with(d.tag + "/") && !id.starts_with(d.tag + ":"))
             continue;
         const auto site = faultFrom(plant, id);
-        s.lines << tr("fault: %1").arg(site && id.starts_with(d.tag + "/") ? wording::modeWord(*site) : wording::faultText(plant, fault));
+        s.lines << tr("fault: %1")
+                       .arg(site && id.starts_with(d.tag + "/") ? wording::modeWord(*site)
+                                                                : wording::faultText(plant, fault));
         s.isAlarm = true;
     }
 }
@@ -66,7 +69,8 @@ void sayLogics(const Plant& plant, const Frame& f, const PlantDevice& d, DeviceS
         s.lines << wording::logicWord(plant, l, w.mode, w.flags);
         const std::string_view mode = modeName(plant.logics[at(l)].data, w.mode);
         s.isAlarm |= mode == "tripped";
-        s.isOn |= mode == "elapsed" || mode == "called" || mode == "healthy" || mode == "conducting" || mode == "bridged" || mode.starts_with("r");
+        s.isOn |= mode == "elapsed" || mode == "called" || mode == "healthy" || mode == "conducting"
+            || mode == "bridged" || mode.starts_with("r");
     }
 }
 
@@ -103,7 +107,8 @@ void sayProtections(const Plant& plant, const Frame& f, const PlantDevice& d, De
         const bool isTripped = f.travel[at(data.mover)] == data.trippedTravel;
         if (data.winding >= 0) {
             if (isTripped || f.heat[at(p)] > kWarmShare)
-                s.lines << (isTripped ? tr("coil burnt out") : tr("coil too hot, %1 %").arg(std::lround(f.heat[at(p)] * 100.0)));
+                s.lines << (isTripped ? tr("coil burnt out")
+                                      : tr("coil too hot, %1 %").arg(std::lround(f.heat[at(p)] * 100.0)));
             s.isAlarm |= isTripped || f.heat[at(p)] > kWarmShare;
             continue;
         }
@@ -130,12 +135,16 @@ void sayProtections(const Plant& plant, const Frame& f, const PlantDevice& d, De
 void sayRelays(const Plant& plant, const Frame& f, const PlantDevice& d, DeviceState& s)
 {
     for (std::size_t k = 0; k + 1 < d.relays.size(); ++k) // input modules of a controller
-        s.lines << tr("input %1: %2").arg(k + 1).arg(f.relays[at(d.relays[k])].outputs ? tr("closed") : f.relays[at(d.relays[k])].lockedOut ? tr("locked out") : tr("open"));
+        s.lines << tr("input %1: %2")
+                       .arg(k + 1)
+                       .arg(f.relays[at(d.relays[k])].outputs        ? tr("closed")
+                               : f.relays[at(d.relays[k])].lockedOut ? tr("locked out")
+                                                                     : tr("open"));
     if (!d.relays.empty()) {
         const int r = d.relays.back();
         const RelayWord& w = f.relays[at(r)];
-        s.indicators = {{tr("supply"), w.powered}, {tr("channel 1"), w.channel1}, {tr("channel 2"), w.channel2}, {tr("outputs"), w.outputs},
-            {tr("wants reset"), w.ready}, {tr("locked out"), w.lockedOut, w.lockedOut}};
+        s.indicators = {{tr("supply"), w.powered}, {tr("channel 1"), w.channel1}, {tr("channel 2"), w.channel2},
+            {tr("outputs"), w.outputs}, {tr("wants reset"), w.ready}, {tr("locked out"), w.lockedOut, w.lockedOut}};
         s.isOn = w.outputs;
         s.isAlarm |= w.lockedOut;
         s.isWide = true;
@@ -151,14 +160,23 @@ void sayMotors(const Frame& f, const PlantDevice& d, DeviceState& s)
         const MotorReading& r = f.motors[at(m)];
         const double perMin = std::round(r.speedRadPerS * 30.0 / M_PI);
         switch (r.mode) {
-        case MotorMode::AtRest: s.lines << tr("at rest"); break;
-        case MotorMode::Driven: s.lines << (perMin < 0 ? tr("turns left, %1 /min").arg(-perMin) : tr("turns right, %1 /min").arg(perMin)); break;
-        case MotorMode::Coasting: s.lines << tr("runs down, %1 /min").arg(std::abs(perMin)); break;
+        case MotorMode::AtRest:
+            s.lines << tr("at rest");
+            break;
+        case MotorMode::Driven:
+            s.lines << (perMin < 0 ? tr("turns left, %1 /min").arg(-perMin) : tr("turns right, %1 /min").arg(perMin));
+            break;
+        case MotorMode::Coasting:
+            s.lines << tr("runs down, %1 /min").arg(std::abs(perMin));
+            break;
         }
         if (r.isFedByDrive)
             s.lines << tr("fed by a drive");
         else
-            s.lines << QStringLiteral("%1  %2  %3 A").arg(r.currentA[0], 0, 'f', 2).arg(r.currentA[1], 0, 'f', 2).arg(r.currentA[2], 0, 'f', 2);
+            s.lines << QStringLiteral("%1  %2  %3 A")
+                           .arg(r.currentA[0], 0, 'f', 2)
+                           .arg(r.currentA[1], 0, 'f', 2)
+                           .arg(r.currentA[2], 0, 'f', 2);
         if (r.fedTerminals > 0 && r.fedTerminals < 3) // of a motor with six ends, three are fed in star
             s.lines << tr("only %1 lines are fed").arg(r.fedTerminals);
         s.isOn = r.mode == MotorMode::Driven;
@@ -168,7 +186,8 @@ void sayMotors(const Frame& f, const PlantDevice& d, DeviceState& s)
 
 void saySupplies(const Plant& plant, const Frame& f, const PlantDevice& d, DeviceState& s)
 {
-    static constexpr const char* kModes[] = {"converter.off", "converter.voltage", "converter.limit", "converter.hold_up", "converter.hold_up"};
+    static constexpr const char* kModes[] = {
+        "converter.off", "converter.voltage", "converter.limit", "converter.hold_up", "converter.hold_up"};
     for (int c : d.converters) {
         const PlantConverter& converter = plant.converters[at(c)];
         const double v = f.nodes[at(converter.plus)].directV - f.nodes[at(converter.minus)].directV;
@@ -195,7 +214,9 @@ DeviceState deviceState(const Plant& plant, const Frame& frame, int device)
         if (plant.lamps[at(l)].data.shows != LampElement::Shows::Light)
             s.lines << (frame.lampLit[at(l)] ? tr("on") : tr("off"));
         else
-            s.lines << (frame.lampLit[at(l)] ? tr("lit, %1 of rated current").arg(wording::number(frame.lampShare[at(l)], "%")) : tr("dark"));
+            s.lines << (frame.lampLit[at(l)]
+                    ? tr("lit, %1 of rated current").arg(wording::number(frame.lampShare[at(l)], "%"))
+                    : tr("dark"));
     return s;
 }
 

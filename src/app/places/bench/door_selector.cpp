@@ -24,7 +24,8 @@ DoorSelector::DoorSelector(int device, QString label, BenchSession& session, con
             m_mover = what.first;
             m_positions.push_back({QString::fromStdString(word.substr(kTurn.size())), word, what.second});
         }
-    std::sort(m_positions.begin(), m_positions.end(), [](const Position& a, const Position& b) { return a.travel < b.travel; });
+    std::sort(m_positions.begin(), m_positions.end(),
+        [](const Position& a, const Position& b) { return a.travel < b.travel; });
     setObjectName("door." + m_tag);
     setFocusPolicy(Qt::StrongFocus);
     setToolTip(tr("%1: click left or right of the middle, or use the arrow keys").arg(m_tag));
@@ -38,7 +39,8 @@ void DoorSelector::say()
     if (now == m_shown)
         return;
     m_shown = now;
-    setAccessibleName(tr("%1 %2, at %3").arg(m_label, m_tag, now < 0 ? QString() : m_positions[static_cast<std::size_t>(now)].name));
+    setAccessibleName(
+        tr("%1 %2, at %3").arg(m_label, m_tag, now < 0 ? QString() : m_positions[static_cast<std::size_t>(now)].name));
     update();
 }
 
@@ -124,7 +126,8 @@ void DoorSelector::paintEvent(QPaintEvent*)
     p.restore();
     p.setPen(c.ink);
     p.setFont(m_theme.small());
-    p.drawText(QRectF(0, 63, width(), 16), Qt::AlignCenter, p.fontMetrics().elidedText(m_label, Qt::ElideRight, width()));
+    p.drawText(
+        QRectF(0, 63, width(), 16), Qt::AlignCenter, p.fontMetrics().elidedText(m_label, Qt::ElideRight, width()));
     p.setPen(c.quiet);
     p.setFont(m_theme.mono(11));
     p.drawText(QRectF(0, 78, width(), 16), Qt::AlignCenter, m_tag);

@@ -17,8 +17,8 @@ namespace {
 
 QColor capColour(const QString& word)
 {
-    static const QHash<QString, QColor> colours{{"black", "#20282C"}, {"white", "#F4F4F0"}, {"grey", "#9AA2A4"}, {"green", "#2E8B57"}, {"red", "#B3261E"},
-        {"blue", "#2A5CAA"}, {"yellow", "#E5BE01"}};
+    static const QHash<QString, QColor> colours{{"black", "#20282C"}, {"white", "#F4F4F0"}, {"grey", "#9AA2A4"},
+        {"green", "#2E8B57"}, {"red", "#B3261E"}, {"blue", "#2A5CAA"}, {"yellow", "#E5BE01"}};
     return colours.value(word, QColor("#9AA2A4"));
 }
 
@@ -33,7 +33,8 @@ QString parameterWord(const Circuit& circuit, const Device& device, std::string_
 
 bool has(const PlantDevice& d, std::string_view action)
 {
-    return std::any_of(d.actions.begin(), d.actions.end(), [action](const auto& a) { return a.first.starts_with(action); });
+    return std::any_of(
+        d.actions.begin(), d.actions.end(), [action](const auto& a) { return a.first.starts_with(action); });
 }
 
 } // namespace
@@ -47,7 +48,8 @@ DoorButton::DoorButton(Look look, BenchSession& session, const Theme& theme, QWi
     setObjectName("door." + m_look.tag);
     setAccessibleName(m_look.label + " " + m_look.tag);
     setFocusPolicy(Qt::StrongFocus);
-    setToolTip(m_look.latches ? tr("%1: click to press, click again to unlatch").arg(m_look.tag) : tr("%1: Shift+click holds it down").arg(m_look.tag));
+    setToolTip(m_look.latches ? tr("%1: click to press, click again to unlatch").arg(m_look.tag)
+                              : tr("%1: Shift+click holds it down").arg(m_look.tag));
     connect(&session, &BenchSession::frameChanged, this, [this] {
         if (isActuated() != m_wasActuated)
             update();
@@ -184,7 +186,8 @@ void DoorButton::paintEvent(QPaintEvent*)
         paintFocus(p, area, c.ink);
 }
 
-DoorLamp::DoorLamp(QString tag, QString label, QString colour, int lamp, BenchSession& session, const Theme& theme, QWidget* parent)
+DoorLamp::DoorLamp(
+    QString tag, QString label, QString colour, int lamp, BenchSession& session, const Theme& theme, QWidget* parent)
     : QWidget(parent)
     , m_tag(std::move(tag))
     , m_label(std::move(label))
@@ -235,7 +238,8 @@ void DoorLamp::paintEvent(QPaintEvent*)
     p.drawEllipse(glass.adjusted(1, 1, -1, -1));
     p.setPen(c.ink);
     p.setFont(m_theme.small());
-    p.drawText(QRectF(34, 1, width() - 34, 14), Qt::AlignVCenter, p.fontMetrics().elidedText(m_label, Qt::ElideRight, width() - 34));
+    p.drawText(QRectF(34, 1, width() - 34, 14), Qt::AlignVCenter,
+        p.fontMetrics().elidedText(m_label, Qt::ElideRight, width() - 34));
     p.setPen(c.quiet);
     p.setFont(m_theme.mono(11));
     p.drawText(QRectF(34, 14, width() - 34, 14), Qt::AlignVCenter, m_tag + (lit ? tr(" lit") : QString()));
@@ -264,11 +268,13 @@ void DoorView::setCircuit(const Circuit& circuit, const std::map<DeviceId, QStri
             const Device& device = *known;
             const auto colour = lampColours.find(d.id);
             if (!d.lamps.empty())
-                addLamp(device, d.lamps.front(), colour == lampColours.end() ? parameterWord(circuit, device, "colour") : colour->second);
+                addLamp(device, d.lamps.front(),
+                    colour == lampColours.end() ? parameterWord(circuit, device, "colour") : colour->second);
             else if (has(d, "press"))
                 addButton(circuit, device, d);
             else if (has(d, "turn_to_"))
-                m_pushes.append(new DoorSelector(m_session.plant().deviceIndex(d.tag), QString::fromStdString(device.label), m_session, m_theme, this));
+                m_pushes.append(new DoorSelector(m_session.plant().deviceIndex(d.tag),
+                    QString::fromStdString(device.label), m_session, m_theme, this));
         }
     arrange();
 }
@@ -276,7 +282,8 @@ void DoorView::setCircuit(const Circuit& circuit, const std::map<DeviceId, QStri
 void DoorView::addButton(const Circuit& circuit, const Device& device, const PlantDevice& plant)
 {
     const int mover = plant.movers.front();
-    DoorButton::Look look{QString::fromStdString(device.tag), QString::fromStdString(device.label), parameterWord(circuit, device, "colour"),
+    DoorButton::Look look{QString::fromStdString(device.tag), QString::fromStdString(device.label),
+        parameterWord(circuit, device, "colour"),
         m_session.plant().movers[static_cast<std::size_t>(mover)].spec.latches, mover};
     auto* button = new DoorButton(look, m_session, m_theme, this);
     (look.latches ? m_stops : m_pushes).append(button);
@@ -284,7 +291,8 @@ void DoorView::addButton(const Circuit& circuit, const Device& device, const Pla
 
 void DoorView::addLamp(const Device& device, int lamp, const QString& colour)
 {
-    m_lamps.append(new DoorLamp(QString::fromStdString(device.tag), QString::fromStdString(device.label), colour, lamp, m_session, m_theme, this));
+    m_lamps.append(new DoorLamp(QString::fromStdString(device.tag), QString::fromStdString(device.label), colour, lamp,
+        m_session, m_theme, this));
 }
 
 void DoorView::arrange()

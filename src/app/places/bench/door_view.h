@@ -49,7 +49,8 @@ private:
 class DoorLamp : public QWidget {
     Q_OBJECT
 public:
-    DoorLamp(QString tag, QString label, QString colour, int lamp, BenchSession& session, const Theme& theme, QWidget* parent);
+    DoorLamp(QString tag, QString label, QString colour, int lamp, BenchSession& session, const Theme& theme,
+        QWidget* parent);
     bool isLit() const;
     QSize sizeHint() const override { return {104, 30}; }
 
@@ -68,8 +69,8 @@ class DoorView : public QWidget {
     Q_OBJECT
 public:
     DoorView(BenchSession& session, const Theme& theme, QWidget* parent);
-    /// Takes everything that stands on the door, by the look of its kind. Lamps that are named have that colour instead of
-    /// their own.
+    /// Takes everything that stands on the door, by the look of its kind. Lamps that are named have that colour instead
+    /// of their own.
     void setCircuit(const Circuit& circuit, const std::map<DeviceId, QString>& lampColours);
 
 protected:

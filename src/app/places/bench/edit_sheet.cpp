@@ -32,7 +32,8 @@ QString targetName(const Circuit& circuit, const offers::Target& target)
 {
     if (const Wire* w = circuit.wire(target.wire))
         return QCoreApplication::translate("EditSheet", "wire %1, %2 to %3")
-            .arg(QString::fromStdString(w->number), QString::fromStdString(circuit.nameOf(w->from)), QString::fromStdString(circuit.nameOf(w->to)));
+            .arg(QString::fromStdString(w->number), QString::fromStdString(circuit.nameOf(w->from)),
+                QString::fromStdString(circuit.nameOf(w->to)));
     const Device* d = circuit.device(target.device);
     if (!d)
         return {};
@@ -76,7 +77,9 @@ void EditSheet::open(const offers::Target& target, const offers::Offer& offer)
         addQuestion(*column, q);
     column->addSpacing(8);
     column->addWidget(plainLabel(tr("What it would mean"), m_theme.bold(), inside));
-    column->addWidget(plainLabel(tr("Read from the wiring, each contact open by itself and all others closed; then run."), m_theme.small(), inside));
+    column->addWidget(
+        plainLabel(tr("Read from the wiring, each contact open by itself and all others closed; then run."),
+            m_theme.small(), inside));
     m_meaning = new QVBoxLayout;
     column->addLayout(m_meaning);
     m_runs = new QVBoxLayout;
@@ -182,7 +185,9 @@ void EditSheet::addLine(QVBoxLayout& column, Mark mark, const QString& text)
 void EditSheet::showMeaning(const std::vector<offers::Meaning>& meanings)
 {
     for (const offers::Meaning& m : meanings) {
-        const Mark mark = m.weight == offers::Meaning::Weight::Loss ? Mark::Wrong : m.weight == offers::Meaning::Weight::Change ? Mark::Open : Mark::Untouched;
+        const Mark mark = m.weight == offers::Meaning::Weight::Loss ? Mark::Wrong
+            : m.weight == offers::Meaning::Weight::Change           ? Mark::Open
+                                                                    : Mark::Untouched;
         addLine(*m_meaning, mark, wording::sentence(m.text));
     }
     if (meanings.empty())

@@ -24,7 +24,8 @@ std::optional<EditTrial::Result> tried(const Dossier& before, const Dossier& aft
         return std::nullopt;
     if (old && now)
         for (const Finding& f : now->findings)
-            if (std::none_of(old->findings.begin(), old->findings.end(), [&f](const Finding& o) { return o.id == f.id && o.what == f.what; }))
+            if (std::none_of(old->findings.begin(), old->findings.end(),
+                    [&f](const Finding& o) { return o.id == f.id && o.what == f.what; }))
                 result.newFindings.push_back(f);
     return result;
 }
@@ -40,7 +41,8 @@ EditTrial::EditTrial(QObject* parent)
 void EditTrial::tryOut(Snapshot before, Snapshot after)
 {
     m_result.reset();
-    m_work.run([before = std::move(before), after = std::move(after)](std::stop_token stop) { return tried(*before, *after, stop); },
+    m_work.run([before = std::move(before), after = std::move(after)](
+                   std::stop_token stop) { return tried(*before, *after, stop); },
         [this](const std::shared_ptr<const Result>& result) {
             m_result = result;
             emit finished();

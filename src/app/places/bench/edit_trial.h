@@ -1,6 +1,6 @@
 #pragma once
-// A change tried out before it is made: its scenarios are run on the circuit as it is and as it would be, and its findings
-// compared, in the background.
+// A change tried out before it is made: its scenarios are run on the circuit as it is and as it would be, and its
+// findings compared, in the background.
 
 #include "app/document/latest.h"
 #include "core/analysis/analysis.h"

@@ -15,10 +15,17 @@ std::map<DeviceId, QString> lampColours(const Dossier& dossier, const wording::H
         return colours;
     for (const auto& [lamp, meaning] : *meanings)
         switch (meaning) {
-        case offers::LampMeaning::Runs: colours[lamp] = runningRed ? QStringLiteral("red") : QStringLiteral("green"); break;
-        case offers::LampMeaning::Stopped: colours[lamp] = runningRed ? QStringLiteral("green") : QStringLiteral("white"); break;
-        case offers::LampMeaning::Fault: colours[lamp] = QStringLiteral("yellow"); break;
-        case offers::LampMeaning::Other: break;
+        case offers::LampMeaning::Runs:
+            colours[lamp] = runningRed ? QStringLiteral("red") : QStringLiteral("green");
+            break;
+        case offers::LampMeaning::Stopped:
+            colours[lamp] = runningRed ? QStringLiteral("green") : QStringLiteral("white");
+            break;
+        case offers::LampMeaning::Fault:
+            colours[lamp] = QStringLiteral("yellow");
+            break;
+        case offers::LampMeaning::Other:
+            break;
         }
     return colours;
 }

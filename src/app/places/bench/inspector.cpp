@@ -86,8 +86,9 @@ void Inspector::addNothing()
     if (!m_session.hasRun())
         return;
     m_list->addWidget(plainLabel(tr("Nothing selected"), m_theme.bold(), this));
-    m_list->addWidget(plainLabel(tr("Press buttons on the door. Click a contact, coil or device to see its state, work it by hand or break it. "
-                                  "Click a terminal to put a probe on it."),
+    m_list->addWidget(plainLabel(
+        tr("Press buttons on the door. Click a contact, coil or device to see its state, work it by hand or break it. "
+           "Click a terminal to put a probe on it."),
         m_theme.body(), this));
     addOffers();
     if (m_session.run().state().faults.empty())
@@ -134,7 +135,8 @@ void Inspector::addContacts()
     for (const edit::ContactUse& use : budget->contacts)
         if (!use.isUsed)
             free << QString::fromStdString(use.role);
-    QString text = tr("%1 contacts, ").arg(budget->contacts.size()) + (free.isEmpty() ? tr("none free") : tr("free: %1").arg(free.join(QStringLiteral(", "))));
+    QString text = tr("%1 contacts, ").arg(budget->contacts.size())
+        + (free.isEmpty() ? tr("none free") : tr("free: %1").arg(free.join(QStringLiteral(", "))));
     if (free.isEmpty() && budget->takesBlocks)
         text += tr("; takes a block (K)");
     m_list->addWidget(plainLabel(text, m_theme.body(), this));
@@ -145,10 +147,10 @@ void Inspector::addMotorPlate(const Device& device)
     const auto p = parametersOf(circuit(), device);
     if (p)
         m_list->addWidget(plainLabel(tr("plate: %1, %2 V, %3 A, %4 /min")
-                                       .arg(wording::powerText(p->number("rated_power_w"), m_habits))
-                                       .arg(p->number("voltage_v"))
-                                       .arg(p->number("current_a"))
-                                       .arg(p->number("speed_per_min")),
+                                         .arg(wording::powerText(p->number("rated_power_w"), m_habits))
+                                         .arg(p->number("voltage_v"))
+                                         .arg(p->number("current_a"))
+                                         .arg(p->number("speed_per_min")),
             m_theme.body(), this));
 }
 
@@ -157,7 +159,10 @@ void Inspector::addWire(const Wire& wire)
     QLabel* title = plainLabel(tr("Wire %1").arg(QString::fromStdString(wire.number)), m_theme.verdict(), this);
     title->setObjectName("inspector.title");
     m_list->addWidget(title);
-    m_list->addWidget(plainLabel(tr("%1 to %2").arg(QString::fromStdString(circuit().nameOf(wire.from)), QString::fromStdString(circuit().nameOf(wire.to))), m_theme.body(), this));
+    m_list->addWidget(plainLabel(tr("%1 to %2")
+                                     .arg(QString::fromStdString(circuit().nameOf(wire.from)),
+                                         QString::fromStdString(circuit().nameOf(wire.to))),
+        m_theme.body(), this));
     QStringList facts{wording::wireSizeText(wire.areaMm2, m_habits), tr("%1 m").arg(wire.lengthM)};
     if (!wire.colour.empty())
         facts << QString::fromStdString(wire.colour);
@@ -191,13 +196,15 @@ void Inspector::addOffers()
     }
     if (!hidden)
         return;
-    auto* more = new QPushButton(tr("More with %1").arg(QString::fromStdString(circuit().device(m_target.device)->tag)), this);
+    auto* more = new QPushButton(
+        tr("More with %1").arg(QString::fromStdString(circuit().device(m_target.device)->tag)), this);
     more->setObjectName("offers.more");
     more->setFlat(true);
     more->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
     connect(more, &QPushButton::clicked, this, [this] {
         m_showsAll = true;
-        QMetaObject::invokeMethod(this, &Inspector::rebuild, Qt::QueuedConnection); // the button goes with what it stood in
+        QMetaObject::invokeMethod(this, &Inspector::rebuild, Qt::QueuedConnection); // the button goes with what it
+                                                                                    // stood in
     });
     m_list->addWidget(more);
 }
@@ -233,9 +240,13 @@ void Inspector::addKnobs(int index)
         if (first)
             addHeading(tr("Phases"));
         first = false;
-        auto* box = new QCheckBox(tr("%1 there").arg(QString::fromStdString(wording::phaseName(plant.knobs[k].name.substr(prefix.size()), m_habits))), this);
+        auto* box = new QCheckBox(
+            tr("%1 there")
+                .arg(QString::fromStdString(wording::phaseName(plant.knobs[k].name.substr(prefix.size()), m_habits))),
+            this);
         box->setObjectName("knob." + QString::fromStdString(plant.knobs[k].name));
-        connect(box, &QCheckBox::clicked, this, [this, k](bool there) { m_session.setKnob(static_cast<int>(k), there ? 1.0 : 0.0); });
+        connect(box, &QCheckBox::clicked, this,
+            [this, k](bool there) { m_session.setKnob(static_cast<int>(k), there ? 1.0 : 0.0); });
         m_list->addWidget(box);
         m_knobs.emplace_back(static_cast<int>(k), box);
     }
@@ -251,7 +262,8 @@ void Inspector::addFaults(int index)
     for (const FaultSite& site : all)
         if (site.site.starts_with(prefix)) {
             const std::string element = site.site.substr(prefix.size());
-            const bool ofOtherContact = !m_target.role.empty() && element != m_target.role && element.find_first_of("0123456789") != std::string::npos;
+            const bool ofOtherContact = !m_target.role.empty() && element != m_target.role
+                && element.find_first_of("0123456789") != std::string::npos;
             if (!ofOtherContact)
                 addFault(site, wording::modeWord(site));
         }
@@ -262,13 +274,18 @@ void Inspector::addFaults(int index)
                     const Wire& wire = *circuit().wire(w.id);
                     const TerminalRef& here = wire.from.device == m_target.device ? wire.from : wire.to;
                     const TerminalRef& there = wire.from.device == m_target.device ? wire.to : wire.from;
-                    const bool ofRole = m_target.role.empty() || m_target.role.find('-') == std::string::npos || m_target.role.starts_with(here.marking + "-") || m_target.role.ends_with("-" + here.marking);
+                    const bool ofRole = m_target.role.empty() || m_target.role.find('-') == std::string::npos
+                        || m_target.role.starts_with(here.marking + "-") || m_target.role.ends_with("-" + here.marking);
                     if (here.device == m_target.device && ofRole)
-                        addFault(site, tr("wire %1 comes off (%2 to %3)").arg(QString::fromStdString(w.number), QString::fromStdString(here.marking), QString::fromStdString(circuit().nameOf(there))));
+                        addFault(site,
+                            tr("wire %1 comes off (%2 to %3)")
+                                .arg(QString::fromStdString(w.number), QString::fromStdString(here.marking),
+                                    QString::fromStdString(circuit().nameOf(there))));
                 }
     for (const PlantTerminal& t : plant.terminals)
         if (t.device == index && !t.inner && plant.nets[at(t.net)].terminals.size() > 1) {
-            const bool ofRole = m_target.role.empty() || m_target.role.starts_with(t.marking + "-") || m_target.role.ends_with("-" + t.marking);
+            const bool ofRole = m_target.role.empty() || m_target.role.starts_with(t.marking + "-")
+                || m_target.role.ends_with("-" + t.marking);
             if (ofRole && t.node != network::kReference)
                 if (const auto site = faultFrom(plant, d.tag + ":" + t.marking + ":to_earth"))
                     addFault(*site, tr("%1 touches earth").arg(QString::fromStdString(t.marking)));
@@ -280,7 +297,9 @@ void Inspector::addFault(const FaultSite& site, const QString& text)
     if (std::any_of(m_faults.begin(), m_faults.end(), [&](const auto& f) { return f.first == site.fault; }))
         return;
     const auto outcome = m_outcomes.find(site.text());
-    const QString label = outcome == m_outcomes.end() ? text : tr("%1 - %2").arg(text, wording::word("outcome." + std::string(faults::nameOf(outcome->second))));
+    const QString label = outcome == m_outcomes.end()
+        ? text
+        : tr("%1 - %2").arg(text, wording::word("outcome." + std::string(faults::nameOf(outcome->second))));
     auto* box = new QCheckBox(label, this);
     box->setObjectName("fault." + QString::fromStdString(site.text()));
     box->setToolTip(label);

@@ -1,6 +1,6 @@
 #pragma once
-// What is selected on the Bench: its state, what can be meant with it, what can be done to it by hand, and every fault that
-// can be put on it.
+// What is selected on the Bench: its state, what can be meant with it, what can be done to it by hand, and every fault
+// that can be put on it.
 
 #include "app/places/bench/bench_session.h"
 #include "app/widgets/theme.h"

@@ -17,11 +17,13 @@ namespace {
 MeterReading meterReading(const Plant& plant, const Frame& f, int red, int black)
 {
     if (red < 0 || black < 0)
-        return {QStringLiteral("- - -"), QStringLiteral("V"), QCoreApplication::translate("MeterPanel", "put both probes on")};
+        return {QStringLiteral("- - -"), QStringLiteral("V"),
+            QCoreApplication::translate("MeterPanel", "put both probes on")};
     const int a = plant.terminals[at(red)].node, b = plant.terminals[at(black)].node;
     const NodeReading &na = f.nodes[at(a)], &nb = f.nodes[at(b)];
     if (a != b && (na.floating || nb.floating) && !(na.floating && nb.floating && na.isJoinedWith(nb)))
-        return {QCoreApplication::translate("MeterPanel", "floating"), QString(), QCoreApplication::translate("MeterPanel", "a probe hangs on nothing")};
+        return {QCoreApplication::translate("MeterPanel", "floating"), QString(),
+            QCoreApplication::translate("MeterPanel", "a probe hangs on nothing")};
     const double dc = na.directV - nb.directV, ac = std::abs(na.alternatingV - nb.alternatingV);
     const bool showsAc = ac > std::abs(dc);
     const double shown = showsAc ? ac : dc;
@@ -86,7 +88,9 @@ void MeterPanel::fill()
             for (std::size_t t = 0; t < m_session.plant().terminals.size(); ++t) {
                 const PlantTerminal& terminal = m_session.plant().terminals[t];
                 if (!terminal.inner)
-                    box->addItem(QString::fromStdString(m_session.plant().devices[at(terminal.device)].tag + ":" + terminal.marking), static_cast<int>(t));
+                    box->addItem(QString::fromStdString(
+                                     m_session.plant().devices[at(terminal.device)].tag + ":" + terminal.marking),
+                        static_cast<int>(t));
             }
         box->setCurrentIndex(std::max(0, box->findText(before)));
     }
@@ -114,7 +118,8 @@ void MeterPanel::probe(const TerminalRef& ref)
     QComboBox* box = m_nextIsRed ? m_red : m_black;
     for (std::size_t t = 0; t < m_session.plant().terminals.size(); ++t) {
         const PlantTerminal& terminal = m_session.plant().terminals[t];
-        if (!terminal.inner && terminal.marking == ref.marking && m_session.plant().devices[at(terminal.device)].id == ref.device)
+        if (!terminal.inner && terminal.marking == ref.marking
+            && m_session.plant().devices[at(terminal.device)].id == ref.device)
             box->setCurrentIndex(box->findData(static_cast<int>(t)));
     }
     m_nextIsRed = !m_nextIsRed;
@@ -137,7 +142,8 @@ void MeterPanel::paintEvent(QPaintEvent*)
     p.setPen(c.meterInk);
     p.setFont(m_theme.small());
     p.drawText(QRectF(14, 8, 120, 16), Qt::AlignVCenter, tr("Meter"));
-    p.drawText(QRectF(14, 8, width() - 28, 16), Qt::AlignRight | Qt::AlignVCenter, m_nextIsRed ? tr("next click: red") : tr("next click: black"));
+    p.drawText(QRectF(14, 8, width() - 28, 16), Qt::AlignRight | Qt::AlignVCenter,
+        m_nextIsRed ? tr("next click: red") : tr("next click: black"));
     p.setFont(m_theme.mono(28));
     p.drawText(QRectF(14, 26, width() - 84, 40), Qt::AlignRight | Qt::AlignVCenter, r.value);
     p.setFont(m_theme.mono(13));

@@ -35,7 +35,8 @@ void OfferRowButton::paintEvent(QPaintEvent*)
     p.setFont(m_theme.body());
     p.setPen(c.ink);
     const QRect line = rect().adjusted(2, 0, -4, 0);
-    p.drawText(line.adjusted(0, 0, -18, 0), Qt::AlignVCenter | Qt::AlignLeft, p.fontMetrics().elidedText(text(), Qt::ElideRight, line.width() - 18));
+    p.drawText(line.adjusted(0, 0, -18, 0), Qt::AlignVCenter | Qt::AlignLeft,
+        p.fontMetrics().elidedText(text(), Qt::ElideRight, line.width() - 18));
     p.setFont(m_theme.mono(11));
     p.setPen(c.quiet);
     p.drawText(line, Qt::AlignVCenter | Qt::AlignRight, keyName(m_key));

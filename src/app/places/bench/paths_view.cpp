@@ -14,14 +14,15 @@
 
 namespace ts::app {
 namespace {
-constexpr double kLargestFit = 1.25, kSmallestZoom = 0.2, kLargestZoom = 4.0, kPinReach = 7.0, kConductorReach = 5.0, kFitTop = 6.0, kInset = 16.0;
+constexpr double kLargestFit = 1.25, kSmallestZoom = 0.2, kLargestZoom = 4.0, kPinReach = 7.0, kConductorReach = 5.0,
+                 kFitTop = 6.0, kInset = 16.0;
 
 bool isRung(const diagram::DrawnPath& path)
 {
     return path.top.y == path.bottom.y;
 }
 
-}
+} // namespace
 
 PathsView::PathsView(BenchSession& session, const Theme& theme, QWidget* parent)
     : QWidget(parent)
@@ -69,7 +70,8 @@ bool PathsView::reveal(DeviceId device, const std::string& role)
                     return drawing <= view ? (view - drawing) / 2 : std::clamp(shift, view - drawing - kInset, kInset);
                 };
                 const QPointF wanted = QRectF(rect()).center() - middle * m_zoom;
-                m_shift = {kept(wanted.x(), width(), m_scene.width * m_zoom), kept(wanted.y(), height(), m_scene.height * m_zoom)};
+                m_shift = {kept(wanted.x(), width(), m_scene.width * m_zoom),
+                    kept(wanted.y(), height(), m_scene.height * m_zoom)};
                 m_isFitted = false;
             }
             update();
@@ -96,7 +98,8 @@ void PathsView::fit()
 {
     if (m_scene.width <= 0 || m_scene.height <= 0)
         return;
-    m_zoom = std::clamp(std::min(width() / m_scene.width, (height() - kFitTop) / m_scene.height), kSmallestZoom, kLargestFit);
+    m_zoom = std::clamp(
+        std::min(width() / m_scene.width, (height() - kFitTop) / m_scene.height), kSmallestZoom, kLargestFit);
     m_shift = {std::max(0.0, (width() - m_scene.width * m_zoom) / 2), kFitTop};
     m_isFitted = true;
     update();
@@ -137,18 +140,21 @@ void PathsView::paintEvent(QPaintEvent*)
         p.fillRect(strip, m_theme.colours().panel);
         p.setFont(m_theme.bold());
         p.setPen(m_theme.colours().caught);
-        p.drawText(strip.adjusted(8, 0, -8, 0), Qt::AlignVCenter | Qt::AlignLeft, tr("As it would be: nothing is changed yet"));
+        p.drawText(strip.adjusted(8, 0, -8, 0), Qt::AlignVCenter | Qt::AlignLeft,
+            tr("As it would be: nothing is changed yet"));
     }
     if (!m_isPreview && m_zoom < kOverviewZoom) {
         p.setFont(m_theme.small());
         p.setPen(m_theme.colours().quiet);
-        p.drawText(rect().adjusted(8, 0, -10, -6), Qt::AlignBottom | Qt::AlignRight, tr("overview: F8 or + shows terminals and wire numbers"));
+        p.drawText(rect().adjusted(8, 0, -10, -6), Qt::AlignBottom | Qt::AlignRight,
+            tr("overview: F8 or + shows terminals and wire numbers"));
     }
     if (hasFocus())
         paintFocus(p, rect(), m_theme.colours().ink);
 }
 
-void PathsView::paintProbe(QPainter& p, const TerminalRef& ref, const QString& letter, const QColor& fill, const QColor& text) const
+void PathsView::paintProbe(
+    QPainter& p, const TerminalRef& ref, const QString& letter, const QColor& fill, const QColor& text) const
 {
     for (const auto& [terminal, at] : m_scene.pins)
         if (terminal == ref) {
@@ -156,7 +162,8 @@ void PathsView::paintProbe(QPainter& p, const TerminalRef& ref, const QString& l
             p.setPen(Qt::NoPen);
             p.setBrush(fill);
             p.drawEllipse(box);
-            p.drawPolygon(QPolygonF({box.center() + QPointF(3, -6), QPointF(at.x, at.y), box.center() + QPointF(3, 6)}));
+            p.drawPolygon(
+                QPolygonF({box.center() + QPointF(3, -6), QPointF(at.x, at.y), box.center() + QPointF(3, 6)}));
             p.setPen(text);
             p.setFont(m_theme.mono(13, true));
             p.drawText(box, Qt::AlignCenter, letter);
@@ -189,7 +196,8 @@ void PathsView::paintDrag(QPainter& p) const
     if (m_draggedPath == 0 || m_dropBefore == 0)
         return;
     const bool atEnd = m_dropBefore > m_paths.back().number;
-    const auto it = std::find_if(m_paths.begin(), m_paths.end(), [this](const diagram::DrawnPath& d) { return d.number >= m_dropBefore; });
+    const auto it = std::find_if(
+        m_paths.begin(), m_paths.end(), [this](const diagram::DrawnPath& d) { return d.number >= m_dropBefore; });
     const diagram::DrawnPath& path = atEnd ? m_paths.back() : *it;
     const double aside = atEnd ? 30 : -30;
     const QPointF shift = isRung(path) ? QPointF(0, aside) : QPointF(aside, 0);
@@ -200,7 +208,8 @@ void PathsView::paintDrag(QPainter& p) const
 /// Where its number stands: below a current path, left of a rung.
 QRectF PathsView::numberBox(const diagram::DrawnPath& path)
 {
-    return isRung(path) ? QRectF(path.top.x - 60, path.top.y - 14, 44, 28) : QRectF(path.bottom.x - 24, path.bottom.y + 14, 48, 28);
+    return isRung(path) ? QRectF(path.top.x - 60, path.top.y - 14, 44, 28)
+                        : QRectF(path.bottom.x - 24, path.bottom.y + 14, 48, 28);
 }
 
 int PathsView::pathNumberAt(diagram::Point p) const
@@ -214,7 +223,9 @@ int PathsView::pathNumberAt(diagram::Point p) const
 /// In the row that is nearest: before the first path that lies further on.
 int PathsView::pathGapAt(diagram::Point p) const
 {
-    const auto middle = [](const diagram::DrawnPath& d) { return isRung(d) ? (d.top.x + d.bottom.x) / 2 : (d.top.y + d.bottom.y) / 2; };
+    const auto middle = [](const diagram::DrawnPath& d) {
+        return isRung(d) ? (d.top.x + d.bottom.x) / 2 : (d.top.y + d.bottom.y) / 2;
+    };
     const auto place = [](const diagram::DrawnPath& d) { return isRung(d) ? d.top.y : d.top.x; };
     double row = 0, nearest = 1e9;
     for (const diagram::DrawnPath& path : m_paths)
@@ -313,22 +324,26 @@ void PathsView::stepSelection(int by)
             list.push_back(&s);
     if (list.empty())
         return;
-    const auto here = std::find_if(list.begin(), list.end(), [this](auto* s) { return s->device == m_device && (m_role.empty() || s->role == m_role); });
+    const auto here = std::find_if(list.begin(), list.end(),
+        [this](auto* s) { return s->device == m_device && (m_role.empty() || s->role == m_role); });
     const int count = static_cast<int>(list.size());
-    const int index = here == list.end() ? (by > 0 ? 0 : count - 1) : (static_cast<int>(here - list.begin()) + by + count) % count;
+    const int index = here == list.end() ? (by > 0 ? 0 : count - 1)
+                                         : (static_cast<int>(here - list.begin()) + by + count) % count;
     emit symbolPicked(list[static_cast<std::size_t>(index)]->device, list[static_cast<std::size_t>(index)]->role);
 }
 
 /// The path on which the selected symbol stands, one place on or back.
 void PathsView::moveSelectedPath(int by)
 {
-    const auto symbol = std::find_if(m_scene.symbols.begin(), m_scene.symbols.end(), [this](const auto& s) { return s.device == m_device && m_device && (m_role.empty() || s.role == m_role); });
+    const auto symbol = std::find_if(m_scene.symbols.begin(), m_scene.symbols.end(),
+        [this](const auto& s) { return s.device == m_device && m_device && (m_role.empty() || s.role == m_role); });
     if (symbol == m_scene.symbols.end() || m_isPreview)
         return;
     for (std::size_t k = 0; k < m_paths.size(); ++k) {
         const diagram::DrawnPath& path = m_paths[k];
-        const bool isIn = isRung(path) ? path.top.y == symbol->top.y && symbol->top.x >= path.top.x && symbol->top.x <= path.bottom.x
-                                       : path.top.x == symbol->top.x && symbol->top.y >= path.top.y && symbol->top.y <= path.bottom.y;
+        const bool isIn = isRung(path)
+            ? path.top.y == symbol->top.y && symbol->top.x >= path.top.x && symbol->top.x <= path.bottom.x
+            : path.top.x == symbol->top.x && symbol->top.y >= path.top.y && symbol->top.y <= path.bottom.y;
         if (!isIn)
             continue;
         if (by < 0 && k > 0)
@@ -344,17 +359,46 @@ void PathsView::keyPressEvent(QKeyEvent* e)
     if (e->modifiers() & Qt::ShiftModifier && (e->key() == Qt::Key_Left || e->key() == Qt::Key_Right))
         return moveSelectedPath(e->key() == Qt::Key_Left ? -1 : 1);
     switch (e->key()) {
-    case Qt::Key_Plus: zoomAt(QRectF(rect()).center(), 1.2); break;
-    case Qt::Key_Minus: zoomAt(QRectF(rect()).center(), 1 / 1.2); break;
-    case Qt::Key_0: fit(); break;
-    case Qt::Key_1: zoomAt(QRectF(rect()).center(), 1.0 / m_zoom); break;
-    case Qt::Key_N: stepSelection(1); break;
-    case Qt::Key_P: stepSelection(-1); break;
-    case Qt::Key_Left: m_shift += QPointF(24, 0); m_isFitted = false; update(); break;
-    case Qt::Key_Right: m_shift -= QPointF(24, 0); m_isFitted = false; update(); break;
-    case Qt::Key_Up: m_shift += QPointF(0, 24); m_isFitted = false; update(); break;
-    case Qt::Key_Down: m_shift -= QPointF(0, 24); m_isFitted = false; update(); break;
-    default: QWidget::keyPressEvent(e);
+    case Qt::Key_Plus:
+        zoomAt(QRectF(rect()).center(), 1.2);
+        break;
+    case Qt::Key_Minus:
+        zoomAt(QRectF(rect()).center(), 1 / 1.2);
+        break;
+    case Qt::Key_0:
+        fit();
+        break;
+    case Qt::Key_1:
+        zoomAt(QRectF(rect()).center(), 1.0 / m_zoom);
+        break;
+    case Qt::Key_N:
+        stepSelection(1);
+        break;
+    case Qt::Key_P:
+        stepSelection(-1);
+        break;
+    case Qt::Key_Left:
+        m_shift += QPointF(24, 0);
+        m_isFitted = false;
+        update();
+        break;
+    case Qt::Key_Right:
+        m_shift -= QPointF(24, 0);
+        m_isFitted = false;
+        update();
+        break;
+    case Qt::Key_Up:
+        m_shift += QPointF(0, 24);
+        m_isFitted = false;
+        update();
+        break;
+    case Qt::Key_Down:
+        m_shift -= QPointF(0, 24);
+        m_isFitted = false;
+        update();
+        break;
+    default:
+        QWidget::keyPressEvent(e);
     }
 }
 
@@ -369,15 +413,19 @@ void PathsView::showTerminal(QHelpEvent& help)
     const diagram::Point at = inScene(help.pos());
     const auto* pin = m_scene.pinNear(at, kPinReach);
     if (!pin && pathNumberAt(at) > 0)
-        return QToolTip::showText(help.globalPos(), tr("Drag to move path %1 (Shift and arrows)").arg(pathNumberAt(at)), this);
+        return QToolTip::showText(
+            help.globalPos(), tr("Drag to move path %1 (Shift and arrows)").arg(pathNumberAt(at)), this);
     if (!pin)
         return QToolTip::hideText();
     const Plant& plant = m_session.plant();
     for (const PlantTerminal& t : plant.terminals)
-        if (plant.devices[static_cast<std::size_t>(t.device)].id == pin->first.device && t.marking == pin->first.marking && t.net >= 0)
+        if (plant.devices[static_cast<std::size_t>(t.device)].id == pin->first.device && t.marking == pin->first.marking
+            && t.net >= 0)
             QToolTip::showText(help.globalPos(),
-                tr("%1:%2, net %3").arg(QString::fromStdString(plant.devices[static_cast<std::size_t>(t.device)].tag), QString::fromStdString(t.marking),
-                    QString::fromStdString(plant.nets[static_cast<std::size_t>(t.net)].name)),
+                tr("%1:%2, net %3")
+                    .arg(QString::fromStdString(plant.devices[static_cast<std::size_t>(t.device)].tag),
+                        QString::fromStdString(t.marking),
+                        QString::fromStdString(plant.nets[static_cast<std::size_t>(t.net)].name)),
                 this);
 }
 

@@ -1,7 +1,7 @@
 #pragma once
 // The drawing under voltage: control circuit or power circuit, live conductors thick. Click a symbol or a conductor to
-// select it, a terminal to measure there. Zoom with the wheel or + - 0 (whole) 1 (full size), pan by dragging or the arrow keys. A path is moved
-// by dragging its number.
+// select it, a terminal to measure there. Zoom with the wheel or + - 0 (whole) 1 (full size), pan by dragging or the
+// arrow keys. A path is moved by dragging its number.
 
 #include "app/places/bench/bench_session.h"
 #include "app/places/bench/scene_binding.h"

@@ -62,14 +62,17 @@ void PlateCard::paintEvent(QPaintEvent*)
     const int tagWidth = p.fontMetrics().horizontalAdvance(m_tag) + 8;
     p.setFont(m_theme.small());
     p.setPen(c.quiet);
-    const QRectF label = m_state.isWide ? QRectF(12 + tagWidth, 4, width() - tagWidth - 32, 18) : QRectF(12, 21, width() - 16, 15);
-    p.drawText(label, Qt::AlignVCenter, p.fontMetrics().elidedText(m_label, Qt::ElideRight, static_cast<int>(label.width())));
+    const QRectF label = m_state.isWide ? QRectF(12 + tagWidth, 4, width() - tagWidth - 32, 18)
+                                        : QRectF(12, 21, width() - 16, 15);
+    p.drawText(
+        label, Qt::AlignVCenter, p.fontMetrics().elidedText(m_label, Qt::ElideRight, static_cast<int>(label.width())));
     if (m_state.isAlarm)
         paintMark(p, QRectF(width() - 18, 7, 10, 10), Mark::Wrong, c);
     double y = m_state.isWide ? 23 : 37;
     p.setPen(c.ink);
     for (const QString& line : m_state.lines) {
-        p.drawText(QRectF(12, y, width() - 14, 15), Qt::AlignVCenter, p.fontMetrics().elidedText(line, Qt::ElideRight, width() - 14));
+        p.drawText(QRectF(12, y, width() - 14, 15), Qt::AlignVCenter,
+            p.fontMetrics().elidedText(line, Qt::ElideRight, width() - 14));
         y += 15;
     }
     for (std::size_t i = 0; i < m_state.indicators.size(); ++i) {
@@ -118,7 +121,8 @@ void PlateView::setCircuit(const Circuit& circuit)
                 const DeviceState state = deviceState(m_session.plant(), m_session.frame(), static_cast<int>(i));
                 if (standsOnDoor(device) || (state.lines.isEmpty() && state.indicators.empty()) || state.isWide != wide)
                     continue;
-                auto* card = new PlateCard(static_cast<int>(i), QString::fromStdString(d.tag), QString::fromStdString(device.label), m_session, m_theme, inside);
+                auto* card = new PlateCard(static_cast<int>(i), QString::fromStdString(d.tag),
+                    QString::fromStdString(device.label), m_session, m_theme, inside);
                 connect(card, &PlateCard::clicked, this, [this, id = d.id] { emit devicePicked(id); });
                 m_cards.emplace_back(d.id, card);
                 grid->addWidget(card, row, wide ? 0 : column, 1, wide ? 2 : 1);

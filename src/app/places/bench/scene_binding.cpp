@@ -15,9 +15,12 @@ Tone toneOf(const Frame& frame, int net)
     if (net < 0)
         return Tone::Dead;
     switch (frame.nets[at(net)]) {
-    case NetLook::Live: return Tone::Live;
-    case NetLook::Floating: return Tone::Floating;
-    case NetLook::Dead: break;
+    case NetLook::Live:
+        return Tone::Live;
+    case NetLook::Floating:
+        return Tone::Floating;
+    case NetLook::Dead:
+        break;
     }
     return frame.netsA[at(net)] > kCarryingA ? Tone::Carrying : Tone::Dead;
 }
@@ -60,7 +63,8 @@ void SceneBinding::bindDevice(const diagram::Symbol& s, const Plant& plant, Boun
         for (int l : d.links)
             if (!s.role.empty() && plant.links[at(l)].role == s.role)
                 b.links.push_back(l);
-        const bool isLoad = s.kind == diagram::SymbolKind::Coil || s.kind == diagram::SymbolKind::BoxLoad || s.kind == diagram::SymbolKind::Lamp;
+        const bool isLoad = s.kind == diagram::SymbolKind::Coil || s.kind == diagram::SymbolKind::BoxLoad
+            || s.kind == diagram::SymbolKind::Lamp;
         if (s.kind == diagram::SymbolKind::Coil && !d.movers.empty())
             b.coil = d.movers.front();
         if (s.kind == diagram::SymbolKind::Lamp && !d.lamps.empty())
@@ -86,7 +90,8 @@ void SceneBinding::bindDevice(const diagram::Symbol& s, const Plant& plant, Boun
             if (!b.links.empty() && !isMain)
                 b.faults.emplace_back(FaultMode::BlockFallenOff, m);
             if (isLoad || plant.movers[at(m)].spec.driver == MoverSpec::Driver::Operator)
-                for (FaultMode mode : {FaultMode::MoverStuckAtRest, FaultMode::MoverStuckActuated, FaultMode::LatchFails})
+                for (FaultMode mode :
+                    {FaultMode::MoverStuckAtRest, FaultMode::MoverStuckActuated, FaultMode::LatchFails})
                     b.faults.emplace_back(mode, m);
         }
         if (isLoad)
@@ -113,9 +118,11 @@ SceneLook SceneBinding::look(const Frame& frame, DeviceId selected, const std::s
         SymbolLook s;
         s.upper = toneOf(frame, b.upper);
         s.lower = toneOf(frame, b.lower);
-        s.isClosed = !b.links.empty() && std::all_of(b.links.begin(), b.links.end(), [&](int l) { return frame.links[at(l)].closed; });
+        s.isClosed = !b.links.empty()
+            && std::all_of(b.links.begin(), b.links.end(), [&](int l) { return frame.links[at(l)].closed; });
         s.isOn = (b.coil >= 0 && frame.travel[at(b.coil)] == 2) || (b.lamp >= 0 && frame.lampLit[at(b.lamp)])
-            || (b.relay >= 0 && frame.relays[at(b.relay)].powered) || (b.motor >= 0 && frame.motors[at(b.motor)].mode == MotorMode::Driven)
+            || (b.relay >= 0 && frame.relays[at(b.relay)].powered)
+            || (b.motor >= 0 && frame.motors[at(b.motor)].mode == MotorMode::Driven)
             || (b.converter >= 0 && frame.converters[at(b.converter)] == ConverterMode::Voltage);
         s.isSelected = selected && b.device == selected && (role.empty() || role == b.role);
         s.hasFault = std::any_of(frame.faults.begin(), frame.faults.end(), [&](const Fault& f) {

@@ -14,7 +14,8 @@
 namespace ts::app {
 namespace {
 
-constexpr double kNames = 86, kTop = 28, kBottom = 42, kReach = 5, kSmallestSpan = 1, kLargestSpan = 60, kSmallestRow = 14;
+constexpr double kNames = 86, kTop = 28, kBottom = 42, kReach = 5, kSmallestSpan = 1, kLargestSpan = 60,
+                 kSmallestRow = 14;
 
 bool isWorthAReason(const Event& e)
 {
@@ -23,9 +24,12 @@ bool isWorthAReason(const Event& e)
     case Why::Dark:
     case Why::PathChanged:
     case Why::RanUp:
-    case Why::ChannelChanged: return false;
-    case Why::Moved: return e.to != 1;
-    default: return true;
+    case Why::ChannelChanged:
+        return false;
+    case Why::Moved:
+        return e.to != 1;
+    default:
+        return true;
     }
 }
 
@@ -35,7 +39,8 @@ bool isNews(const Plant& plant, const Event& e)
     if (e.why == Why::Moved)
         return e.to != 1 && plant.movers[static_cast<std::size_t>(e.slot)].spec.driver != MoverSpec::Driver::Operator
             && plant.movers[static_cast<std::size_t>(e.slot)].spec.driver != MoverSpec::Driver::Logic;
-    return e.why != Why::Operated && e.why != Why::Lit && e.why != Why::Dark && e.why != Why::PathChanged && e.why != Why::RanUp;
+    return e.why != Why::Operated && e.why != Why::Lit && e.why != Why::Dark && e.why != Why::PathChanged
+        && e.why != Why::RanUp;
 }
 
 /// Whatever leaves its rest position for a while, and every selector.
@@ -88,7 +93,8 @@ void TraceView::findRows()
             row.motor = d.motors.front(), row.name += tr(" speed");
         else if (!d.relays.empty())
             row.relay = d.relays.back(), row.name += tr(" outputs");
-        else if (!d.movers.empty() && isLane(plant.movers[at(d.movers.front())].spec) && (d.protections.empty() || d.links.size() > d.protections.size() * 3))
+        else if (!d.movers.empty() && isLane(plant.movers[at(d.movers.front())].spec)
+            && (d.protections.empty() || d.links.size() > d.protections.size() * 3))
             row.mover = d.movers.front();
         else
             continue;
@@ -133,7 +139,9 @@ double TraceView::xOf(TimeNs t) const
 
 double TraceView::rowHeight() const
 {
-    return m_rows.empty() ? 16 : std::clamp((height() - kTop - kBottom) / static_cast<double>(shownRows().size()), kSmallestRow, 24.0);
+    return m_rows.empty()
+        ? 16
+        : std::clamp((height() - kTop - kBottom) / static_cast<double>(shownRows().size()), kSmallestRow, 24.0);
 }
 
 std::vector<const TraceView::Row*> TraceView::shownRows() const
@@ -144,11 +152,14 @@ std::vector<const TraceView::Row*> TraceView::shownRows() const
         rows.push_back(&r);
     if (rows.size() <= fit)
         return rows;
-    const auto newest = [](const Row* r) { return r->motor >= 0 ? std::numeric_limits<TimeNs>::max() : r->changes.empty() ? -1 : r->changes.back().first; };
+    const auto newest = [](const Row* r) {
+        return r->motor >= 0 ? std::numeric_limits<TimeNs>::max() : r->changes.empty() ? -1 : r->changes.back().first;
+    };
     std::vector<const Row*> byAge = rows;
     std::stable_sort(byAge.begin(), byAge.end(), [&](const Row* a, const Row* b) { return newest(a) > newest(b); });
     byAge.resize(fit);
-    std::erase_if(rows, [&](const Row* r) { return newest(r) < 0 || std::find(byAge.begin(), byAge.end(), r) == byAge.end(); });
+    std::erase_if(
+        rows, [&](const Row* r) { return newest(r) < 0 || std::find(byAge.begin(), byAge.end(), r) == byAge.end(); });
     return rows;
 }
 
@@ -159,7 +170,9 @@ QString TraceView::folded() const
     for (const Row& r : m_rows)
         if (std::find(shown.begin(), shown.end(), &r) == shown.end())
             names << r.name;
-    return names.isEmpty() ? QString() : tr("%n not shown", nullptr, static_cast<int>(names.size())) + QStringLiteral(": ") + names.join(QStringLiteral(", "));
+    return names.isEmpty() ? QString()
+                           : tr("%n not shown", nullptr, static_cast<int>(names.size())) + QStringLiteral(": ")
+            + names.join(QStringLiteral(", "));
 }
 
 void TraceView::paintEvent(QPaintEvent*)
@@ -177,7 +190,8 @@ void TraceView::paintEvent(QPaintEvent*)
     p.setFont(m_theme.small());
     p.setPen(c.quiet);
     const QString rest = folded();
-    p.drawText(QRectF(58, 6, kNames - 54, 18), Qt::AlignVCenter, rest.isEmpty() ? rest : QStringLiteral("+%1").arg(m_rows.size() - shownRows().size()));
+    p.drawText(QRectF(58, 6, kNames - 54, 18), Qt::AlignVCenter,
+        rest.isEmpty() ? rest : QStringLiteral("+%1").arg(m_rows.size() - shownRows().size()));
     if (toolTip() != rest)
         setToolTip(rest); // which ones
     double y = kTop;
@@ -185,7 +199,8 @@ void TraceView::paintEvent(QPaintEvent*)
         const Row& r = *row;
         p.setFont(m_theme.mono(11));
         p.setPen(c.ink);
-        p.drawText(QRectF(12, y, kNames - 14, rowHeight()), Qt::AlignVCenter, p.fontMetrics().elidedText(r.name, Qt::ElideRight, static_cast<int>(kNames) - 14));
+        p.drawText(QRectF(12, y, kNames - 14, rowHeight()), Qt::AlignVCenter,
+            p.fontMetrics().elidedText(r.name, Qt::ElideRight, static_cast<int>(kNames) - 14));
         p.setPen(QPen(c.line, 1));
         p.drawLine(QPointF(kNames, y + rowHeight() - 2), QPointF(width() - 14, y + rowHeight() - 2));
         p.save();
@@ -203,8 +218,10 @@ void TraceView::paintEvent(QPaintEvent*)
     p.setPen(c.ink);
     const QRectF area(12, height() - kBottom + 6, width() - 24, kBottom - 8);
     QString text = reason();
-    while (p.fontMetrics().boundingRect(area.toRect(), Qt::TextWordWrap, text).height() > area.height() && text.contains(QLatin1Char(' ')))
-        text = text.left(text.lastIndexOf(QLatin1Char(' '), text.endsWith(QStringLiteral(" ...")) ? -6 : -1)) + QStringLiteral(" ...");
+    while (p.fontMetrics().boundingRect(area.toRect(), Qt::TextWordWrap, text).height() > area.height()
+        && text.contains(QLatin1Char(' ')))
+        text = text.left(text.lastIndexOf(QLatin1Char(' '), text.endsWith(QStringLiteral(" ...")) ? -6 : -1))
+            + QStringLiteral(" ...");
     p.drawText(area, Qt::AlignVCenter | Qt::TextWordWrap, text);
 }
 
@@ -215,7 +232,10 @@ void TraceView::paintRow(QPainter& p, const Row& r, double y) const
     const auto bar = [&](TimeNs a, TimeNs b) {
         const QRectF box(QPointF(xOf(a), y + 2), QPointF(std::max(xOf(b), xOf(a) + 1.5), y + rowHeight() - 3));
         if (box.right() >= kNames)
-            p.fillRect(box, r.mover >= 0 && m_session.plant().movers[at(r.mover)].spec.driver == MoverSpec::Driver::Operator ? c.ink : c.live);
+            p.fillRect(box,
+                r.mover >= 0 && m_session.plant().movers[at(r.mover)].spec.driver == MoverSpec::Driver::Operator
+                    ? c.ink
+                    : c.live);
     };
     for (const auto& [when, on] : r.changes) {
         if (on && from < 0)
@@ -233,7 +253,8 @@ void TraceView::paintSpeed(QPainter& p, const Row& r, double y) const
 {
     const double full = m_session.plant().motors[at(r.motor)].data.synchronousRadPerS;
     const auto& samples = m_session.run().speeds();
-    auto first = std::lower_bound(samples.begin(), samples.end(), left(), [](const BenchRun::SpeedSample& s, TimeNs t) { return s.at < t; });
+    auto first = std::lower_bound(
+        samples.begin(), samples.end(), left(), [](const BenchRun::SpeedSample& s, TimeNs t) { return s.at < t; });
     if (first != samples.begin())
         --first; // a straight line may begin before the left edge
     QPolygonF line;
@@ -243,7 +264,8 @@ void TraceView::paintSpeed(QPainter& p, const Row& r, double y) const
         if (x - lastX < 1.0)
             continue;
         lastX = x;
-        line << QPointF(x, y + rowHeight() - 2 - (rowHeight() - 4) * std::min(1.0, std::abs(it->radPerS[at(r.motor)]) / full));
+        line << QPointF(
+            x, y + rowHeight() - 2 - (rowHeight() - 4) * std::min(1.0, std::abs(it->radPerS[at(r.motor)]) / full));
     }
     p.setPen(QPen(m_theme.colours().ink, 1.8));
     p.drawPolyline(line);
@@ -261,7 +283,8 @@ void TraceView::paintAxis(QPainter& p) const
         p.drawLine(QPointF(x, kTop - 4), QPointF(x, kTop + rowHeight() * static_cast<double>(shownRows().size())));
         p.setPen(c.quiet);
         if (x > kNames + 90 && x < width() - 24)
-            p.drawText(QRectF(x - 30, 8, 60, 14), Qt::AlignCenter, QString::number(t, 'f', step < 1 ? 1 : 0) + QStringLiteral(" s"));
+            p.drawText(QRectF(x - 30, 8, 60, 14), Qt::AlignCenter,
+                QString::number(t, 'f', step < 1 ? 1 : 0) + QStringLiteral(" s"));
     }
 }
 
@@ -279,13 +302,15 @@ QString TraceView::reason() const
     if (!m_session.hasRun())
         return {};
     if (m_session.isChattering())
-        return tr("The circuit chatters: something switches itself on and off. The run is paused; take the cause away and go on.");
+        return tr("The circuit chatters: something switches itself on and off. The run is paused; take the cause away "
+                  "and go on.");
     const int event = m_chosen >= 0 ? m_chosen : newestReason();
     const auto& trace = m_session.run().trace();
     if (event < 0 || event >= static_cast<int>(trace.events.size()))
         return {};
     const QStringList chain = causeChain(m_session.plant(), trace, event);
-    return QStringLiteral("%1 s  ").arg(secondsOf(trace.events[at(event)].at).si(), 0, 'f', 3) + chain.join(tr("  because  "));
+    return QStringLiteral("%1 s  ").arg(secondsOf(trace.events[at(event)].at).si(), 0, 'f', 3)
+        + chain.join(tr("  because  "));
 }
 
 int TraceView::eventNear(QPointF pos) const

@@ -41,9 +41,12 @@ void WireListView::setCircuit(const Circuit& circuit, const wording::Habits& hab
         for (const diagram::WorkStep& step : diagram::workingOrder(circuit, *graph)) {
             const Wire& w = *circuit.wire(step.wire);
             const Route* route = circuit.route(w.route);
-            const QString section = step.section == diagram::WorkSection::Power ? tr("power") : step.section == diagram::WorkSection::Control ? tr("control") : tr("indication");
-            rows.push_back({w.id, QString::number(rows.size() + 1), section, QString::fromStdString(w.number), QString::fromStdString(circuit.nameOf(w.from)),
-                QString::fromStdString(circuit.nameOf(w.to)), wording::wireSizeText(w.areaMm2, habits), tr("%1 m").arg(w.lengthM), QString::fromStdString(w.colour),
+            const QString section = step.section == diagram::WorkSection::Power ? tr("power")
+                : step.section == diagram::WorkSection::Control                 ? tr("control")
+                                                                                : tr("indication");
+            rows.push_back({w.id, QString::number(rows.size() + 1), section, QString::fromStdString(w.number),
+                QString::fromStdString(circuit.nameOf(w.from)), QString::fromStdString(circuit.nameOf(w.to)),
+                wording::wireSizeText(w.areaMm2, habits), tr("%1 m").arg(w.lengthM), QString::fromStdString(w.colour),
                 route ? QString::fromStdString(route->name) : QString()});
         }
     m_model->setRows(std::move(rows));
@@ -66,7 +69,8 @@ void WireListView::setSelected(WireId wire)
 /// Letters mean what they mean at the Bench, not a row that begins with them.
 void WireListView::keyPressEvent(QKeyEvent* e)
 {
-    const bool isLetter = e->key() >= Qt::Key_A && e->key() <= Qt::Key_Z && !(e->modifiers() & (Qt::ControlModifier | Qt::AltModifier));
+    const bool isLetter = e->key() >= Qt::Key_A && e->key() <= Qt::Key_Z
+        && !(e->modifiers() & (Qt::ControlModifier | Qt::AltModifier));
     if (isLetter || e->key() == Qt::Key_Delete)
         e->ignore();
     else

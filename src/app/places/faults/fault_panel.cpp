@@ -99,14 +99,17 @@ FaultPanel::FaultPanel(const Theme& theme, QWidget* parent)
     connect(m_bench, &QPushButton::clicked, this, &FaultPanel::benchWanted);
     connect(m_mend, &QPushButton::clicked, this, &FaultPanel::mendsWanted);
     connect(m_mends, &QListWidget::itemActivated, this, [this] { emit mendChosen(m_mends->currentRow()); });
-    connect(m_pairs, &QListWidget::itemActivated, this, [this](QListWidgetItem* item) { emit faultWanted(item->data(Qt::UserRole).toInt()); });
+    connect(m_pairs, &QListWidget::itemActivated, this,
+        [this](QListWidgetItem* item) { emit faultWanted(item->data(Qt::UserRole).toInt()); });
     connect(m_exclude, &QPushButton::clicked, this, &FaultPanel::askForReason);
     connect(m_include, &QPushButton::clicked, this, [this] {
         std::vector<std::string> ids = m_routeShorts;
         ids.push_back(m_fault);
         emit exclusionUnwanted(ids);
     });
-    connect(m_reason, &QLineEdit::returnPressed, this, [this] { emit exclusionWanted(m_reason->text(), m_wholeRoute->isChecked() ? m_routeShorts : std::vector{m_fault}); });
+    connect(m_reason, &QLineEdit::returnPressed, this, [this] {
+        emit exclusionWanted(m_reason->text(), m_wholeRoute->isChecked() ? m_routeShorts : std::vector{m_fault});
+    });
     clear();
 }
 
@@ -123,12 +126,14 @@ void FaultPanel::clear()
 {
     for (QLabel* l : {m_title, m_outcomeWord, m_what, m_more, m_excluded, m_built, m_findings})
         l->clear();
-    for (QWidget* w : std::initializer_list<QWidget*>{m_bench, m_mend, m_exclude, m_include, m_reason, m_wholeRoute, m_outcomeWord, m_mending, m_mends, m_pairs})
+    for (QWidget* w : std::initializer_list<QWidget*>{
+             m_bench, m_mend, m_exclude, m_include, m_reason, m_wholeRoute, m_outcomeWord, m_mending, m_mends, m_pairs})
         w->hide();
     m_scenes->show(nullptr, nullptr);
 }
 
-void FaultPanel::showFault(const FaultAnalysis& analysis, const Dossier& dossier, const Plant& plant, int place, faults::Moment moment)
+void FaultPanel::showFault(
+    const FaultAnalysis& analysis, const Dossier& dossier, const Plant& plant, int place, faults::Moment moment)
 {
     m_reason->hide();
     m_mending->hide();
@@ -152,14 +157,17 @@ void FaultPanel::showFault(const FaultAnalysis& analysis, const Dossier& dossier
     m_outcome = o.outcomes[m];
     m_title->setText(wording::sweptFaultText(f, dossier.circuit));
     m_mend->setVisible(o.overall == faults::Outcome::Lost || o.overall == faults::Outcome::Hidden);
-    m_outcomeWord->setText(wordOf("outcome.", faults::nameOf(m_outcome)) + tr(", if it comes ") + wordOf("moment.", faults::nameOf(moment)));
+    m_outcomeWord->setText(wordOf("outcome.", faults::nameOf(m_outcome)) + tr(", if it comes ")
+        + wordOf("moment.", faults::nameOf(moment)));
     m_what->setText(o.isRun ? wording::runText(o.runs[m], plant) : tr("Excluded faults were not run."));
     QStringList more;
     if (const QString welds = wording::consequenceText(f, o, moment, plant); !welds.isEmpty())
         more << welds;
     if (const faults::Limit limit = o.limits[static_cast<std::size_t>(moment)]; limit != faults::Limit::None)
         more << tr("Only with %1; the scenes show the nominal run.").arg(wordOf("case.", faults::nameOf(limit)));
-    const auto named = [&](int other) { return wording::sweptFaultText(analysis.sweep.faults[static_cast<std::size_t>(other)], dossier.circuit); };
+    const auto named = [&](int other) {
+        return wording::sweptFaultText(analysis.sweep.faults[static_cast<std::size_t>(other)], dossier.circuit);
+    };
     if (o.mate >= 0)
         more << tr("It makes a loss together with each of these. Enter goes to one.");
     if (o.hides >= 0)
@@ -169,9 +177,11 @@ void FaultPanel::showFault(const FaultAnalysis& analysis, const Dossier& dossier
     m_more->setText(more.join('\n'));
     m_more->setVisible(!more.isEmpty());
     showPairs(analysis, dossier, plant, place);
-    m_excluded->setText(f.isExcluded ? tr("Excluded under ISO 13849-2 table %1: %2").arg(QString::fromStdString(f.table), QString::fromStdString(f.reason))
-            : f.table.empty()        ? QString()
-                                     : tr("May be excluded under ISO 13849-2 table %1, if: %2").arg(QString::fromStdString(f.table), QString::fromStdString(f.condition)));
+    m_excluded->setText(f.isExcluded ? tr("Excluded under ISO 13849-2 table %1: %2")
+                                           .arg(QString::fromStdString(f.table), QString::fromStdString(f.reason))
+            : f.table.empty() ? QString()
+                              : tr("May be excluded under ISO 13849-2 table %1, if: %2")
+                                    .arg(QString::fromStdString(f.table), QString::fromStdString(f.condition)));
     m_excluded->setVisible(!m_excluded->text().isEmpty());
     m_fault = f.id;
     m_routeShorts.clear();
@@ -182,8 +192,9 @@ void FaultPanel::showFault(const FaultAnalysis& analysis, const Dossier& dossier
             routes << QString::fromStdString(route->name);
         }
     m_wholeRoute->setText(tr("all shorts in %1").arg(routes.join(QStringLiteral(", "))));
-    const bool isOurs = std::any_of(dossier.exclusions.begin(), dossier.exclusions.end(),
-        [&](const FaultExclusion& e) { return e.fault == f.id || std::find(m_routeShorts.begin(), m_routeShorts.end(), e.fault) != m_routeShorts.end(); });
+    const bool isOurs = std::any_of(dossier.exclusions.begin(), dossier.exclusions.end(), [&](const FaultExclusion& e) {
+        return e.fault == f.id || std::find(m_routeShorts.begin(), m_routeShorts.end(), e.fault) != m_routeShorts.end();
+    });
     m_exclude->setVisible(!f.isExcluded && !f.table.empty());
     m_include->setVisible(isOurs);
     update();
@@ -197,7 +208,9 @@ void FaultPanel::showPairs(const FaultAnalysis& analysis, const Dossier& dossier
             continue;
         const int other = p.first == place ? p.second : p.first;
         auto* item = new QListWidgetItem(
-            wording::sweptFaultText(analysis.sweep.faults[static_cast<std::size_t>(other)], dossier.circuit) + ": " + wording::runText(p.run, plant), m_pairs);
+            wording::sweptFaultText(analysis.sweep.faults[static_cast<std::size_t>(other)], dossier.circuit) + ": "
+                + wording::runText(p.run, plant),
+            m_pairs);
         item->setData(Qt::UserRole, other);
     }
     m_pairs->setVisible(m_pairs->count() > 0);
@@ -217,8 +230,10 @@ void FaultPanel::tellMending(const QString& text)
 
 void FaultPanel::showMends(const mending::Tried& tried, const Dossier& dossier, const Plant& plant)
 {
-    tellMending(tried.mends.empty() ? tr("%1 changes were carried out and run: none of them mends it.").arg(tried.changeCount)
-                                    : tr("%1 changes were carried out and run; these make it better. Enter carries one out.").arg(tried.changeCount));
+    tellMending(tried.mends.empty()
+            ? tr("%1 changes were carried out and run: none of them mends it.").arg(tried.changeCount)
+            : tr("%1 changes were carried out and run; these make it better. Enter carries one out.")
+                  .arg(tried.changeCount));
     m_mends->clear();
     for (const mending::Mend& m : tried.mends)
         m_mends->addItem(wording::mendText(m, dossier, plant));
@@ -227,50 +242,62 @@ void FaultPanel::showMends(const mending::Tried& tried, const Dossier& dossier, 
 
 void FaultPanel::showBuilt(const FaultAnalysis& analysis, const SafetyFunction& function, const Circuit& circuit)
 {
-    QString html = "<table cellspacing='0' cellpadding='2' width='100%'><tr><td width='196'><b>" + tr("Claimed and built") + "</b></td><td width='90' align='right'>" + tr("claimed")
+    QString html = "<table cellspacing='0' cellpadding='2' width='100%'><tr><td width='196'><b>"
+        + tr("Claimed and built") + "</b></td><td width='90' align='right'>" + tr("claimed")
         + "</td><td width='158' align='right'>" + tr("as built") + "</td></tr>";
     const auto row = [&](const QString& what, const QString& claimed, const QString& built, bool isLess) {
         const QString indent = what.startsWith(' ') ? QStringLiteral(" style='padding-left:16px'") : QString();
         html += claimed.isEmpty() ? "<tr><td colspan='2'" + indent + ">" + what.trimmed().toHtmlEscaped() + "</td>"
-                                  : "<tr><td" + indent + ">" + what.trimmed().toHtmlEscaped() + "</td><td align='right'>" + claimed.toHtmlEscaped() + "</td>";
-        html += "<td align='right'>" + (isLess ? "<b>" + built.toHtmlEscaped() + " !</b>" : built.toHtmlEscaped()) + "</td></tr>";
+                                  : "<tr><td" + indent + ">" + what.trimmed().toHtmlEscaped()
+                + "</td><td align='right'>" + claimed.toHtmlEscaped() + "</td>";
+        html += "<td align='right'>" + (isLess ? "<b>" + built.toHtmlEscaped() + " !</b>" : built.toHtmlEscaped())
+            + "</td></tr>";
     };
     for (std::size_t k = 0; k < analysis.built.subsystems.size(); ++k) {
         const faults::SubsystemBuilt& b = analysis.built.subsystems[k];
         const std::string& category = function.claim[k].category;
         const bool isDesigned = !function.claim[k].encapsulated;
-        row(QString::fromStdString(b.name), isDesigned ? tr("category %1").arg(QString::fromStdString(category)) : tr("by its maker"),
-            wordOf("structure.", faults::nameOf(b.verdict.structure)), isDesigned && !checks::isEnoughFor(b.verdict.structure, category));
+        row(QString::fromStdString(b.name),
+            isDesigned ? tr("category %1").arg(QString::fromStdString(category)) : tr("by its maker"),
+            wordOf("structure.", faults::nameOf(b.verdict.structure)),
+            isDesigned && !checks::isEnoughFor(b.verdict.structure, category));
         for (const auto& channel : b.channels)
             for (const faults::PartCoverage& p : channel) {
                 const Device* d = circuit.device(p.device);
-                row(tr("    coverage of %1 %2").arg(QString::fromStdString(d ? d->tag : "?"), QString::fromStdString(p.role)), shareText(p.claimed),
-                    p.built ? shareText(*p.built) : tr("no mode counts"), p.built && *p.built < p.claimed - 1e-9);
+                row(tr("    coverage of %1 %2")
+                        .arg(QString::fromStdString(d ? d->tag : "?"), QString::fromStdString(p.role)),
+                    shareText(p.claimed), p.built ? shareText(*p.built) : tr("no mode counts"),
+                    p.built && *p.built < p.claimed - 1e-9);
             }
     }
     for (const ComparedSubsystem& c : analysis.compared) {
         if (c.conditions.empty())
             continue;
         const QString best = !c.category ? (c.isMet == safety::Met::Unknown ? tr("not known") : tr("none"))
-            : c.level                    ? tr("%1, PL %2").arg(nameText(safety::nameOf(*c.category)), nameText(safety::nameOf(*c.level)))
-                                         : nameText(safety::nameOf(*c.category));
-        const auto claim = std::find_if(function.claim.begin(), function.claim.end(), [&c](const ClaimedSubsystem& s) { return s.name == c.name; });
-        row(tr("Category of %1").arg(QString::fromStdString(c.name)), claim == function.claim.end() ? QString() : QString::fromStdString(claim->category), best, c.isMet == safety::Met::No);
+            : c.level ? tr("%1, PL %2").arg(nameText(safety::nameOf(*c.category)), nameText(safety::nameOf(*c.level)))
+                      : nameText(safety::nameOf(*c.category));
+        const auto claim = std::find_if(
+            function.claim.begin(), function.claim.end(), [&c](const ClaimedSubsystem& s) { return s.name == c.name; });
+        row(tr("Category of %1").arg(QString::fromStdString(c.name)),
+            claim == function.claim.end() ? QString() : QString::fromStdString(claim->category), best,
+            c.isMet == safety::Met::No);
         if (c.isMet == safety::Met::Yes)
             row(tr(" all %1 conditions of it are met").arg(c.conditions.size()), {}, {}, false);
         else
             for (const safety::Condition& condition : c.conditions)
-                row(" " + wording::sentence(condition.wanted), {}, wording::sentence(condition.found), condition.met == safety::Met::No);
+                row(" " + wording::sentence(condition.wanted), {}, wording::sentence(condition.found),
+                    condition.met == safety::Met::No);
     }
     for (const ComparedSubsystem& c : analysis.compared)
         if (c.pfhdPerHour)
             row(tr("PFHd of %1 by the Markov model, checked %2, for comparison only")
-                    .arg(QString::fromStdString(c.name), analysis.checkIntervalS > 0.0 ? tr("at every demand") : tr("once a year")),
+                    .arg(QString::fromStdString(c.name),
+                        analysis.checkIntervalS > 0.0 ? tr("at every demand") : tr("once a year")),
                 {}, wording::number(*c.pfhdPerHour, "1/h"), false);
     if (analysis.cutSets)
         for (const CutSetLine& line : linesOf(*analysis.cutSets, analysis.sweep, circuit, analysis.checkIntervalS))
-            row(QString(line.isSum ? "" : " ") + wording::sentence(line.what), {},
-                wording::number(line.perHour, "1/h"), false);
+            row(QString(line.isSum ? "" : " ") + wording::sentence(line.what), {}, wording::number(line.perHour, "1/h"),
+                false);
     html += "</table>";
     m_built->setText(analysis.built.subsystems.empty() ? QString() : html);
     m_built->setVisible(!analysis.built.subsystems.empty());
@@ -279,7 +306,9 @@ void FaultPanel::showBuilt(const FaultAnalysis& analysis, const SafetyFunction& 
         lines << wording::sentence(f.what);
     lines << tr("Latest rest after a demand in any run with one fault that is not lost: %1; without a fault: %2.")
                  .arg(wording::number(analysis.sweep.worstRestS, "s"), wording::number(analysis.sweep.runDownS, "s"));
-    lines << tr("%1 runs with one fault (one that has several names, as a wire and the contact it leads to, is run once and counted under each), %2 with two. Structure with nothing excluded: %3. This is analysis: which faults were tried on the real machine is for the record.")
+    lines << tr("%1 runs with one fault (one that has several names, as a wire and the contact it leads to, is run "
+                "once and counted under each), %2 with two. Structure with nothing excluded: %3. This is analysis: "
+                "which faults were tried on the real machine is for the record.")
                  .arg(analysis.sweep.runCount)
                  .arg(analysis.sweep.pairRunCount)
                  .arg(wordOf("structure.", faults::nameOf(analysis.built.wholeWithoutExclusions)));
@@ -292,7 +321,8 @@ void FaultPanel::paintEvent(QPaintEvent*)
     p.setRenderHint(QPainter::Antialiasing);
     paintPanel(p, QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5), m_theme.colours().panel, m_theme.colours().line);
     if (m_outcomeWord->isVisible())
-        paintOutcome(p, QRectF(m_outcomeWord->x(), m_outcomeWord->y() + (m_outcomeWord->height() - 11) / 2.0, 11, 11), m_outcome, m_theme.colours());
+        paintOutcome(p, QRectF(m_outcomeWord->x(), m_outcomeWord->y() + (m_outcomeWord->height() - 11) / 2.0, 11, 11),
+            m_outcome, m_theme.colours());
 }
 
 } // namespace ts::app

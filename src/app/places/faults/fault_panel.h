@@ -1,6 +1,6 @@
 #pragma once
-// What is to be said about one fault: outcome, who notices, with which second fault it counts, three scenes, and what can be
-// done: show it on the Bench, exclude it with a reason. Below: claimed against built.
+// What is to be said about one fault: outcome, who notices, with which second fault it counts, three scenes, and what
+// can be done: show it on the Bench, exclude it with a reason. Below: claimed against built.
 
 #include "app/widgets/tall_column.h"
 #include "app/widgets/theme.h"
@@ -26,7 +26,8 @@ class FaultPanel : public TallColumn {
 public:
     FaultPanel(const Theme& theme, QWidget* parent);
     /// Place -1: none is selected.
-    void showFault(const FaultAnalysis& analysis, const Dossier& dossier, const Plant& plant, int place, faults::Moment moment);
+    void showFault(
+        const FaultAnalysis& analysis, const Dossier& dossier, const Plant& plant, int place, faults::Moment moment);
     void showStory(std::shared_ptr<const faults::Story> story, std::shared_ptr<const Plant> plant);
     void showBuilt(const FaultAnalysis& analysis, const SafetyFunction& function, const Circuit& circuit);
     void clear();
@@ -53,7 +54,8 @@ private:
 
     const Theme& m_theme;
     faults::Outcome m_outcome = faults::Outcome::NotRun;
-    QLabel *m_title = nullptr, *m_outcomeWord = nullptr, *m_what = nullptr, *m_more = nullptr, *m_excluded = nullptr, *m_built = nullptr, *m_findings = nullptr;
+    QLabel *m_title = nullptr, *m_outcomeWord = nullptr, *m_what = nullptr, *m_more = nullptr, *m_excluded = nullptr,
+           *m_built = nullptr, *m_findings = nullptr;
     SceneStrip* m_scenes = nullptr;
     QLabel* m_mending = nullptr;
     QListWidget *m_mends = nullptr, *m_pairs = nullptr;

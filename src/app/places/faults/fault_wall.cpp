@@ -24,13 +24,21 @@ bool passes(const faults::Sweep& sweep, std::size_t k, WallFilter filter)
     const Outcome o = sweep.outcomes[k].overall;
     const bool excluded = sweep.faults[k].isExcluded;
     switch (filter) {
-    case WallFilter::Counting: return !excluded && (o == Outcome::Lost || o == Outcome::Hidden || o == Outcome::Caught || o == Outcome::Undecided);
-    case WallFilter::Lost: return !excluded && o == Outcome::Lost;
-    case WallFilter::Hidden: return !excluded && o == Outcome::Hidden;
-    case WallFilter::Caught: return !excluded && o == Outcome::Caught;
-    case WallFilter::Safe: return !excluded && o == Outcome::Safe;
-    case WallFilter::Excluded: return excluded;
-    case WallFilter::All: break;
+    case WallFilter::Counting:
+        return !excluded
+            && (o == Outcome::Lost || o == Outcome::Hidden || o == Outcome::Caught || o == Outcome::Undecided);
+    case WallFilter::Lost:
+        return !excluded && o == Outcome::Lost;
+    case WallFilter::Hidden:
+        return !excluded && o == Outcome::Hidden;
+    case WallFilter::Caught:
+        return !excluded && o == Outcome::Caught;
+    case WallFilter::Safe:
+        return !excluded && o == Outcome::Safe;
+    case WallFilter::Excluded:
+        return excluded;
+    case WallFilter::All:
+        break;
     }
     return !excluded;
 }
@@ -42,7 +50,8 @@ QString momentWord(Moment m)
 
 } // namespace
 
-std::vector<WallGroup> wallGroups(const faults::Sweep& sweep, const Circuit& circuit, WallFilter filter, WallOrder order)
+std::vector<WallGroup> wallGroups(
+    const faults::Sweep& sweep, const Circuit& circuit, WallFilter filter, WallOrder order)
 {
     std::vector<WallGroup> groups;
     std::map<QString, std::size_t> known;
@@ -56,7 +65,8 @@ std::vector<WallGroup> wallGroups(const faults::Sweep& sweep, const Circuit& cir
         const faults::SweptFault& f = sweep.faults[k];
         if (order == WallOrder::WorstFirst) {
             const QString outcome = wording::word("outcome." + std::string(faults::nameOf(sweep.outcomes[k].overall)));
-            groupNamed(outcome, {}).rows.push_back({static_cast<int>(k), wording::sweptFaultText(f, circuit), f.isExcluded});
+            groupNamed(outcome, {})
+                .rows.push_back({static_cast<int>(k), wording::sweptFaultText(f, circuit), f.isExcluded});
             return;
         }
         if (f.family == faults::Family::CommonCause) {
@@ -66,14 +76,16 @@ std::vector<WallGroup> wallGroups(const faults::Sweep& sweep, const Circuit& cir
         }
         const Device* d = circuit.device(f.group);
         const QString subtitle = d ? QString::fromStdString(d->label) : QWidget::tr("shorts");
-        groupNamed(QString::fromStdString(f.group), subtitle).rows.push_back({static_cast<int>(k), wording::sweptFaultLabel(f, circuit), f.isExcluded});
+        groupNamed(QString::fromStdString(f.group), subtitle)
+            .rows.push_back({static_cast<int>(k), wording::sweptFaultLabel(f, circuit), f.isExcluded});
     };
     if (order == WallOrder::ByDevice) {
         for (std::size_t k = 0; k < sweep.faults.size(); ++k)
             if (passes(sweep, k, filter))
                 add(k);
     } else {
-        for (Outcome o : {Outcome::Lost, Outcome::Undecided, Outcome::Hidden, Outcome::Caught, Outcome::Safe, Outcome::NotRun})
+        for (Outcome o :
+            {Outcome::Lost, Outcome::Undecided, Outcome::Hidden, Outcome::Caught, Outcome::Safe, Outcome::NotRun})
             for (std::size_t k = 0; k < sweep.faults.size(); ++k)
                 if (sweep.outcomes[k].overall == o && passes(sweep, k, filter))
                     add(k);
@@ -149,7 +161,8 @@ void FaultWall::resizeEvent(QResizeEvent*)
 
 const FaultWall::Line* FaultWall::selectedLine() const
 {
-    const auto found = std::find_if(m_lines.begin(), m_lines.end(), [this](const Line& l) { return l.row >= 0 && rowOf(l).place == m_place; });
+    const auto found = std::find_if(
+        m_lines.begin(), m_lines.end(), [this](const Line& l) { return l.row >= 0 && rowOf(l).place == m_place; });
     return found == m_lines.end() ? nullptr : &*found;
 }
 
@@ -170,7 +183,8 @@ void FaultWall::select(int place, Moment moment)
     m_place = place;
     m_moment = moment;
     if (const Line* l = selectedLine())
-        setAccessibleDescription(m_groups[static_cast<std::size_t>(l->group)].title + ' ' + rowOf(*l).text + ", " + momentWord(moment));
+        setAccessibleDescription(
+            m_groups[static_cast<std::size_t>(l->group)].title + ' ' + rowOf(*l).text + ", " + momentWord(moment));
     update();
     emit selectionChanged();
 }
@@ -191,10 +205,13 @@ void FaultWall::paintRow(QPainter& p, const Line& line) const
     p.setPen(isGrave || isSelected ? c.ink : c.quiet);
     const int cells = static_cast<int>(kMoments.size()) * kCell;
     const QRect text = line.box.adjusted(0, 0, -cells - 6, 0);
-    p.drawText(text, Qt::AlignVCenter | Qt::AlignLeft, QFontMetrics(font).elidedText(row.text, Qt::ElideRight, text.width()));
+    p.drawText(
+        text, Qt::AlignVCenter | Qt::AlignLeft, QFontMetrics(font).elidedText(row.text, Qt::ElideRight, text.width()));
     for (Moment m : kMoments) {
         const QRect cell = cellRect(row.place, m);
-        paintOutcome(p, QRectF(cell.center().x() - kMark / 2.0 + 0.5, cell.center().y() - kMark / 2.0 + 0.5, kMark, kMark), o.outcomes[static_cast<std::size_t>(m)], c);
+        paintOutcome(p,
+            QRectF(cell.center().x() - kMark / 2.0 + 0.5, cell.center().y() - kMark / 2.0 + 0.5, kMark, kMark),
+            o.outcomes[static_cast<std::size_t>(m)], c);
         if (isSelected && m == m_moment)
             paintFocus(p, QRectF(cell).adjusted(0, 1, 0, -1), c.ink);
     }
@@ -248,7 +265,9 @@ void FaultWall::step(int rows)
     const auto now = std::find(places.begin(), places.end(), m_place);
     if (places.empty())
         return;
-    const auto index = now == places.end() ? 0 : std::clamp<std::ptrdiff_t>((now - places.begin()) + rows, 0, static_cast<std::ptrdiff_t>(places.size()) - 1);
+    const auto index = now == places.end()
+        ? 0
+        : std::clamp<std::ptrdiff_t>((now - places.begin()) + rows, 0, static_cast<std::ptrdiff_t>(places.size()) - 1);
     select(places[static_cast<std::size_t>(index)], m_moment);
 }
 
@@ -256,17 +275,36 @@ void FaultWall::keyPressEvent(QKeyEvent* e)
 {
     const int m = static_cast<int>(m_moment), last = static_cast<int>(kMoments.size()) - 1;
     switch (e->key()) {
-    case Qt::Key_Up: step(-1); break;
-    case Qt::Key_Down: step(1); break;
-    case Qt::Key_PageUp: step(-20); break;
-    case Qt::Key_PageDown: step(20); break;
-    case Qt::Key_Home: step(-100000); break;
-    case Qt::Key_End: step(100000); break;
-    case Qt::Key_Left: select(m_place, static_cast<Moment>(std::max(0, m - 1))); break;
-    case Qt::Key_Right: select(m_place, static_cast<Moment>(std::min(last, m + 1))); break;
+    case Qt::Key_Up:
+        step(-1);
+        break;
+    case Qt::Key_Down:
+        step(1);
+        break;
+    case Qt::Key_PageUp:
+        step(-20);
+        break;
+    case Qt::Key_PageDown:
+        step(20);
+        break;
+    case Qt::Key_Home:
+        step(-100000);
+        break;
+    case Qt::Key_End:
+        step(100000);
+        break;
+    case Qt::Key_Left:
+        select(m_place, static_cast<Moment>(std::max(0, m - 1)));
+        break;
+    case Qt::Key_Right:
+        select(m_place, static_cast<Moment>(std::min(last, m + 1)));
+        break;
     case Qt::Key_Return:
-    case Qt::Key_Enter: emit opened(); break;
-    default: QWidget::keyPressEvent(e);
+    case Qt::Key_Enter:
+        emit opened();
+        break;
+    default:
+        QWidget::keyPressEvent(e);
     }
 }
 

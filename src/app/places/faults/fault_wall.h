@@ -1,6 +1,6 @@
 #pragma once
-// The wall of faults: every device with its faults down, the moments across, a mark for what came of each. A thousand cells,
-// painted; one row and one moment selected, by mouse and by arrow keys.
+// The wall of faults: every device with its faults down, the moments across, a mark for what came of each. A thousand
+// cells, painted; one row and one moment selected, by mouse and by arrow keys.
 
 #include "app/widgets/theme.h"
 #include "core/faults/sweep.h"
@@ -25,7 +25,8 @@ enum class WallFilter { Counting, Lost, Hidden, Caught, Safe, Excluded, All };
 enum class WallOrder { ByDevice, WorstFirst };
 
 /// Pure: the sweep as groups, without empty ones.
-std::vector<WallGroup> wallGroups(const faults::Sweep& sweep, const Circuit& circuit, WallFilter filter, WallOrder order);
+std::vector<WallGroup> wallGroups(
+    const faults::Sweep& sweep, const Circuit& circuit, WallFilter filter, WallOrder order);
 
 class FaultWall : public QWidget {
     Q_OBJECT
@@ -56,7 +57,10 @@ private:
     };
     void layOut();
     void paintRow(QPainter&, const Line&) const;
-    const WallRow& rowOf(const Line& line) const { return m_groups[static_cast<std::size_t>(line.group)].rows[static_cast<std::size_t>(line.row)]; }
+    const WallRow& rowOf(const Line& line) const
+    {
+        return m_groups[static_cast<std::size_t>(line.group)].rows[static_cast<std::size_t>(line.row)];
+    }
     const Line* selectedLine() const;
     void step(int rows);
 

@@ -61,9 +61,15 @@ void FaultsPlace::show(Page page)
 void FaultsPlace::startOrCancel()
 {
     switch (static_cast<Page>(m_pages->currentIndex())) {
-    case Sweep: m_sweep->startOrCancel(); break;
-    case Orders: m_orders->startOrCancel(); break;
-    case Stop: m_stop->startOrCancel(); break;
+    case Sweep:
+        m_sweep->startOrCancel();
+        break;
+    case Orders:
+        m_orders->startOrCancel();
+        break;
+    case Stop:
+        m_stop->startOrCancel();
+        break;
     }
 }
 

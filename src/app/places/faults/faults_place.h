@@ -1,6 +1,6 @@
 #pragma once
-// The Faults place: what happens when something breaks, when things are done in another order, and when the stop has its worst
-// case. Three pages, each with its own work in the background.
+// The Faults place: what happens when something breaks, when things are done in another order, and when the stop has
+// its worst case. Three pages, each with its own work in the background.
 
 #include "app/document/document.h"
 #include "app/document/selection.h"

@@ -129,7 +129,8 @@ std::vector<std::shared_ptr<const Explored>> OrdersPage::fresh() const
 
 void OrdersPage::takeDocument()
 {
-    if (m_circuit && *m_circuit == m_document.dossier().circuit) // neither its motors nor what was played changes by anything else
+    if (m_circuit && *m_circuit == m_document.dossier().circuit) // neither its motors nor what was played changes by
+                                                                 // anything else
         return m_book.isBusy() ? void() : fill();
     m_circuit = std::make_shared<const Circuit>(m_document.dossier().circuit);
     const QString chosen = m_motors->currentText();
@@ -155,17 +156,18 @@ void OrdersPage::startOrCancel()
     Request request;
     request.motor = m_motors->currentText().toStdString();
     request.withFaults = m_faults->isChecked();
-    m_book.start(request.motor, [request](const Dossier& dossier, WorkProgress& progress, std::stop_token stop) -> Expected<Played> {
-        const auto listener = [&progress](const exploration::Progress& p) {
-            progress.done = p.done;
-            progress.total = p.total;
-            progress.found = p.states;
-        };
-        auto explored = explore(dossier, request, listener, stop);
-        if (!explored)
-            return Unexpected{explored.error()};
-        return Played{std::move(*explored), std::make_shared<const Plant>(*compile(dossier.circuit))};
-    });
+    m_book.start(request.motor,
+        [request](const Dossier& dossier, WorkProgress& progress, std::stop_token stop) -> Expected<Played> {
+            const auto listener = [&progress](const exploration::Progress& p) {
+                progress.done = p.done;
+                progress.total = p.total;
+                progress.found = p.states;
+            };
+            auto explored = explore(dossier, request, listener, stop);
+            if (!explored)
+                return Unexpected{explored.error()};
+            return Played{std::move(*explored), std::make_shared<const Plant>(*compile(dossier.circuit))};
+        });
 }
 
 void OrdersPage::tellProgress()
@@ -187,19 +189,24 @@ void OrdersPage::tellState()
     if (state.isEmpty() && m_motors->count() == 0)
         state = tr("The circuit has no motor.");
     else if (state.isEmpty() && !result)
-        state = tr("Operates everything that bears on the motor in every order: buttons, also two at once, supply and phases lost and back, trips, armatures pushed by hand.");
+        state = tr("Operates everything that bears on the motor in every order: buttons, also two at once, supply and "
+                   "phases lost and back, trips, armatures pushed by hand.");
     else if (state.isEmpty() && !m_book.isFresh(*result))
         state = tr("The dossier was changed since: this is about the circuit as it was.");
     else if (state.isEmpty()) {
         const Searched& s = result->value->explored.motors.front().healthy;
-        state = tr("%1 settled states, %2 operations tried. What was shown wrong comes with the shortest order that shows it.").arg(s.states).arg(s.transitions);
+        state = tr(
+            "%1 settled states, %2 operations tried. What was shown wrong comes with the shortest order that shows it.")
+                    .arg(s.states)
+                    .arg(s.transitions);
         if (s.undecided > 0)
             state += ' ' + tr("After %1 of them the circuit chatters: what follows is not known.").arg(s.undecided);
     }
     m_state->setText(state);
 }
 
-void OrdersPage::addProof(QTreeWidgetItem* heading, const Proof& proof, const QString& claim, std::vector<Fault> faults, const QString& with, bool isPlayable)
+void OrdersPage::addProof(QTreeWidgetItem* heading, const Proof& proof, const QString& claim, std::vector<Fault> faults,
+    const QString& with, bool isPlayable)
 {
     m_list->add(heading, markOf(proof), {claim, wording::answerText(proof)}, static_cast<int>(m_lines.size()));
     m_lines.push_back({&proof, std::move(faults), with.isEmpty() ? claim : with + ": " + claim, isPlayable});
@@ -230,17 +237,22 @@ void OrdersPage::addMotor(const MotorExplored& m)
             }
         held += heading == nullptr;
     }
-    m_list->heading(tr("%1 single faults tried, %2 of them change none of these answers").arg(m.faults.size()).arg(held));
+    m_list->heading(
+        tr("%1 single faults tried, %2 of them change none of these answers").arg(m.faults.size()).arg(held));
 }
 
 void OrdersPage::addInterlock(const InterlockJudged& i)
 {
     const QString kind = wording::word("interlock." + std::string(nameOf(i.kind)));
-    QTreeWidgetItem* heading = m_list->heading(tr("%1 and %2: %3%4")
-                                                   .arg(tagOf(i.contactors[0]), tagOf(i.contactors[1]), kind, i.contacts.empty() ? QString() : " (" + joined(i.contacts) + ")"));
+    QTreeWidgetItem* heading = m_list->heading(
+        tr("%1 and %2: %3%4")
+            .arg(tagOf(i.contactors[0]), tagOf(i.contactors[1]), kind,
+                i.contacts.empty() ? QString() : " (" + joined(i.contacts) + ")"));
     const bool isMechanical = i.kind == InterlockKind::Mechanical;
-    addProof(heading, i.alone.proofs.front(), tr("alone, all others out of action, it keeps two live lines apart"), i.bridged, kind, isMechanical);
-    addProof(heading, i.without.proofs.front(), tr("left out itself, what remains keeps two live lines apart"), i.bridgedWithout, kind, !isMechanical);
+    addProof(heading, i.alone.proofs.front(), tr("alone, all others out of action, it keeps two live lines apart"),
+        i.bridged, kind, isMechanical);
+    addProof(heading, i.without.proofs.front(), tr("left out itself, what remains keeps two live lines apart"),
+        i.bridgedWithout, kind, !isMechanical);
 }
 
 void OrdersPage::fill()
@@ -266,7 +278,9 @@ void OrdersPage::takeSelection()
     QStringList scope{tr("Operated: %1; the supply and each of its lines lost and back.").arg(joined(m.operated))};
     if (!m.leftAlone.empty())
         scope << tr("Left as they are, with no contact on a path to its contactors: %1.").arg(joined(m.leftAlone));
-    scope << tr("A person holds at most two things, and one thing of the plant is out of order at a time. The next operation comes when everything has run its course. Paths through other coils and inputs of electronics are not followed.");
+    scope << tr("A person holds at most two things, and one thing of the plant is out of order at a time. The next "
+                "operation comes when everything has run its course. Paths through other coils and inputs of "
+                "electronics are not followed.");
     m_scope->setText(scope.join("\n\n"));
     if (number < 0)
         return;
@@ -277,7 +291,10 @@ void OrdersPage::takeSelection()
         return;
     QStringList order;
     for (const Done& done : line.proof->counter->order)
-        order << tr("%1. after %2 s: %3").arg(order.size() + 1).arg(static_cast<double>(done.at) * 1e-9, 0, 'f', 2).arg(wording::operationText(*result->value->plant, done.operation));
+        order << tr("%1. after %2 s: %3")
+                     .arg(order.size() + 1)
+                     .arg(static_cast<double>(done.at) * 1e-9, 0, 'f', 2)
+                     .arg(wording::operationText(*result->value->plant, done.operation));
     m_order->setText(order.join('\n'));
     m_bench->setVisible(line.isPlayable);
     m_bench->setEnabled(result->of->circuit == m_document.dossier().circuit);

@@ -1,6 +1,6 @@
 #pragma once
-// A page of the Faults place: what holds in every order of operation of one motor, and the shortest order that shows the opposite,
-// to be played on the Bench. Works in the background with progress and can be cancelled.
+// A page of the Faults place: what holds in every order of operation of one motor, and the shortest order that shows
+// the opposite, to be played on the Bench. Works in the background with progress and can be cancelled.
 
 #include "app/document/result_book.h"
 #include "app/places/faults/result_list.h"
@@ -53,7 +53,8 @@ private:
     void fill();
     void addMotor(const exploration::MotorExplored& motor);
     void addInterlock(const exploration::InterlockJudged& judged);
-    void addProof(QTreeWidgetItem* heading, const exploration::Proof& proof, const QString& claim, std::vector<Fault> faults, const QString& with, bool isPlayable);
+    void addProof(QTreeWidgetItem* heading, const exploration::Proof& proof, const QString& claim,
+        std::vector<Fault> faults, const QString& with, bool isPlayable);
     void takeSelection();
     void play();
     std::shared_ptr<const Book::Result> current() const;

@@ -37,7 +37,8 @@ void OutcomeCounts::show(const faults::Sweep* sweep)
     if (sweep)
         for (Outcome o : {Outcome::Lost, Outcome::Undecided, Outcome::Hidden, Outcome::Caught, Outcome::Safe})
             if (const std::size_t n = sweep->count(o, false)) {
-                m_items.emplace_back(o, QStringLiteral("%1 %2").arg(n).arg(wording::word("outcome." + std::string(faults::nameOf(o)))));
+                m_items.emplace_back(
+                    o, QStringLiteral("%1 %2").arg(n).arg(wording::word("outcome." + std::string(faults::nameOf(o)))));
                 said << m_items.back().second;
             }
     setAccessibleName(said.join(QStringLiteral(", ")));

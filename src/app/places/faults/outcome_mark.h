@@ -10,8 +10,8 @@
 
 namespace ts::app {
 
-/// Lost: a broken square; hidden: hollow; caught: filled with a notched corner; safe: the same, pale; undecided: a ring; not
-/// run: a dot.
+/// Lost: a broken square; hidden: hollow; caught: filled with a notched corner; safe: the same, pale; undecided: a
+/// ring; not run: a dot.
 void paintOutcome(QPainter& painter, const QRectF& box, faults::Outcome outcome, const Colours& colours);
 
 /// How many faults came to what, each with its mark: the legend of the wall.

@@ -57,7 +57,9 @@ void ResultList::add(QTreeWidgetItem* heading, Mark mark, const QStringList& tex
     item->setData(0, kNumber, number);
     item->setData(0, Qt::AccessibleTextRole, markWord(mark) + ": " + texts.join(", "));
     for (int c = 1; c < static_cast<int>(texts.size()); ++c)
-        item->setTextAlignment(c, c + 1 == columnCount() && columnCount() == 2 ? Qt::AlignLeft | Qt::AlignTop : Qt::AlignRight | Qt::AlignTop);
+        item->setTextAlignment(c,
+            c + 1 == columnCount() && columnCount() == 2 ? Qt::AlignLeft | Qt::AlignTop
+                                                         : Qt::AlignRight | Qt::AlignTop);
 }
 
 int ResultList::selectedNumber() const

@@ -14,10 +14,14 @@ QString stateWord(const faults::StoryRow& row, bool on)
 {
     using What = faults::StoryRow::What;
     switch (row.what) {
-    case What::Trigger: return on ? QWidget::tr("operated") : QWidget::tr("at rest");
-    case What::Outputs: return on ? QWidget::tr("on") : QWidget::tr("off");
-    case What::Armature: return on ? QWidget::tr("in") : QWidget::tr("out");
-    case What::Motor: break;
+    case What::Trigger:
+        return on ? QWidget::tr("operated") : QWidget::tr("at rest");
+    case What::Outputs:
+        return on ? QWidget::tr("on") : QWidget::tr("off");
+    case What::Armature:
+        return on ? QWidget::tr("in") : QWidget::tr("out");
+    case What::Motor:
+        break;
     }
     return on ? QWidget::tr("turns") : QWidget::tr("at rest");
 }
@@ -59,25 +63,31 @@ void SceneStrip::paintEvent(QPaintEvent*)
         const faults::Scene& scene = m_story->scenes[static_cast<std::size_t>(k)];
         p.setPen(c.ink);
         p.setFont(m_theme.bold());
-        p.drawText(box.adjusted(kPad, 4, -kPad, 0), Qt::AlignTop | Qt::AlignLeft, wording::word("scene." + std::string(faults::nameOf(scene.when))));
+        p.drawText(box.adjusted(kPad, 4, -kPad, 0), Qt::AlignTop | Qt::AlignLeft,
+            wording::word("scene." + std::string(faults::nameOf(scene.when))));
         p.setPen(c.quiet);
         p.setFont(m_theme.small());
-        p.drawText(box.adjusted(kPad, 21, -kPad, 0), Qt::AlignTop | Qt::AlignLeft, tr("at %1 s").arg(secondsOf(scene.at).si(), 0, 'f', 2));
+        p.drawText(box.adjusted(kPad, 21, -kPad, 0), Qt::AlignTop | Qt::AlignLeft,
+            tr("at %1 s").arg(secondsOf(scene.at).si(), 0, 'f', 2));
         for (std::size_t r = 0; r < m_story->rows.size(); ++r) {
             const faults::StoryRow& row = m_story->rows[r];
-            const bool on = row.isOn[static_cast<std::size_t>(k)], differs = on != row.isOnHealthy[static_cast<std::size_t>(k)];
+            const bool on = row.isOn[static_cast<std::size_t>(k)],
+                       differs = on != row.isOnHealthy[static_cast<std::size_t>(k)];
             const int y = kHead + static_cast<int>(r) * kRow;
             const QRect line(box.left() + kPad, box.top() + y, each - 2 * kPad, kRow);
             p.setFont(m_theme.mono(11, differs));
             p.setPen(c.ink);
-            p.drawText(line, Qt::AlignVCenter | Qt::AlignLeft, QString::fromStdString(m_plant->devices[static_cast<std::size_t>(row.device)].tag));
+            p.drawText(line, Qt::AlignVCenter | Qt::AlignLeft,
+                QString::fromStdString(m_plant->devices[static_cast<std::size_t>(row.device)].tag));
             const QRectF bar(line.left() + 32, line.top() + 4, std::min(kBar, each - 100), kRow - 8);
             p.setPen(QPen(differs ? c.lost : on ? c.live : c.quiet, differs ? 2 : 1));
-            p.setBrush(on ? QBrush(differs ? c.lost : c.live, differs ? Qt::BDiagPattern : Qt::SolidPattern) : QBrush(Qt::NoBrush));
+            p.setBrush(on ? QBrush(differs ? c.lost : c.live, differs ? Qt::BDiagPattern : Qt::SolidPattern)
+                          : QBrush(Qt::NoBrush));
             p.drawRect(bar);
             p.setPen(differs ? c.lost : c.quiet);
             p.setFont(m_theme.small());
-            p.drawText(line.adjusted(static_cast<int>(bar.width()) + 38, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft, stateWord(row, on));
+            p.drawText(line.adjusted(static_cast<int>(bar.width()) + 38, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft,
+                stateWord(row, on));
         }
     }
 }

@@ -42,8 +42,11 @@ void SpreadStrip::show(std::shared_ptr<const StopStudy> study, double allowedS)
         for (const ActuatorStudy& a : m_study->actuators)
             if (a.latestRest >= 0)
                 spoken << tr("%1 at rest after %2 to %3")
-                              .arg(QString::fromStdString(a.tag), wording::number(a.cases[static_cast<std::size_t>(a.earliestRest)].stop.restAfter->si(), "s"),
-                                  wording::number(a.cases[static_cast<std::size_t>(a.latestRest)].stop.restAfter->si(), "s"));
+                              .arg(QString::fromStdString(a.tag),
+                                  wording::number(
+                                      a.cases[static_cast<std::size_t>(a.earliestRest)].stop.restAfter->si(), "s"),
+                                  wording::number(
+                                      a.cases[static_cast<std::size_t>(a.latestRest)].stop.restAfter->si(), "s"));
     setAccessibleName(spoken.join("; "));
     update();
 }
@@ -63,7 +66,8 @@ void SpreadStrip::paintActuator(QPainter& p, const ActuatorStudy& a, double top)
     p.setFont(m_theme.small());
     p.setPen(c.quiet);
     p.drawText(QRectF(40, top, kLeft - 52, (kStrip - 8) / 2.0), Qt::AlignVCenter | Qt::AlignRight, tr("power removed"));
-    p.drawText(QRectF(40, top + (kStrip - 8) / 2.0, kLeft - 52, (kStrip - 8) / 2.0), Qt::AlignVCenter | Qt::AlignRight, tr("at rest"));
+    p.drawText(QRectF(40, top + (kStrip - 8) / 2.0, kLeft - 52, (kStrip - 8) / 2.0), Qt::AlignVCenter | Qt::AlignRight,
+        tr("at rest"));
     p.setPen(QPen(c.line, 1));
     p.drawLine(QPointF(kLeft, top + kStrip - 6), QPointF(width() - kRight, top + kStrip - 6));
     for (const StopCase& k : a.cases) {
@@ -73,7 +77,8 @@ void SpreadStrip::paintActuator(QPainter& p, const ActuatorStudy& a, double top)
         QColor removed = isFault ? c.quiet : c.ink, rest = isFault ? c.caught.lighter(130) : c.caught;
         p.setPen(QPen(removed, isFault ? 1 : 2));
         if (k.stop.removedAfter)
-            p.drawLine(QPointF(xOf(k.stop.removedAfter->si()), top + 3), QPointF(xOf(k.stop.removedAfter->si()), top + 14));
+            p.drawLine(
+                QPointF(xOf(k.stop.removedAfter->si()), top + 3), QPointF(xOf(k.stop.removedAfter->si()), top + 14));
         p.setPen(QPen(rest, isFault ? 1 : 2));
         if (k.stop.restAfter)
             p.drawLine(QPointF(xOf(k.stop.restAfter->si()), top + 18), QPointF(xOf(k.stop.restAfter->si()), top + 30));
@@ -101,7 +106,8 @@ void SpreadStrip::paintEvent(QPaintEvent*)
             p.setPen(QPen(c.line, 1));
             p.drawLine(QPointF(xOf(decade), 0), QPointF(xOf(decade), bottom));
             p.setPen(c.quiet);
-            p.drawText(QRectF(xOf(decade) - 40, bottom + 2, 80, kAxis - 4), Qt::AlignHCenter | Qt::AlignTop, wording::number(decade, "s"));
+            p.drawText(QRectF(xOf(decade) - 40, bottom + 2, 80, kAxis - 4), Qt::AlignHCenter | Qt::AlignTop,
+                wording::number(decade, "s"));
         }
     for (std::size_t k = 0; k < m_study->actuators.size(); ++k)
         paintActuator(p, m_study->actuators[k], static_cast<double>(k) * kStrip);
@@ -110,7 +116,8 @@ void SpreadStrip::paintEvent(QPaintEvent*)
         p.drawLine(QPointF(xOf(m_allowedS), 0), QPointF(xOf(m_allowedS), bottom));
         p.setPen(c.lost);
         p.setFont(m_theme.small());
-        p.drawText(QRectF(xOf(m_allowedS) - 100, bottom + 2, 96, kAxis - 4), Qt::AlignRight | Qt::AlignTop, tr("allowed %1").arg(wording::number(m_allowedS, "s")));
+        p.drawText(QRectF(xOf(m_allowedS) - 100, bottom + 2, 96, kAxis - 4), Qt::AlignRight | Qt::AlignTop,
+            tr("allowed %1").arg(wording::number(m_allowedS, "s")));
     }
 }
 

@@ -56,7 +56,8 @@ StopPage::StopPage(Document& document, Selection& selection, const Theme& theme,
     m_strip = new SpreadStrip(theme, this);
     m_strip->setObjectName("worst.strip");
     column->addWidget(m_strip);
-    m_list = new ResultList({tr("Case"), tr("Stop category"), tr("Power removed after"), tr("At rest after")}, theme, this);
+    m_list = new ResultList(
+        {tr("Case"), tr("Stop category"), tr("Power removed after"), tr("At rest after")}, theme, this);
     m_list->setObjectName("worst.list");
     m_list->setAccessibleName(tr("Every case of the stop, the worst first"));
     column->addWidget(m_list, 1);
@@ -121,7 +122,8 @@ void StopPage::tellProgress()
 {
     m_start->setText(tr("Cancel"));
     const std::size_t total = m_book.progress().total;
-    m_state->setText(total == 0 ? tr("Running the healthy machine ...") : tr("%1 of %2 runs").arg(m_book.progress().done).arg(total));
+    m_state->setText(total == 0 ? tr("Running the healthy machine ...")
+                                : tr("%1 of %2 runs").arg(m_book.progress().done).arg(total));
 }
 
 void StopPage::tellState()
@@ -132,11 +134,13 @@ void StopPage::tellState()
     if (state.isEmpty() && m_document.dossier().functions.empty())
         state = tr("The dossier has no safety function whose stop could be read.");
     else if (state.isEmpty() && !result)
-        state = tr("Reads each motor's stop in every operating state: times and voltage at their limits, supply lost, and with each single fault from just before the demand.");
+        state = tr("Reads each motor's stop in every operating state: times and voltage at their limits, supply lost, "
+                   "and with each single fault from just before the demand.");
     else if (state.isEmpty() && !m_book.isFresh(*result))
         state = tr("The dossier was changed since: this is about the circuit as it was.");
     else if (state.isEmpty())
-        state = tr("%1 runs; operating states: %2, single faults: %3. Every line of the strip is one case; a stopping time that was measured on the machine counts more.")
+        state = tr("%1 runs; operating states: %2, single faults: %3. Every line of the strip is one case; a stopping "
+                   "time that was measured on the machine counts more.")
                     .arg(result->value->study.runCount)
                     .arg(result->value->study.states.size())
                     .arg(result->value->study.faultCount);
@@ -152,8 +156,13 @@ void StopPage::addActuator(const ActuatorStudy& a, const Book::Result& result)
         QString words = wording::stopCaseText(c, result.value->faults, *result.of);
         if (!c.stop.category)
             words += ": " + wording::sentence(c.stop.why);
-        m_list->add(heading, !c.stop.category ? Mark::Wrong : isOther ? Mark::Open : Mark::InOrder,
-            {words, c.stop.category ? QString::number(*c.stop.category) : tr("no stop"), timeText(c.stop.removedAfter), timeText(c.stop.restAfter)}, k);
+        m_list->add(heading,
+            !c.stop.category ? Mark::Wrong
+                : isOther    ? Mark::Open
+                             : Mark::InOrder,
+            {words, c.stop.category ? QString::number(*c.stop.category) : tr("no stop"), timeText(c.stop.removedAfter),
+                timeText(c.stop.restAfter)},
+            k);
     }
 }
 
@@ -163,7 +172,8 @@ void StopPage::fill()
     m_list->clear();
     const auto result = current();
     const SafetyFunction* function = result ? result->of->function(m_functions->function()) : nullptr;
-    m_strip->show(result ? std::shared_ptr<const StopStudy>(result, &result->value->study) : nullptr, function ? function->allowedTimeS : 0.0);
+    m_strip->show(result ? std::shared_ptr<const StopStudy>(result, &result->value->study) : nullptr,
+        function ? function->allowedTimeS : 0.0);
     if (result)
         for (const ActuatorStudy& a : result->value->study.actuators)
             addActuator(a, *result);

@@ -1,5 +1,6 @@
 #pragma once
-// A page of the Faults place: when power goes and when it stands still, in every case that was run, actuator by actuator.
+// A page of the Faults place: when power goes and when it stands still, in every case that was run, actuator by
+// actuator.
 
 #include "app/document/function_box.h"
 #include "app/document/result_book.h"

@@ -106,10 +106,12 @@ QWidget* SweepPage::head(Selection& selection)
     line->addWidget(m_functions);
     m_change = new QPushButton(tr("Functions ..."), head);
     m_change->setObjectName("faults.change");
-    m_change->setToolTip(tr("To the functions: what demands this one, what must rest, in which time, by which stop category"));
+    m_change->setToolTip(
+        tr("To the functions: what demands this one, what must rest, in which time, by which stop category"));
     line->addWidget(m_change);
     m_filter = box("faults.filter", tr("Which faults are shown"));
-    for (const QString& text : {tr("What counts"), tr("Lost"), tr("Hidden"), tr("Caught"), tr("Safe"), tr("Excluded"), tr("All but excluded")})
+    for (const QString& text :
+        {tr("What counts"), tr("Lost"), tr("Hidden"), tr("Caught"), tr("Safe"), tr("Excluded"), tr("All but excluded")})
         m_filter->addItem(text);
     m_order = box("faults.order", tr("Order"));
     m_order->addItems({tr("By device"), tr("Worst first")});
@@ -197,15 +199,19 @@ void SweepPage::tellState()
     const auto result = current();
     QString state = m_trouble.isEmpty() && m_book.trouble() ? wording::sentence(*m_book.trouble()) : m_trouble;
     if (state.isEmpty() && m_document.dossier().functions.empty())
-        state = tr("The dossier has no safety function to try faults on. The button leads to the functions, where those that the scenarios show can be suggested.");
+        state = tr("The dossier has no safety function to try faults on. The button leads to the functions, where "
+                   "those that the scenarios show can be suggested.");
     else if (state.isEmpty() && !result)
-        state = tr("Puts every fault into the circuit at every moment, and then every second one: at rest, running, before and with the demand, at the reset.") + countText();
+        state = tr("Puts every fault into the circuit at every moment, and then every second one: at rest, running, "
+                   "before and with the demand, at the reset.")
+            + countText();
     else if (state.isEmpty() && isStale())
         state = tr("The dossier was changed since: this is about the circuit as it was.");
     else if (state.isEmpty() && !result->analysis.sweep.hasPairs)
         state = tr("Second faults were not tried: what is called hidden or caught may be safe.");
     else if (state.isEmpty())
-        state = tr("Moments across: at rest, running, just before, with the demand, at the reset. Arrow keys go from cell to cell.");
+        state = tr("Moments across: at rest, running, just before, with the demand, at the reset. Arrow keys go from "
+                   "cell to cell.");
     m_state->setText(state);
 }
 
@@ -235,8 +241,12 @@ QString SweepPage::countText()
     if (!isVisible())
         return {};
     const auto& faults = untried()->faults;
-    const auto excluded = std::count_if(faults.begin(), faults.end(), [](const faults::SweptFault& f) { return f.isExcluded; });
-    return ' ' + tr("That is %1 faults at five moments each; %2 more are excluded.").arg(static_cast<qsizetype>(faults.size()) - excluded).arg(excluded);
+    const auto excluded = std::count_if(
+        faults.begin(), faults.end(), [](const faults::SweptFault& f) { return f.isExcluded; });
+    return ' '
+        + tr("That is %1 faults at five moments each; %2 more are excluded.")
+              .arg(static_cast<qsizetype>(faults.size()) - excluded)
+              .arg(excluded);
 }
 
 void SweepPage::takeFunction()
@@ -257,15 +267,19 @@ void SweepPage::fill()
         m_told = {};
         m_panel->clear();
         if (isVisible() && !m_document.dossier().functions.empty())
-            m_wall->show(untried(), wallGroups(*untried(), m_document.dossier().circuit, WallFilter::All, WallOrder::ByDevice));
+            m_wall->show(
+                untried(), wallGroups(*untried(), m_document.dossier().circuit, WallFilter::All, WallOrder::ByDevice));
         else
             m_wall->show(nullptr, {});
         return;
     }
     const std::shared_ptr<const faults::Sweep> sweep(result, &result->analysis.sweep);
-    const bool isComing = m_book.isBusy() && !sweep->hasPairs && !isStale(); // all of it, so that nothing jumps while it fills
+    const bool isComing = m_book.isBusy() && !sweep->hasPairs && !isStale(); // all of it, so that nothing jumps while
+                                                                             // it fills
     const auto filter = isComing ? WallFilter::All : static_cast<WallFilter>(m_filter->currentIndex());
-    m_wall->show(sweep, wallGroups(*sweep, result->of->circuit, filter, isComing ? WallOrder::ByDevice : static_cast<WallOrder>(m_order->currentIndex())));
+    m_wall->show(sweep,
+        wallGroups(*sweep, result->of->circuit, filter,
+            isComing ? WallOrder::ByDevice : static_cast<WallOrder>(m_order->currentIndex())));
     if (const SafetyFunction* f = result->of->function(m_functions->function()))
         m_panel->showBuilt(result->analysis, *f, result->of->circuit);
     takeSelection();
@@ -278,7 +292,8 @@ void SweepPage::takeSelection()
     Told told;
     if (result) {
         const faults::Sweep& sweep = result->analysis.sweep;
-        told = {result->of, place, m_wall->moment(), place < 0 ? faults::FaultOutcome() : sweep.outcomes[static_cast<std::size_t>(place)], sweep.hasPairs};
+        told = {result->of, place, m_wall->moment(),
+            place < 0 ? faults::FaultOutcome() : sweep.outcomes[static_cast<std::size_t>(place)], sweep.hasPairs};
     }
     if (place >= 0 && told == m_told)
         return; // results come while somebody reads
@@ -294,7 +309,8 @@ void SweepPage::takeSelection()
     if (place < 0 || !result->analysis.sweep.outcomes[static_cast<std::size_t>(place)].isRun)
         return;
     m_telling.run(
-        [result, place, moment = m_wall->moment(), id = m_functions->function()](std::stop_token stop) -> std::optional<Expected<faults::Story>> {
+        [result, place, moment = m_wall->moment(), id = m_functions->function()](
+            std::stop_token stop) -> std::optional<Expected<faults::Story>> {
             return faults::storyOf(*result->of, *result->of->function(id), result->analysis.sweep, place, moment, stop);
         },
         [this, result](std::shared_ptr<const Expected<faults::Story>> story) {
@@ -313,7 +329,8 @@ void SweepPage::findMends()
         return;
     m_panel->tellMending(tr("Trying what can be meant with it, and the fault on each changed circuit ..."));
     m_mending.run(
-        [file = m_document.file(), id = m_functions->function(), fault = result->analysis.sweep.faults[static_cast<std::size_t>(m_wall->selected())].id](
+        [file = m_document.file(), id = m_functions->function(),
+            fault = result->analysis.sweep.faults[static_cast<std::size_t>(m_wall->selected())].id](
             std::stop_token stop) -> std::optional<Expected<mending::Tried>> {
             auto tried = mending::mendsOf(file, *file.dossier.function(id), fault, {}, stop);
             if (stop.stop_requested())
@@ -336,7 +353,8 @@ void SweepPage::mend(int place)
     if (!m_mends || place < 0 || place >= static_cast<int>(m_mends->mends.size()))
         return;
     const mending::Mend& m = m_mends->mends[static_cast<std::size_t>(place)];
-    const auto edit = [target = m.target, offer = m.offer, answers = m.answers](const DossierFile& file) { return offers::carriedOut(file, target, offer, answers); };
+    const auto edit = [target = m.target, offer = m.offer, answers = m.answers](
+                          const DossierFile& file) { return offers::carriedOut(file, target, offer, answers); };
     if (!m_document.editFile(tr("Mend a fault"), edit))
         m_panel->tellMending(tr("The circuit was changed since: look for what mends it again."));
 }

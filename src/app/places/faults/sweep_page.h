@@ -1,6 +1,7 @@
 #pragma once
-// A page of the Faults place: the wall of all faults of one function, the story of the one selected, claimed against built. The sweep runs
-// in the background with progress and can be cancelled; what it said of another circuit is shown as stale.
+// A page of the Faults place: the wall of all faults of one function, the story of the one selected, claimed against
+// built. The sweep runs in the background with progress and can be cancelled; what it said of another circuit is shown
+// as stale.
 
 #include "app/document/function_box.h"
 #include "app/document/sweep_book.h"

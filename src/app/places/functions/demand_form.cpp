@@ -49,12 +49,16 @@ DemandForm::DemandForm(Document& document, const Theme& theme, QWidget* parent)
     m_allowed->setSuffix(QStringLiteral(" s"));
     m_allowed->setSpecialValueText(tr("not given"));
     m_category = named(new QComboBox(this), "demand.category", tr("Stop category"));
-    for (const QString& text : {tr("0: power removed at once"), tr("1: brought to rest, then power removed"), tr("2: brought to rest, power stays on")})
+    for (const QString& text : {tr("0: power removed at once"), tr("1: brought to rest, then power removed"),
+             tr("2: brought to rest, power stays on")})
         m_category->addItem(text);
-    m_emergency = named(new QCheckBox(tr("it is an emergency stop"), this), "demand.emergency", tr("It is an emergency stop"));
+    m_emergency = named(
+        new QCheckBox(tr("it is an emergency stop"), this), "demand.emergency", tr("It is an emergency stop"));
     m_resetBy = named(new QComboBox(this), "demand.reset_by", tr("Reset by"));
     m_restart = named(new QComboBox(this), "demand.restart", tr("What starts it again"));
-    for (const QString& text : {tr("a start action of its own, after the reset"), tr("the reset itself (never for an emergency stop)"), tr("the return of the trigger (a guard that controls the start)")})
+    for (const QString& text :
+        {tr("a start action of its own, after the reset"), tr("the reset itself (never for an emergency stop)"),
+            tr("the return of the trigger (a guard that controls the start)")})
         m_restart->addItem(text);
     m_resetRule = named(new QLineEdit(this), "demand.reset_rule", tr("Rule for the reset in words"));
     m_scenario = named(new QComboBox(this), "demand.scenario", tr("Scenario that demands it"));
@@ -76,20 +80,37 @@ DemandForm::DemandForm(Document& document, const Theme& theme, QWidget* parent)
     form->addRow(tr("in words"), m_resetRule);
     form->addRow(tr("as demanded in"), m_scenario);
 
-    connect(m_name, &QLineEdit::editingFinished, this, [this] { change(tr("Name a function"), [this](SafetyFunction& f) { f.name = m_name->text().trimmed().toStdString(); }); });
-    connect(m_trigger, &QComboBox::activated, this, [this](int k) { change(tr("Choose a trigger"), [this, k](SafetyFunction& f) { f.trigger = m_triggers[static_cast<std::size_t>(k)]; }); });
+    connect(m_name, &QLineEdit::editingFinished, this, [this] {
+        change(tr("Name a function"), [this](SafetyFunction& f) { f.name = m_name->text().trimmed().toStdString(); });
+    });
+    connect(m_trigger, &QComboBox::activated, this, [this](int k) {
+        change(tr("Choose a trigger"),
+            [this, k](SafetyFunction& f) { f.trigger = m_triggers[static_cast<std::size_t>(k)]; });
+    });
     connect(m_allowed, &QDoubleSpinBox::editingFinished, this, [this] {
         change(tr("Allowed time"), [this](SafetyFunction& f) {
             if (isChanged(*m_allowed, f.allowedTimeS))
                 f.allowedTimeS = m_allowed->value();
         });
     });
-    connect(m_category, &QComboBox::activated, this, [this](int k) { change(tr("Choose a stop category"), [k](SafetyFunction& f) { f.stopCategory = k; }); });
-    connect(m_emergency, &QCheckBox::clicked, this, [this](bool is) { change(tr("Emergency stop or not"), [is](SafetyFunction& f) { f.emergencyStop = is; }); });
-    connect(m_resetBy, &QComboBox::activated, this, [this](int k) { change(tr("Choose the reset"), [this, k](SafetyFunction& f) { f.resetBy = {m_resetBy->itemData(k).toInt()}; }); });
-    connect(m_restart, &QComboBox::activated, this, [this](int k) { change(tr("What starts it again"), [k](SafetyFunction& f) { f.restart = static_cast<RestartRule>(k); }); });
-    connect(m_resetRule, &QLineEdit::editingFinished, this, [this] { change(tr("Rule for the reset"), [this](SafetyFunction& f) { f.resetRule = m_resetRule->text().trimmed().toStdString(); }); });
-    connect(m_scenario, &QComboBox::activated, this, [this](int k) { change(tr("Choose the scenario"), [this, k](SafetyFunction& f) { f.demandScenario = {m_scenario->itemData(k).toInt()}; }); });
+    connect(m_category, &QComboBox::activated, this,
+        [this](int k) { change(tr("Choose a stop category"), [k](SafetyFunction& f) { f.stopCategory = k; }); });
+    connect(m_emergency, &QCheckBox::clicked, this,
+        [this](bool is) { change(tr("Emergency stop or not"), [is](SafetyFunction& f) { f.emergencyStop = is; }); });
+    connect(m_resetBy, &QComboBox::activated, this, [this](int k) {
+        change(tr("Choose the reset"), [this, k](SafetyFunction& f) { f.resetBy = {m_resetBy->itemData(k).toInt()}; });
+    });
+    connect(m_restart, &QComboBox::activated, this, [this](int k) {
+        change(tr("What starts it again"), [k](SafetyFunction& f) { f.restart = static_cast<RestartRule>(k); });
+    });
+    connect(m_resetRule, &QLineEdit::editingFinished, this, [this] {
+        change(tr("Rule for the reset"),
+            [this](SafetyFunction& f) { f.resetRule = m_resetRule->text().trimmed().toStdString(); });
+    });
+    connect(m_scenario, &QComboBox::activated, this, [this](int k) {
+        change(tr("Choose the scenario"),
+            [this, k](SafetyFunction& f) { f.demandScenario = {m_scenario->itemData(k).toInt()}; });
+    });
 }
 
 void DemandForm::change(const QString& label, const std::function<void(SafetyFunction&)>& what)
@@ -114,11 +135,13 @@ void DemandForm::takeTriggers(const SafetyFunction& f)
     m_trigger->clear();
     for (const Trigger& t : m_triggers)
         m_trigger->addItem(labelled(circuit.device(t.device)) + ": " + wording::doWord(t.action));
-    m_trigger->setCurrentIndex(static_cast<int>(std::find(m_triggers.begin(), m_triggers.end(), f.trigger) - m_triggers.begin()));
+    m_trigger->setCurrentIndex(
+        static_cast<int>(std::find(m_triggers.begin(), m_triggers.end(), f.trigger) - m_triggers.begin()));
     m_resetBy->clear();
     m_resetBy->addItem(tr("not said"), 0);
     for (const PlantDevice& d : plant ? plant->devices : std::vector<PlantDevice>{}) // whatever a hand can operate
-        if (!d.movers.empty() && plant->movers[static_cast<std::size_t>(d.movers.front())].spec.driver == MoverSpec::Driver::Operator)
+        if (!d.movers.empty()
+            && plant->movers[static_cast<std::size_t>(d.movers.front())].spec.driver == MoverSpec::Driver::Operator)
             m_resetBy->addItem(labelled(circuit.device(d.id)), d.id.value);
     m_resetBy->setCurrentIndex(std::max(0, m_resetBy->findData(f.resetBy.value)));
 }
@@ -138,14 +161,17 @@ void DemandForm::takeMotors(const SafetyFunction& f)
         box->setObjectName(QStringLiteral("demand.motor.%1").arg(QString::fromStdString(d.tag)));
         box->setToolTip(QString::fromStdString(d.label));
         box->setChecked(std::find(f.mustRest.begin(), f.mustRest.end(), d.id) != f.mustRest.end());
-        connect(box, &QCheckBox::clicked, this, [this, id = d.id](bool is) {
-            change(tr("What comes to rest"), [id, is](SafetyFunction& x) {
-                std::erase(x.mustRest, id);
-                if (is)
-                    x.mustRest.push_back(id);
-                std::sort(x.mustRest.begin(), x.mustRest.end());
-            });
-        }, Qt::QueuedConnection); // the boxes are made anew by the edit
+        connect(
+            box, &QCheckBox::clicked, this,
+            [this, id = d.id](bool is) {
+                change(tr("What comes to rest"), [id, is](SafetyFunction& x) {
+                    std::erase(x.mustRest, id);
+                    if (is)
+                        x.mustRest.push_back(id);
+                    std::sort(x.mustRest.begin(), x.mustRest.end());
+                });
+            },
+            Qt::QueuedConnection); // the boxes are made anew by the edit
         m_motorLine->addWidget(box);
         m_motors.push_back(box);
     }

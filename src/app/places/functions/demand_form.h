@@ -32,7 +32,8 @@ private:
     FunctionId m_function;
     std::vector<Trigger> m_triggers;
     QLineEdit *m_name = nullptr, *m_resetRule = nullptr;
-    QComboBox *m_trigger = nullptr, *m_category = nullptr, *m_resetBy = nullptr, *m_restart = nullptr, *m_scenario = nullptr;
+    QComboBox *m_trigger = nullptr, *m_category = nullptr, *m_resetBy = nullptr, *m_restart = nullptr,
+              *m_scenario = nullptr;
     QDoubleSpinBox* m_allowed = nullptr;
     QCheckBox* m_emergency = nullptr;
     QHBoxLayout* m_motorLine = nullptr;

@@ -23,7 +23,8 @@ constexpr int kListWidth = 240;
 
 } // namespace
 
-FunctionsPlace::FunctionsPlace(Document& document, Selection& selection, Analyst& analyst, const Theme& theme, QWidget* parent)
+FunctionsPlace::FunctionsPlace(
+    Document& document, Selection& selection, Analyst& analyst, const Theme& theme, QWidget* parent)
     : QWidget(parent)
     , m_document(document)
     , m_selection(selection)
@@ -63,7 +64,8 @@ FunctionsPlace::FunctionsPlace(Document& document, Selection& selection, Analyst
     column->addStretch(1);
 
     connect(&document, &Document::changed, this, &FunctionsPlace::takeDocument);
-    connect(&selection, &Selection::functionChosen, this, [this] { show(m_selection.functionIn(m_document.dossier())); });
+    connect(
+        &selection, &Selection::functionChosen, this, [this] { show(m_selection.functionIn(m_document.dossier())); });
     connect(&analyst, &Analyst::finished, this, &FunctionsPlace::takeResults);
     takeDocument();
 }
@@ -140,7 +142,9 @@ void FunctionsPlace::takeDocument()
         if (m_list->count() <= static_cast<int>(k))
             new QListWidgetItem(m_list);
         QListWidgetItem* item = m_list->item(static_cast<int>(k));
-        const QString need = !f.reliedOnByPerson ? tr("protects equipment") : f.requiredLevel.empty() ? tr("level not decided") : tr("needs PL %1").arg(QString::fromStdString(f.requiredLevel));
+        const QString need = !f.reliedOnByPerson ? tr("protects equipment")
+            : f.requiredLevel.empty()            ? tr("level not decided")
+                                                 : tr("needs PL %1").arg(QString::fromStdString(f.requiredLevel));
         item->setText(QString::fromStdString(f.name) + "\n" + need + tr(", stop category %1").arg(f.stopCategory));
         item->setData(Qt::UserRole, f.id.value);
         if (f.id == m_function)
@@ -157,7 +161,8 @@ void FunctionsPlace::takeFunction()
     const SafetyFunction* f = m_document.dossier().function(m_function);
     m_forms->setVisible(f != nullptr);
     if (!f) {
-        m_state->setText(tr("No function yet. Those that the scenarios show can be suggested; level and claim are yours to decide."));
+        m_state->setText(tr(
+            "No function yet. Those that the scenarios show can be suggested; level and claim are yours to decide."));
         return;
     }
     m_state->clear();
@@ -185,21 +190,25 @@ void FunctionsPlace::takeResults()
 void FunctionsPlace::suggest()
 {
     m_suggesting.run(
-        [snapshot = m_document.snapshot()](std::stop_token stop) -> std::optional<Expected<std::vector<SafetyFunction>>> { return suggestedFunctions(*snapshot, stop); },
+        [snapshot = m_document.snapshot()](std::stop_token stop)
+            -> std::optional<Expected<std::vector<SafetyFunction>>> { return suggestedFunctions(*snapshot, stop); },
         [this](std::shared_ptr<const Expected<std::vector<SafetyFunction>>> found) {
             if (!*found)
                 return m_state->setText(wording::sentence(found->error()));
             std::vector<SafetyFunction> functions;
             for (SafetyFunction f : **found) {
                 const auto& known = m_document.dossier().functions;
-                if (std::any_of(known.begin(), known.end(), [&f](const SafetyFunction& k) { return k.trigger == f.trigger; }))
+                if (std::any_of(
+                        known.begin(), known.end(), [&f](const SafetyFunction& k) { return k.trigger == f.trigger; }))
                     continue;
                 f.name = wording::suggestedName(f, m_document.dossier().circuit).toStdString();
                 functions.push_back(std::move(f));
             }
             if (functions.empty())
-                return m_state->setText(tr("The scenarios show no further function: nothing else that stays operated takes the power from a motor."));
-            m_document.editFile(tr("Suggest safety functions"), [&functions](const DossierFile& file) { return edit::withFunctions(file, functions); });
+                return m_state->setText(tr("The scenarios show no further function: nothing else that stays operated "
+                                           "takes the power from a motor."));
+            m_document.editFile(tr("Suggest safety functions"),
+                [&functions](const DossierFile& file) { return edit::withFunctions(file, functions); });
         });
 }
 
@@ -219,13 +228,15 @@ void FunctionsPlace::addNew()
     }
     if (!d.scenarios.empty())
         f.demandScenario = d.scenarios.front().id;
-    if (m_document.editFile(tr("Another safety function"), [&f](const DossierFile& file) { return edit::withFunctions(file, {f}); }))
+    if (m_document.editFile(
+            tr("Another safety function"), [&f](const DossierFile& file) { return edit::withFunctions(file, {f}); }))
         show(m_document.dossier().functions.back().id);
 }
 
 void FunctionsPlace::remove()
 {
-    m_document.edit(tr("Take a safety function out"), [this](const Dossier& d) { return edit::withoutFunction(d, m_function); });
+    m_document.edit(
+        tr("Take a safety function out"), [this](const Dossier& d) { return edit::withoutFunction(d, m_function); });
 }
 
 } // namespace ts::app

@@ -1,6 +1,6 @@
 #pragma once
-// What must happen when: the safety functions as sentences, each decided in three steps (what demands it and what stops, how much is
-// needed, how fast and how far). Every answer is one edit.
+// What must happen when: the safety functions as sentences, each decided in three steps (what demands it and what
+// stops, how much is needed, how fast and how far). Every answer is one edit.
 
 #include "app/document/analyst.h"
 #include "app/document/document.h"
@@ -31,6 +31,7 @@ public:
 
 protected:
     void showEvent(QShowEvent*) override;
+
 private:
     QWidget* listSide();
     void takeDocument();

@@ -45,9 +45,13 @@ RiskForm::RiskForm(Document& document, const Theme& theme, QWidget* parent)
         QString asks, low, high;
         bool RiskAnswers::*into;
     };
-    const std::array<Question, 3> questions{{{"injury", tr("How badly can somebody be hurt?"), tr("S1  slightly, it heals"), tr("S2  seriously, lasting or deadly"), &RiskAnswers::seriousInjury},
-        {"exposure", tr("How often or how long is somebody there?"), tr("F1  seldom and briefly"), tr("F2  often or long"), &RiskAnswers::frequentExposure},
-        {"avoiding", tr("Can the person get out of the way?"), tr("P1  possible under conditions"), tr("P2  hardly possible"), &RiskAnswers::scarcelyAvoidable}}};
+    const std::array<Question, 3> questions{
+        {{"injury", tr("How badly can somebody be hurt?"), tr("S1  slightly, it heals"),
+             tr("S2  seriously, lasting or deadly"), &RiskAnswers::seriousInjury},
+            {"exposure", tr("How often or how long is somebody there?"), tr("F1  seldom and briefly"),
+                tr("F2  often or long"), &RiskAnswers::frequentExposure},
+            {"avoiding", tr("Can the person get out of the way?"), tr("P1  possible under conditions"),
+                tr("P2  hardly possible"), &RiskAnswers::scarcelyAvoidable}}};
     for (std::size_t q = 0; q < questions.size(); ++q) {
         const int line = static_cast<int>(q);
         grid->addWidget(plainLabel(questions[q].asks, theme.body(), m_questions), line, 0);
@@ -58,7 +62,8 @@ RiskForm::RiskForm(Document& document, const Theme& theme, QWidget* parent)
             group->addButton(button);
             grid->addWidget(button, line, static_cast<int>(a) + 1);
             m_answers[q][a] = button;
-            connect(button, &QRadioButton::clicked, this, [this, into = questions[q].into, a] { answer([&](RiskAnswers& r) { r.*into = a == 1; }); });
+            connect(button, &QRadioButton::clicked, this,
+                [this, into = questions[q].into, a] { answer([&](RiskAnswers& r) { r.*into = a == 1; }); });
         }
     }
     m_unlikely = new QCheckBox(tr("the hazardous event is unlikely, because"), m_questions);
@@ -92,8 +97,11 @@ RiskForm::RiskForm(Document& document, const Theme& theme, QWidget* parent)
     m_differs->setObjectName("risk.differs");
     column->addWidget(m_differs);
 
-    connect(m_relied, &QCheckBox::clicked, this, [this](bool is) { change(tr("Whether a person relies on it"), [is](SafetyFunction& f) { f.reliedOnByPerson = is; }); });
-    connect(m_unlikely, &QCheckBox::clicked, this, [this](bool is) { answer([is](RiskAnswers& r) { r.lowProbability = is; }); });
+    connect(m_relied, &QCheckBox::clicked, this, [this](bool is) {
+        change(tr("Whether a person relies on it"), [is](SafetyFunction& f) { f.reliedOnByPerson = is; });
+    });
+    connect(m_unlikely, &QCheckBox::clicked, this,
+        [this](bool is) { answer([is](RiskAnswers& r) { r.lowProbability = is; }); });
     connect(m_unlikelyReason, &QLineEdit::editingFinished, this, [this] {
         const SafetyFunction* f = m_document.dossier().function(m_function);
         const std::string reason = m_unlikelyReason->text().trimmed().toStdString();
@@ -101,7 +109,8 @@ RiskForm::RiskForm(Document& document, const Theme& theme, QWidget* parent)
             answer([&reason](RiskAnswers& r) { r.lowProbabilityReason = reason; });
     });
     connect(m_level, &QComboBox::activated, this, [this](int k) {
-        change(tr("Required level"), [&](SafetyFunction& f) { f.requiredLevel = k == 0 ? std::string() : m_level->itemText(k).toStdString(); });
+        change(tr("Required level"),
+            [&](SafetyFunction& f) { f.requiredLevel = k == 0 ? std::string() : m_level->itemText(k).toStdString(); });
     });
     connect(m_take, &QPushButton::clicked, this, [this] {
         change(tr("Required level from the risk questions"), [](SafetyFunction& f) {
@@ -109,7 +118,10 @@ RiskForm::RiskForm(Document& document, const Theme& theme, QWidget* parent)
                 f.requiredLevel = safety::nameOf(safety::requiredLevelOf(*f.risk, f.emergencyStop).level);
         });
     });
-    connect(m_reason, &QLineEdit::editingFinished, this, [this] { change(tr("Reason for the level"), [this](SafetyFunction& f) { f.requiredLevelReason = m_reason->text().trimmed().toStdString(); }); });
+    connect(m_reason, &QLineEdit::editingFinished, this, [this] {
+        change(tr("Reason for the level"),
+            [this](SafetyFunction& f) { f.requiredLevelReason = m_reason->text().trimmed().toStdString(); });
+    });
 }
 
 void RiskForm::change(const QString& label, const std::function<void(SafetyFunction&)>& what)
@@ -117,11 +129,13 @@ void RiskForm::change(const QString& label, const std::function<void(SafetyFunct
     changeFunction(m_document, m_function, label, what);
 }
 
-/// The first answer takes the others as the gravest: nothing is put lower than somebody said. The level follows if it was that of the questions.
+/// The first answer takes the others as the gravest: nothing is put lower than somebody said. The level follows if it
+/// was that of the questions.
 void RiskForm::answer(const std::function<void(RiskAnswers&)>& what)
 {
     change(tr("Answer a risk question"), [&](SafetyFunction& f) {
-        const bool follows = f.requiredLevel.empty() || (f.risk && f.requiredLevel == safety::nameOf(safety::requiredLevelOf(*f.risk, f.emergencyStop).level));
+        const bool follows = f.requiredLevel.empty()
+            || (f.risk && f.requiredLevel == safety::nameOf(safety::requiredLevelOf(*f.risk, f.emergencyStop).level));
         RiskAnswers answers = f.risk.value_or(RiskAnswers{});
         what(answers);
         f.risk = answers;

@@ -1,5 +1,6 @@
 #pragma once
-// How much is needed: whether a person relies on it, the three risk questions in plain words, and the level that follows.
+// How much is needed: whether a person relies on it, the three risk questions in plain words, and the level that
+// follows.
 
 #include "app/document/document.h"
 #include "app/widgets/theme.h"

@@ -100,7 +100,9 @@ TimingForm::TimingForm(Document& document, const Theme& theme, QWidget* parent)
     m_lines->setAlignment(Qt::AlignTop);
     row->addWidget(m_lines, 1);
 
-    const auto onChange = [this](QDoubleSpinBox* number, const QString& label, const std::function<double(const Approach&)>& now, const std::function<void(Approach&, double)>& set) {
+    const auto onChange = [this](QDoubleSpinBox* number, const QString& label,
+                              const std::function<double(const Approach&)>& now,
+                              const std::function<void(Approach&, double)>& set) {
         connect(number, &QDoubleSpinBox::editingFinished, this, [this, number, label, now, set] {
             change(label, [&](Approach& a) {
                 if (isChanged(*number, now(a)))
@@ -108,10 +110,15 @@ TimingForm::TimingForm(Document& document, const Theme& theme, QWidget* parent)
             });
         });
     };
-    onChange(m_sensor, tr("Response of the sensor"), [](const Approach& a) { return a.sensorS; }, [](Approach& a, double s) { a.sensorS = s; });
-    onChange(m_distance, tr("Distance"), [](const Approach& a) { return a.distanceM.value_or(0.0); },
+    onChange(
+        m_sensor, tr("Response of the sensor"), [](const Approach& a) { return a.sensorS; },
+        [](Approach& a, double s) { a.sensorS = s; });
+    onChange(
+        m_distance, tr("Distance"), [](const Approach& a) { return a.distanceM.value_or(0.0); },
         [](Approach& a, double m) { a.distanceM = m > 0.0 ? std::optional(m) : std::nullopt; });
-    onChange(m_intrusion, tr("Reaching in"), [](const Approach& a) { return a.intrusionM; }, [](Approach& a, double m) { a.intrusionM = m; });
+    onChange(
+        m_intrusion, tr("Reaching in"), [](const Approach& a) { return a.intrusionM; },
+        [](Approach& a, double m) { a.intrusionM = m; });
     for (QLineEdit* edit : {m_measured, m_on, m_again})
         connect(edit, &QLineEdit::editingFinished, this, &TimingForm::takeMeasured);
 }
@@ -169,9 +176,11 @@ void TimingForm::setBudget(const SafetyFunction& f, const std::optional<Response
     }
     QString html = QStringLiteral("<table cellspacing='0' cellpadding='2'>");
     for (const auto& [what, value] : wording::responseLines(f, *budget))
-        html += "<tr><td>" + what.toHtmlEscaped() + "</td><td align='right'>&nbsp;&nbsp;" + value.toHtmlEscaped() + "</td></tr>";
+        html += "<tr><td>" + what.toHtmlEscaped() + "</td><td align='right'>&nbsp;&nbsp;" + value.toHtmlEscaped()
+            + "</td></tr>";
     if (!f.approach.measuredStopsS.empty() && !budget->measuredS)
-        html += "<tr><td colspan='2'>" + tr("Fewer than ten measured stops: they do not count yet.").toHtmlEscaped() + "</td></tr>";
+        html += "<tr><td colspan='2'>" + tr("Fewer than ten measured stops: they do not count yet.").toHtmlEscaped()
+            + "</td></tr>";
     m_lines->setText(html + "</table>");
 }
 

@@ -1,5 +1,6 @@
 #pragma once
-// How fast and how far: the response time in its parts, stopping times that were measured, and the distance that follows.
+// How fast and how far: the response time in its parts, stopping times that were measured, and the distance that
+// follows.
 
 #include "app/document/document.h"
 #include "app/widgets/theme.h"

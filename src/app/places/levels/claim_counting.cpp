@@ -87,7 +87,8 @@ void ClaimCounting::rebuild()
             const auto& now = m_document.dossier().machine.duty.timesPerHour;
             const auto old = now.find(id);
             if (times->value() != (old == now.end() ? 0.0 : old->second))
-                m_document.edit(tr("How often a scenario happens"), [times, id](const Dossier& d) { return edit::withScenarioTimes(d, id, times->value()); });
+                m_document.edit(tr("How often a scenario happens"),
+                    [times, id](const Dossier& d) { return edit::withScenarioTimes(d, id, times->value()); });
         });
     }
 }
@@ -106,8 +107,11 @@ void ClaimCounting::takeResults()
                     continue;
                 told.push_back(p.device);
                 isAny = true;
-                const QString claimed = p.operations < 0 ? tr("nothing") : wording::number(m_level.explanation[p.operations].si, "1/y");
-                html += "<tr><td>" + QString::fromStdString(p.tag).toHtmlEscaped() + "</td><td>&nbsp; " + tr("counted %1, claimed %2").arg(wording::number(*n, "1/y"), claimed).toHtmlEscaped() + "</td></tr>";
+                const QString claimed = p.operations < 0 ? tr("nothing")
+                                                         : wording::number(m_level.explanation[p.operations].si, "1/y");
+                html += "<tr><td>" + QString::fromStdString(p.tag).toHtmlEscaped() + "</td><td>&nbsp; "
+                    + tr("counted %1, claimed %2").arg(wording::number(*n, "1/y"), claimed).toHtmlEscaped()
+                    + "</td></tr>";
             }
     m_table->setText(html + "</table>");
     m_table->setVisible(isAny);
@@ -118,8 +122,9 @@ void ClaimCounting::takeCounted()
 {
     const Duty duty = m_document.dossier().machine.duty;
     const std::vector<SwitchingDuty> seen(counted().begin(), counted().end());
-    m_document.edit(tr("Take the counted operations"),
-        [&, id = m_function](const Dossier& d) { return edit::withOperations(d, id, [&](DeviceId device) { return countedPerYear(duty, seen, device); }); });
+    m_document.edit(tr("Take the counted operations"), [&, id = m_function](const Dossier& d) {
+        return edit::withOperations(d, id, [&](DeviceId device) { return countedPerYear(duty, seen, device); });
+    });
 }
 
 } // namespace ts::app

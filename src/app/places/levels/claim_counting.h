@@ -1,6 +1,6 @@
 #pragma once
-// How often things work, counted: how many times in a working hour each scenario happens, what each part of the claim then does in a year, and
-// what is claimed for it.
+// How often things work, counted: how many times in a working hour each scenario happens, what each part of the claim
+// then does in a year, and what is claimed for it.
 
 #include "app/document/analyst.h"
 #include "app/document/document.h"

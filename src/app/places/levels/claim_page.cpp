@@ -55,7 +55,8 @@ void setEvidence(std::map<std::string, std::string>& all, const std::string& abo
 
 } // namespace
 
-ClaimPage::ClaimPage(Document& document, const Analyst& analyst, const SweepBook& sweeps, const Theme& theme, QWidget* parent)
+ClaimPage::ClaimPage(
+    Document& document, const Analyst& analyst, const SweepBook& sweeps, const Theme& theme, QWidget* parent)
     : QWidget(parent)
     , m_document(document)
     , m_analyst(analyst)
@@ -109,7 +110,8 @@ QWidget* ClaimPage::chainRow()
     row->addStretch(1);
     auto* wired = new QPushButton(tr("Read the chain from the wiring"), box);
     wired->setObjectName("claim.from_wiring");
-    wired->setToolTip(tr("Puts what senses, decides and switches in the place of the chain that is there. Nothing is claimed for it yet; it can be undone."));
+    wired->setToolTip(tr("Puts what senses, decides and switches in the place of the chain that is there. Nothing is "
+                         "claimed for it yet; it can be undone."));
     row->addWidget(wired);
     connect(m_name, &QLineEdit::editingFinished, this, [this] {
         const std::string name = m_name->text().trimmed().toStdString();
@@ -147,12 +149,13 @@ void ClaimPage::fillMore()
     for (DeviceId id : plant ? encapsulatedDevices(m_document.dossier().circuit, *plant) : std::vector<DeviceId>{}) {
         const Device* d = m_document.dossier().circuit.device(id);
         const QString name = QString::fromStdString(d->tag + (d->label.empty() ? "" : " " + d->label));
-        connect(menu->addAction(tr("%1, with its maker's PFHd").arg(name)), &QAction::triggered, this, [append, id, name] {
-            ClaimedSubsystem s;
-            s.name = name.toStdString();
-            s.encapsulated = id;
-            append(s);
-        });
+        connect(
+            menu->addAction(tr("%1, with its maker's PFHd").arg(name)), &QAction::triggered, this, [append, id, name] {
+                ClaimedSubsystem s;
+                s.name = name.toStdString();
+                s.encapsulated = id;
+                append(s);
+            });
     }
 }
 
@@ -249,7 +252,8 @@ void ClaimPage::rebuild(const SafetyFunction& f)
     } else if (!f.claim.empty()) {
         auto* form = new ReliabilityForm(m_document, m_theme, section(tr("What its maker gives for the whole device")));
         (new QVBoxLayout(form->parentWidget()))->addWidget(form);
-        m_refresh.push_back([this, form](const SafetyFunction& now) { form->show(now.claim[m_subsystem].encapsulated); });
+        m_refresh.push_back(
+            [this, form](const SafetyFunction& now) { form->show(now.claim[m_subsystem].encapsulated); });
     }
     addConditions(f);
     addCounting();
@@ -262,14 +266,19 @@ QString ClaimPage::conditionsText(const safety::SubsystemLevel& level) const
     QString html = QStringLiteral("<table cellspacing='0' cellpadding='2'>");
     for (const safety::Condition& c : level.conditions) {
         const bool isMet = c.met == safety::Met::Yes;
-        html += "<tr><td>" + wording::sentence(c.wanted).toHtmlEscaped() + "</td><td>&nbsp;&nbsp;" + wording::sentence(c.found).toHtmlEscaped() + "</td><td>&nbsp;&nbsp;" + (isMet ? "" : "<b>")
-            + wording::word("met." + std::string(safety::nameOf(c.met))).toHtmlEscaped() + (isMet ? "" : "</b>") + "</td></tr>";
+        html += "<tr><td>" + wording::sentence(c.wanted).toHtmlEscaped() + "</td><td>&nbsp;&nbsp;"
+            + wording::sentence(c.found).toHtmlEscaped() + "</td><td>&nbsp;&nbsp;" + (isMet ? "" : "<b>")
+            + wording::word("met." + std::string(safety::nameOf(c.met))).toHtmlEscaped() + (isMet ? "" : "</b>")
+            + "</td></tr>";
     }
     html += "</table>";
     for (const Message& m : level.unmet)
         html += "<p>" + wording::sentence(m).toHtmlEscaped() + "</p>";
     if (level.best)
-        html += "<p>" + wording::sentence(message("level.best_category", {level.name, std::string(safety::nameOf(*level.best))})).toHtmlEscaped() + "</p>";
+        html += "<p>"
+            + wording::sentence(message("level.best_category", {level.name, std::string(safety::nameOf(*level.best))}))
+                  .toHtmlEscaped()
+            + "</p>";
     return html;
 }
 
@@ -293,8 +302,12 @@ void ClaimPage::addSubsystem(const SafetyFunction&)
     form->addRow(tr("Category"), category);
     form->addRow({}, tried);
     form->addRow(conditions);
-    connect(category, &QComboBox::activated, this, [this, category] { changeSubsystem(tr("Claim a category"), [category](ClaimedSubsystem& s) { s.category = category->currentText().toStdString(); }); });
-    connect(tried, &QCheckBox::clicked, this, [this](bool is) { changeSubsystem(tr("Well-tried parts"), [is](ClaimedSubsystem& s) { s.wellTried = is; }); });
+    connect(category, &QComboBox::activated, this, [this, category] {
+        changeSubsystem(tr("Claim a category"),
+            [category](ClaimedSubsystem& s) { s.category = category->currentText().toStdString(); });
+    });
+    connect(tried, &QCheckBox::clicked, this,
+        [this](bool is) { changeSubsystem(tr("Well-tried parts"), [is](ClaimedSubsystem& s) { s.wellTried = is; }); });
     m_refresh.push_back([this, category, tried, conditions](const SafetyFunction& f) {
         category->setCurrentText(QString::fromStdString(f.claim[m_subsystem].category));
         tried->setChecked(f.claim[m_subsystem].wellTried);
@@ -311,7 +324,13 @@ QString ClaimPage::builtText(const SafetyFunction& f, DeviceId device) const
     for (const auto& channel : swept->analysis.built.subsystems[m_subsystem].channels)
         for (const faults::PartCoverage& p : channel)
             if (p.device == device)
-                return !p.built ? tr("wired: no fault of it counts") : p.uncovered.empty() ? tr("wired: noticed, %1").arg(wording::number(*p.built, "%")) : tr("wired: nothing notices %1").arg(wording::sweptFaultLabel(swept->analysis.sweep.faults[static_cast<std::size_t>(p.uncovered.front())], m_document.dossier().circuit));
+                return !p.built ? tr("wired: no fault of it counts")
+                    : p.uncovered.empty()
+                    ? tr("wired: noticed, %1").arg(wording::number(*p.built, "%"))
+                    : tr("wired: nothing notices %1")
+                          .arg(wording::sweptFaultLabel(
+                              swept->analysis.sweep.faults[static_cast<std::size_t>(p.uncovered.front())],
+                              m_document.dossier().circuit));
     return {};
 }
 
@@ -320,11 +339,16 @@ void ClaimPage::addParts()
     auto* inside = section(tr("Parts, what tests them, how often they work"));
     auto* column = new QVBoxLayout(inside);
     column->setContentsMargins(0, 0, 0, 0);
-    auto* parts = new ClaimParts(m_theme, [this](const QString& label, const std::function<void(ClaimedSubsystem&)>& what) { changeSubsystem(label, what); }, inside);
+    auto* parts = new ClaimParts(
+        m_theme,
+        [this](
+            const QString& label, const std::function<void(ClaimedSubsystem&)>& what) { changeSubsystem(label, what); },
+        inside);
     column->addWidget(parts);
     connect(parts, &ClaimParts::dataWanted, this, &ClaimPage::askReliability);
     m_refresh.push_back([this, parts](const SafetyFunction& f) {
-        parts->show(m_document.dossier(), f.claim[m_subsystem], [this, f](DeviceId device) { return builtText(f, device); });
+        parts->show(
+            m_document.dossier(), f.claim[m_subsystem], [this, f](DeviceId device) { return builtText(f, device); });
     });
 }
 
@@ -357,7 +381,10 @@ void ClaimPage::addAnswers()
     connect(all, &QPushButton::clicked, this, &ClaimPage::answerEverywhere);
     for (std::size_t row = 0; row < table.rowCount(); ++row) {
         const std::string id(table.cell(row, "id"));
-        auto* box = new QCheckBox(tr("%1  %2").arg(table.number(row, "points").value_or(0)).arg(QString::fromStdString(std::string(table.cell(row, "measure")))), inside);
+        auto* box = new QCheckBox(tr("%1  %2")
+                                      .arg(table.number(row, "points").value_or(0))
+                                      .arg(QString::fromStdString(std::string(table.cell(row, "measure")))),
+            inside);
         box->setObjectName("claim.ccf." + QString::fromStdString(id));
         auto* evidence = new QLineEdit(inside);
         evidence->setObjectName("claim.ccf_evidence." + QString::fromStdString(id));
@@ -373,7 +400,8 @@ void ClaimPage::addAnswers()
             });
         });
         connect(evidence, &QLineEdit::editingFinished, this, [this, id, evidence] {
-            changeSubsystem(tr("Evidence"), [&](ClaimedSubsystem& s) { setEvidence(s.ccfEvidence, id, evidence->text().trimmed().toStdString()); });
+            changeSubsystem(tr("Evidence"),
+                [&](ClaimedSubsystem& s) { setEvidence(s.ccfEvidence, id, evidence->text().trimmed().toStdString()); });
         });
         m_refresh.push_back([this, id, box, evidence](const SafetyFunction& f) {
             const ClaimedSubsystem& s = f.claim[m_subsystem];
@@ -400,7 +428,8 @@ void ClaimPage::answerEverywhere()
 
 void ClaimPage::addConditions(const SafetyFunction& function)
 {
-    auto* inside = section(tr("What no arithmetic can show (until all are answered the PFHd is only in the range of a PL)"));
+    auto* inside = section(
+        tr("What no arithmetic can show (until all are answered the PFHd is only in the range of a PL)"));
     auto* grid = new QGridLayout(inside);
     grid->setContentsMargins(0, 0, 0, 0);
     grid->setColumnStretch(1, 1);
@@ -408,7 +437,8 @@ void ClaimPage::addConditions(const SafetyFunction& function)
         const char* id;
         bool Conditions::*into;
     };
-    std::vector<Answer> answers{{"basic_principles", &Conditions::basicPrinciples}, {"well_tried_principles", &Conditions::wellTriedPrinciples},
+    std::vector<Answer> answers{{"basic_principles", &Conditions::basicPrinciples},
+        {"well_tried_principles", &Conditions::wellTriedPrinciples},
         {"systematic_failures", &Conditions::systematicFailures}, {"environment", &Conditions::environment}};
     if (safety::hasApplicationSoftware(m_document.dossier().circuit, function))
         answers.push_back({"software", &Conditions::software});
@@ -421,9 +451,13 @@ void ClaimPage::addConditions(const SafetyFunction& function)
         evidence->setPlaceholderText(tr("where it can be seen"));
         grid->addWidget(box, line, 0);
         grid->addWidget(evidence, line++, 1);
-        connect(box, &QCheckBox::clicked, this, [this, into = a.into](bool is) { change(tr("Answer a condition"), [&](SafetyFunction& f) { f.conditions.*into = is; }); });
+        connect(box, &QCheckBox::clicked, this, [this, into = a.into](bool is) {
+            change(tr("Answer a condition"), [&](SafetyFunction& f) { f.conditions.*into = is; });
+        });
         connect(evidence, &QLineEdit::editingFinished, this, [this, evidence, id = std::string(a.id)] {
-            change(tr("Evidence"), [&](SafetyFunction& f) { setEvidence(f.conditions.evidence, id, evidence->text().trimmed().toStdString()); });
+            change(tr("Evidence"), [&](SafetyFunction& f) {
+                setEvidence(f.conditions.evidence, id, evidence->text().trimmed().toStdString());
+            });
         });
         m_refresh.push_back([box, evidence, a](const SafetyFunction& f) {
             box->setChecked(f.conditions.*a.into);
@@ -432,14 +466,19 @@ void ClaimPage::addConditions(const SafetyFunction& function)
     }
     if (answers.size() < 5)
         return;
-    for (const auto& [name, label, into] : {std::tuple{"claim.software_version", tr("version of the application software"), &Conditions::softwareVersion}, {"claim.software_checksum", tr("its checksum"), &Conditions::softwareChecksum}}) {
+    for (const auto& [name, label, into] :
+        {std::tuple{"claim.software_version", tr("version of the application software"), &Conditions::softwareVersion},
+            {"claim.software_checksum", tr("its checksum"), &Conditions::softwareChecksum}}) {
         auto* edit = new QLineEdit(inside);
         edit->setObjectName(QString::fromLatin1(name));
         edit->setAccessibleName(label);
         grid->addWidget(plainLabel(label, m_theme.body(), inside), line, 0);
         grid->addWidget(edit, line++, 1);
         const auto member = into;
-        connect(edit, &QLineEdit::editingFinished, this, [this, edit, member] { change(tr("Application software"), [&](SafetyFunction& f) { f.conditions.*member = edit->text().trimmed().toStdString(); }); });
+        connect(edit, &QLineEdit::editingFinished, this, [this, edit, member] {
+            change(tr("Application software"),
+                [&](SafetyFunction& f) { f.conditions.*member = edit->text().trimmed().toStdString(); });
+        });
         m_refresh.push_back([edit, member](const SafetyFunction& f) { put(edit, f.conditions.*member); });
     }
 }
@@ -466,12 +505,18 @@ void ClaimPage::addReadings()
         std::string ArithmeticChoice::*into;
         std::vector<std::pair<std::string, QString>> words;
     };
-    const std::vector<Reading> readings{{"claim.edition", tr("Edition of ISO 13849-1"), &ArithmeticChoice::edition, {{"2015", "2015"}, {"2023", "2023"}}},
-        {"claim.method", tr("PFHd from the table"), &ArithmeticChoice::method, {{"row", tr("at the next lower row")}, {"interpolated", tr("between two rows")}}},
-        {"claim.different", tr("Class of two different channels"), &ArithmeticChoice::differentChannels, {{"joined", tr("of the joined value")}, {"lower", tr("of the lower channel")}}},
-        {"claim.test_half", tr("Test equipment has half of"), &ArithmeticChoice::testEquipment, {{"capped", tr("the capped channel's MTTFd")}, {"uncapped", tr("the channel's MTTFd without cap")}}},
-        {"claim.untested", tr("Untested parts in DCavg"), &ArithmeticChoice::untestedParts, {{"as_zero", tr("count with DC 0")}, {"left_out", tr("are left out")}}},
-        {"claim.category_b", tr("Category B above 30 years"), &ArithmeticChoice::categoryBAbove30, {{"category_1_column", tr("reads the column of category 1")}, {"last_row", tr("stays at its last row")}}}};
+    const std::vector<Reading> readings{{"claim.edition", tr("Edition of ISO 13849-1"), &ArithmeticChoice::edition,
+                                            {{"2015", "2015"}, {"2023", "2023"}}},
+        {"claim.method", tr("PFHd from the table"), &ArithmeticChoice::method,
+            {{"row", tr("at the next lower row")}, {"interpolated", tr("between two rows")}}},
+        {"claim.different", tr("Class of two different channels"), &ArithmeticChoice::differentChannels,
+            {{"joined", tr("of the joined value")}, {"lower", tr("of the lower channel")}}},
+        {"claim.test_half", tr("Test equipment has half of"), &ArithmeticChoice::testEquipment,
+            {{"capped", tr("the capped channel's MTTFd")}, {"uncapped", tr("the channel's MTTFd without cap")}}},
+        {"claim.untested", tr("Untested parts in DCavg"), &ArithmeticChoice::untestedParts,
+            {{"as_zero", tr("count with DC 0")}, {"left_out", tr("are left out")}}},
+        {"claim.category_b", tr("Category B above 30 years"), &ArithmeticChoice::categoryBAbove30,
+            {{"category_1_column", tr("reads the column of category 1")}, {"last_row", tr("stays at its last row")}}}};
     for (const Reading& r : readings) {
         auto* box = new QComboBox(inside);
         box->setObjectName(QString::fromLatin1(r.name));
@@ -488,7 +533,10 @@ void ClaimPage::addReadings()
                     return changed;
                 });
         });
-        m_refresh.push_back([this, box, into = r.into](const SafetyFunction&) { box->setCurrentIndex(std::max(0, box->findData(QString::fromStdString(m_document.dossier().arithmetic.*into)))); });
+        m_refresh.push_back([this, box, into = r.into](const SafetyFunction&) {
+            box->setCurrentIndex(
+                std::max(0, box->findData(QString::fromStdString(m_document.dossier().arithmetic.*into))));
+        });
     }
     auto* tolerance = new QCheckBox(tr("classes may be missed by 5 %"), inside);
     tolerance->setObjectName("claim.tolerance");
@@ -500,7 +548,9 @@ void ClaimPage::addReadings()
             return changed;
         });
     });
-    m_refresh.push_back([this, tolerance](const SafetyFunction&) { tolerance->setChecked(m_document.dossier().arithmetic.toleranceOnLimits); });
+    m_refresh.push_back([this, tolerance](const SafetyFunction&) {
+        tolerance->setChecked(m_document.dossier().arithmetic.toleranceOnLimits);
+    });
 }
 
 } // namespace ts::app

@@ -1,6 +1,7 @@
 #pragma once
-// A page of the level desk: the claim as questions. One subsystem at a time with its category and conditions, its parts with the measure that
-// is claimed, the answers against common cause with their evidence; then what no arithmetic can show, and how the standard is read.
+// A page of the level desk: the claim as questions. One subsystem at a time with its category and conditions, its parts
+// with the measure that is claimed, the answers against common cause with their evidence; then what no arithmetic can
+// show, and how the standard is read.
 
 #include "app/document/analyst.h"
 #include "app/document/document.h"

@@ -46,7 +46,9 @@ ClaimedChannel* ClaimParts::channelOf(ClaimedSubsystem& subsystem, int channel)
 {
     if (channel < 0)
         return subsystem.test ? &subsystem.test->equipment : nullptr;
-    return static_cast<std::size_t>(channel) < subsystem.channels.size() ? &subsystem.channels[static_cast<std::size_t>(channel)] : nullptr;
+    return static_cast<std::size_t>(channel) < subsystem.channels.size()
+        ? &subsystem.channels[static_cast<std::size_t>(channel)]
+        : nullptr;
 }
 
 void ClaimParts::changePart(const QString& label, Where where, const std::function<void(ClaimedPart&)>& what)
@@ -58,7 +60,8 @@ void ClaimParts::changePart(const QString& label, Where where, const std::functi
     });
 }
 
-void ClaimParts::show(const Dossier& dossier, const ClaimedSubsystem& subsystem, const std::function<QString(DeviceId)>& built)
+void ClaimParts::show(
+    const Dossier& dossier, const ClaimedSubsystem& subsystem, const std::function<QString(DeviceId)>& built)
 {
     m_built = built;
     m_dossier = dossier;
@@ -103,14 +106,18 @@ void ClaimParts::rebuild(const Dossier& dossier, const ClaimedSubsystem& subsyst
         addHeading(subsystem.channels.size() > 1 ? tr("Channel %1").arg(c + 1) : tr("The channel"), true);
         for (std::size_t p = 0; p < subsystem.channels[c].parts.size(); ++p)
             addRow(dossier, subsystem.channels[c].parts[p], {static_cast<int>(c), p});
-        addAdder(static_cast<int>(c), tr("A part more in this channel"), [c](ClaimedSubsystem& s, const ClaimedPart& part) {
-            if (c < s.channels.size())
-                s.channels[c].parts.push_back(part);
-        });
+        addAdder(
+            static_cast<int>(c), tr("A part more in this channel"), [c](ClaimedSubsystem& s, const ClaimedPart& part) {
+                if (c < s.channels.size())
+                    s.channels[c].parts.push_back(part);
+            });
     }
     if (subsystem.channels.size() < 2)
-        addAdder(static_cast<int>(subsystem.channels.size()), subsystem.channels.empty() ? tr("A channel that begins with") : tr("A second channel that begins with"),
-            [](ClaimedSubsystem& s, const ClaimedPart& part) { s.channels.push_back({"channel " + std::to_string(s.channels.size() + 1), {part}}); });
+        addAdder(static_cast<int>(subsystem.channels.size()),
+            subsystem.channels.empty() ? tr("A channel that begins with") : tr("A second channel that begins with"),
+            [](ClaimedSubsystem& s, const ClaimedPart& part) {
+                s.channels.push_back({"channel " + std::to_string(s.channels.size() + 1), {part}});
+            });
     if (subsystem.category != "2")
         return;
     addHeading(tr("What tests it, with an output of its own"), false);
@@ -131,7 +138,8 @@ void ClaimParts::addHeading(const QString& text, bool withMeasures)
 {
     m_grid->addWidget(plainLabel(text, m_theme.small(), this), m_line, Name);
     if (withMeasures)
-        for (const auto& [column, title] : {std::pair{Measure, tr("measure that is claimed")}, {Coverage, tr("DC")}, {Built, tr("as built")}, {Excluded, tr("failure excluded, because")}})
+        for (const auto& [column, title] : {std::pair{Measure, tr("measure that is claimed")}, {Coverage, tr("DC")},
+                 {Built, tr("as built")}, {Excluded, tr("failure excluded, because")}})
             m_grid->addWidget(plainLabel(title, m_theme.small(), this), m_line, column);
     m_grid->addWidget(plainLabel(tr("works once in"), m_theme.small(), this), m_line++, Use);
 }
@@ -208,14 +216,18 @@ void ClaimParts::addMeasure(Where where, const QString& tag)
                 x.dc = dc->value() / 100.0;
         });
     });
-    connect(excluded, &QLineEdit::editingFinished, this,
-        [this, excluded, where] { changePart(tr("Exclude a failure"), where, [&](ClaimedPart& x) { x.excludedBecause = excluded->text().trimmed().toStdString(); }); });
+    connect(excluded, &QLineEdit::editingFinished, this, [this, excluded, where] {
+        changePart(tr("Exclude a failure"), where,
+            [&](ClaimedPart& x) { x.excludedBecause = excluded->text().trimmed().toStdString(); });
+    });
     m_refresh.push_back([this, where, measure, dc, built, excluded](const Dossier&, const ClaimedSubsystem& s) {
         const ClaimedPart& x = s.channels[static_cast<std::size_t>(where.channel)].parts[where.part];
         measure->setCurrentIndex(std::max(0, measure->findData(QString::fromStdString(x.measure))));
         const auto row = static_cast<std::size_t>(std::max(0, measure->currentIndex() - 1));
         const bool isTested = measure->currentIndex() > 0;
-        const auto limit = [&](const char* column) { return isTested ? 100.0 * dcMeasuresTable().number(row, column).value_or(0.0) : 0.0; };
+        const auto limit = [&](const char* column) {
+            return isTested ? 100.0 * dcMeasuresTable().number(row, column).value_or(0.0) : 0.0;
+        };
         dc->setRange(limit("dc_min"), limit("dc_max"));
         dc->setEnabled(isTested && dc->minimum() < dc->maximum());
         dc->setValue(100.0 * x.dc);
@@ -273,7 +285,8 @@ void ClaimParts::addUse(Where where, const QString& tag)
         take();
     });
     m_refresh.push_back([use, unit, where](const Dossier&, const ClaimedSubsystem& s) {
-        const ClaimedChannel& c = where.channel < 0 ? s.test->equipment : s.channels[static_cast<std::size_t>(where.channel)];
+        const ClaimedChannel& c = where.channel < 0 ? s.test->equipment
+                                                    : s.channels[static_cast<std::size_t>(where.channel)];
         const ClaimedPart& x = c.parts[where.part];
         if (x.secondsPerCycle || x.operationsPerYear)
             unit->setCurrentIndex(x.operationsPerYear ? 1 : 0);
@@ -283,10 +296,12 @@ void ClaimParts::addUse(Where where, const QString& tag)
     });
 }
 
-void ClaimParts::addAdder(int channel, const QString& text, const std::function<void(ClaimedSubsystem&, const ClaimedPart&)>& into)
+void ClaimParts::addAdder(
+    int channel, const QString& text, const std::function<void(ClaimedSubsystem&, const ClaimedPart&)>& into)
 {
     auto* button = new QPushButton(text, this);
-    button->setObjectName(QStringLiteral("claim.add.%1").arg(channel < 0 ? QStringLiteral("test") : QString::number(channel)));
+    button->setObjectName(
+        QStringLiteral("claim.add.%1").arg(channel < 0 ? QStringLiteral("test") : QString::number(channel)));
     auto* menu = new QMenu(button);
     button->setMenu(menu);
     connect(menu, &QMenu::aboutToShow, this, [this, menu, into] { fill(menu, into); });
@@ -301,13 +316,18 @@ void ClaimParts::fill(QMenu* menu, const std::function<void(ClaimedSubsystem&, c
         return;
     std::map<std::string, QMenu*> groups;
     for (const ClaimedPart& part : claimableParts(m_dossier.circuit, *plant)) {
-        const std::string kind = part.role.starts_with("contact") ? "contact" : part.role == "armature" ? "armature" : "main";
+        const std::string kind = part.role.starts_with("contact") ? "contact"
+            : part.role == "armature"                             ? "armature"
+                                                                  : "main";
         QMenu*& group = groups[kind];
         if (!group)
             group = menu->addMenu(wording::word("claimable." + kind));
         const Device* d = m_dossier.circuit.device(part.device);
-        QAction* action = group->addAction(tagOf(m_dossier, part.device) + ' ' + QString::fromStdString(part.role) + (d && !d->label.empty() ? "  (" + QString::fromStdString(d->label) + ")" : QString()));
-        connect(action, &QAction::triggered, this, [this, part, into] { m_change(tr("A part more in the claim"), [&](ClaimedSubsystem& s) { into(s, part); }); });
+        QAction* action = group->addAction(tagOf(m_dossier, part.device) + ' ' + QString::fromStdString(part.role)
+            + (d && !d->label.empty() ? "  (" + QString::fromStdString(d->label) + ")" : QString()));
+        connect(action, &QAction::triggered, this, [this, part, into] {
+            m_change(tr("A part more in the claim"), [&](ClaimedSubsystem& s) { into(s, part); });
+        });
     }
 }
 

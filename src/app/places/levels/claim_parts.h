@@ -1,6 +1,6 @@
 #pragma once
-// The channels of one subsystem as rows: which part, what tests it, how often it works, what came of it when faults were tried; parts are put in
-// and taken out here. For category 2 what tests the channel, too.
+// The channels of one subsystem as rows: which part, what tests it, how often it works, what came of it when faults
+// were tried; parts are put in and taken out here. For category 2 what tests the channel, too.
 
 #include "app/widgets/theme.h"
 #include "core/model/dossier.h"
@@ -33,7 +33,12 @@ private:
     struct Where {
         int channel = 0;
         std::size_t part = 0;
-        QString name() const { return QStringLiteral("%1.%2").arg(channel < 0 ? QStringLiteral("test") : QString::number(channel)).arg(part); }
+        QString name() const
+        {
+            return QStringLiteral("%1.%2")
+                .arg(channel < 0 ? QStringLiteral("test") : QString::number(channel))
+                .arg(part);
+        }
     };
     using Refresh = std::function<void(const Dossier&, const ClaimedSubsystem&)>;
     static ClaimedChannel* channelOf(ClaimedSubsystem& subsystem, int channel);
@@ -42,7 +47,8 @@ private:
     void addRow(const Dossier& dossier, const ClaimedPart& part, Where where);
     void addMeasure(Where where, const QString& tag);
     void addUse(Where where, const QString& tag);
-    void addAdder(int channel, const QString& text, const std::function<void(ClaimedSubsystem&, const ClaimedPart&)>& into);
+    void addAdder(
+        int channel, const QString& text, const std::function<void(ClaimedSubsystem&, const ClaimedPart&)>& into);
     void addTest();
     void fill(QMenu* menu, const std::function<void(ClaimedSubsystem&, const ClaimedPart&)>& into);
     void changePart(const QString& label, Where where, const std::function<void(ClaimedPart&)>& what);

@@ -92,10 +92,13 @@ void DangerPage::takeSensitivities()
     if (!m_level.chain || !m_level.level)
         return m_sensitive->setText(tr("Without a level there is nothing to compare with."));
     const auto list = safety::sensitivitiesOf(*m_level.chain);
-    QStringList lines{list.empty() || list.front().ratio < 1.0005 ? tr("Ten per cent more or less change nothing: every channel lies beyond the cap of its category.")
-                                                                  : tr("PFHd if one input were 10 % worse (between rows of the table):")};
+    QStringList lines{list.empty() || list.front().ratio < 1.0005
+            ? tr("Ten per cent more or less change nothing: every channel lies beyond the cap of its category.")
+            : tr("PFHd if one input were 10 % worse (between rows of the table):")};
     for (std::size_t k = 0; k < std::min(kMostSensitive, list.size()) && list[k].ratio >= 1.0005; ++k)
-        lines << tr("%1: %2 % more").arg(wording::inputText(list[k].input, m_document.dossier().circuit)).arg((list[k].ratio - 1.0) * 100.0, 0, 'f', 1);
+        lines << tr("%1: %2 % more")
+                     .arg(wording::inputText(list[k].input, m_document.dossier().circuit))
+                     .arg((list[k].ratio - 1.0) * 100.0, 0, 'f', 1);
     lines << wording::markovLines(m_level, m_document.dossier().arithmetic);
     m_sensitive->setText(lines.join('\n'));
 }
@@ -108,15 +111,17 @@ void DangerPage::draw()
         return;
     }
     m_work.run(
-        [chain = *m_level.chain, spread = safety::spreadOf(m_document.dossier().arithmetic), required = m_level.required](std::stop_token stop)
-            -> std::optional<Expected<safety::Uncertainty>> {
+        [chain = *m_level.chain, spread = safety::spreadOf(m_document.dossier().arithmetic),
+            required = m_level.required](std::stop_token stop) -> std::optional<Expected<safety::Uncertainty>> {
             auto u = safety::uncertaintyOf(chain, spread, required, kDraws, kSeed, stop);
             if (stop.stop_requested())
                 return std::nullopt;
             return u;
         },
         [this](std::shared_ptr<const Expected<safety::Uncertainty>> u) {
-            m_sure->setText(*u ? wording::uncertaintyLines(**u, m_level.required, safety::spreadOf(m_document.dossier().arithmetic), m_document.dossier().circuit).join('\n')
+            m_sure->setText(*u ? wording::uncertaintyLines(**u, m_level.required,
+                                safety::spreadOf(m_document.dossier().arithmetic), m_document.dossier().circuit)
+                                     .join('\n')
                                : wording::sentence(u->error()));
             emit finished();
         });

@@ -1,6 +1,6 @@
 #pragma once
-// A page of the level desk: from whom the dangerous failures per hour come, where the subsystems stand on the curves of the categories,
-// and how sure all this is.
+// A page of the level desk: from whom the dangerous failures per hour come, where the subsystems stand on the curves of
+// the categories, and how sure all this is.
 
 #include "app/document/document.h"
 #include "app/document/latest.h"

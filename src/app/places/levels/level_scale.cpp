@@ -7,7 +7,6 @@
 
 #include <algorithm>
 #include <array>
-#include <array>
 #include <cmath>
 
 namespace ts::app {
@@ -16,7 +15,7 @@ constexpr double kWorst = 1e-4, kBest = 1e-10; ///< ends of the scale
 constexpr double kAxis = 62, kSide = 14;
 constexpr int kLongestName = 240;
 constexpr std::array kLimits{1e-4, 1e-5, 3e-6, 1e-6, 1e-7, 1e-10}; ///< ISO 13849-1 table 2, a to e
-}
+} // namespace
 
 LevelScale::LevelScale(const Theme& theme, QWidget* parent)
     : QWidget(parent)
@@ -58,7 +57,9 @@ void LevelScale::paintBands(QPainter& p) const
     for (double limit : {1e-4, 1e-5, 1e-6, 1e-7, 1e-8, 1e-9, 1e-10}) {
         const double x = xOf(limit);
         const auto align = limit == 1e-4 ? Qt::AlignLeft : limit == 1e-10 ? Qt::AlignRight : Qt::AlignHCenter;
-        const QRectF box = limit == 1e-4 ? QRectF(x, kAxis + 20, 70, 14) : limit == 1e-10 ? QRectF(x - 70, kAxis + 20, 70, 14) : QRectF(x - 35, kAxis + 20, 70, 14);
+        const QRectF box = limit == 1e-4 ? QRectF(x, kAxis + 20, 70, 14)
+            : limit == 1e-10             ? QRectF(x - 70, kAxis + 20, 70, 14)
+                                         : QRectF(x - 35, kAxis + 20, 70, 14);
         p.drawText(box, align | Qt::AlignVCenter, QStringLiteral("1e%1").arg(std::lround(std::log10(limit))));
     }
 }
@@ -77,7 +78,8 @@ void LevelScale::paintRequirement(QPainter& p) const
     p.drawPolygon(QPolygonF({QPointF(x, 4), QPointF(x + 14, 9), QPointF(x, 14)}));
     p.setPen(c.ink);
     p.setFont(m_theme.small());
-    p.drawText(QRectF(x + 18, 1, 200, 16), Qt::AlignVCenter, tr("needs PL %1 or better").arg(QChar('a' + static_cast<int>(*m_level.required))));
+    p.drawText(QRectF(x + 18, 1, 200, 16), Qt::AlignVCenter,
+        tr("needs PL %1 or better").arg(QChar('a' + static_cast<int>(*m_level.required))));
 }
 
 void LevelScale::paintMarks(QPainter& p) const
@@ -91,7 +93,8 @@ void LevelScale::paintMarks(QPainter& p) const
             continue;
         const double x = xOf(m_level.explanation[s.pfhd].si);
         const QString name = QString::fromStdString(s.name);
-        const auto same = std::find_if(marks.begin(), marks.end(), [&](const auto& m) { return std::abs(m.first - x) < 3; });
+        const auto same = std::find_if(
+            marks.begin(), marks.end(), [&](const auto& m) { return std::abs(m.first - x) < 3; });
         same == marks.end() ? marks.emplace_back(x, name), void() : void(same->second += ", " + name);
     }
     std::sort(marks.begin(), marks.end());

@@ -38,7 +38,8 @@ public:
     SheetCard made()
     {
         m_card.title = fromStd(m_s.name);
-        m_card.subtitle = m_s.isEncapsulated ? tr("as its maker gives it, category %1").arg(fromStd(m_s.category)) : tr("claimed as category %1").arg(fromStd(m_s.category));
+        m_card.subtitle = m_s.isEncapsulated ? tr("as its maker gives it, category %1").arg(fromStd(m_s.category))
+                                             : tr("claimed as category %1").arg(fromStd(m_s.category));
         m_card.isShort = !m_s.level;
         m_card.verdict = m_s.level ? "PL " + fromStd(safety::nameOf(*m_s.level)) : tr("no level");
         for (const auto& c : m_s.channels) {
@@ -62,7 +63,8 @@ public:
             m_card.rows.push_back({SheetRow::Kind::Warning, wording::sentence(m), -1, {}});
         if (m_s.best)
             m_card.rows.push_back({SheetRow::Kind::Warning,
-                wording::sentence(message("level.best_category", {m_s.name, std::string(safety::nameOf(*m_s.best))})), -1, {}});
+                wording::sentence(message("level.best_category", {m_s.name, std::string(safety::nameOf(*m_s.best))})),
+                -1, {}});
         return std::move(m_card);
     }
 
@@ -74,14 +76,18 @@ private:
         const safety::ExplainedValue& v = m_f.explanation[value];
         static const QHash<QString, const char*> kShort{{"value.nop", QT_TRANSLATE_NOOP("LevelSheet", "works")},
             {"value.mttfd", "MTTFd"}, {"value.t10d", QT_TRANSLATE_NOOP("LevelSheet", "T10d")}, {"value.dc", "DC"},
-            {"value.channel_mttfd", QT_TRANSLATE_NOOP("LevelSheet", "channel MTTFd")}, {"value.channel_capped", QT_TRANSLATE_NOOP("LevelSheet", "capped at")},
-            {"value.subsystem_mttfd", QT_TRANSLATE_NOOP("LevelSheet", "MTTFd of each channel")}, {"value.ccf", QT_TRANSLATE_NOOP("LevelSheet", "common cause points")}};
+            {"value.channel_mttfd", QT_TRANSLATE_NOOP("LevelSheet", "channel MTTFd")},
+            {"value.channel_capped", QT_TRANSLATE_NOOP("LevelSheet", "capped at")},
+            {"value.subsystem_mttfd", QT_TRANSLATE_NOOP("LevelSheet", "MTTFd of each channel")},
+            {"value.ccf", QT_TRANSLATE_NOOP("LevelSheet", "common cause points")}};
         const auto known = kShort.constFind(fromStd(v.what));
         QString name = known == kShort.constEnd() ? wording::word(v.what) : tr(*known);
-        const bool isTypical = std::any_of(v.inputs.begin(), v.inputs.end(), [this](int i) { return m_f.explanation[i].basis == Basis::Typical; });
+        const bool isTypical = std::any_of(
+            v.inputs.begin(), v.inputs.end(), [this](int i) { return m_f.explanation[i].basis == Basis::Typical; });
         if (isTypical)
             name += tr(", typical");
-        m_card.rows.push_back({SheetRow::Kind::Value, subject.isEmpty() ? name : subject + "  " + name, value, wording::number(v.si, v.unit)});
+        m_card.rows.push_back({SheetRow::Kind::Value, subject.isEmpty() ? name : subject + "  " + name, value,
+            wording::number(v.si, v.unit)});
     }
 
     const FunctionLevel& m_f;
@@ -140,7 +146,8 @@ void ValueButton::paintEvent(QPaintEvent*)
     if (m_row.kind == SheetRow::Kind::Heading) {
         p.setPen(c.ink);
         p.setFont(m_theme.bold());
-        p.drawText(area, Qt::AlignLeft | Qt::AlignBottom, p.fontMetrics().elidedText(m_row.text, Qt::ElideRight, width()));
+        p.drawText(
+            area, Qt::AlignLeft | Qt::AlignBottom, p.fontMetrics().elidedText(m_row.text, Qt::ElideRight, width()));
         return;
     }
     if (m_row.kind == SheetRow::Kind::Warning) {
@@ -154,7 +161,8 @@ void ValueButton::paintEvent(QPaintEvent*)
         p.fillRect(area.adjusted(-2, 1, 2, -1), c.liveFill);
     p.setPen(c.quiet);
     p.setFont(m_theme.small());
-    p.drawText(area.adjusted(2, 0, -92, 0), Qt::AlignLeft | Qt::AlignVCenter, p.fontMetrics().elidedText(m_row.text, Qt::ElideRight, width() - 94));
+    p.drawText(area.adjusted(2, 0, -92, 0), Qt::AlignLeft | Qt::AlignVCenter,
+        p.fontMetrics().elidedText(m_row.text, Qt::ElideRight, width() - 94));
     p.setPen(c.ink);
     p.setFont(m_theme.mono(13));
     p.drawText(area.adjusted(0, 0, -2, 0), Qt::AlignRight | Qt::AlignVCenter, m_row.number);
@@ -238,15 +246,19 @@ void LevelSheet::paintEvent(QPaintEvent*)
         paintPanel(p, box, c.panel, c.line);
         p.setPen(c.ink);
         p.setFont(m_theme.bold());
-        p.drawText(QRectF(box.left() + 14, box.top() + 10, box.width() - 100, 20), Qt::AlignVCenter, p.fontMetrics().elidedText(m_cards[i].title, Qt::ElideRight, static_cast<int>(box.width()) - 100));
+        p.drawText(QRectF(box.left() + 14, box.top() + 10, box.width() - 100, 20), Qt::AlignVCenter,
+            p.fontMetrics().elidedText(m_cards[i].title, Qt::ElideRight, static_cast<int>(box.width()) - 100));
         p.setFont(m_theme.small());
         p.setPen(c.quiet);
-        p.drawText(QRectF(box.left() + 14, box.top() + 30, box.width() - 28, 16), Qt::AlignVCenter, m_cards[i].subtitle);
+        p.drawText(
+            QRectF(box.left() + 14, box.top() + 30, box.width() - 28, 16), Qt::AlignVCenter, m_cards[i].subtitle);
         p.setFont(m_theme.verdict());
         p.setPen(m_cards[i].isShort ? c.lost : c.ink);
-        p.drawText(QRectF(box.left() + 14, box.top() + 8, box.width() - 28, 26), Qt::AlignRight | Qt::AlignVCenter, m_cards[i].verdict);
+        p.drawText(QRectF(box.left() + 14, box.top() + 8, box.width() - 28, 26), Qt::AlignRight | Qt::AlignVCenter,
+            m_cards[i].verdict);
         if (i + 1 < m_columns.size()) { // one after the other: all must work
-            const QPointF from(box.right() + 2, box.top() + 30), to(m_columns[i + 1]->geometry().left() - 2, box.top() + 30);
+            const QPointF from(box.right() + 2, box.top() + 30),
+                to(m_columns[i + 1]->geometry().left() - 2, box.top() + 30);
             p.setPen(QPen(c.ink, 2));
             p.drawLine(from, to);
         }

@@ -21,7 +21,8 @@
 
 namespace ts::app {
 
-LevelsPlace::LevelsPlace(Document& document, Selection& selection, Analyst& analyst, const SweepBook& sweeps, const Theme& theme, QWidget* parent)
+LevelsPlace::LevelsPlace(Document& document, Selection& selection, Analyst& analyst, const SweepBook& sweeps,
+    const Theme& theme, QWidget* parent)
     : QWidget(parent)
     , m_document(document)
     , m_selection(selection)
@@ -44,12 +45,11 @@ LevelsPlace::LevelsPlace(Document& document, Selection& selection, Analyst& anal
     column->addWidget(m_pages, 1);
 
     connect(&document, &Document::changed, this, &LevelsPlace::takeFunction);
-    connect(&document, &Document::loaded, this, [this] {
-        m_asked = -1;
-    });
+    connect(&document, &Document::loaded, this, [this] { m_asked = -1; });
     connect(m_functions, &FunctionBox::chosen, this, &LevelsPlace::takeFunction);
     connect(m_sheet, &LevelSheet::asked, this, &LevelsPlace::ask);
-    connect(m_source, &SourcePanel::asked, this, &LevelsPlace::ask, Qt::QueuedConnection); // the asking button goes away
+    connect(m_source, &SourcePanel::asked, this, &LevelsPlace::ask, Qt::QueuedConnection); // the asking button goes
+                                                                                           // away
     connect(&analyst, &Analyst::finished, this, &LevelsPlace::takeStop);
     connect(&sweeps, &SweepBook::changed, this, &LevelsPlace::takeFunction);
     takeFunction();
@@ -177,8 +177,10 @@ QString LevelsPlace::verdict() const
 {
     if (!m_document.dossier().function(m_functions->function()))
         return tr("No safety function");
-    QString text = m_level.level ? wording::sentence(message(m_level.conditionsAnswered ? "level.reached" : "level.in_range", {std::string(safety::nameOf(*m_level.level))}))
-                                 : wording::word("level.none");
+    QString text = m_level.level
+        ? wording::sentence(message(m_level.conditionsAnswered ? "level.reached" : "level.in_range",
+            {std::string(safety::nameOf(*m_level.level))}))
+        : wording::word("level.none");
     const auto swept = m_sweeps.fresh(m_functions->function());
     const bool isTried = swept && swept->analysis.sweep.hasPairs;
     if (m_level.level)
@@ -211,10 +213,14 @@ void LevelsPlace::takeStop()
         else
             for (std::size_t i = 0; i < r.nominal->actuators.size(); ++i) {
                 const auto &a = r.nominal->actuators[i], &slow = r.slow->actuators[i];
-                QString line = QString::fromStdString(a.tag) + ": " + (a.category ? wording::sentence(message("stop.category", {std::to_string(*a.category)})) : wording::word("stop.none"));
+                QString line = QString::fromStdString(a.tag) + ": "
+                    + (a.category ? wording::sentence(message("stop.category", {std::to_string(*a.category)}))
+                                  : wording::word("stop.none"));
                 if (a.removedAfter && a.restAfter && slow.removedAfter)
                     line += tr(", power removed after %1 (%2 at the slow limit), at rest after %3")
-                                .arg(wording::number(a.removedAfter->si(), "s"), wording::number(slow.removedAfter->si(), "s"), wording::number(a.restAfter->si(), "s"));
+                                .arg(wording::number(a.removedAfter->si(), "s"),
+                                    wording::number(slow.removedAfter->si(), "s"),
+                                    wording::number(a.restAfter->si(), "s"));
                 else
                     line += ", " + wording::sentence(a.why);
                 lines << line;

@@ -28,7 +28,8 @@ class LevelsPlace : public QWidget {
     Q_OBJECT
 public:
     enum Page { Calculation, Claim, Danger, Reach };
-    LevelsPlace(Document& document, Selection& selection, Analyst& analyst, const SweepBook& sweeps, const Theme& theme, QWidget* parent);
+    LevelsPlace(Document& document, Selection& selection, Analyst& analyst, const SweepBook& sweeps, const Theme& theme,
+        QWidget* parent);
     void showPage(Page page);
     DangerPage& danger() { return *m_danger; }
     ReachPage& reach() { return *m_reach; }

@@ -22,7 +22,8 @@ PartStrip::PartStrip(Document& document, const Theme& theme, QWidget* parent)
     setObjectName("levels.parts");
 }
 
-/// Devices of the claim whose kind has more than one part with a B10d to choose from, and that have no value of their own.
+/// Devices of the claim whose kind has more than one part with a B10d to choose from, and that have no value of their
+/// own.
 std::vector<PartStrip::Row> PartStrip::rows() const
 {
     std::vector<Row> rows;
@@ -32,7 +33,8 @@ std::vector<PartStrip::Row> PartStrip::rows() const
         for (const ClaimedChannel& c : s.channels)
             for (const ClaimedPart& p : c.parts) {
                 const Device* device = circuit.device(p.device);
-                if (!device || device->reliability || std::any_of(rows.begin(), rows.end(), [&p](const Row& r) { return r.device == p.device; }))
+                if (!device || device->reliability
+                    || std::any_of(rows.begin(), rows.end(), [&p](const Row& r) { return r.device == p.device; }))
                     continue;
                 std::vector<std::pair<double, std::string>> known;
                 for (const Part& part : circuit.parts)
@@ -53,7 +55,9 @@ void PartStrip::setFunction(FunctionId function)
     const bool isSame = function == m_function && layout();
     m_function = function;
     std::vector<Row> now = rows();
-    if (!isSame || !std::equal(now.begin(), now.end(), m_rows.begin(), m_rows.end(), [](const Row& a, const Row& b) { return a.isSame(b); }))
+    if (!isSame || !std::equal(now.begin(), now.end(), m_rows.begin(), m_rows.end(), [](const Row& a, const Row& b) {
+            return a.isSame(b);
+        }))
         rebuild(std::move(now));
     refresh();
 }
@@ -88,7 +92,10 @@ void PartStrip::rebuild(std::vector<Row> rows)
         connect(row.slider, &QSlider::valueChanged, this, [this, row](int k) { choose(row, k); });
     }
     if (m_rows.empty())
-        grid->addWidget(plainLabel(tr("The parts list has no second part of a kind that the claim uses: add a parts list, or enter values with Data in the claim."), m_theme.body(), this), 0, 0, 1, 6);
+        grid->addWidget(plainLabel(tr("The parts list has no second part of a kind that the claim uses: add a parts "
+                                      "list, or enter values with Data in the claim."),
+                            m_theme.body(), this),
+            0, 0, 1, 6);
 }
 
 void PartStrip::refresh()
@@ -102,7 +109,8 @@ void PartStrip::refresh()
             row.slider->setValue(static_cast<int>(at - row.parts.begin()));
         const Part* part = circuit.part(device->part);
         row.note->setText(part && part->reliability && part->reliability->b10dCycles
-                ? QStringLiteral("%1, B10d %2").arg(QString::fromStdString(part->name), wording::number(*part->reliability->b10dCycles, ""))
+                ? QStringLiteral("%1, B10d %2")
+                      .arg(QString::fromStdString(part->name), wording::number(*part->reliability->b10dCycles, ""))
                 : tr("no part of the list"));
     }
     m_isRefreshing = false;
@@ -114,7 +122,8 @@ void PartStrip::choose(const Row& row, int k)
     const Device* device = m_document.dossier().circuit.device(row.device);
     if (m_isRefreshing || !device || device->part == part)
         return;
-    const bool isTaken = m_document.editFile(tr("Another part"), [&](const DossierFile& file) { return edit::withPartOf(file, row.device, part); },
+    const bool isTaken = m_document.editFile(
+        tr("Another part"), [&](const DossierFile& file) { return edit::withPartOf(file, row.device, part); },
         QStringLiteral("part%1.%2").arg(row.device.value).arg(m_gesture));
     if (!isTaken)
         refresh(); // a part that has too few contacts for the wires is none for it

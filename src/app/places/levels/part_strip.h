@@ -1,6 +1,6 @@
 #pragma once
-// Which part of the parts list each device of the claim is: a slider from the one that wears out first to the one that lasts longest. A whole drag
-// is one step of undo.
+// Which part of the parts list each device of the claim is: a slider from the one that wears out first to the one that
+// lasts longest. A whole drag is one step of undo.
 
 #include "app/document/document.h"
 #include "app/widgets/theme.h"

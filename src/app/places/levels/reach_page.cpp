@@ -86,8 +86,10 @@ void ReachPage::startOrCancel()
     m_of = m_document.snapshot();
     m_result = nullptr;
     m_work.run(
-        [file = m_document.file(), id = m_function, swept = m_sweeps.fresh(m_function)](std::stop_token stop) -> std::optional<Expected<improving::Improved>> {
-            auto found = improving::improvementsOf(file, id, swept && swept->analysis.sweep.hasPairs ? &swept->analysis : nullptr, {}, stop);
+        [file = m_document.file(), id = m_function, swept = m_sweeps.fresh(m_function)](
+            std::stop_token stop) -> std::optional<Expected<improving::Improved>> {
+            auto found = improving::improvementsOf(
+                file, id, swept && swept->analysis.sweep.hasPairs ? &swept->analysis : nullptr, {}, stop);
             if (stop.stop_requested())
                 return std::nullopt;
             return found;
@@ -112,10 +114,14 @@ void ReachPage::fill()
     else if (m_result && !*m_result)
         m_state->setText(wording::sentence(m_result->error()));
     else if (!found)
-        m_state->setText(tr("Answers, other parts, feedback contacts, cables of their own, less switching: each change and every two of them are carried out on a copy and calculated."));
+        m_state->setText(tr("Answers, other parts, feedback contacts, cables of their own, less switching: each change "
+                            "and every two of them are carried out on a copy and calculated."));
     else
-        m_state->setText(found->list.empty() ? tr("None of %1 combinations makes it better.").arg(found->combinations)
-                                             : tr("%1 combinations were calculated; those that reach come first, then the least effort. A change of wiring is run again: what nothing notices now is put into the changed circuit.").arg(found->combinations));
+        m_state->setText(found->list.empty()
+                ? tr("None of %1 combinations makes it better.").arg(found->combinations)
+                : tr("%1 combinations were calculated; those that reach come first, then the least effort. A change of "
+                     "wiring is run again: what nothing notices now is put into the changed circuit.")
+                      .arg(found->combinations));
     const bool hasSweep = m_sweeps.fresh(m_function) != nullptr;
     QString now;
     if (found) {
@@ -138,13 +144,15 @@ void ReachPage::fill()
         QStringList changes;
         for (const improving::Change& c : i.changes)
             changes << sentenceOf(c);
-        const QString again = !i.rerun                 ? tr("estimated")
-            : !i.rerun->stillStops                     ? tr("no longer starts or stops")
-            : i.rerun->tried == 0                      ? tr("still starts and stops")
-            : i.rerun->holds()                         ? tr("mended: %1 of %2").arg(i.rerun->mended).arg(i.rerun->tried)
-                                                       : tr("only %1 of %2 mended").arg(i.rerun->mended).arg(i.rerun->tried);
-        auto* item = new QTreeWidgetItem(m_list, {changes.join(QStringLiteral("\n")), QString::number(i.effort()), levelText(i.level) + (i.reaches ? tr(", reaches") : QString()),
-                                                     wording::number(i.pfhdPerHour, "1/h"), again});
+        const QString again = !i.rerun ? tr("estimated")
+            : !i.rerun->stillStops     ? tr("no longer starts or stops")
+            : i.rerun->tried == 0      ? tr("still starts and stops")
+            : i.rerun->holds()         ? tr("mended: %1 of %2").arg(i.rerun->mended).arg(i.rerun->tried)
+                                       : tr("only %1 of %2 mended").arg(i.rerun->mended).arg(i.rerun->tried);
+        auto* item = new QTreeWidgetItem(m_list,
+            {changes.join(QStringLiteral("\n")), QString::number(i.effort()),
+                levelText(i.level) + (i.reaches ? tr(", reaches") : QString()), wording::number(i.pfhdPerHour, "1/h"),
+                again});
         item->setData(0, Qt::UserRole, static_cast<int>(k));
     }
 }
@@ -160,7 +168,8 @@ void ReachPage::carryOut()
     const improving::Improved* found = result();
     if (chosen.isEmpty() || !found || !m_of || *m_of != m_document.dossier())
         return;
-    const improving::Improvement i = found->list[static_cast<std::size_t>(chosen.front()->data(0, Qt::UserRole).toInt())];
+    const improving::Improvement
+        i = found->list[static_cast<std::size_t>(chosen.front()->data(0, Qt::UserRole).toInt())];
     m_document.editFile(tr("Make a level better"), [&i](const DossierFile& file) {
         Expected<DossierFile> changed = file;
         for (const improving::Change& c : i.changes)

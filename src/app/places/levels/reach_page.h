@@ -1,6 +1,6 @@
 #pragma once
-// A page of the level desk: what would reach the required level, the least effort first, and what of it was run again on the changed
-// circuit. Each can be carried out as one step of undo.
+// A page of the level desk: what would reach the required level, the least effort first, and what of it was run again
+// on the changed circuit. Each can be carried out as one step of undo.
 
 #include "app/document/document.h"
 #include "app/document/latest.h"

@@ -17,7 +17,8 @@ namespace {
 
 enum Kind { OfPart, Typical, B10d, B10, Mttfd, Mttf, Fit, Pfhd };
 
-std::optional<double> Reliability::*const kValueOf[]{nullptr, nullptr, &Reliability::b10dCycles, &Reliability::b10Cycles, &Reliability::mttfdYears, &Reliability::mttfYears, &Reliability::fitDangerous,
+std::optional<double> Reliability::*const kValueOf[]{nullptr, nullptr, &Reliability::b10dCycles,
+    &Reliability::b10Cycles, &Reliability::mttfdYears, &Reliability::mttfYears, &Reliability::fitDangerous,
     &Reliability::pfhdPerHour};
 
 Kind kindOf(const std::optional<Reliability>& r)
@@ -40,14 +41,16 @@ ReliabilityForm::ReliabilityForm(Document& document, const Theme& theme, QWidget
     m_form->setContentsMargins(0, 0, 0, 0);
     m_kind = new QComboBox(this);
     m_kind->setObjectName("reliability.kind");
-    m_kind->addItems({tr("nothing of its own: its part of the parts list"), tr("a typical value, none from the maker"), tr("B10d, cycles"), tr("B10, cycles (all failures)"), tr("MTTFd, years"),
-        tr("MTTF, years (all failures)"), tr("FIT, dangerous failures in 1e9 hours"), tr("PFHd, PL and category of the whole device")});
+    m_kind->addItems({tr("nothing of its own: its part of the parts list"), tr("a typical value, none from the maker"),
+        tr("B10d, cycles"), tr("B10, cycles (all failures)"), tr("MTTFd, years"), tr("MTTF, years (all failures)"),
+        tr("FIT, dangerous failures in 1e9 hours"), tr("PFHd, PL and category of the whole device")});
     m_typical = new QComboBox(this);
     m_typical->setObjectName("reliability.typical");
     const Table& table = typicalReliabilityTable();
     for (std::size_t row = 0; row < table.rowCount(); ++row) {
         const std::string part(table.cell(row, "part")), load(table.cell(row, "load"));
-        m_typical->addItem(QString::fromStdString(part + (load.empty() ? "" : ", " + load)), QString::fromStdString(part + "|" + load));
+        m_typical->addItem(QString::fromStdString(part + (load.empty() ? "" : ", " + load)),
+            QString::fromStdString(part + "|" + load));
     }
     const auto line = [this](const char* name, const QString& hint) {
         auto* l = new QLineEdit(this);

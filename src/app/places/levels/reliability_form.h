@@ -1,6 +1,6 @@
 #pragma once
-// What is known about one device's reliability: from its maker's sheet, or a typical value (marked as such everywhere), or with its part of the
-// parts list.
+// What is known about one device's reliability: from its maker's sheet, or a typical value (marked as such everywhere),
+// or with its part of the parts list.
 
 #include "app/document/document.h"
 #include "app/widgets/theme.h"

@@ -21,7 +21,8 @@ QLabel* said(const QString& text, const QFont& font, QWidget* parent)
 
 QString basisWord(Basis basis)
 {
-    static constexpr const char* kIds[] = {"basis.entered", "basis.part", "basis.clause", "basis.textbook", "basis.assumed", "basis.typical"};
+    static constexpr const char* kIds[] = {
+        "basis.entered", "basis.part", "basis.clause", "basis.textbook", "basis.assumed", "basis.typical"};
     return wording::word(kIds[static_cast<int>(basis)]);
 }
 
@@ -55,14 +56,17 @@ void SourcePanel::show(const safety::FunctionLevel& level, int value)
     } else {
         const safety::ExplainedValue& v = level.explanation[value];
         const QString subject = QString::fromStdString(v.subject);
-        list->addWidget(said((subject.isEmpty() ? QString() : subject + ": ") + wording::word(v.what), m_theme.body(), inside));
+        list->addWidget(
+            said((subject.isEmpty() ? QString() : subject + ": ") + wording::word(v.what), m_theme.body(), inside));
         QLabel* number = said(wording::number(v.si, v.unit), m_theme.verdict(), inside);
         number->setObjectName("source.number");
         list->addWidget(number);
         list->addWidget(said(wording::word(v.formula), m_theme.mono(11), inside));
         for (int i : v.inputs) {
             const safety::ExplainedValue& input = level.explanation[i];
-            auto* button = new QPushButton(QString::fromStdString(input.subject) + " " + wording::word(input.what) + "\n" + wording::number(input.si, input.unit), inside);
+            auto* button = new QPushButton(QString::fromStdString(input.subject) + " " + wording::word(input.what)
+                    + "\n" + wording::number(input.si, input.unit),
+                inside);
             button->setObjectName(QStringLiteral("source.input.%1").arg(i));
             button->setStyleSheet(QStringLiteral("text-align:left;padding:4px 6px"));
             button->setToolTip(button->text());

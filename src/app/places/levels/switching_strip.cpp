@@ -51,7 +51,7 @@ void SwitchingStrip::setFunction(FunctionId function)
 {
     const bool isSame = function == m_function && !m_rows.empty();
     m_function = function;
-    isSame && devices() == m_shown ? refresh() : rebuild();
+    isSame&& devices() == m_shown ? refresh() : rebuild();
 }
 
 std::vector<DeviceId> SwitchingStrip::devices() const
@@ -95,7 +95,8 @@ void SwitchingStrip::rebuild()
     refresh();
 }
 
-SwitchingStrip::Row SwitchingStrip::addRow(int line, const QString& id, const QString& name, double low, double high, const QString& unit, bool isLogarithmic)
+SwitchingStrip::Row SwitchingStrip::addRow(
+    int line, const QString& id, const QString& name, double low, double high, const QString& unit, bool isLogarithmic)
 {
     Row row;
     auto* grid = static_cast<QGridLayout*>(layout());
@@ -151,7 +152,8 @@ void SwitchingStrip::refresh()
                 for (const ClaimedPart& p : c.parts)
                     if (p.device == m_rows[i].device && p.secondsPerCycle) {
                         show(m_rows[i], *p.secondsPerCycle, true);
-                        const auto n = safety::operationsPerYear(duty.daysPerYear, duty.hoursPerDay, seconds(*p.secondsPerCycle));
+                        const auto n = safety::operationsPerYear(
+                            duty.daysPerYear, duty.hoursPerDay, seconds(*p.secondsPerCycle));
                         m_rows[i].note->setText(n ? tr("%1 a year").arg(wording::number(n->si(), "")) : QString());
                     }
     m_isRefreshing = false;
@@ -164,7 +166,9 @@ void SwitchingStrip::editDuty()
     duty.hoursPerDay = m_rows[1].box->value();
     if (m_isRefreshing || duty == m_document.dossier().machine.duty)
         return;
-    m_document.edit(tr("Change duty"), [duty](const Dossier& d) { return edit::withDuty(d, duty); }, QStringLiteral("duty%1").arg(m_gesture));
+    m_document.edit(
+        tr("Change duty"), [duty](const Dossier& d) { return edit::withDuty(d, duty); },
+        QStringLiteral("duty%1").arg(m_gesture));
 }
 
 /// All contacts of one device work together.
@@ -188,7 +192,8 @@ void SwitchingStrip::editCycle(DeviceId device, double s)
         for (const ClaimedChannel& c : sub.channels)
             for (const ClaimedPart& p : c.parts)
                 if (p.device == device && p.secondsPerCycle && *p.secondsPerCycle != s) {
-                    m_document.edit(tr("Change switching rate"), change, QStringLiteral("cycle%1.%2").arg(device.value).arg(m_gesture));
+                    m_document.edit(tr("Change switching rate"), change,
+                        QStringLiteral("cycle%1.%2").arg(device.value).arg(m_gesture));
                     return;
                 }
 }

@@ -32,14 +32,19 @@ QString outcomeText(const ScenarioOutcome& o)
         return QString::fromStdString(o.name) + QStringLiteral(": ") + MachinePlace::tr("the circuit chatters");
     QStringList unmet;
     for (const Expectation& e : o.unmet)
-        unmet << wording::sentence(message("expect.not_met", {Measured{e.atS, "s"}, e.subject, wording::stateWord(e.state).toStdString()}));
-    return QString::fromStdString(o.name) + (unmet.isEmpty() ? MachinePlace::tr(": as expected") : QStringLiteral(": ") + unmet.join(QStringLiteral("; ")));
+        unmet << wording::sentence(
+            message("expect.not_met", {Measured{e.atS, "s"}, e.subject, wording::stateWord(e.state).toStdString()}));
+    return QString::fromStdString(o.name)
+        + (unmet.isEmpty() ? MachinePlace::tr(": as expected")
+                           : QStringLiteral(": ") + unmet.join(QStringLiteral("; ")));
 }
 
 QString deviation(double share)
 {
     const double tenths = std::round(share * 1000.0);
-    return QStringLiteral("%1%2 %").arg(tenths > 0 ? QStringLiteral("+") : QString()).arg(tenths == 0 ? 0.0 : tenths / 10.0, 0, 'f', 1);
+    return QStringLiteral("%1%2 %")
+        .arg(tenths > 0 ? QStringLiteral("+") : QString())
+        .arg(tenths == 0 ? 0.0 : tenths / 10.0, 0, 'f', 1);
 }
 
 } // namespace
@@ -78,8 +83,9 @@ QWidget* MachinePlace::choicesSide()
     grid->addWidget(plainLabel(tr("A new starter"), m_theme.verdict(), inside), 0, 0, 1, 2);
     int line = 1;
     // In the order in which people decide: machine and motor, power circuit, operation, stopping, protection, supply.
-    for (const char* name : {"machine", "site", "motor", "load", "brake", "base", "operation", "interlock", "hold", "stop", "stops", "guard", "reset", "feedback",
-             "second_contactor", "monitor", "tap", "monitor_contact", "overload", "control", "control_cable_m", "lamps"})
+    for (const char* name : {"machine", "site", "motor", "load", "brake", "base", "operation", "interlock", "hold",
+             "stop", "stops", "guard", "reset", "feedback", "second_contactor", "monitor", "tap", "monitor_contact",
+             "overload", "control", "control_cable_m", "lamps"})
         addChoice(grid, line++, *patterns::choiceNamed(name));
     grid->setRowStretch(line, 1);
     scroll->setWidget(inside);
@@ -95,7 +101,8 @@ void MachinePlace::addChoice(QGridLayout* grid, int row, const patterns::Choice&
     grid->addWidget(label, row, 0);
     const auto words = patterns::wordsOf(choice);
     if (words.empty()) {
-        auto* edit = new QLineEdit(QString::fromUtf8(choice.fallback.data(), static_cast<qsizetype>(choice.fallback.size())), parent);
+        auto* edit = new QLineEdit(
+            QString::fromUtf8(choice.fallback.data(), static_cast<qsizetype>(choice.fallback.size())), parent);
         edit->setObjectName("choice." + QString::fromStdString(name));
         edit->setAccessibleName(label->text());
         connect(edit, &QLineEdit::editingFinished, this, &MachinePlace::takeChoices);
@@ -120,20 +127,22 @@ void MachinePlace::addChoice(QGridLayout* grid, int row, const patterns::Choice&
             column->addWidget(tick);
         }
         m_answers.push_back({name, box, [ticks] {
-            std::string all;
-            for (const auto& [word, tick] : ticks)
-                if (tick->isChecked())
-                    all += (all.empty() ? "" : "+") + word;
-            return all.empty() ? std::string("none") : all;
-        }});
+                                 std::string all;
+                                 for (const auto& [word, tick] : ticks)
+                                     if (tick->isChecked())
+                                         all += (all.empty() ? "" : "+") + word;
+                                 return all.empty() ? std::string("none") : all;
+                             }});
         grid->addWidget(box, row, 1);
     } else {
         auto* box = new QComboBox(parent);
         box->setObjectName("choice." + QString::fromStdString(name));
         box->setAccessibleName(label->text());
         for (std::string_view w : words)
-            box->addItem(said("choice." + name + "." + std::string(w)), QString::fromUtf8(w.data(), static_cast<qsizetype>(w.size())));
-        box->setCurrentIndex(box->findData(QString::fromUtf8(choice.fallback.data(), static_cast<qsizetype>(choice.fallback.size()))));
+            box->addItem(said("choice." + name + "." + std::string(w)),
+                QString::fromUtf8(w.data(), static_cast<qsizetype>(w.size())));
+        box->setCurrentIndex(
+            box->findData(QString::fromUtf8(choice.fallback.data(), static_cast<qsizetype>(choice.fallback.size()))));
         connect(box, &QComboBox::currentIndexChanged, this, &MachinePlace::takeChoices);
         m_answers.push_back({name, box, [box] { return box->currentData().toString().toStdString(); }});
         box->setFocusPolicy(Qt::StrongFocus);
@@ -227,9 +236,11 @@ void MachinePlace::takePreview()
         return;
     }
     const Circuit& c = result->file->dossier.circuit;
-    m_summary->setText(tr("%1 devices, %2 wires. Its scenarios, run just now:").arg(c.devices.size()).arg(c.wires.size()));
+    m_summary->setText(
+        tr("%1 devices, %2 wires. Its scenarios, run just now:").arg(c.devices.size()).arg(c.wires.size()));
     for (const ScenarioOutcome& o : result->outcomes)
-        m_lines->addWidget(new MarkedLine(o.isInOrder() ? Mark::InOrder : Mark::Wrong, outcomeText(o), m_theme, m_lines->parentWidget()));
+        m_lines->addWidget(new MarkedLine(
+            o.isInOrder() ? Mark::InOrder : Mark::Wrong, outcomeText(o), m_theme, m_lines->parentWidget()));
 }
 
 void MachinePlace::takeDocument()
@@ -243,8 +254,10 @@ void MachinePlace::takeDocument()
         const auto fitted = fittedMotor(plateOf(*parameters));
         if (!fitted)
             continue;
-        lines << tr("%1 %2: the equivalent circuit meets the plate in current by %3, power %4, cos phi %5, starting current %6")
-                     .arg(QString::fromStdString(d.tag), QString::fromStdString(d.label), deviation(fitted->currentDeviation), deviation(fitted->powerDeviation),
+        lines << tr(
+            "%1 %2: the equivalent circuit meets the plate in current by %3, power %4, cos phi %5, starting current %6")
+                     .arg(QString::fromStdString(d.tag), QString::fromStdString(d.label),
+                         deviation(fitted->currentDeviation), deviation(fitted->powerDeviation),
                          deviation(fitted->cosPhiDeviation), deviation(fitted->lockedRotorDeviation));
     }
     m_motors->setText(lines.isEmpty() ? tr("none") : lines.join(QStringLiteral("\n")));

@@ -40,7 +40,8 @@ private:
 
 } // namespace
 
-SkylinePlace::SkylinePlace(Document& document, Analyst& analyst, const SweepBook& sweeps, const Theme& theme, QWidget* parent)
+SkylinePlace::SkylinePlace(
+    Document& document, Analyst& analyst, const SweepBook& sweeps, const Theme& theme, QWidget* parent)
     : QWidget(parent)
     , m_document(document)
     , m_analyst(analyst)
@@ -53,7 +54,9 @@ SkylinePlace::SkylinePlace(Document& document, Analyst& analyst, const SweepBook
     row->setSpacing(12);
     auto* left = new QVBoxLayout;
     row->addLayout(left, 1);
-    m_empty = plainLabel(tr("The dossier has no safety function yet. Build a starter under Machine, or let functions be suggested under Functions."), theme.body(), this);
+    m_empty = plainLabel(tr("The dossier has no safety function yet. Build a starter under Machine, or let functions "
+                            "be suggested under Functions."),
+        theme.body(), this);
     m_empty->setObjectName("skyline.empty");
     left->addWidget(m_empty);
     auto* scroll = new QScrollArea(this);
@@ -122,7 +125,9 @@ void SkylinePlace::takeResults()
         }
         m_towers = wording::towersOf(dossier, *m_analyst.result(), swept);
     }
-    m_view->show([this](double width, double height, int chosen) { return figures::skyline(m_towers, wording::skylineWords(), width, height, chosen); });
+    m_view->show([this](double width, double height, int chosen) {
+        return figures::skyline(m_towers, wording::skylineWords(), width, height, chosen);
+    });
 }
 
 figures::Figure SkylinePlace::picture() const
@@ -138,10 +143,14 @@ void SkylinePlace::setFindings(const std::vector<Finding>& findings)
     std::vector<const Finding*> order;
     for (const Finding& f : findings)
         order.push_back(&f);
-    std::stable_sort(order.begin(), order.end(), [](const Finding* a, const Finding* b) { return a->severity < b->severity; });
+    std::stable_sort(
+        order.begin(), order.end(), [](const Finding* a, const Finding* b) { return a->severity < b->severity; });
     for (std::size_t k = 0; k < std::min(kMostShown, order.size()); ++k)
         addFinding(*order[k], static_cast<int>(k));
-    m_none->setText(!findings.empty() ? (findings.size() > kMostShown ? tr("The gravest %1 of %2; the line below has them all.").arg(kMostShown).arg(findings.size()) : QString())
+    m_none->setText(!findings.empty()
+            ? (findings.size() > kMostShown
+                    ? tr("The gravest %1 of %2; the line below has them all.").arg(kMostShown).arg(findings.size())
+                    : QString())
             : m_document.dossier().functions.empty() ? tr("Nothing is checked without a safety function.")
                                                      : tr("No finding in what was checked so far."));
     m_none->setVisible(!m_none->text().isEmpty());
@@ -153,7 +162,8 @@ void SkylinePlace::addFinding(const Finding& finding, int place)
     auto* column = new QVBoxLayout(row);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(2);
-    auto* what = new MarkedLine(finding.severity == Severity::Stop ? Mark::Wrong : Mark::Open, wording::sentence(finding.what), m_theme, row);
+    auto* what = new MarkedLine(
+        finding.severity == Severity::Stop ? Mark::Wrong : Mark::Open, wording::sentence(finding.what), m_theme, row);
     what->setToolTip(wording::sentence(finding.consequence) + "\n" + wording::sentence(finding.mend));
     column->addWidget(what);
     auto* go = new QPushButton(tr("Go there"), row);

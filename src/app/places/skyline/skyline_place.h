@@ -1,6 +1,6 @@
 #pragma once
-// The overview: one watchtower per safety function, and beside them what holds the machine back, each with where to go. One look tells
-// where the machine stands.
+// The overview: one watchtower per safety function, and beside them what holds the machine back, each with where to go.
+// One look tells where the machine stands.
 
 #include "app/document/analyst.h"
 #include "app/document/document.h"

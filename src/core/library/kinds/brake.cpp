@@ -19,8 +19,8 @@ constexpr std::array kBrakeParameters{
     ParameterSpec{"lifting_time_s", Type::Number, 0.001, 5, {}, {}, {}, "assumed"},
     ParameterSpec{"coil_power_w", Type::Number, 1, 10000, {}, {}, {}, "assumed"},
 };
-constexpr std::array kBrakeFaults{FailureModeSpec{"brake", "does_not_close"}, FailureModeSpec{"brake", "torque_low"}, FailureModeSpec{"brake", "does_not_open"},
-    FailureModeSpec{"coil", "open"}, FailureModeSpec{"coil", "shorted"}};
+constexpr std::array kBrakeFaults{FailureModeSpec{"brake", "does_not_close"}, FailureModeSpec{"brake", "torque_low"},
+    FailureModeSpec{"brake", "does_not_open"}, FailureModeSpec{"coil", "open"}, FailureModeSpec{"coil", "shorted"}};
 
 Expected<Body> brakeBody(const Parameters& p, Timing timing)
 {
@@ -31,7 +31,8 @@ Expected<Body> brakeBody(const Parameters& p, Timing timing)
     armature.toRestS = timedParameter(p, "application_time_s", deviceDefault("brake", side), timing);
     armature.brakesNm = p.number("torque_nm");
     b.movers.push_back(armature);
-    const double power = timedParameter(p, "coil_power_w", deviceDefault("brake", "coil_power"), Timing::Nominal), u = p.number("coil_voltage_v");
+    const double power = timedParameter(p, "coil_power_w", deviceDefault("brake", "coil_power"), Timing::Nominal),
+                 u = p.number("coil_voltage_v");
     addCoil(b, "coil", "A1", "A2", p.word("coil_current") == "dc" ? directCoil(u, power) : rectifiedCoil(u, power), 0);
     return b;
 }

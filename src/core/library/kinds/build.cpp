@@ -63,17 +63,21 @@ ContactElement contactOf(int mover, ContactKind kind, bool linked)
     return {kind, mover, closing ? kActuated : kAtRest, linked && closing};
 }
 
-Expected<void> addContacts(Body& body, const std::vector<std::string>& names, std::string_view tag, const std::function<ContactElement(ContactKind)>& made)
+Expected<void> addContacts(Body& body, const std::vector<std::string>& names, std::string_view tag,
+    const std::function<ContactElement(ContactKind)>& made)
 {
     constexpr std::size_t kMost = 24;
-    const auto refuse = [&](const char* id, const std::string& name) { return failure(ErrorCode::Refused, message(id, {std::string(tag), name})); };
+    const auto refuse = [&](const char* id, const std::string& name) {
+        return failure(ErrorCode::Refused, message(id, {std::string(tag), name}));
+    };
     if (names.size() > kMost)
         return refuse("kind.contact_count", "");
     const auto isThere = [&](std::string_view marking) { return terminalOf(body, marking) >= 0; };
     for (const std::string& name : names) {
         const std::size_t first = name.find('-'), last = name.rfind('-');
         if (first != last) {
-            const std::string common = name.substr(0, first), opening = name.substr(first + 1, last - first - 1), closing = name.substr(last + 1);
+            const std::string common = name.substr(0, first), opening = name.substr(first + 1, last - first - 1),
+                              closing = name.substr(last + 1);
             if (common.empty() || opening.empty() || closing.empty() || opening.find('-') != opening.npos)
                 return refuse("kind.not_a_pair", name);
             const std::string digits{common.back(), opening.back(), closing.back()};

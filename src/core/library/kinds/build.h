@@ -20,7 +20,8 @@ Expected<ContactKind> contactKindOf(std::string_view pair, std::string_view tag)
 /// Contacts by their names: "13-14" by the numbering rule, "11-12-14" a change-over contact (common, opening, closing);
 /// delayed contacts of timers end in 5-6, 7-8 and 5-6-8. `made` gives the contact for its kind.
 /// Fails with Refused for a name that follows none of these, that stands twice, or for more than 24 contacts.
-Expected<void> addContacts(Body& body, const std::vector<std::string>& names, std::string_view tag, const std::function<ContactElement(ContactKind)>& made);
+Expected<void> addContacts(Body& body, const std::vector<std::string>& names, std::string_view tag,
+    const std::function<ContactElement(ContactKind)>& made);
 /// A contact of a mover: closing ones when it is actuated, opening ones at rest.
 ContactElement contactOf(int mover, ContactKind kind, bool linked = false);
 /// An element between two terminals; returns its index.
@@ -28,7 +29,8 @@ int addTwoPole(Body& body, std::string role, int p, int q, decltype(Element::wha
 /// A link inside the device that no fault reaches and nothing opens.
 void joinInside(Body& body, int p, int q);
 /// Supply terminals "A1-A2" as a load that a logic watches; returns the element's index.
-int addSupply(Body& body, double voltageV, double powerW, std::string_view first = "A1", std::string_view second = "A2");
+int addSupply(
+    Body& body, double voltageV, double powerW, std::string_view first = "A1", std::string_view second = "A2");
 int terminalOf(const Body& body, std::string_view marking);
 
 /// A row's value at the timing asked for.

@@ -47,7 +47,8 @@ CoilElement alternatingCoil(double ratedV, const CoilPower& power)
     CoilElement coil = coilAt(ratedV, false);
     coil.openOhm = impedanceOf(ratedV, power.openVa, power.openCosine);
     coil.sealedOhm = impedanceOf(ratedV, power.sealedVa, power.sealedCosine);
-    coil.resistanceOhm = coil.openOhm.real(); // the winding's resistance is the real part of its inrush impedance at most
+    coil.resistanceOhm = coil.openOhm.real(); // the winding's resistance is the real part of its inrush impedance at
+                                              // most
     return coil;
 }
 
@@ -65,7 +66,8 @@ CoilElement rectifiedCoil(double ratedV, double powerW)
     return coil;
 }
 
-void addCoil(Body& body, const std::string& role, const std::string& first, const std::string& second, CoilElement coil, int mover)
+void addCoil(Body& body, const std::string& role, const std::string& first, const std::string& second, CoilElement coil,
+    int mover)
 {
     coil.mover = mover;
     const bool direct = coil.direct;

@@ -17,6 +17,7 @@ CoilElement directCoil(double ratedV, double powerW);
 CoilElement rectifiedCoil(double ratedV, double powerW);
 
 /// Adds the coil between two terminals, and for alternating current the winding that fails when the armature stays out.
-void addCoil(Body& body, const std::string& role, const std::string& first, const std::string& second, CoilElement coil, int mover);
+void addCoil(Body& body, const std::string& role, const std::string& first, const std::string& second, CoilElement coil,
+    int mover);
 
 } // namespace ts::kinds

@@ -24,14 +24,16 @@ constexpr std::array kContactorParameters{
     ParameterSpec{"rated_current_ac3_a", Type::Number, 0.1, 2000, 9, {}, {}, "assumed"},
 };
 constexpr std::array kContactorFaults{FailureModeSpec{"main", "welded"}, FailureModeSpec{"main", "does_not_close"},
-    FailureModeSpec{"armature", "stuck_in"}, FailureModeSpec{"armature", "stuck_out"}, FailureModeSpec{"contact", "welded"},
-    FailureModeSpec{"contact", "does_not_close"}, FailureModeSpec{"coil", "open"}, FailureModeSpec{"coil", "shorted"}};
+    FailureModeSpec{"armature", "stuck_in"}, FailureModeSpec{"armature", "stuck_out"},
+    FailureModeSpec{"contact", "welded"}, FailureModeSpec{"contact", "does_not_close"}, FailureModeSpec{"coil", "open"},
+    FailureModeSpec{"coil", "shorted"}};
 /// Without main poles there is nothing of them to fail.
 constexpr std::span kRelayFaults = std::span(kContactorFaults).subspan(2);
 
 double releaseFactor(const std::string& suppressor, Timing timing)
 {
-    const std::string row = "suppressor " + (suppressor == "diode_and_zener" ? std::string("diode and zener") : suppressor);
+    const std::string row = "suppressor "
+        + (suppressor == "diode_and_zener" ? std::string("diode and zener") : suppressor);
     return timed(deviceDefault(row, "release_factor"), timing);
 }
 
@@ -41,7 +43,9 @@ CoilElement coilOf(const Parameters& p, const std::string& row)
     const auto nominal = [&row](const char* parameter) { return deviceDefault(row, parameter).nominal; };
     if (p.word("coil_current") == "dc")
         return directCoil(u, p.isWritten("coil_power_w") ? p.number("coil_power_w") : nominal("power_dc"));
-    return alternatingCoil(u, {nominal("inrush_power_ac"), nominal("inrush_power_factor"), nominal("hold_power_ac"), nominal("hold_power_factor")});
+    return alternatingCoil(u,
+        {nominal("inrush_power_ac"), nominal("inrush_power_factor"), nominal("hold_power_ac"),
+            nominal("hold_power_factor")});
 }
 
 Expected<Body> bodyWith(const Parameters& p, Timing timing, int mainPoles)
@@ -52,14 +56,16 @@ Expected<Body> bodyWith(const Parameters& p, Timing timing, int mainPoles)
     const std::string row = large ? "contactor 11 to 30 kW" : "contactor to 7.5 kW";
     const std::string kindOfCurrent = direct ? "dc" : "ac";
     MoverSpec armature{"armature", MoverSpec::Driver::Coil};
-    armature.toActuatedS = timedParameter(p, "pick_up_time_s", deviceDefault(row, "pick_up_time_" + kindOfCurrent), timing);
+    armature.toActuatedS = timedParameter(
+        p, "pick_up_time_s", deviceDefault(row, "pick_up_time_" + kindOfCurrent), timing);
     armature.toRestS = timedParameter(p, "release_time_s", deviceDefault(row, "release_time_" + kindOfCurrent), timing)
         * releaseFactor(p.word("suppressor"), timing);
     armature.gapS = timed(deviceDefault("contactor", "nc_opens_before_no_closes"), timing);
     b.movers.push_back(armature);
     const bool mirror = p.flag("mirror_contacts"), linked = p.flag("linked_contacts");
     for (int k = 0; k < mainPoles; ++k)
-        addContact(b, std::to_string(2 * k + 1) + "-" + std::to_string(2 * k + 2), {ContactKind::Main, 0, kActuated, mirror});
+        addContact(
+            b, std::to_string(2 * k + 1) + "-" + std::to_string(2 * k + 2), {ContactKind::Main, 0, kActuated, mirror});
     const auto contact = [linked](ContactKind kind) { return contactOf(0, kind, linked); };
     if (auto ok = addContacts(b, p.words("auxiliary_contacts"), p.tag(), contact); !ok)
         return Unexpected{ok.error()};
@@ -94,24 +100,32 @@ Expected<Body> plugInBody(const Parameters& p, Timing timing)
     Body b;
     MoverSpec armature{"armature", MoverSpec::Driver::Coil};
     armature.toActuatedS = timedParameter(p, "pick_up_time_s", deviceDefault(row, "pick_up_time"), timing);
-    armature.toRestS = timedParameter(p, "release_time_s", deviceDefault(row, "release_time"), timing) * releaseFactor(p.word("suppressor"), timing);
+    armature.toRestS = timedParameter(p, "release_time_s", deviceDefault(row, "release_time"), timing)
+        * releaseFactor(p.word("suppressor"), timing);
     armature.gapS = timed(deviceDefault(row, "nc_opens_before_no_closes"), timing);
     b.movers.push_back(armature);
     const bool linked = p.flag("linked_contacts");
-    if (auto ok = addContacts(b, p.words("contacts"), p.tag(), [linked](ContactKind kind) { return contactOf(0, kind, linked); }); !ok)
+    if (auto ok = addContacts(
+            b, p.words("contacts"), p.tag(), [linked](ContactKind kind) { return contactOf(0, kind, linked); });
+        !ok)
         return Unexpected{ok.error()};
     const double u = p.number("coil_voltage_v"), cosine = deviceDefault(row, "power_factor").nominal;
     const DefaultRow va = deviceDefault(row, "power_ac");
     addCoil(b, "coil", "A1", "A2",
-        p.word("coil_current") == "dc" ? directCoil(u, deviceDefault(row, "power_dc").nominal) : alternatingCoil(u, {va.high, cosine, va.nominal, cosine}), 0);
+        p.word("coil_current") == "dc" ? directCoil(u, deviceDefault(row, "power_dc").nominal)
+                                       : alternatingCoil(u, {va.high, cosine, va.nominal, cosine}),
+        0);
     b.actions = {{"push_in", 0, 2}, {"let_go", 0, 0}};
     return b;
 }
 
 } // namespace
 
-const DeviceKind plugInRelay{"plug_in_relay", "K", kPlugInParameters, plugInBody, kRelayFaults, "contactor", "contactor"};
-const DeviceKind contactor{"contactor", "Q", kContactorParameters, contactorBody, kContactorFaults, "contactor", "contactor", "auxiliary_contacts"};
-const DeviceKind contactorRelay{"contactor_relay", "K", kContactorParameters, contactorRelayBody, kRelayFaults, "contactor", "contactor", "auxiliary_contacts"};
+const DeviceKind plugInRelay{
+    "plug_in_relay", "K", kPlugInParameters, plugInBody, kRelayFaults, "contactor", "contactor"};
+const DeviceKind contactor{"contactor", "Q", kContactorParameters, contactorBody, kContactorFaults, "contactor",
+    "contactor", "auxiliary_contacts"};
+const DeviceKind contactorRelay{"contactor_relay", "K", kContactorParameters, contactorRelayBody, kRelayFaults,
+    "contactor", "contactor", "auxiliary_contacts"};
 
 } // namespace ts::kinds

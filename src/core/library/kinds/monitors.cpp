@@ -25,10 +25,12 @@ constexpr std::array kVoltageParameters{
     ParameterSpec{"phase_loss_response_s", Type::Number, 0, 10, {}, {}, {}, "assumed"},
     ParameterSpec{"start_up_s", Type::Number, 0, 60, {}, {}, {}, "assumed"},
     ParameterSpec{"latches", Type::Flag, 0, 0, {}, "no", {}, "assumed"},
-    ParameterSpec{"relay", Type::Word, 0, 0, {}, "energised_when_healthy", "energised_when_healthy energised_on_fault", "assumed"},
+    ParameterSpec{"relay", Type::Word, 0, 0, {}, "energised_when_healthy", "energised_when_healthy energised_on_fault",
+        "assumed"},
     ParameterSpec{"contacts", Type::WordList, 0, 0, {}, "15-16-18", {}, "assumed"},
 };
-constexpr std::array kMonitorFaults{FailureModeSpec{"contact", "stays_closed"}, FailureModeSpec{"contact", "stays_open"}, FailureModeSpec{"tap", "open"}};
+constexpr std::array kMonitorFaults{FailureModeSpec{"contact", "stays_closed"},
+    FailureModeSpec{"contact", "stays_open"}, FailureModeSpec{"tap", "open"}};
 
 struct Common {
     Body body;
@@ -38,8 +40,10 @@ struct Common {
 /// Output relay, latch and times of any monitor. Its relay is mover 0.
 Expected<void> addOutput(Common& m, const Parameters& p, Timing timing)
 {
-    const double pick = timed(deviceDefault("plug-in relay", "pick_up_time"), timing), release = timed(deviceDefault("plug-in relay", "release_time"), timing);
-    m.body.movers.push_back({"relay", MoverSpec::Driver::Logic, 0, pick, release, timed(deviceDefault("plug-in relay", "nc_opens_before_no_closes"), timing), false});
+    const double pick = timed(deviceDefault("plug-in relay", "pick_up_time"), timing),
+                 release = timed(deviceDefault("plug-in relay", "release_time"), timing);
+    m.body.movers.push_back({"relay", MoverSpec::Driver::Logic, 0, pick, release,
+        timed(deviceDefault("plug-in relay", "nc_opens_before_no_closes"), timing), false});
     if (p.flag("latches")) {
         m.logic.resetButton = 1;
         m.body.movers.push_back({"reset button", MoverSpec::Driver::Operator, 0, 0.0, 0.0, 0.0, false});
@@ -62,7 +66,9 @@ int addTap(Body& b, const std::string& marking)
 Expected<Body> voltageBody(const Parameters& p, Timing timing)
 {
     const char* row = "phase monitor";
-    const auto number = [&](const char* name, const char* parameter) { return timedParameter(p, name, deviceDefault(row, parameter), Timing::Nominal); };
+    const auto number = [&](const char* name, const char* parameter) {
+        return timedParameter(p, name, deviceDefault(row, parameter), Timing::Nominal);
+    };
     Common m;
     if (auto ok = addOutput(m, p, timing); !ok)
         return Unexpected{ok.error()};
@@ -75,8 +81,8 @@ Expected<Body> voltageBody(const Parameters& p, Timing timing)
         tap[k] = addTap(m.body, "L" + std::to_string(k + 1));
     const int neutral = fourWire ? addTap(m.body, "N") : -1;
     for (std::size_t k = 0; k < 3; ++k)
-        m.logic.taps.push_back(addTwoPole(m.body, "sense " + std::to_string(k + 1), tap[k], fourWire ? neutral : tap[(k + 1) % 3],
-            SenseElement{ohm, SenseElement::Use::Tap}));
+        m.logic.taps.push_back(addTwoPole(m.body, "sense " + std::to_string(k + 1), tap[k],
+            fourWire ? neutral : tap[(k + 1) % 3], SenseElement{ohm, SenseElement::Use::Tap}));
     const double supplyV = auxiliary > 0.0 ? auxiliary : m.logic.nominalV;
     if (auxiliary > 0.0)
         m.logic.supply = addSupply(m.body, auxiliary, deviceDefault(row, "supply_power").nominal);
@@ -84,7 +90,8 @@ Expected<Body> voltageBody(const Parameters& p, Timing timing)
     m.logic.supplyOffV = supplyV * deviceDefault(row, "supply_off_below").nominal;
     m.logic.under = number("undervoltage_x", "undervoltage");
     m.logic.over = number("overvoltage_x", "overvoltage");
-    m.logic.unbalance = p.isWritten("unbalance_pct") ? p.number("unbalance_pct") / 100.0 : deviceDefault(row, "unbalance").nominal;
+    m.logic.unbalance = p.isWritten("unbalance_pct") ? p.number("unbalance_pct") / 100.0
+                                                     : deviceDefault(row, "unbalance").nominal;
     m.logic.loss = deviceDefault(row, "loss").nominal;
     m.logic.watchesSequence = p.flag("watches_sequence");
     m.logic.lossS = number("phase_loss_response_s", "phase_loss_response");
@@ -95,14 +102,16 @@ Expected<Body> voltageBody(const Parameters& p, Timing timing)
 
 constexpr std::array kCurrentParameters{
     ParameterSpec{"setting_a", Type::Number, 0.05, 5000, {}, {}, {}, {}, true},
-    ParameterSpec{"measures", Type::Word, 0, 0, {}, "in_line", "in_line two_transformers three_transformers", "assumed"},
+    ParameterSpec{
+        "measures", Type::Word, 0, 0, {}, "in_line", "in_line two_transformers three_transformers", "assumed"},
     ParameterSpec{"transformer_ratio", Type::Number, 1, 5000, 1, {}, {}, "assumed"},
     ParameterSpec{"auxiliary_supply_v", Type::Number, 5, 500, {}, {}, {}, {}, true},
     ParameterSpec{"unbalance_pct", Type::Number, 0, 100, {}, {}, {}, "assumed"},
     ParameterSpec{"delay_s", Type::Number, 0, 60, {}, {}, {}, "assumed"},
     ParameterSpec{"phase_loss_response_s", Type::Number, 0, 10, {}, {}, {}, "assumed"},
     ParameterSpec{"latches", Type::Flag, 0, 0, {}, "no", {}, "assumed"},
-    ParameterSpec{"relay", Type::Word, 0, 0, {}, "energised_when_healthy", "energised_when_healthy energised_on_fault", "assumed"},
+    ParameterSpec{"relay", Type::Word, 0, 0, {}, "energised_when_healthy", "energised_when_healthy energised_on_fault",
+        "assumed"},
     ParameterSpec{"contacts", Type::WordList, 0, 0, {}, "15-16-18", {}, "assumed"},
 };
 
@@ -116,20 +125,25 @@ Expected<Body> currentBody(const Parameters& p, Timing timing)
     m.logic.supply = addSupply(m.body, supplyV, deviceDefault("phase monitor", "supply_power").nominal);
     m.logic.supplyOnV = supplyV * deviceDefault("phase monitor", "supply_on_from").nominal;
     m.logic.supplyOffV = supplyV * deviceDefault("phase monitor", "supply_off_below").nominal;
-    m.logic.unbalance = p.isWritten("unbalance_pct") ? p.number("unbalance_pct") / 100.0 : deviceDefault(row, "unbalance").nominal;
+    m.logic.unbalance = p.isWritten("unbalance_pct") ? p.number("unbalance_pct") / 100.0
+                                                     : deviceDefault(row, "unbalance").nominal;
     m.logic.loss = deviceDefault(row, "loss").nominal;
     m.logic.smallestA = p.number("setting_a") * deviceDefault(row, "smallest_share").nominal;
-    m.logic.lossS = timedParameter(p, "phase_loss_response_s", deviceDefault("phase monitor", "phase_loss_response"), Timing::Nominal);
+    m.logic.lossS = timedParameter(
+        p, "phase_loss_response_s", deviceDefault("phase monitor", "phase_loss_response"), Timing::Nominal);
     const std::string& measures = p.word("measures");
     if (measures == "in_line") {
         for (int k = 0; k < 3; ++k)
-            m.logic.poles.push_back(addContact(m.body, std::to_string(2 * k + 1) + "-" + std::to_string(2 * k + 2), {ContactKind::Pole, -1, kAlways}));
+            m.logic.poles.push_back(addContact(
+                m.body, std::to_string(2 * k + 1) + "-" + std::to_string(2 * k + 2), {ContactKind::Pole, -1, kAlways}));
     } else {
         m.logic.burdenOhm = deviceDefault("current transformer", "burden_resistance").nominal;
         m.logic.ratio = p.number("transformer_ratio");
         for (int k = 1; k <= (measures == "two_transformers" ? 2 : 3); ++k) {
-            const int inner = addTap(m.body, "k" + std::to_string(k)), back = addTerminal(m.body, "l" + std::to_string(k));
-            m.logic.taps.push_back(addTwoPole(m.body, "burden " + std::to_string(k), inner, back, SenseElement{m.logic.burdenOhm, SenseElement::Use::Tap}));
+            const int inner = addTap(m.body, "k" + std::to_string(k)),
+                      back = addTerminal(m.body, "l" + std::to_string(k));
+            m.logic.taps.push_back(addTwoPole(m.body, "burden " + std::to_string(k), inner, back,
+                SenseElement{m.logic.burdenOhm, SenseElement::Use::Tap}));
         }
     }
     m.body.logics.push_back(m.logic);
@@ -159,8 +173,11 @@ Expected<Body> currentTransformerBody(const Parameters& p, Timing)
 
 } // namespace
 
-const DeviceKind phaseMonitor{"phase_monitor", "B", kVoltageParameters, voltageBody, kMonitorFaults, "monitor", "monitor"};
-const DeviceKind currentMonitor{"current_monitor", "B", kCurrentParameters, currentBody, kMonitorFaults, "monitor", "monitor"};
-const DeviceKind currentTransformer{"current_transformer", "T", kTransformerParameters, currentTransformerBody, {}, "transformer", "transformer"};
+const DeviceKind phaseMonitor{
+    "phase_monitor", "B", kVoltageParameters, voltageBody, kMonitorFaults, "monitor", "monitor"};
+const DeviceKind currentMonitor{
+    "current_monitor", "B", kCurrentParameters, currentBody, kMonitorFaults, "monitor", "monitor"};
+const DeviceKind currentTransformer{
+    "current_transformer", "T", kTransformerParameters, currentTransformerBody, {}, "transformer", "transformer"};
 
 } // namespace ts::kinds

@@ -14,7 +14,8 @@ MotorPlate plateOf(const Parameters& p)
 {
     MotorPlate plate{p.number("rated_power_w"), p.number("voltage_v"), p.number("current_a"), p.number("cos_phi"),
         p.number("speed_per_min"), p.number("frequency_hz"),
-        kinds::timedParameter(p, "locked_rotor_ratio", deviceDefault("motor", "locked_rotor_ratio"), Timing::Nominal), 0.0};
+        kinds::timedParameter(p, "locked_rotor_ratio", deviceDefault("motor", "locked_rotor_ratio"), Timing::Nominal),
+        0.0};
     plate.frictionW = plate.powerW * deviceDefault("motor", "friction_share").nominal;
     return plate;
 }

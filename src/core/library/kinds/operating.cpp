@@ -19,7 +19,8 @@ constexpr std::array kButtonParameters{
 constexpr std::array kButtonFaults{FailureModeSpec{"contact", "welded"}, FailureModeSpec{"contact", "does_not_close"},
     FailureModeSpec{"actuator", "jammed_pressed"}};
 constexpr std::array kStopFaults{FailureModeSpec{"contact", "welded"}, FailureModeSpec{"contact", "does_not_close"},
-    FailureModeSpec{"block", "fallen_off"}, FailureModeSpec{"latch", "does_not_hold"}, FailureModeSpec{"actuator", "broken"}};
+    FailureModeSpec{"block", "fallen_off"}, FailureModeSpec{"latch", "does_not_hold"},
+    FailureModeSpec{"actuator", "broken"}};
 
 Expected<Body> withContacts(const Parameters& p, MoverSpec mover, bool isMonitored = false)
 {
@@ -27,11 +28,12 @@ Expected<Body> withContacts(const Parameters& p, MoverSpec mover, bool isMonitor
         return failure(ErrorCode::Refused, message("kind.contact_count", {p.tag()}));
     Body b;
     b.movers.push_back(std::move(mover));
-    if (auto ok = addContacts(b, p.words("contacts"), p.tag(), [isMonitored](ContactKind kind) {
-            ContactElement contact = contactOf(0, kind);
-            contact.opensWhenOff = isMonitored;
-            return contact;
-        });
+    if (auto ok = addContacts(b, p.words("contacts"), p.tag(),
+            [isMonitored](ContactKind kind) {
+                ContactElement contact = contactOf(0, kind);
+                contact.opensWhenOff = isMonitored;
+                return contact;
+            });
         !ok)
         return Unexpected{ok.error()};
     return b;
@@ -56,7 +58,8 @@ Expected<Body> stopBody(const Parameters& p, Timing timing)
 {
     const double opening = timed(deviceDefault("emergency stop device", "opening_time"), timing);
     const double gap = timed(deviceDefault("emergency stop device", "nc_opens_before_no_closes"), timing);
-    auto b = withContacts(p, {"latch", MoverSpec::Driver::Operator, 0, opening + gap, 0.0, gap, true}, p.flag("monitored_block"));
+    auto b = withContacts(
+        p, {"latch", MoverSpec::Driver::Operator, 0, opening + gap, 0.0, gap, true}, p.flag("monitored_block"));
     if (b)
         b->actions = {{"press", 0, 2}, {"unlatch", 0, 0}, {"release", 0, 0}};
     return b;
@@ -80,14 +83,16 @@ Body shownBy(const char* role, std::array<const char*, 2> markings, LampElement 
 
 double ratedCurrent(const Parameters& p, const char* row)
 {
-    return p.isWritten("rated_current_a") ? p.number("rated_current_a")
-                                          : deviceDefault(row, p.number("rated_voltage_v") < 60 ? "current_24v" : "current_230v").nominal;
+    return p.isWritten("rated_current_a")
+        ? p.number("rated_current_a")
+        : deviceDefault(row, p.number("rated_voltage_v") < 60 ? "current_24v" : "current_230v").nominal;
 }
 
 Expected<Body> lampBody(const Parameters& p, Timing)
 {
     const double rated = ratedCurrent(p, "indicator lamp");
-    return shownBy("lamp", {"X1", "X2"}, {p.number("rated_voltage_v") / rated, rated, deviceDefault("indicator lamp", "visible_from").nominal});
+    return shownBy("lamp", {"X1", "X2"},
+        {p.number("rated_voltage_v") / rated, rated, deviceDefault("indicator lamp", "visible_from").nominal});
 }
 
 constexpr std::array kHornParameters{
@@ -98,7 +103,9 @@ constexpr std::array kHornParameters{
 Expected<Body> hornBody(const Parameters& p, Timing)
 {
     const double rated = ratedCurrent(p, "horn");
-    return shownBy("horn", {"X1", "X2"}, {p.number("rated_voltage_v") / rated, rated, deviceDefault("coil", "must_pull_in").nominal, LampElement::Shows::Sound});
+    return shownBy("horn", {"X1", "X2"},
+        {p.number("rated_voltage_v") / rated, rated, deviceDefault("coil", "must_pull_in").nominal,
+            LampElement::Shows::Sound});
 }
 
 constexpr std::array kInputParameters{
@@ -109,7 +116,8 @@ constexpr std::array kInputParameters{
 /// Between IN and M it is a sinking input; the other way round, from + to IN, a sourcing one.
 Expected<Body> inputBody(const Parameters& p, Timing)
 {
-    const double ohm = timedParameter(p, "input_resistance_ohm", deviceDefault("controller input", "resistance"), Timing::Nominal);
+    const double ohm = timedParameter(
+        p, "input_resistance_ohm", deviceDefault("controller input", "resistance"), Timing::Nominal);
     const double on = timedParameter(p, "on_from_v", deviceDefault("controller input", "on_from"), Timing::Nominal);
     return shownBy("input", {"IN", "M"}, {ohm, on / ohm, 1.0, LampElement::Shows::Input});
 }
@@ -130,8 +138,10 @@ Expected<Body> terminalBody(const Parameters& p, Timing)
 
 } // namespace
 
-const DeviceKind pushButton{"push_button", "S", kButtonParameters, buttonBody, kButtonFaults, "button", "button", "contacts"};
-const DeviceKind emergencyStop{"emergency_stop", "S", kStopParameters, stopBody, kStopFaults, "emergency_stop", "emergency_stop", "contacts"};
+const DeviceKind pushButton{
+    "push_button", "S", kButtonParameters, buttonBody, kButtonFaults, "button", "button", "contacts"};
+const DeviceKind emergencyStop{
+    "emergency_stop", "S", kStopParameters, stopBody, kStopFaults, "emergency_stop", "emergency_stop", "contacts"};
 const DeviceKind lamp{"lamp", "P", kLampParameters, lampBody, kLampFaults, "lamp", "lamp"};
 const DeviceKind horn{"horn", "P", kHornParameters, hornBody, {}, "lamp", "horn"};
 const DeviceKind controllerInput{"controller_input", "K", kInputParameters, inputBody, {}, "box", "input"};

@@ -1,4 +1,5 @@
-// What is turned, opened or called: selector (hand-off-auto among them), guard switch, external call, switch-disconnector.
+// What is turned, opened or called: selector (hand-off-auto among them), guard switch, external call,
+// switch-disconnector.
 
 #include "core/library/kinds/build.h"
 #include "core/library/kinds/coil.h"
@@ -50,7 +51,8 @@ Expected<Body> selectorBody(const Parameters& p, Timing timing)
 {
     const auto& positions = p.words("positions");
     for (const std::string& name : positions)
-        if (name.empty() || name.size() > 12 || name.find_first_of("/:+ ") != name.npos || std::count(positions.begin(), positions.end(), name) > 1)
+        if (name.empty() || name.size() > 12 || name.find_first_of("/:+ ") != name.npos
+            || std::count(positions.begin(), positions.end(), name) > 1)
             return refused("kind.position_name", p, name);
     if (positions.size() < 2 || positions.size() > 3)
         return refused("kind.positions", p, "");
@@ -60,7 +62,8 @@ Expected<Body> selectorBody(const Parameters& p, Timing timing)
         return refused("kind.no_position", p, start);
     const auto initial = start.empty() ? (positions.size() == 3 ? 1 : 0) : found - positions.begin();
     const double gap = timed(deviceDefault("push button", "nc_opens_before_no_closes"), timing);
-    MoverSpec knob{"selector", MoverSpec::Driver::Operator, static_cast<std::uint8_t>(2 * initial), gap, 0.0, gap, !p.flag("spring_return")};
+    MoverSpec knob{"selector", MoverSpec::Driver::Operator, static_cast<std::uint8_t>(2 * initial), gap, 0.0, gap,
+        !p.flag("spring_return")};
     knob.last = static_cast<std::uint8_t>(2 * (positions.size() - 1));
     Body b;
     b.movers.push_back(knob);
@@ -82,7 +85,8 @@ constexpr std::array kGuardParameters{
     ParameterSpec{"lock_voltage_v", Type::Number, 1, 300, 24, {}, {}, "assumed"},
     ParameterSpec{"lock_contacts", Type::WordList, 0, 0, {}, "", {}, "assumed"},
 };
-constexpr std::array kGuardFaults{FailureModeSpec{"contact", "welded"}, FailureModeSpec{"contact", "does_not_close"}, FailureModeSpec{"actuator", "broken"}};
+constexpr std::array kGuardFaults{FailureModeSpec{"contact", "welded"}, FailureModeSpec{"contact", "does_not_close"},
+    FailureModeSpec{"actuator", "broken"}};
 
 /// At rest the guard is closed and, with locking, its bolt is in; the magnet draws the bolt.
 Expected<Body> guardBody(const Parameters& p, Timing timing)
@@ -96,15 +100,19 @@ Expected<Body> guardBody(const Parameters& p, Timing timing)
     b.movers.push_back(guard);
     if (p.words("contacts").empty())
         return refused("kind.contact_count", p, "");
-    if (auto ok = addContacts(b, p.words("contacts"), p.tag(), [](ContactKind kind) { return contactOf(0, kind); }); !ok)
+    if (auto ok = addContacts(b, p.words("contacts"), p.tag(), [](ContactKind kind) { return contactOf(0, kind); });
+        !ok)
         return Unexpected{ok.error()};
     b.actions = {{"open", 0, 2}, {"close", 0, 0}};
     if (!locks)
         return b;
     const double lock = timed(deviceDefault("guard switch", "lock_time"), timing);
     b.movers.push_back({"bolt", MoverSpec::Driver::Coil, 0, lock, lock, gap, false});
-    addCoil(b, "magnet", "E1", "E2", directCoil(p.number("lock_voltage_v"), deviceDefault("guard switch", "lock_power").nominal), 1);
-    if (auto ok = addContacts(b, p.words("lock_contacts"), p.tag(), [](ContactKind kind) { return contactOf(1, kind); }); !ok)
+    addCoil(b, "magnet", "E1", "E2",
+        directCoil(p.number("lock_voltage_v"), deviceDefault("guard switch", "lock_power").nominal), 1);
+    if (auto ok = addContacts(
+            b, p.words("lock_contacts"), p.tag(), [](ContactKind kind) { return contactOf(1, kind); });
+        !ok)
         return Unexpected{ok.error()};
     return b;
 }
@@ -117,7 +125,8 @@ Expected<Body> callBody(const Parameters& p, Timing)
     b.movers.push_back({"call", MoverSpec::Driver::Operator, 0, 0.0, 0.0, 0.0, true});
     if (p.words("contacts").empty())
         return refused("kind.contact_count", p, "");
-    if (auto ok = addContacts(b, p.words("contacts"), p.tag(), [](ContactKind kind) { return contactOf(0, kind); }); !ok)
+    if (auto ok = addContacts(b, p.words("contacts"), p.tag(), [](ContactKind kind) { return contactOf(0, kind); });
+        !ok)
         return Unexpected{ok.error()};
     b.actions = {{"call", 0, 2}, {"end_call", 0, 0}};
     return b;
@@ -134,7 +143,9 @@ Expected<Body> disconnectorBody(const Parameters& p, Timing)
     b.movers.push_back({"switch", MoverSpec::Driver::Operator, 2, 0.0, 0.0, 0.0, true});
     for (int k = 0; k < static_cast<int>(p.number("poles")); ++k)
         addContact(b, std::to_string(2 * k + 1) + "-" + std::to_string(2 * k + 2), {ContactKind::Pole, 0, kActuated});
-    if (auto ok = addContacts(b, p.words("auxiliary_contacts"), p.tag(), [](ContactKind kind) { return contactOf(0, kind); }); !ok)
+    if (auto ok = addContacts(
+            b, p.words("auxiliary_contacts"), p.tag(), [](ContactKind kind) { return contactOf(0, kind); });
+        !ok)
         return Unexpected{ok.error()};
     b.actions = {{"switch_on", 0, 2}, {"switch_off", 0, 0}};
     return b;
@@ -143,8 +154,10 @@ Expected<Body> disconnectorBody(const Parameters& p, Timing)
 } // namespace
 
 const DeviceKind selector{"selector", "S", kSelectorParameters, selectorBody, kContactFaults, "selector", "selector"};
-const DeviceKind guardSwitch{"guard_switch", "B", kGuardParameters, guardBody, kGuardFaults, "guard", "guard", {}, {.hasExternalActuator = true}};
+const DeviceKind guardSwitch{"guard_switch", "B", kGuardParameters, guardBody, kGuardFaults, "guard", "guard", {},
+    {.hasExternalActuator = true}};
 const DeviceKind externalCall{"external_call", "B", kCallParameters, callBody, kContactFaults, "call", "call"};
-const DeviceKind switchDisconnector{"switch_disconnector", "Q", kDisconnectorParameters, disconnectorBody, kContactFaults, "switch", "switch", "auxiliary_contacts"};
+const DeviceKind switchDisconnector{"switch_disconnector", "Q", kDisconnectorParameters, disconnectorBody,
+    kContactFaults, "switch", "switch", "auxiliary_contacts"};
 
 } // namespace ts::kinds

@@ -45,7 +45,8 @@ Expected<Body> breakerBody(const Parameters& p, Timing timing)
     const double limit = thermalMultiple * thermalMultiple;
     const double testS = timed(deviceDefault("breaker", "time_at_2_55_x"), Timing::Nominal);
     b.protections.push_back({Protection::Law::Magnetic, 0, 0, all, -1, rated, multiple, 0.0, latch, true});
-    b.protections.push_back({Protection::Law::Thermal, 0, 0, all, -1, rated, limit, timeConstantFor(testS, 2.55, limit), 0.0, true});
+    b.protections.push_back(
+        {Protection::Law::Thermal, 0, 0, all, -1, rated, limit, timeConstantFor(testS, 2.55, limit), 0.0, true});
     b.actions = {{"switch_on", 0, 2}, {"switch_off", 0, 0}};
     return b;
 }
@@ -139,10 +140,13 @@ Expected<Body> motorSwitchBody(const Parameters& p, Timing timing)
     std::vector<int> poles;
     for (int k = 0; k < 3; ++k)
         poles.push_back(addContact(b, poleName(k), {ContactKind::Pole, 0, kActuated}));
-    if (auto ok = addContacts(b, p.words("auxiliary_contacts"), p.tag(), [](ContactKind kind) { return contactOf(0, kind); }); !ok)
+    if (auto ok = addContacts(
+            b, p.words("auxiliary_contacts"), p.tag(), [](ContactKind kind) { return contactOf(0, kind); });
+        !ok)
         return Unexpected{ok.error()};
     const double multiple = timed(deviceDefault("motor protection switch", "instantaneous"), timing);
-    b.protections.push_back({Protection::Law::Magnetic, 0, 0, poles, -1, p.number("setting_a"), multiple, 0.0, latch, true});
+    b.protections.push_back(
+        {Protection::Law::Magnetic, 0, 0, poles, -1, p.number("setting_a"), multiple, 0.0, latch, true});
     b.protections.push_back(thermalOf(p, 0, 0, poles, timing));
     b.actions = {{"switch_on", 0, 2}, {"switch_off", 0, 0}};
     return b;
@@ -150,9 +154,11 @@ Expected<Body> motorSwitchBody(const Parameters& p, Timing timing)
 
 } // namespace
 
-const DeviceKind motorProtectionSwitch{"motor_protection_switch", "Q", kMotorSwitchParameters, motorSwitchBody, kOverloadFaults, "breaker", "breaker", "auxiliary_contacts"};
+const DeviceKind motorProtectionSwitch{"motor_protection_switch", "Q", kMotorSwitchParameters, motorSwitchBody,
+    kOverloadFaults, "breaker", "breaker", "auxiliary_contacts"};
 const DeviceKind breaker{"breaker", "Q", kBreakerParameters, breakerBody, {}, "breaker", "breaker"};
 const DeviceKind fuse{"fuse", "F", kFuseParameters, fuseBody, kFuseFaults, "fuse", "fuse"};
-const DeviceKind overloadRelay{"overload_relay", "F", kOverloadParameters, overloadBody, kOverloadFaults, "overload", "overload"};
+const DeviceKind overloadRelay{
+    "overload_relay", "F", kOverloadParameters, overloadBody, kOverloadFaults, "overload", "overload"};
 
 } // namespace ts::kinds

@@ -1,6 +1,6 @@
-// Modular safety controller: one head, input modules and output modules on a bus. Built from what a safety relay is built
-// from: each input module is a two-channel stage that closes two links of the bus, the head needs both links closed
-// and a reset. Encapsulated: no faults inside.
+// Modular safety controller: one head, input modules and output modules on a bus. Built from what a safety relay is
+// built from: each input module is a two-channel stage that closes two links of the bus, the head needs both links
+// closed and a reset. Encapsulated: no faults inside.
 
 #include "core/library/kinds/build.h"
 #include "core/library/kinds/kinds.h"
@@ -51,7 +51,10 @@ public:
 private:
     static constexpr double kSupplyV = 24.0; // clause IEC 60204-1: the usual control voltage of such devices
 
-    int sense(int p, int q) { return addTwoPole(m_b, "", p, q, SenseElement{deviceDefault(kRow, "sense_resistance").nominal}); }
+    int sense(int p, int q)
+    {
+        return addTwoPole(m_b, "", p, q, SenseElement{deviceDefault(kRow, "sense_resistance").nominal});
+    }
     int addLoop(const std::string& out, const std::string& in)
     {
         const int fed = addTerminal(m_b, out), back = addTerminal(m_b, in);
@@ -62,7 +65,8 @@ private:
     {
         const int first = static_cast<int>(m_b.movers.size());
         for (const char* which : {"a", "b"})
-            m_b.movers.push_back({name + which, MoverSpec::Driver::Logic, 0, m_pickUp / 2.0, m_release / 2.0, m_gap, false});
+            m_b.movers.push_back(
+                {name + which, MoverSpec::Driver::Logic, 0, m_pickUp / 2.0, m_release / 2.0, m_gap, false});
         return first; // a stage takes its half of the times of the sheet
     }
     SafetyRelayLogic stage(int first) const
@@ -74,7 +78,8 @@ private:
         logic.supplyOnV = kSupplyV * deviceDefault(kRow, "supply_on_from").nominal;
         logic.supplyOffV = kSupplyV * deviceDefault(kRow, "supply_off_below").nominal;
         logic.senseV = kSupplyV * deviceDefault(kRow, "sense_threshold").nominal;
-        logic.discrepancyS = timedParameter(m_p, "discrepancy_time_s", deviceDefault(kRow, "discrepancy_time"), Timing::Nominal);
+        logic.discrepancyS = timedParameter(
+            m_p, "discrepancy_time_s", deviceDefault(kRow, "discrepancy_time"), Timing::Nominal);
         return logic;
     }
 
@@ -90,7 +95,8 @@ private:
         logic.reset = sense(m_fed, m_minus);
         for (std::size_t link = 0; link < 2; ++link) {
             const int next = addTerminal(m_b, "bus " + n + std::to_string(link), true);
-            addTwoPole(m_b, "", m_links[link], next, ContactElement{ContactKind::Pole, first + static_cast<int>(link), kActuated});
+            addTwoPole(m_b, "", m_links[link], next,
+                ContactElement{ContactKind::Pole, first + static_cast<int>(link), kActuated});
             m_links[link] = next;
         }
         m_b.safetyRelays.push_back(logic);
@@ -126,9 +132,12 @@ private:
     {
         for (int k = 0; k < 2 * modules; ++k, ++number) {
             const std::string a = std::to_string(number) + "3", b = std::to_string(number) + "4";
-            const int first = addTerminal(m_b, a), middle = addTerminal(m_b, "inside " + a, true), second = addTerminal(m_b, b);
-            addTwoPole(m_b, a + "-" + b, first, middle, ContactElement{ContactKind::NormallyOpen, firstRelay, kActuated});
-            addTwoPole(m_b, a + "-" + b, middle, second, ContactElement{ContactKind::NormallyOpen, firstRelay + 1, kActuated});
+            const int first = addTerminal(m_b, a), middle = addTerminal(m_b, "inside " + a, true),
+                      second = addTerminal(m_b, b);
+            addTwoPole(
+                m_b, a + "-" + b, first, middle, ContactElement{ContactKind::NormallyOpen, firstRelay, kActuated});
+            addTwoPole(
+                m_b, a + "-" + b, middle, second, ContactElement{ContactKind::NormallyOpen, firstRelay + 1, kActuated});
         }
     }
 
@@ -148,6 +157,7 @@ Expected<Body> controllerBody(const Parameters& p, Timing timing)
 
 } // namespace
 
-const DeviceKind safetyController{"safety_controller", "K", kControllerParameters, controllerBody, {}, "safety_relay", "safety_relay", {}, {.isProgrammed = true}};
+const DeviceKind safetyController{"safety_controller", "K", kControllerParameters, controllerBody, {}, "safety_relay",
+    "safety_relay", {}, {.isProgrammed = true}};
 
 } // namespace ts::kinds

@@ -133,7 +133,8 @@ Expected<Body> relayBody(const Parameters& p, Timing timing)
     const DefaultRow press = deviceDefault(kRow, "reset_press");
     logic.resetShortestS = p.isWritten("shortest_reset_s") ? p.number("shortest_reset_s") : press.low;
     logic.resetLongestS = p.isWritten("longest_reset_s") ? p.number("longest_reset_s") : press.high;
-    logic.discrepancyS = p.isWritten("discrepancy_time_s") ? p.number("discrepancy_time_s") : deviceDefault(kRow, "discrepancy_time").nominal;
+    logic.discrepancyS = p.isWritten("discrepancy_time_s") ? p.number("discrepancy_time_s")
+                                                           : deviceDefault(kRow, "discrepancy_time").nominal;
     logic.lockOutSurvivesSupplyLoss = p.flag("lock_out_survives_supply_loss");
     b.safetyRelays.push_back(logic);
     return b;

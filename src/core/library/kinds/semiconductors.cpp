@@ -70,7 +70,8 @@ Expected<Body> curtainBody(const Parameters& p, Timing timing)
             return failure(ErrorCode::Refused, message("kind.terminal_marking", {p.tag(), name}));
         gate.outputs.push_back(static_cast<int>(b.movers.size()));
         b.movers.push_back({name, MoverSpec::Driver::Logic, 0, pick, response, 0.0, false});
-        addTwoPole(b, name, terminalOf(b, "A1"), addTerminal(b, name), ContactElement{ContactKind::NormallyOpen, gate.outputs.back(), kActuated});
+        addTwoPole(b, name, terminalOf(b, "A1"), addTerminal(b, name),
+            ContactElement{ContactKind::NormallyOpen, gate.outputs.back(), kActuated});
     }
     b.actions = {{"interrupt", 0, 2}, {"clear", 0, 0}};
     b.logics.push_back(gate);
@@ -101,11 +102,14 @@ Expected<Body> softStarterBody(const Parameters& p, Timing timing)
     const double lockedOhm = p.number("line_voltage_v") / std::numbers::sqrt3 / lockedA;
     for (int k = 0; k < 3; ++k) {
         addContact(b, poleName(k), {ContactKind::Main, 0, kActuated});
-        addTwoPole(b, "thyristors " + poleName(k), terminalOf(b, std::to_string(2 * k + 1)), terminalOf(b, std::to_string(2 * k + 2)), VariableElement{0, lockedOhm});
+        addTwoPole(b, "thyristors " + poleName(k), terminalOf(b, std::to_string(2 * k + 1)),
+            terminalOf(b, std::to_string(2 * k + 2)), VariableElement{0, lockedOhm});
     }
     logic.supply = addSupply(b, u, power);
     logic.start = addTwoPole(b, "sense B1", addTerminal(b, "B1"), terminalOf(b, "A2"), SenseElement{u * u / power});
-    if (auto ok = addContacts(b, p.words("bypass_contacts"), p.tag(), [](ContactKind kind) { return contactOf(0, kind); }); !ok)
+    if (auto ok = addContacts(
+            b, p.words("bypass_contacts"), p.tag(), [](ContactKind kind) { return contactOf(0, kind); });
+        !ok)
         return Unexpected{ok.error()};
     logic.onV = u * deviceDefault("timer", "supply_on_from").nominal;
     logic.offV = u * deviceDefault("timer", "supply_off_below").nominal;
@@ -142,13 +146,16 @@ Expected<Body> driveBody(const Parameters& p, Timing timing)
     logic.supply = addTwoPole(b, "line sense", 0, 1, SenseElement{line * line / power, SenseElement::Use::Tap});
     const int zero = addTerminal(b, "0V");
     const double inputOhm = deviceDefault("controller input", "resistance").nominal;
-    for (const auto& [name, sense] : {std::pair{"DI1", &logic.run}, {"DI2", &logic.reverse}, {"STO1", &logic.torqueOff1}, {"STO2", &logic.torqueOff2}})
+    for (const auto& [name, sense] : {std::pair{"DI1", &logic.run}, {"DI2", &logic.reverse},
+             {"STO1", &logic.torqueOff1}, {"STO2", &logic.torqueOff2}})
         *sense = addTwoPole(b, std::string("sense ") + name, addTerminal(b, name), zero, SenseElement{inputOhm});
     const double time = timed(deviceDefault(row, "torque_off_time"), timing);
     for (const char* name : {"running", "ready"})
         b.movers.push_back({name, MoverSpec::Driver::Logic, 0, time, time, 0.0, false});
     for (const auto& [name, mover] : {std::pair{"running_contacts", 0}, {"ready_contacts", 1}})
-        if (auto ok = addContacts(b, p.words(name), p.tag(), [mover = mover](ContactKind kind) { return contactOf(mover, kind); }); !ok)
+        if (auto ok = addContacts(
+                b, p.words(name), p.tag(), [mover = mover](ContactKind kind) { return contactOf(mover, kind); });
+            !ok)
             return Unexpected{ok.error()};
     logic.supplyOnV = logic.supplyOffV = line * deviceDefault(row, "lowest_input").nominal;
     logic.inputV = deviceDefault("controller input", "on_from").nominal;
@@ -161,9 +168,12 @@ Expected<Body> driveBody(const Parameters& p, Timing timing)
 
 } // namespace
 
-const DeviceKind solidStateRelay{"solid_state_relay", "K", kSolidStateParameters, solidStateBody, kOutputFaults, "contactor", "solid_state"};
-const DeviceKind lightCurtain{"light_curtain", "B", kCurtainParameters, curtainBody, kOutputFaults, "curtain", "curtain"};
-const DeviceKind softStarter{"soft_starter", "Q", kSoftStarterParameters, softStarterBody, kSoftStarterFaults, "starter", "starter"};
+const DeviceKind solidStateRelay{
+    "solid_state_relay", "K", kSolidStateParameters, solidStateBody, kOutputFaults, "contactor", "solid_state"};
+const DeviceKind lightCurtain{
+    "light_curtain", "B", kCurtainParameters, curtainBody, kOutputFaults, "curtain", "curtain"};
+const DeviceKind softStarter{
+    "soft_starter", "Q", kSoftStarterParameters, softStarterBody, kSoftStarterFaults, "starter", "starter"};
 const DeviceKind drive{"drive", "T", kDriveParameters, driveBody, kDriveFaults, "drive", "drive"};
 
 } // namespace ts::kinds

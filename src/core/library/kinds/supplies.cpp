@@ -24,8 +24,10 @@ Expected<Body> threePhaseBody(const Parameters& p, Timing)
 {
     Body b;
     const double phaseV = p.number("voltage_v") / std::numbers::sqrt3;
-    const double r = timedParameter(p, "source_resistance_ohm", deviceDefault("supply three-phase", "source_resistance"), Timing::Nominal);
-    const double x = timedParameter(p, "source_reactance_ohm", deviceDefault("supply three-phase", "source_reactance"), Timing::Nominal);
+    const double r = timedParameter(
+        p, "source_resistance_ohm", deviceDefault("supply three-phase", "source_resistance"), Timing::Nominal);
+    const double x = timedParameter(
+        p, "source_reactance_ohm", deviceDefault("supply three-phase", "source_reactance"), Timing::Nominal);
     const std::array<std::string, 3> phases{"L1", "L2", "L3"};
     for (const auto& name : phases)
         addTerminal(b, name);
@@ -117,18 +119,21 @@ Expected<Body> transformerBody(const Parameters& p, Timing)
         primary.push_back(addTerminal(b, taps.empty() ? "2" : taps[k]));
     const int s1 = addTerminal(b, "3"), s2 = addTerminal(b, "4");
     const double va = p.number("rated_va"), u1 = p.number("primary_v"), u2 = p.number("secondary_v");
-    const double uk = p.isWritten("short_circuit_voltage_pct") ? p.number("short_circuit_voltage_pct") / 100.0 : shortCircuitVoltage(va);
+    const double uk = p.isWritten("short_circuit_voltage_pct") ? p.number("short_circuit_voltage_pct") / 100.0
+                                                               : shortCircuitVoltage(va);
     const double cosine = deviceDefault("control transformer", "rated_power_factor_of_drop").nominal;
     const Complex zk = uk * u2 * u2 / va * Complex(cosine, std::sqrt(1.0 - cosine * cosine));
     const double zm = u1 * u1 / va / deviceDefault("control transformer", "magnetising_current").nominal;
     for (std::size_t k = 0; k < sections->size(); ++k) {
-        // Each section is a transformer of its own on the common secondary. A section of fewer turns has the more short-circuit
-        // impedance, so that all of them in series have that of the sheet. Resistive drop split equally between the windings.
+        // Each section is a transformer of its own on the common secondary. A section of fewer turns has the more
+        // short-circuit impedance, so that all of them in series have that of the sheet. Resistive drop split equally
+        // between the windings.
         const double n = (*sections)[k] / u2, share = (*sections)[k] / u1;
         Element e;
         e.role = "windings";
         e.terminals = {primary[k], primary[k + 1], s1, s2, -1, -1};
-        e.what = TransformerElement{n, zk / share, {0.0, zm * share}, zk.real() / 2.0 * (u1 / u2) * (u1 / u2) * share, zk.real() / 2.0, u2};
+        e.what = TransformerElement{
+            n, zk / share, {0.0, zm * share}, zk.real() / 2.0 * (u1 / u2) * (u1 / u2) * share, zk.real() / 2.0, u2};
         b.elements.push_back(e);
     }
     return b;
@@ -152,9 +157,10 @@ Expected<Body> dcSupplyBody(const Parameters& p, Timing timing)
     const char* row = "supply 24 V DC";
     const double in = p.number("input_voltage_v");
     e.what = ConverterElement{in, in * deviceDefault(row, "lowest_input").nominal, p.number("output_voltage_v"),
-        p.number("rated_current_a") * deviceDefault(row, "current_limit").nominal, deviceDefault(row, "output_resistance").nominal,
-        timedParameter(p, "hold_up_time_s", deviceDefault(row, "hold_up_time"), timing), deviceDefault(row, "efficiency").nominal,
-        deviceDefault(row, "standby_power").nominal};
+        p.number("rated_current_a") * deviceDefault(row, "current_limit").nominal,
+        deviceDefault(row, "output_resistance").nominal,
+        timedParameter(p, "hold_up_time_s", deviceDefault(row, "hold_up_time"), timing),
+        deviceDefault(row, "efficiency").nominal, deviceDefault(row, "standby_power").nominal};
     b.elements.push_back(e);
     return b;
 }
@@ -170,8 +176,10 @@ constexpr std::array kSinglePhaseParameters{
 Expected<Body> singlePhaseBody(const Parameters& p, Timing)
 {
     Body b;
-    const double r = timedParameter(p, "source_resistance_ohm", deviceDefault("supply three-phase", "source_resistance"), Timing::Nominal);
-    const double x = timedParameter(p, "source_reactance_ohm", deviceDefault("supply three-phase", "source_reactance"), Timing::Nominal);
+    const double r = timedParameter(
+        p, "source_resistance_ohm", deviceDefault("supply three-phase", "source_resistance"), Timing::Nominal);
+    const double x = timedParameter(
+        p, "source_reactance_ohm", deviceDefault("supply three-phase", "source_reactance"), Timing::Nominal);
     const int line = addTerminal(b, "L"), neutral = addTerminal(b, "N"), earth = addTerminal(b, "PE");
     b.terminals[static_cast<std::size_t>(earth)].protectiveEarth = true;
     addTwoPole(b, "L", line, neutral, SourceElement{p.number("voltage_v"), 0.0, {r, x}, "L", p.number("voltage_v")});
@@ -190,21 +198,29 @@ Expected<Body> externalBody(const Parameters& p, Timing)
 {
     Body b;
     const int plus = addTerminal(b, "+"), minus = addTerminal(b, "-");
-    const double r = timedParameter(p, "source_resistance_ohm", deviceDefault("supply external 24 V", "source_resistance"), Timing::Nominal);
+    const double r = timedParameter(
+        p, "source_resistance_ohm", deviceDefault("supply external 24 V", "source_resistance"), Timing::Nominal);
     const double u = p.number("output_voltage_v");
     addTwoPole(b, "output", plus, minus, SourceElement{0.0, 0.0, {r, 0.0}, "+", u, u});
     return b;
 }
 
-constexpr std::array kTransformerFaults{FailureModeSpec{"winding", "open"}, FailureModeSpec{"winding", "through"}, FailureModeSpec{"secondary", "shorted"}};
-constexpr std::array kDcSupplyFaults{FailureModeSpec{"output", "missing"}, FailureModeSpec{"output", "low"}, FailureModeSpec{"output", "high"}};
+constexpr std::array kTransformerFaults{
+    FailureModeSpec{"winding", "open"}, FailureModeSpec{"winding", "through"}, FailureModeSpec{"secondary", "shorted"}};
+constexpr std::array kDcSupplyFaults{
+    FailureModeSpec{"output", "missing"}, FailureModeSpec{"output", "low"}, FailureModeSpec{"output", "high"}};
 
 } // namespace
 
-const DeviceKind supplySinglePhase{"supply_single_phase", "G", kSinglePhaseParameters, singlePhaseBody, kSupplyFaults, "supply", "supply"};
-const DeviceKind supplyExternal{"supply_external_24v", "G", kExternalParameters, externalBody, kSupplyFaults, "supply", "dc_supply"};
-const DeviceKind supplyThreePhase{"supply_three_phase", "G", kThreePhaseParameters, threePhaseBody, kThreePhaseFaults, "supply", "supply"};
-const DeviceKind controlTransformer{"control_transformer", "T", kTransformerParameters, transformerBody, kTransformerFaults, "transformer", "transformer"};
-const DeviceKind supply24VDc{"supply_24v_dc", "G", kDcSupplyParameters, dcSupplyBody, kDcSupplyFaults, "converter", "dc_supply"};
+const DeviceKind supplySinglePhase{
+    "supply_single_phase", "G", kSinglePhaseParameters, singlePhaseBody, kSupplyFaults, "supply", "supply"};
+const DeviceKind supplyExternal{
+    "supply_external_24v", "G", kExternalParameters, externalBody, kSupplyFaults, "supply", "dc_supply"};
+const DeviceKind supplyThreePhase{
+    "supply_three_phase", "G", kThreePhaseParameters, threePhaseBody, kThreePhaseFaults, "supply", "supply"};
+const DeviceKind controlTransformer{"control_transformer", "T", kTransformerParameters, transformerBody,
+    kTransformerFaults, "transformer", "transformer"};
+const DeviceKind supply24VDc{
+    "supply_24v_dc", "G", kDcSupplyParameters, dcSupplyBody, kDcSupplyFaults, "converter", "dc_supply"};
 
 } // namespace ts::kinds

@@ -20,8 +20,9 @@ constexpr std::array kTimerParameters{
     ParameterSpec{"star_contact", Type::Word, 0, 0, {}, "17-18", {}, "assumed"},
     ParameterSpec{"delta_contact", Type::Word, 0, 0, {}, "27-28", {}, "assumed"},
 };
-constexpr std::array kTimerFaults{FailureModeSpec{"timing", "too_long"}, FailureModeSpec{"timing", "too_short"}, FailureModeSpec{"timing", "never"},
-    FailureModeSpec{"contact", "welded"}, FailureModeSpec{"contact", "does_not_close"}};
+constexpr std::array kTimerFaults{FailureModeSpec{"timing", "too_long"}, FailureModeSpec{"timing", "too_short"},
+    FailureModeSpec{"timing", "never"}, FailureModeSpec{"contact", "welded"},
+    FailureModeSpec{"contact", "does_not_close"}};
 
 Expected<Body> timerBody(const Parameters& p, Timing timing)
 {
@@ -34,7 +35,8 @@ Expected<Body> timerBody(const Parameters& p, Timing timing)
     const double u = p.number("supply_voltage_v"), power = deviceDefault(kRow, "supply_power").nominal;
     logic.supply = addSupply(b, u, power);
     if (logic.function == TimerLogic::Function::OffDelay)
-        logic.control = addTwoPole(b, "sense B1", addTerminal(b, "B1"), terminalOf(b, "A2"), SenseElement{u * u / power});
+        logic.control = addTwoPole(
+            b, "sense B1", addTerminal(b, "B1"), terminalOf(b, "A2"), SenseElement{u * u / power});
     logic.onV = u * deviceDefault(kRow, "supply_on_from").nominal;
     logic.offV = u * deviceDefault(kRow, "supply_off_below").nominal;
     logic.delayS = p.number("delay_s");
@@ -50,7 +52,9 @@ Expected<Body> timerBody(const Parameters& p, Timing timing)
         logic.second = 1;
         logic.pauseS = timedParameter(p, "pause_s", deviceDefault(kRow, "star_delta_pause"), timing);
         for (const auto& [name, mover] : {std::pair{"star_contact", 0}, {"delta_contact", 1}})
-            if (auto ok = addContacts(b, {p.word(name)}, p.tag(), [mover = mover](ContactKind kind) { return contactOf(mover, kind); }); !ok)
+            if (auto ok = addContacts(
+                    b, {p.word(name)}, p.tag(), [mover = mover](ContactKind kind) { return contactOf(mover, kind); });
+                !ok)
                 return Unexpected{ok.error()};
     }
     b.logics.push_back(logic);
