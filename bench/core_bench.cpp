@@ -131,7 +131,7 @@ BENCHMARK(layout_of_devices)->Args({60, 0})->Args({60, 1})->Args({81, 0})->Unit(
 /// What is asked when something is selected, and what is worked out for every answer that is tried.
 void offers_for_a_coil(benchmark::State& state)
 {
-    const offers::Target target{machine().dossier.circuit.device(std::string_view("Q1"))->id, "coil", {}};
+    const offers::Picked target{machine().dossier.circuit.device(std::string_view("Q1"))->id, "coil", {}};
     for (auto _ : state)
         benchmark::DoNotOptimize(offers::offersFor(machine().dossier, target));
 }
@@ -139,7 +139,7 @@ BENCHMARK(offers_for_a_coil)->Unit(benchmark::kMillisecond);
 
 void change_and_its_meaning(benchmark::State& state)
 {
-    const offers::Target target{machine().dossier.circuit.device(std::string_view("Q1"))->id, "coil", {}};
+    const offers::Picked target{machine().dossier.circuit.device(std::string_view("Q1"))->id, "coil", {}};
     for (auto _ : state) {
         const auto changed = offers::carriedOut(machine(), target, "series_before", {});
         benchmark::DoNotOptimize(offers::meaningOf(machine().dossier.circuit, changed->dossier.circuit));

@@ -2,8 +2,11 @@
 
 #include "app/places/bench/bench_place.h"
 #include "app/places/levels/levels_place.h"
+#include "app/shell/file_desk.h"
 #include "app/shell/main_window.h"
+#include "core/analysis/fault_analysis.h"
 #include "core/edit/claim_edits.h"
+#include "core/results/subjects.h"
 
 #include <QApplication>
 #include <QImage>
@@ -14,15 +17,16 @@
 namespace {
 
 ts::app::MainWindow* g_window = nullptr;
+const QString kBench = QStringLiteral("bench"), kLevels = QStringLiteral("levels");
 
-void paint(benchmark::State& state, ts::app::MainWindow::PlaceIndex place, double scale)
+void paint(benchmark::State& state, const QString& place, double scale)
 {
     g_window->goTo(place);
     QImage image(g_window->size() * scale, QImage::Format_RGB32);
     image.setDevicePixelRatio(scale);
     for (auto _ : state) {
-        if (place == ts::app::MainWindow::kBench)
-            g_window->bench().session().advanceBy(0.016);
+        if (place == kBench)
+            g_window->place<ts::app::BenchPlace>().session().advanceBy(0.016);
         QPainter painter(&image);
         g_window->render(&painter);
     }
@@ -30,24 +34,24 @@ void paint(benchmark::State& state, ts::app::MainWindow::PlaceIndex place, doubl
 
 void frame_bench_100(benchmark::State& state)
 {
-    paint(state, ts::app::MainWindow::kBench, 1.0);
+    paint(state, kBench, 1.0);
 }
 BENCHMARK(frame_bench_100)->Unit(benchmark::kMillisecond);
 void frame_bench_200(benchmark::State& state)
 {
-    paint(state, ts::app::MainWindow::kBench, 2.0);
+    paint(state, kBench, 2.0);
 }
 BENCHMARK(frame_bench_200)->Unit(benchmark::kMillisecond);
 void frame_levels_100(benchmark::State& state)
 {
-    paint(state, ts::app::MainWindow::kLevels, 1.0);
+    paint(state, kLevels, 1.0);
 }
 BENCHMARK(frame_levels_100)->Unit(benchmark::kMillisecond);
 
 /// One move of a slider at the level desk: the edit, the calculation, all views, the repaint. Goal: 16 ms.
 void slider_move(benchmark::State& state)
 {
-    g_window->goTo(ts::app::MainWindow::kLevels);
+    g_window->goTo(kLevels);
     QImage image(g_window->size(), QImage::Format_RGB32);
     double seconds = 600;
     for (auto _ : state) {
@@ -64,6 +68,57 @@ void slider_move(benchmark::State& state)
 }
 BENCHMARK(slider_move)->Unit(benchmark::kMillisecond);
 
+/// From an edit of the circuit to the verdict by single faults: of the function in view, and of all functions. Goal:
+/// 0.5 s for the chip blower, 2 s and 6 s for the whole debarker, on two cores, while the window goes on.
+void edit_to_verdict(benchmark::State& state, const char* file, bool isAll)
+{
+    g_window->desk().open(QLatin1String(TS_SOURCE_DIR "/data/demo/") + QLatin1String(file));
+    g_window->book().setPatience(-1);
+    g_window->book().setLiving(true);
+    const auto functions = ts::subjectsOf(ts::Subject::Kind::Function, g_window->document().dossier());
+    const auto isThere = [&] {
+        if (isAll)
+            return !g_window->book().isBehind();
+        return g_window->book().fresh(ts::kBuilt, functions.front()) != nullptr;
+    };
+    const auto wait = [](const std::function<bool()>& holds) {
+        while (!holds())
+            QCoreApplication::processEvents(QEventLoop::AllEvents | QEventLoop::WaitForMoreEvents, 20);
+    };
+    wait([] { return !g_window->book().isBehind(); });
+    for (auto _ : state) {
+        g_window->document().edit(QStringLiteral("longer"), [](const ts::Dossier& d) -> ts::Expected<ts::Dossier> {
+            ts::Dossier changed = d;
+            changed.circuit.wires.front().lengthM += 0.01;
+            return changed;
+        });
+        wait(isThere);
+        state.PauseTiming();
+        wait([] { return !g_window->book().isBehind(); });
+        state.ResumeTiming();
+    }
+}
+BENCHMARK_CAPTURE(edit_to_verdict, blower, "larkspur_db2_chip_blower.sentry", false)
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime();
+BENCHMARK_CAPTURE(edit_to_verdict, debarker, "larkspur_db2.sentry", false)
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime()
+    ->Iterations(3);
+BENCHMARK_CAPTURE(edit_to_verdict, debarker_all, "larkspur_db2.sentry", true)
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime()
+    ->Iterations(3);
+
+/// What the window's own thread pays for an edit: the keys of all studies.
+void fingerprint(benchmark::State& state)
+{
+    const ts::Dossier& dossier = g_window->document().dossier();
+    for (auto _ : state)
+        benchmark::DoNotOptimize(ts::fingerprintOf(dossier));
+}
+BENCHMARK(fingerprint)->Unit(benchmark::kMillisecond);
+
 } // namespace
 
 int main(int argc, char** argv)
@@ -75,8 +130,9 @@ int main(int argc, char** argv)
     ts::app::Theme theme;
     theme.applyTo(app);
     ts::app::MainWindow window(theme, {}, ts::io::systemFiles());
-    window.bench().session().setClockEnabled(false);
+    window.place<ts::app::BenchPlace>().session().setClockEnabled(false);
     window.open(QStringLiteral(TS_SOURCE_DIR "/data/demo/larkspur_db2_chip_blower.sentry"));
+    window.book().setLiving(false); // frames are measured by themselves
     window.show();
     g_window = &window;
     benchmark::Initialize(&argc, argv);

@@ -115,10 +115,10 @@ void plainRunsOf(benchmark::State& state, const char* name)
 void forkedRunsOf(benchmark::State& state, const char* name)
 {
     runsOf(state, name, [](const faults::Context& c, const std::vector<Fault>& together, Workspace& workspace) {
-        std::vector<faults::Passage> kept;
+        std::vector<faults::ForkedRun> kept;
         kept.reserve(faults::kMoments.size());
         for (const faults::Moment moment : faults::kMoments) {
-            faults::Passage passage;
+            faults::ForkedRun passage;
             benchmark::DoNotOptimize(faults::judgedRun(
                 c.course, c.base, c.healthy, {together, moment, false, kept}, workspace, {}, &passage));
             kept.push_back(std::move(passage));

@@ -38,7 +38,7 @@ int main()
     if (!run)
         return 1;
     for (const Event& e : run->trace.events)
-        if (const QString text = wording::eventText(*plant, e); !text.isEmpty())
-            std::printf("%.5f s  %s\n", secondsOf(e.at).si(), qPrintable(text));
+        if (const std::string text = wording::eventText(*plant, e); !text.empty())
+            std::printf("%.5f s  %s\n", secondsOf(e.at).si(), text.c_str());
     return 0;
 }

@@ -1,8 +1,7 @@
-#include "app/places/bench/bench_place.h"
 #include "app/shell/main_window.h"
-#include "app/shell/pictures.h"
+#include "app/shell/picture.h"
+#include "app/words/words.h"
 #include "core/base/check.h"
-#include "wording/wording.h"
 
 #include <QApplication>
 #include <QCommandLineParser>
@@ -39,31 +38,28 @@ int main(int argc, char** argv)
     QApplication::setApplicationName(QStringLiteral("tall-sentry"));
     QApplication::setOrganizationName(QStringLiteral("tall-sentry"));
     QCommandLineParser parser;
-    parser.setApplicationDescription(ts::wording::word("caution.text"));
+    ts::app::words::install();
+    parser.setApplicationDescription(ts::app::words::word("caution.text"));
     parser.addHelpOption();
     parser.addPositionalArgument(QStringLiteral("FILE"), QStringLiteral("dossier to open"));
     const QCommandLineOption picture(QStringLiteral("picture"),
         QStringLiteral("run the machine for a moment, write a picture of the window and quit"), QStringLiteral("FILE"));
-    const QCommandLineOption shots(QStringLiteral("shots"),
-        QStringLiteral("write a picture of every main view into a folder and quit"), QStringLiteral("DIR"));
     const QCommandLineOption power(QStringLiteral("power"), QStringLiteral("the picture shows the power circuit"));
     const QCommandLineOption place(QStringLiteral("place"),
         QStringLiteral("the picture shows this place: skyline, functions, levels.reach ..."), QStringLiteral("NAME"));
-    parser.addOptions({picture, shots, power, place});
+    parser.addOptions({picture, power, place});
     parser.process(app);
 
     ts::app::Theme theme;
-    const ts::app::Settings settings = parser.isSet(picture) || parser.isSet(shots) ? ts::app::Settings{}
-                                                                                    : ts::app::Settings::load();
+    const ts::app::Settings settings = parser.isSet(picture) ? ts::app::Settings{} : ts::app::Settings::load();
     if (!ts::app::loadFonts())
         std::fprintf(stderr, "a font that comes with the program could not be loaded\n");
     theme.setDark(settings.darkTheme);
     theme.applyTo(app);
-    const bool isForPictures = parser.isSet(picture) || parser.isSet(shots); // from the file alone, never from what is
-                                                                             // remembered
+    const bool isForPictures = parser.isSet(picture); // from the file alone, never from what is remembered
     const QString results = isForPictures
         ? QString()
-        : QStandardPaths::writableLocation(QStandardPaths::CacheLocation) + QStringLiteral("/sweeps");
+        : QStandardPaths::writableLocation(QStandardPaths::CacheLocation) + QStringLiteral("/results");
     ts::app::MainWindow window(theme, settings, ts::io::systemFiles(), results.toStdString());
     if (isForPictures)
         window.setAsker(std::make_unique<ts::app::ConsoleAsker>());
@@ -71,12 +67,12 @@ int main(int argc, char** argv)
     ts::installCheckFailed(stopWithRecoveryCopy);
     const QStringList files = parser.positionalArguments();
     window.show();
-    if (!files.isEmpty() && !window.open(files.first()) && (parser.isSet(picture) || parser.isSet(shots)))
+    if (!files.isEmpty() && !window.open(files.first()) && isForPictures)
         return 2;
-    if (parser.isSet(shots))
-        return ts::app::writeShots(window, theme, parser.value(shots)) ? 0 : 1;
-    window.bench().showPower(parser.isSet(power));
-    if (parser.isSet(picture))
-        return ts::app::writePicture(window, parser.value(picture), parser.value(place)) ? 0 : 1;
+    if (isForPictures)
+        return ts::app::writePicture(window, parser.value(picture),
+                   parser.isSet(power) ? QStringLiteral("bench.power") : parser.value(place))
+            ? 0
+            : 1;
     return QApplication::exec();
 }

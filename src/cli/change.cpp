@@ -10,9 +10,9 @@ namespace ts::cli {
 namespace {
 
 /// "Q1", "Q1 21-22", "wire 17" (the id), or nothing.
-Expected<offers::Target> targetFrom(const Circuit& circuit, const std::string& text)
+Expected<offers::Picked> targetFrom(const Circuit& circuit, const std::string& text)
 {
-    offers::Target target;
+    offers::Picked target;
     if (text.empty())
         return target;
     const std::size_t blank = text.find(' ');
@@ -33,15 +33,14 @@ Expected<offers::Target> targetFrom(const Circuit& circuit, const std::string& t
     return target;
 }
 
-int listed(const Dossier& dossier, const offers::Target& target, Session& s)
+int listed(const Dossier& dossier, const offers::Picked& target, Session& s)
 {
     for (const offers::Offer& offer : offers::offersFor(dossier, target)) {
-        s.out << offer.id << "  " << wording::word("do." + offer.id).toStdString() << '\n';
+        s.out << offer.id << "  " << wording::word("do." + offer.id) << '\n';
         for (const offers::Question& q : offer.questions) {
-            s.out << "    " << q.id << "=" << q.preset << "  " << wording::word("question." + q.id).toStdString()
-                  << '\n';
+            s.out << "    " << q.id << "=" << q.preset << "  " << wording::word("question." + q.id) << '\n';
             for (const offers::Choice& c : q.choices)
-                s.out << "        " << c.value << "  " << wording::sentence(c.text).toStdString() << '\n';
+                s.out << "        " << c.value << "  " << wording::sentence(c.text) << '\n';
         }
     }
     return kInOrder;
@@ -73,8 +72,7 @@ int change(const Request& r, Session& s)
     if (!meanings)
         return fail(meanings.error(), s);
     for (const offers::Meaning& m : *meanings)
-        s.out << (m.weight == offers::Meaning::Weight::Loss ? "! " : "  ") << wording::sentence(m.text).toStdString()
-              << '\n';
+        s.out << (m.weight == offers::Meaning::Weight::Loss ? "! " : "  ") << wording::sentence(m.text) << '\n';
     if (r.output.empty())
         return kInOrder;
     const auto saved = io::saveDossier(r.output, *changed);

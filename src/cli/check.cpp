@@ -1,6 +1,6 @@
-// check FILE: the findings of all design checks.
+// check FILE: the verdict on each function, the findings of all design checks, and what was not looked at.
 
-#include "cli/commands.h"
+#include "cli/standing.h"
 #include "wording/wording.h"
 
 #include <nlohmann/json.hpp>
@@ -8,81 +8,83 @@
 namespace ts::cli {
 namespace {
 
-constexpr std::string_view nameOf(Severity s)
-{
-    return s == Severity::Stop ? "stop" : s == Severity::Fix ? "fix" : "note";
-}
+using Json = nlohmann::ordered_json;
 
 std::string said(const Message& m)
 {
-    return wording::sentence(m).toStdString();
+    return wording::sentence(m);
 }
 
-nlohmann::ordered_json jsonOf(const Message& m);
-
-nlohmann::ordered_json jsonOf(const Phrases& phrases)
+std::string word(const std::string& id)
 {
-    nlohmann::ordered_json list = nlohmann::ordered_json::array();
-    for (const Message& m : phrases)
-        list.push_back(jsonOf(m));
-    return list;
+    return wording::word(id);
 }
 
-nlohmann::ordered_json jsonOf(const Message& m)
+void printMissing(const Dossier& d, const CheckMade& c, Session& s)
 {
-    nlohmann::ordered_json arguments = nlohmann::ordered_json::array();
-    for (const Argument& a : m.arguments) {
-        if (const auto* measured = std::get_if<Measured>(&a))
-            arguments.push_back({{"si", measured->si}, {"unit", measured->unit}});
-        else if (const auto* whole = std::get_if<long long>(&a))
-            arguments.push_back(*whole);
-        else if (const auto* phrases = std::get_if<Phrases>(&a))
-            arguments.push_back(jsonOf(*phrases));
-        else
-            arguments.push_back(std::get<std::string>(a));
+    for (const NotLookedAt& n : c.missing) {
+        const SafetyFunction* f = d.function(n.subject.function());
+        const Device* motor = d.circuit.device(n.subject.motor());
+        s.out << "  " << word("study." + n.study)
+              << (f              ? ": " + f->name
+                         : motor ? ": " + motor->tag
+                                 : std::string())
+              << ": " << (n.why.id.empty() ? word("check.not_run") : said(n.why)) << '\n';
     }
-    return {{"id", m.id}, {"arguments", arguments}};
 }
 
-void printText(const std::vector<Finding>& findings, Session& s)
+void printText(const Dossier& d, const Standing& standing, Session& s)
 {
-    for (const Check& c : allChecks())
-        s.out << "checked: " << wording::word("check." + std::string(c.id)).toStdString() << " (" << c.clause << ")\n";
+    for (const FunctionVerdict& v : standing.verdicts) {
+        s.out << d.function(v.function)->name << '\n';
+        printVerdict(v, "  ", s);
+    }
+    s.out << '\n';
+    for (const CheckMade& c : standing.checked.checks) {
+        s.out << word(c.isWhole() ? "check.made"
+                : c.isNotMade()   ? "check.not_made"
+                                  : "check.in_part")
+              << ": " << word("check." + c.id) << " (" << c.clause << ")\n";
+        printMissing(d, c, s);
+    }
+    const std::vector<Finding>& findings = standing.checked.findings;
     for (const Finding& f : findings) {
-        s.out << '\n'
-              << wording::word("severity." + std::string(nameOf(f.severity))).toStdString() << ": " << said(f.what)
-              << '\n';
+        s.out << '\n' << word("severity." + std::string(nameOf(f.severity))) << ": " << said(f.what) << '\n';
         for (const auto& [label, text] : {std::pair{"what may happen", said(f.consequence)},
                  {"what to do", said(f.mend)}, {"rests on", said(f.evidence)}, {"look up", f.clause}})
             s.out << "  " << label << ": " << text << '\n';
     }
-    s.out << '\n'
-          << findings.size() << (findings.size() == 1 ? " finding\n" : " findings\n")
-          << wording::word("caution.text").toStdString() << '\n';
+    s.out << '\n' << findings.size() << (findings.size() == 1 ? " finding" : " findings");
+    if (!standing.checked.isWhole())
+        s.out << "; not everything was looked at (see above; --all runs what takes its time)";
+    s.out << '\n' << word("caution.text") << '\n';
 }
 
-void printJson(const std::vector<Finding>& findings, Session& s)
+void printJson(const Dossier& d, const Standing& standing, Session& s)
 {
-    nlohmann::ordered_json list = nlohmann::ordered_json::array();
-    for (const Finding& f : findings)
+    Json list = Json::array(), checks = Json::array(), verdicts = Json::array();
+    for (const Finding& f : standing.checked.findings)
         list.push_back({{"id", f.id}, {"severity", nameOf(f.severity)}, {"devices", f.devices},
             {"what", jsonOf(f.what)}, {"consequence", jsonOf(f.consequence)}, {"mend", jsonOf(f.mend)},
             {"evidence", jsonOf(f.evidence)}, {"clause", f.clause}});
-    nlohmann::ordered_json checks = nlohmann::ordered_json::array();
-    for (const Check& c : allChecks())
-        checks.push_back(c.id);
-    print({{"format", "check-1"}, {"checks", checks}, {"findings", list}}, s);
+    for (const CheckMade& c : standing.checked.checks)
+        checks.push_back(jsonOf(c));
+    for (const FunctionVerdict& v : standing.verdicts)
+        verdicts.push_back(
+            {{"function", v.function.value}, {"name", d.function(v.function)->name}, {"verdict", jsonOf(v)}});
+    print({{"format", "check-2"}, {"verdicts", verdicts}, {"checks", checks}, {"findings", list}}, s);
 }
 
 } // namespace
 
 int check(const Request& r, Session& s)
 {
-    const auto all = analysed(r, s);
-    if (!all)
-        return fail(all.error(), s);
-    r.json ? printJson(all->analysis.findings, s) : printText(all->analysis.findings, s);
-    return all->analysis.findings.empty() ? kInOrder : kFindings;
+    const auto w = worked(r, s);
+    if (!w)
+        return fail(w.error(), s);
+    const Standing standing = standingOf(w->file.dossier, w->results);
+    r.json ? printJson(w->file.dossier, standing, s) : printText(w->file.dossier, standing, s);
+    return exitCodeOf(standing);
 }
 
 } // namespace ts::cli

@@ -35,26 +35,14 @@ Expected<const SafetyFunction*> functionNamed(const Dossier& d, const std::strin
 
 int fail(const Error& error, Session& s)
 {
-    s.err << wording::sentence(error).toStdString() << '\n';
+    s.err << wording::sentence(error) << '\n';
     return error.code == ErrorCode::Cancelled ? kCancelled : kUnusable;
-}
-
-Expected<Analysed> analysed(const Request& r, Session& s)
-{
-    auto file = io::loadDossier(r.file);
-    if (!file)
-        return Unexpected{file.error()};
-    auto analysis = analyse(file->dossier, s.stop);
-    if (!analysis)
-        return Unexpected{analysis.error()};
-    return Analysed{std::move(*file), std::move(*analysis)};
 }
 
 int run(std::span<const std::string> arguments, std::ostream& out, std::ostream& err, std::stop_token stop)
 {
     CLI::App app(
-        "Verifies the protective functions around motor starters. " + wording::word("caution.text").toStdString(),
-        "tall-sentry-cli");
+        "Verifies the protective functions around motor starters. " + wording::word("caution.text"), "tall-sentry-cli");
     app.require_subcommand(1);
     Request request;
     Session session{out, err, std::move(stop)};
@@ -72,9 +60,17 @@ int run(std::span<const std::string> arguments, std::ostream& out, std::ostream&
     const auto json = [&](CLI::App* sub) {
         sub->add_flag("--json", request.json, "ids, words and SI numbers instead of sentences");
     };
-    json(add("check", "findings: level reached, stop category allowed, claim refers to what exists", check));
+    const auto all = [&](CLI::App* sub) {
+        sub->add_flag(
+            "--all", request.all, "also what takes its time: second faults, every order, the stop in its worst case");
+    };
+    CLI::App* checked = add(
+        "check", "verdict on each function, findings of all checks, and what was not looked at", check);
+    json(checked);
+    all(checked);
     CLI::App* level = add("levels", "performance level of each function with every intermediate value", levels);
     json(level);
+    all(level);
     level->add_flag("--csv", request.csv, "a line for each value");
     CLI::App* improved = add("improve", "what would make a function's level better, the least effort first", improve);
     json(improved);
@@ -119,8 +115,8 @@ int run(std::span<const std::string> arguments, std::ostream& out, std::ostream&
         ->check(CLI::Range(1, 1'000'000));
     explored->add_option("--threads", request.threads, "0: as many as the machine has")->check(CLI::Range(0, 256));
     CLI::App* rep = add("report", "self-contained HTML", report);
-    rep->add_option(
-           "--with", request.with, "sweep, orders, stop: run before, and reported too; may be given more than once")
+    rep->add_option("--with", request.with,
+           "sweep (second faults, too), orders, stop: run before, and reported too; may be given more than once")
         ->check(CLI::IsMember({"sweep", "orders", "stop"}));
     rep->add_option("-o,--output", request.output, "file to write; standard output if left out");
     CLI::App* drawing = add("draw", "the control circuit as SVG, fonts inside", draw);

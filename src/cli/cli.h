@@ -9,7 +9,13 @@
 
 namespace ts::cli {
 
-enum ExitCode : int { kInOrder = 0, kFindings = 1, kUnusable = 2, kCancelled = 130 };
+enum ExitCode : int {
+    kInOrder = 0, ///< nothing to be mended, and everything required was looked at
+    kFindings = 1, ///< a finding that forbids operation or is to be corrected, or a level not reached
+    kUnusable = 2, ///< the input cannot be used
+    kNotLookedAt = 3, ///< no such finding, but something required was not made
+    kCancelled = 130
+};
 
 /// Runs one command with the arguments after the program's name. Returns an ExitCode.
 int run(std::span<const std::string> arguments, std::ostream& out, std::ostream& err, std::stop_token stop);

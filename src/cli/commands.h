@@ -2,7 +2,6 @@
 // One function per command, one file each. All get their streams, none looks at the process.
 
 #include "cli/cli.h"
-#include "core/analysis/analysis.h"
 #include "core/base/csv.h"
 #include "core/base/expected.h"
 #include "core/model/dossier.h"
@@ -36,6 +35,7 @@ struct Request {
     bool isSwept = false; ///< improve
     std::string remember; ///< sweep: folder of remembered results; empty: none
     bool withoutFaults = false; ///< explore, stop
+    bool all = false; ///< check, levels: also what takes its time
     bool power = false, ladder = false; ///< draw: which circuit, and how the control circuit is drawn
 };
 
@@ -61,13 +61,6 @@ int newStarter(const Request&, Session&);
 int importLists(const Request&, Session&);
 int exportLists(const Request&, Session&);
 int addParts(const Request&, Session&);
-
-struct Analysed {
-    DossierFile file;
-    Analysis analysis;
-};
-/// The file read and worked out. Fails as loading and analysing do.
-Expected<Analysed> analysed(const Request&, Session&);
 
 /// Says what went wrong on err and gives the exit code for it.
 int fail(const Error&, Session&);

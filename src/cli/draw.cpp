@@ -3,8 +3,8 @@
 #include "cli/commands.h"
 #include "core/diagram/control_layout.h"
 #include "core/diagram/power_layout.h"
+#include "core/figures/scene_svg.h"
 #include "core/io/dossier_file.h"
-#include "core/report/scene_svg.h"
 #include "wording/wording.h"
 
 namespace ts::cli {
@@ -21,8 +21,8 @@ int draw(const Request& r, Session& s)
     const diagram::Scene scene = r.power ? diagram::powerDrawing(*graph)
                                          : diagram::controlDrawing(*graph, school).scene;
     const std::string title = file->dossier.machine.name + ": "
-        + wording::word(r.power ? "report.power" : "report.control").toStdString();
-    const std::string svg = report::sceneSvgFile(scene, title);
+        + wording::word(r.power ? "report.power" : "report.control");
+    const std::string svg = figures::sceneSvgFile(scene, title);
     if (r.output.empty()) {
         s.out << svg;
         return kInOrder;

@@ -24,14 +24,8 @@ struct Told {
         const Device* d = dossier.circuit.device(id);
         return d ? d->tag : "?";
     }
-    std::string operation(const Done& done) const
-    {
-        return wording::operationText(plant, done.operation).toStdString();
-    }
-    std::string claim(const Proof& p, DeviceId motor) const
-    {
-        return wording::claimText(p, motor, dossier).toStdString();
-    }
+    std::string operation(const Done& done) const { return wording::operationText(plant, done.operation); }
+    std::string claim(const Proof& p, DeviceId motor) const { return wording::claimText(p, motor, dossier); }
 };
 
 Json jsonOf(const Searched& s, const Told& t)
@@ -103,7 +97,7 @@ void printCsv(const Explored& e, const Told& t)
 void printProofs(const Searched& s, DeviceId motor, const Told& t)
 {
     for (const Proof& p : s.proofs) {
-        t.session.out << "  " << t.claim(p, motor) << ": " << wording::answerText(p).toStdString() << '\n';
+        t.session.out << "  " << t.claim(p, motor) << ": " << wording::answerText(p) << '\n';
         if (p.counter)
             for (const Done& done : p.counter->order)
                 t.session.out << fmt::format(
@@ -141,7 +135,7 @@ void printMotor(const MotorExplored& m, const Told& t)
         out << "  with " << f.fault << ":\n";
         for (const Proof& p : f.searched.proofs)
             if (p.answer != Answer::Proved)
-                out << "    " << t.claim(p, m.motor) << ": " << wording::answerText(p).toStdString() << '\n';
+                out << "    " << t.claim(p, m.motor) << ": " << wording::answerText(p) << '\n';
     }
     if (!m.faults.empty())
         out << fmt::format(
@@ -150,20 +144,29 @@ void printMotor(const MotorExplored& m, const Told& t)
 
 void printInterlock(const InterlockJudged& i, const Told& t)
 {
-    const auto answer = [](const Searched& s) { return wording::answerText(s.proofs.front()).toStdString(); };
+    const auto answer = [](const Searched& s) { return wording::answerText(s.proofs.front()); };
     t.session.out << fmt::format("{} and {}: {}{}\n  alone: {}\n  all others without it: {}\n", t.tag(i.contactors[0]),
-        t.tag(i.contactors[1]), wording::word("interlock." + std::string(nameOf(i.kind))).toStdString(),
+        t.tag(i.contactors[1]), wording::word("interlock." + std::string(nameOf(i.kind))),
         i.contacts.empty() ? "" : " (" + joined(i.contacts) + ")", answer(i.alone), answer(i.without));
 }
 
-bool isAllProved(const Explored& e)
+/// Shown wrong is a finding; a search that reached its bound decided nothing.
+int exitCodeOf(const Explored& e)
 {
-    const auto proved = [](const Searched& s) {
-        return std::all_of(s.proofs.begin(), s.proofs.end(),
-            [](const Proof& p) { return p.answer == Answer::Proved || p.claim == Claim::NotEvenByHand; });
+    int code = kInOrder;
+    const auto look = [&code](const Searched& s) {
+        for (const Proof& p : s.proofs)
+            if (p.claim != Claim::NotEvenByHand && p.answer == Answer::CounterExample)
+                code = kFindings;
+            else if (p.claim != Claim::NotEvenByHand && p.answer == Answer::Bounded && code == kInOrder)
+                code = kNotLookedAt;
     };
-    return std::all_of(e.motors.begin(), e.motors.end(),
-        [&](const MotorExplored& m) { return proved(m.healthy) && (!m.byHand || proved(*m.byHand)); });
+    for (const MotorExplored& m : e.motors) {
+        look(m.healthy);
+        if (m.byHand)
+            look(*m.byHand);
+    }
+    return code;
 }
 
 } // namespace
@@ -202,9 +205,9 @@ int explore(const Request& r, Session& s)
             printInterlock(i, words);
         s.out << "one operation after the other has run its course; two hands, one thing of the plant out of order; "
                  "paths through other coils and inputs of electronics are not followed\n";
-        s.out << wording::word("caution.text").toStdString() << '\n';
+        s.out << wording::word("caution.text") << '\n';
     }
-    return isAllProved(*explored) ? kInOrder : kFindings;
+    return exitCodeOf(*explored);
 }
 
 } // namespace ts::cli

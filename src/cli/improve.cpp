@@ -1,10 +1,11 @@
 // improve FILE: changes and pairs of changes that make a function's level better, the least effort first.
 
 #include "cli/commands.h"
-#include "core/analysis/kept_sweep.h"
 #include "core/improving/improvement.h"
 #include "core/io/dossier_file.h"
-#include "core/io/result_store.h"
+#include "core/keeping/kept_sweep.h"
+#include "core/keeping/result_store.h"
+#include "core/results/study_ids.h"
 #include "wording/wording.h"
 
 #include <fmt/format.h>
@@ -18,7 +19,7 @@ using Json = nlohmann::ordered_json;
 
 std::string said(const improving::Change& c)
 {
-    return wording::sentence(message("improve." + c.id, c.words)).toStdString();
+    return wording::sentence(message("improve." + c.id, c.words));
 }
 
 Json levelOf(const std::optional<safety::Level>& level)
@@ -46,13 +47,13 @@ void printJson(const improving::Improved& found, const SafetyFunction& f, Sessio
 void printText(const improving::Improved& found, const SafetyFunction& f, Session& s)
 {
     const auto level = [](const std::optional<safety::Level>& l) {
-        return l ? "PL " + std::string(safety::nameOf(*l)) : wording::word("level.none").toStdString();
+        return l ? "PL " + std::string(safety::nameOf(*l)) : wording::word("level.none");
     };
     s.out << f.name << ": " << level(found.now) << " now, needed "
-          << (f.requiredLevel.empty() ? "not decided" : "PL " + f.requiredLevel) << '\n';
+          << (!f.requiredLevel ? "not decided" : "PL " + std::string(safety::nameOf(*f.requiredLevel))) << '\n';
     for (const Improvement& i : found.list) {
         s.out << fmt::format("effort {:<3}{}{}, PFHd {}", i.effort(), level(i.level), i.reaches ? " reaches" : "",
-            wording::number(i.pfhdPerHour, "1/h").toStdString());
+            wording::number(i.pfhdPerHour, "1/h"));
         if (i.rerun)
             s.out << fmt::format(", run again: {}, {} of {} mended",
                 i.rerun->stillStops ? "starts and stops" : "no longer starts or stops", i.rerun->mended,
@@ -63,15 +64,15 @@ void printText(const improving::Improved& found, const SafetyFunction& f, Sessio
         for (const improving::Change& c : i.changes)
             s.out << "  " << said(c) << '\n';
     }
-    s.out << fmt::format("{} combinations were calculated\n", found.combinations)
-          << wording::word("caution.text").toStdString() << '\n';
+    s.out << fmt::format("{} combinations were calculated\n", found.combinations) << wording::word("caution.text")
+          << '\n';
 }
 
 /// The sweep with second faults, remembered or made.
 Expected<FaultAnalysis> swept(const Dossier& d, const SafetyFunction& f, const Request& r, Session& s)
 {
     const io::ResultStore store(r.remember);
-    const std::string key = sweepKey(d, f);
+    const std::string key = keptName(kSecondFaults.id, sweepKey(d, f));
     if (const auto text = store.find(key))
         if (auto sweep = sweepFrom(*text, d, f))
             return analysedSweep(d, f, std::move(*sweep));

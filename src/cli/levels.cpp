@@ -1,6 +1,6 @@
 // levels FILE: each function's chain with every intermediate value, and its stop as read from the run.
 
-#include "cli/commands.h"
+#include "cli/standing.h"
 #include "core/library/table.h"
 #include "wording/level_pictures.h"
 #include "wording/wording.h"
@@ -20,16 +20,15 @@ using Json = nlohmann::ordered_json;
 
 std::string said(const Message& m)
 {
-    return wording::sentence(m).toStdString();
+    return wording::sentence(m);
 }
 
 std::string said(const ExplainedValue& v)
 {
     static constexpr const char* kBasis[] = {
         "basis.entered", "basis.part", "basis.clause", "basis.textbook", "basis.assumed", "basis.typical"};
-    return fmt::format("{} {} = {}   [{}; {}: {}]", v.subject, wording::word(v.what).toStdString(),
-        wording::number(v.si, v.unit).toStdString(), wording::word(v.formula).toStdString(),
-        wording::word(kBasis[static_cast<int>(v.basis)]).toStdString(), v.source);
+    return fmt::format("{} {} = {}   [{}; {}: {}]", v.subject, wording::word(v.what), wording::number(v.si, v.unit),
+        wording::word(v.formula), wording::word(kBasis[static_cast<int>(v.basis)]), v.source);
 }
 
 std::string verdict(const FunctionLevel& f)
@@ -66,8 +65,8 @@ void printSubsystem(const FunctionLevel& f, const SubsystemLevel& s, std::set<in
     for (int i : {s.channels.size() > 1 ? s.mttfd : -1, s.coverage, s.commonCause, s.pfhd})
         printValue(f, i, "    ", printed, out);
     for (const safety::Condition& c : s.conditions)
-        out.out << fmt::format("    {:<9}{}: {}\n",
-            wording::word("met." + std::string(safety::nameOf(c.met))).toStdString(), said(c.wanted), said(c.found));
+        out.out << fmt::format("    {:<9}{}: {}\n", wording::word("met." + std::string(safety::nameOf(c.met))),
+            said(c.wanted), said(c.found));
     for (const Message& m : s.unmet)
         out.out << "    not met: " << said(m) << '\n';
     if (s.best)
@@ -94,23 +93,24 @@ void printStop(const FunctionResult& r, Session& s)
             }
 }
 
-void printText(const Dossier& d, const Analysis& a, Session& s)
+void printText(const Dossier& d, const Analysis& a, const Standing& standing, Session& s)
 {
     for (std::size_t i = 0; i < a.functions.size(); ++i) {
         const FunctionLevel& f = a.functions[i].level;
-        s.out << d.functions[i].name << ": " << verdict(f);
+        s.out << d.functions[i].name << ": as claimed " << verdict(f);
         if (f.required)
             s.out << ", required PL " << safety::nameOf(*f.required);
         if (f.pfhd >= 0)
-            s.out << ", PFHd " << wording::number(f.explanation[f.pfhd].si, "1/h").toStdString();
+            s.out << ", PFHd " << wording::number(f.explanation[f.pfhd].si, "1/h");
         s.out << " (edition " << d.arithmetic.edition << ", method " << d.arithmetic.method << ")\n";
+        printVerdict(standing.verdicts[i], "  ", s);
         std::set<int> printed;
         for (const SubsystemLevel& sub : f.subsystems)
             printSubsystem(f, sub, printed, s);
         for (const Message& m : f.unmet)
             s.out << "  not met: " << said(m) << '\n';
-        for (const QString& line : wording::markovLines(f, d.arithmetic))
-            s.out << "  " << line.toStdString() << '\n';
+        for (const std::string& line : wording::markovLines(f, d.arithmetic))
+            s.out << "  " << line << '\n';
         printStop(a.functions[i], s);
         for (const Message& m : f.assumptions)
             s.out << "  assumed: " << said(m) << '\n';
@@ -164,7 +164,7 @@ Json stopJson(const std::optional<StopRun>& run)
     return list;
 }
 
-void printJson(const Dossier& d, const Analysis& a, Session& s)
+void printJson(const Dossier& d, const Analysis& a, const Standing& standing, Session& s)
 {
     Json functions = Json::array();
     for (std::size_t i = 0; i < a.functions.size(); ++i) {
@@ -179,9 +179,10 @@ void printJson(const Dossier& d, const Analysis& a, Session& s)
         functions.push_back({{"id", d.functions[i].id.value}, {"name", d.functions[i].name},
             {"level", f.level ? Json(safety::nameOf(*f.level)) : Json()},
             {"required", f.required ? Json(safety::nameOf(*f.required)) : Json()},
-            {"conditions_answered", f.conditionsAnswered}, {"pfhd", f.pfhd}, {"values", values},
-            {"subsystems", subsystems}, {"unmet", jsonOf(f.unmet)}, {"assumptions", jsonOf(f.assumptions)},
-            {"stop", stopJson(a.functions[i].nominal)}, {"stop_slow_limit", stopJson(a.functions[i].slow)}});
+            {"verdict", cli::jsonOf(standing.verdicts[i])}, {"conditions_answered", f.conditionsAnswered},
+            {"pfhd", f.pfhd}, {"values", values}, {"subsystems", subsystems}, {"unmet", jsonOf(f.unmet)},
+            {"assumptions", jsonOf(f.assumptions)}, {"stop", stopJson(a.functions[i].nominal)},
+            {"stop_slow_limit", stopJson(a.functions[i].slow)}});
     }
     print({{"format", "levels-1"}, {"edition", d.arithmetic.edition}, {"method", d.arithmetic.method},
               {"functions", functions}, {"assumptions", jsonOf(a.assumptions)}},
@@ -194,28 +195,28 @@ void printCsv(const Dossier& d, const Analysis& a, Session& s)
     s.out << "function,subject,value,number,unit,formula,source\n";
     for (std::size_t i = 0; i < a.functions.size(); ++i)
         for (const ExplainedValue& v : a.functions[i].level.explanation.values)
-            s.out << csvCell(d.functions[i].name) << ',' << csvCell(v.subject) << ','
-                  << csvCell(wording::word(v.what).toStdString()) << ',' << shortestText(v.si) << ',' << csvCell(v.unit)
-                  << ',' << csvCell(wording::word(v.formula).toStdString()) << ',' << csvCell(v.source) << '\n';
+            s.out << csvCell(d.functions[i].name) << ',' << csvCell(v.subject) << ',' << csvCell(wording::word(v.what))
+                  << ',' << shortestText(v.si) << ',' << csvCell(v.unit) << ',' << csvCell(wording::word(v.formula))
+                  << ',' << csvCell(v.source) << '\n';
 }
 
 } // namespace
 
 int levels(const Request& r, Session& s)
 {
-    const auto all = analysed(r, s);
-    if (!all)
-        return fail(all.error(), s);
+    const auto w = worked(r, s);
+    if (!w)
+        return fail(w.error(), s);
+    const Dossier& dossier = w->file.dossier;
+    const auto analysis = w->results.find(kLevels);
+    const Standing standing = standingOf(dossier, w->results);
     if (r.json)
-        printJson(all->file.dossier, all->analysis, s);
+        printJson(dossier, *analysis, standing, s);
     else if (r.csv)
-        printCsv(all->file.dossier, all->analysis, s);
+        printCsv(dossier, *analysis, s);
     else
-        printText(all->file.dossier, all->analysis, s);
-    bool reached = true;
-    for (const FunctionResult& f : all->analysis.functions)
-        reached &= !f.level.required || (f.level.level && *f.level.level >= *f.level.required);
-    return reached ? kInOrder : kFindings;
+        printText(dossier, *analysis, standing, s);
+    return exitCodeOf(standing);
 }
 
 } // namespace ts::cli

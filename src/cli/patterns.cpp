@@ -1,10 +1,10 @@
 // patterns: what can be chosen. new: a starter from choices, written to a file, with each of its scenarios run.
 
 #include "cli/commands.h"
-#include "core/analysis/suggestion.h"
 #include "core/edit/function_edits.h"
 #include "core/io/dossier_file.h"
 #include "core/patterns/starter.h"
+#include "core/suggestions/suggestion.h"
 #include "wording/function_words.h"
 #include "wording/wording.h"
 
@@ -16,7 +16,7 @@ namespace {
 
 std::string said(const std::string& id)
 {
-    return wording::sentence(message(id)).toStdString();
+    return wording::sentence(message(id));
 }
 
 void printChoices(Session& s)
@@ -86,7 +86,7 @@ int newStarter(const Request& r, Session& s)
     if (!functions)
         return fail(functions.error(), s);
     for (SafetyFunction& f : *functions)
-        f.name = wording::suggestedName(f, file->dossier.circuit).toStdString();
+        f.name = wording::suggestedName(f, file->dossier.circuit);
     file = edit::withFunctions(*file, *functions);
     if (!file)
         return fail(file.error(), s);
@@ -95,7 +95,7 @@ int newStarter(const Request& r, Session& s)
     s.out << fmt::format("{}: {} devices, {} wires\n", r.output, file->dossier.circuit.devices.size(),
         file->dossier.circuit.wires.size());
     for (const SafetyFunction& f : file->dossier.functions)
-        s.out << wording::functionSentence(f, file->dossier.circuit).toStdString() << '\n';
+        s.out << wording::functionSentence(f, file->dossier.circuit) << '\n';
     const auto inOrder = showConsequences(file->dossier, s);
     if (!inOrder)
         return fail(inOrder.error(), s);

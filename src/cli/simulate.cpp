@@ -31,10 +31,9 @@ Expected<const Scenario*> chosen(const Dossier& d, const std::string& name)
 void printEvents(const Plant& plant, const ScenarioRun& run, Session& s)
 {
     for (const Event& e : run.trace.events) {
-        const QString text = wording::eventText(plant, e);
-        if (!text.isEmpty())
-            s.out << fmt::format(
-                "{:>14} s  {}\n", exactSeconds(e.at).substr(0, exactSeconds(e.at).size() - 4), text.toStdString());
+        const std::string text = wording::eventText(plant, e);
+        if (!text.empty())
+            s.out << fmt::format("{:>14} s  {}\n", exactSeconds(e.at).substr(0, exactSeconds(e.at).size() - 4), text);
     }
 }
 
@@ -47,14 +46,12 @@ bool printRun(const Plant& plant, const Scenario& scenario, const ScenarioRun& r
         printEvents(plant, run, s);
     bool inOrder = run.pause != Pause::Chatter;
     if (!inOrder)
-        s.out << wording::sentence(message("pause.chatter", {Measured{secondsOf(run.end.now).si(), "s"}})).toStdString()
-              << '\n';
+        s.out << wording::sentence(message("pause.chatter", {Measured{secondsOf(run.end.now).si(), "s"}})) << '\n';
     for (const ExpectationResult& r : run.expectations) {
         inOrder &= r.isMet;
         s.out << wording::sentence(message(r.isMet ? "expect.met" : "expect.not_met",
-                                       {Measured{r.expectation.atS, "s"}, r.expectation.subject,
-                                           wording::stateWord(r.expectation.state).toStdString()}))
-                     .toStdString()
+            {Measured{r.expectation.atS, "s"}, r.expectation.subject, wording::stateWord(r.expectation.state)}))
+
               << '\n';
     }
     return inOrder;

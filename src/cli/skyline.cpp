@@ -1,10 +1,10 @@
 // skyline FILE: all safety functions on one scale, as SVG.
 
-#include "cli/commands.h"
-#include "core/analysis/kept_sweep.h"
+#include "cli/standing.h"
+#include "core/figures/figure_svg.h"
 #include "core/io/dossier_file.h"
-#include "core/io/result_store.h"
-#include "core/report/figure_svg.h"
+#include "core/keeping/kept_sweep.h"
+#include "core/keeping/result_store.h"
 #include "wording/skyline_words.h"
 #include "wording/wording.h"
 
@@ -12,25 +12,17 @@ namespace ts::cli {
 
 int skyline(const Request& r, Session& s)
 {
-    const auto all = analysed(r, s);
-    if (!all)
-        return fail(all.error(), s);
-    const Dossier& d = all->file.dossier;
+    auto w = worked(r, s);
+    if (!w)
+        return fail(w.error(), s);
+    const Dossier& d = w->file.dossier;
     const io::ResultStore store(r.remember);
-    std::vector<std::optional<FaultAnalysis>> kept;
-    std::vector<const FaultAnalysis*> swept;
-    for (const SafetyFunction& f : d.functions) {
-        kept.emplace_back();
-        if (const auto text = store.find(sweepKey(d, f)))
+    for (const SafetyFunction& f : d.functions) // second faults that were tried before count more
+        if (const auto text = store.find(keptName(kSecondFaults.id, sweepKey(d, f))))
             if (auto sweep = sweepFrom(*text, d, f))
-                kept.back() = analysedSweep(d, f, std::move(*sweep));
-    }
-    for (const auto& k : kept)
-        swept.push_back(k ? &*k : nullptr);
-    const figures::Figure figure = figures::skyline(
-        wording::towersOf(d, all->analysis, swept), wording::skylineWords(), 1000, 640);
-    const std::string svg = report::figureSvgFile(
-        figure, d.machine.name + ": " + wording::word("report.skyline").toStdString());
+                w->results.put(kBuilt.id, about(f.id), Value::of(analysedSweep(d, f, std::move(*sweep))));
+    const figures::Figure figure = wording::skylineFigure(d, w->results, 1000, 640);
+    const std::string svg = figures::figureSvgFile(figure, d.machine.name + ": " + wording::word("report.skyline"));
     if (r.output.empty()) {
         s.out << svg;
         return kInOrder;

@@ -48,7 +48,7 @@ struct Told {
     std::vector<faults::SweptFault> faults;
     Session& session;
 
-    std::string words(const StopCase& c) const { return wording::stopCaseText(c, faults, dossier).toStdString(); }
+    std::string words(const StopCase& c) const { return wording::stopCaseText(c, faults, dossier); }
     void line(const char* what, const ActuatorStudy& a, int place,
         const std::optional<Seconds> safety::ActuatorStop::*time) const
     {
@@ -56,26 +56,25 @@ struct Told {
             return;
         const StopCase& c = a.cases[static_cast<std::size_t>(place)];
         if (const auto& t = c.stop.*time)
-            session.out << fmt::format(
-                "  {:<26}{:>9}  {}\n", what, wording::number(t->si(), "s").toStdString(), words(c));
+            session.out << fmt::format("  {:<26}{:>9}  {}\n", what, wording::number(t->si(), "s"), words(c));
     }
 };
 
 void printActuator(const ActuatorStudy& a, const Told& t)
 {
     std::ostream& out = t.session.out;
-    out << a.tag << ": " << wording::stopCategoryText(a).toStdString() << '\n';
+    out << a.tag << ": " << wording::stopCategoryText(a) << '\n';
     t.line("latest removal of power", a, a.latestRemoval, &safety::ActuatorStop::removedAfter);
     t.line("latest rest", a, a.latestRest, &safety::ActuatorStop::restAfter);
     t.line("earliest rest", a, a.earliestRest, &safety::ActuatorStop::restAfter);
     if (a.fastestRemoval >= 0) {
         const StopCase& c = a.cases[static_cast<std::size_t>(a.fastestRemoval)];
         out << fmt::format("  {:<26}{:>9}  {}\n", "highest speed at removal",
-            wording::number(c.stop.removalSpeedRadPerS, "rad/s").toStdString(), t.words(c));
+            wording::number(c.stop.removalSpeedRadPerS, "rad/s"), t.words(c));
     }
     for (int k : a.noStop) {
         const StopCase& c = a.cases[static_cast<std::size_t>(k)];
-        out << "  no stop: " << t.words(c) << ": " << wording::sentence(c.stop.why).toStdString() << '\n';
+        out << "  no stop: " << t.words(c) << ": " << wording::sentence(c.stop.why) << '\n';
     }
     for (int k : a.otherCategory) {
         const StopCase& c = a.cases[static_cast<std::size_t>(k)];
@@ -105,7 +104,7 @@ int stopCategory(const Request& r, Session& s)
             printActuator(a, told);
         s.out << fmt::format("{} runs; operating states: {}, single faults: {}\n", study->runCount,
             study->states.size(), study->faultCount)
-              << wording::word("caution.text").toStdString() << '\n';
+              << wording::word("caution.text") << '\n';
     }
     const bool isWhole = std::all_of(study->actuators.begin(), study->actuators.end(),
         [](const ActuatorStudy& a) { return a.category && a.noStop.empty(); });

@@ -1,11 +1,12 @@
 // sweep FILE: every fault at every moment, then second faults; what the wiring really is, held against the claim.
 
 #include "cli/commands.h"
-#include "core/analysis/fault_analysis.h"
-#include "core/analysis/kept_sweep.h"
 #include "core/base/at.h"
+#include "core/checks/as_built.h"
 #include "core/io/dossier_file.h"
-#include "core/io/result_store.h"
+#include "core/keeping/kept_sweep.h"
+#include "core/keeping/result_store.h"
+#include "core/results/study_ids.h"
 #include "wording/fault_texts.h"
 
 #include <fmt/format.h>
@@ -22,7 +23,7 @@ using Json = nlohmann::ordered_json;
 
 std::string wordOf(std::string_view before, std::string_view name)
 {
-    return wording::word(std::string(before) + std::string(name)).toStdString();
+    return wording::word(std::string(before) + std::string(name));
 }
 
 /// "2/5": the second of five.
@@ -48,7 +49,7 @@ Expected<void> readShard(const std::string& text, SweepOptions& options)
 
 Json jsonOf(const RunResult& r, Outcome outcome, Limit limit, const Plant& plant)
 {
-    Json j{{"outcome", nameOf(outcome)}, {"loss", nameOf(r.loss)}};
+    Json j{{"outcome", fileWord(outcome, r)}, {"loss", nameOf(r.loss)}};
     if (r.loss != Loss::None)
         j["lost"] = plant.devices[at(r.lostMotor)].tag;
     j["noticed"] = nameOf(r.notice.when);
@@ -67,7 +68,7 @@ Json jsonOf(const Sweep& s, const Plant& plant)
     for (std::size_t k = 0; k < s.faults.size(); ++k) {
         const SweptFault& f = s.faults[k];
         const FaultOutcome& o = s.outcomes[k];
-        Json j{{"fault", f.id}, {"group", f.group}, {"outcome", nameOf(o.overall)}, {"excluded", f.isExcluded},
+        Json j{{"fault", f.id}, {"group", f.group}, {"outcome", fileWord(o)}, {"excluded", f.isExcluded},
             {"may_be_excluded_under", f.table}};
         if (o.isRun)
             for (Moment m : kMoments)
@@ -130,8 +131,8 @@ Json cutSetsOf(const FaultAnalysis& a, const Circuit& circuit)
         {"makers_per_hour", a.cutSets->makersPerHour}, {"sets", sets}};
 }
 
-void printJson(
-    const FaultAnalysis& a, const Plant& plant, const Circuit& circuit, const SweepOptions& options, Session& s)
+void printJson(const FaultAnalysis& a, const std::vector<Finding>& found, const Plant& plant, const Circuit& circuit,
+    const SweepOptions& options, Session& s)
 {
     Json compared = Json::array();
     for (const ComparedSubsystem& c : a.compared) {
@@ -148,9 +149,9 @@ void printJson(
                 {"pfhd_markov_per_hour", c.pfhdPerHour ? Json(*c.pfhdPerHour) : Json()}});
     }
     Json findings = Json::array();
-    for (const Finding& f : a.findings)
-        findings.push_back(wording::sentence(f.what).toStdString());
-    print({{"format", "sweep-1"}, {"function", a.sweep.function.value}, {"shard", options.shard + 1},
+    for (const Finding& f : found)
+        findings.push_back(wording::sentence(f.what));
+    print({{"format", "sweep-2"}, {"function", a.sweep.function.value}, {"shard", options.shard + 1},
               {"shards", options.shards}, {"runs", a.sweep.runCount}, {"limit_runs", a.sweep.limitRunCount},
               {"pair_runs", a.sweep.pairRunCount}, {"has_pairs", a.sweep.hasPairs}, {"run_down_s", a.sweep.runDownS},
               {"worst_rest_s", a.sweep.worstRestS}, {"skipped_in_pairs", a.sweep.skippedCount},
@@ -170,15 +171,15 @@ void printCsv(const FaultAnalysis& a, const Plant& plant, const Circuit& circuit
             const SweptFault& f = a.sweep.faults[k];
             const FaultOutcome& o = a.sweep.outcomes[k];
             const auto i = static_cast<std::size_t>(m);
-            s.out << csvCell(f.id) << ',' << csvCell(wording::sweptFaultText(f, circuit).toStdString()) << ','
-                  << csvCell(f.group) << ',' << nameOf(m) << ',' << nameOf(o.outcomes[i]) << ','
-                  << csvCell(o.isRun ? wording::runText(o.runs[i], plant).toStdString() : "") << ','
-                  << (f.isExcluded ? "yes" : "no") << '\n';
+            s.out << csvCell(f.id) << ',' << csvCell(wording::sweptFaultText(f, circuit)) << ',' << csvCell(f.group)
+                  << ',' << nameOf(m) << ',' << fileWord(o.outcomes[i], o.runs[i]) << ','
+                  << csvCell(o.isRun ? wording::runText(o.runs[i], plant) : "") << ',' << (f.isExcluded ? "yes" : "no")
+                  << '\n';
         }
 }
 
-void printText(
-    const FaultAnalysis& a, const SafetyFunction& function, const Plant& plant, const Circuit& circuit, Session& s)
+void printText(const FaultAnalysis& a, const std::vector<Finding>& found, const SafetyFunction& function,
+    const Plant& plant, const Circuit& circuit, Session& s)
 {
     s.out << function.name << '\n';
     for (Outcome o :
@@ -194,10 +195,10 @@ void printText(
             const auto worst = static_cast<std::size_t>(
                 std::find(x.outcomes.begin(), x.outcomes.end(), o) - x.outcomes.begin());
             s.out << fmt::format("{}: {}  ({}): {}", wordOf("outcome.", nameOf(o)), a.sweep.faults[k].id,
-                wordOf("moment.", nameOf(kMoments[worst])), wording::runText(x.runs[worst], plant).toStdString());
-            if (const QString welds = wording::consequenceText(a.sweep.faults[k], x, kMoments[worst], plant);
-                !welds.isEmpty())
-                s.out << "; " << welds.toStdString();
+                wordOf("moment.", nameOf(kMoments[worst])), wording::runText(x.runs[worst], plant));
+            if (const std::string welds = wording::consequenceText(a.sweep.faults[k], x, kMoments[worst], plant);
+                !welds.empty())
+                s.out << "; " << welds;
             if (x.limits[worst] != Limit::None)
                 s.out << "; only with " << wordOf("case.", nameOf(x.limits[worst]));
             if (x.mate >= 0)
@@ -218,35 +219,32 @@ void printText(
                              : std::string(c.isMet == safety::Met::Unknown ? "not known" : "none"))
               << (c.level ? ", PL " + std::string(safety::nameOf(*c.level)) : "") << '\n';
         for (const safety::Condition& x : c.conditions)
-            s.out << fmt::format("  {:<9}{}: {}\n", wordOf("met.", safety::nameOf(x.met)),
-                wording::sentence(x.wanted).toStdString(), wording::sentence(x.found).toStdString());
+            s.out << fmt::format("  {:<9}{}: {}\n", wordOf("met.", safety::nameOf(x.met)), wording::sentence(x.wanted),
+                wording::sentence(x.found));
     }
     for (const ComparedSubsystem& c : a.compared)
         if (c.pfhdPerHour)
             s.out << fmt::format("{}: DCavg {} as built, PFHd {} by the Markov model (beta 2 %, 20 years, checked {}; "
                                  "for comparison, not the result of ISO 13849-1)\n",
-                c.name, wording::number(*c.coverage, "%").toStdString(),
-                wording::number(*c.pfhdPerHour, "1/h").toStdString(),
+                c.name, wording::number(*c.coverage, "%"), wording::number(*c.pfhdPerHour, "1/h"),
                 a.checkIntervalS > 0.0 ? "at every demand" : "once a year, as demands are not known");
     for (const CutSetLine& line :
         a.cutSets ? linesOf(*a.cutSets, a.sweep, circuit, a.checkIntervalS) : std::vector<CutSetLine>{})
-        s.out << fmt::format("{}{}: {}\n", line.isSum ? "" : "  ", wording::sentence(line.what).toStdString(),
-            wording::number(line.perHour, "1/h").toStdString());
-    for (const Finding& f : a.findings)
-        s.out << '\n'
-              << wording::sentence(f.what).toStdString() << '\n'
-              << "  what to do: " << wording::sentence(f.mend).toStdString() << '\n';
+        s.out << fmt::format(
+            "{}{}: {}\n", line.isSum ? "" : "  ", wording::sentence(line.what), wording::number(line.perHour, "1/h"));
+    for (const Finding& f : found)
+        s.out << '\n' << wording::sentence(f.what) << '\n' << "  what to do: " << wording::sentence(f.mend) << '\n';
     s.out << fmt::format(
         "\nlatest rest after a demand in any run with one fault that is not lost: {}; without a fault: {}\n",
-        wording::number(a.sweep.worstRestS, "s").toStdString(), wording::number(a.sweep.runDownS, "s").toStdString());
+        wording::number(a.sweep.worstRestS, "s"), wording::number(a.sweep.runDownS, "s"));
     if (!a.sweep.hasPairs)
         s.out << "second faults were not tried: what is called hidden or caught may be safe\n";
     for (const auto& [limit, why] : a.sweep.limitTrouble)
-        s.out << wordOf("case.", nameOf(limit)) << ": " << wording::sentence(why).toStdString() << '\n';
+        s.out << wordOf("case.", nameOf(limit)) << ": " << wording::sentence(why) << '\n';
     s.out << fmt::format("{} runs with one fault (one that has several names is run once and counted under each), {} "
                          "at the limits of times and voltage, {} with two\n",
         a.sweep.runCount, a.sweep.limitRunCount, a.sweep.pairRunCount)
-          << wording::word("caution.text").toStdString() << '\n';
+          << wording::word("caution.text") << '\n';
 }
 
 Unexpected badPart(const std::string& path, const std::string& why)
@@ -259,8 +257,8 @@ Expected<void> addPart(const std::string& path, const Sweep& sweep, std::vector<
 {
     std::ifstream file(path);
     const Json json = Json::parse(file, nullptr, false);
-    if (!file.is_open() || json.is_discarded() || !json.is_object() || json.value("format", Json()) != "sweep-1")
-        return badPart(path, "sweep-1");
+    if (!file.is_open() || json.is_discarded() || !json.is_object() || json.value("format", Json()) != "sweep-2")
+        return badPart(path, "sweep-2");
     const auto number = [&json](const char* key) {
         return json.contains(key) && json[key].is_number_integer() ? json[key].get<long long>() : -1;
     };
@@ -303,6 +301,8 @@ Expected<void> addPart(const std::string& path, const Sweep& sweep, std::vector<
             found.hides.emplace_back(fault, other);
         }
     found.runCount += static_cast<std::size_t>(std::max(0LL, number("pair_runs")));
+    found.skippedCount = static_cast<int>(std::clamp(number("skipped_in_pairs"), 0LL, 1'000'000LL));
+    found.checkedCount = static_cast<int>(std::clamp(number("checked_of_skipped"), 0LL, 1'000'000LL));
     return {};
 }
 
@@ -348,7 +348,8 @@ int sweep(const Request& r, Session& s)
         }
     };
     const io::ResultStore store(options.shards == 1 ? r.remember : std::string());
-    const std::string key = sweepKey(file->dossier, **function, options);
+    const std::string key = keptName(
+        options.withPairs ? kSecondFaults.id : kSingleFaults.id, sweepKey(file->dossier, **function, options));
     const auto kept = store.find(key);
     auto remembered = kept ? sweepFrom(*kept, file->dossier, **function) : std::nullopt;
     const bool isRemembered = remembered.has_value();
@@ -362,15 +363,18 @@ int sweep(const Request& r, Session& s)
         return fail(swept.error(), s);
     const FaultAnalysis analysis = analysedSweep(file->dossier, **function, std::move(*swept));
     for (const std::string& exclusion : emptyExclusions(analysis.sweep.faults, file->dossier))
-        s.err << wording::sentence(message("sweep.empty_exclusion", {exclusion})).toStdString() << '\n';
+        s.err << wording::sentence(message("sweep.empty_exclusion", {exclusion})) << '\n';
     const Plant plant = *compile(file->dossier.circuit);
+    const std::vector<Finding> found = checks::asBuiltFindings(file->dossier.circuit, **function, analysis);
     if (r.json)
-        printJson(analysis, plant, file->dossier.circuit, options, s);
+        printJson(analysis, found, plant, file->dossier.circuit, options, s);
     else if (r.csv)
         printCsv(analysis, plant, file->dossier.circuit, s);
     else
-        printText(analysis, **function, plant, file->dossier.circuit, s);
-    return analysis.findings.empty() ? kInOrder : kFindings;
+        printText(analysis, found, **function, plant, file->dossier.circuit, s);
+    const bool isToBeMended = std::any_of(
+        found.begin(), found.end(), [](const Finding& f) { return f.severity != Severity::Note; });
+    return isToBeMended ? kFindings : analysis.sweep.hasPairs ? kInOrder : kNotLookedAt;
 }
 
 } // namespace ts::cli

@@ -5,9 +5,8 @@
 #include "wording/exploration_texts.h"
 #include "wording/fault_texts.h"
 #include "wording/level_texts.h"
+#include "wording/verdict_texts.h"
 #include "wording/wording.h"
-
-#include <QtGlobal>
 
 #include <algorithm>
 #include <string_view>
@@ -19,7 +18,7 @@ namespace {
 #define TS_TEXT(id, text)                                                                                              \
     Entry                                                                                                              \
     {                                                                                                                  \
-        id, QT_TRANSLATE_NOOP("wording", text)                                                                         \
+        id, text                                                                                                       \
     }
 
 const Entry kEntries[] = {
@@ -49,6 +48,8 @@ const Entry kEntries[] = {
     TS_TEXT("file.reads_back_different",
         "%1 reads back different from what was written: the disk may be failing. Save elsewhere"),
     TS_TEXT("file.too_many", "\"%1\" has more than %2 entries"),
+    TS_TEXT("file.would_not_read",
+        "%1 was not written, the old file is as it was: what would stand there could not be read again: %2"),
     TS_TEXT("file.unknown_format", "\"%1\" is no format of this program"),
     TS_TEXT("file.unknown_key", "\"%1\" is not known here"),
     TS_TEXT("file.unknown_word", "\"%1\" is \"%2\" and must be one of: %3"),
@@ -63,6 +64,7 @@ const Entry kEntries[] = {
     TS_TEXT("list.unknown_column", "there is no column \"%1\" in such a list"),
     TS_TEXT("list.column_twice", "the column \"%1\" is there twice"),
     TS_TEXT("list.missing_column", "the column \"%1\" is missing"),
+    TS_TEXT("list.would_not_load", "the lists are read, but the dossier made of them could not be loaded again: %1"),
     TS_TEXT("list.too_many_cells", "this line has more cells than there are columns"),
     TS_TEXT("edit.no_terminal", "there is no terminal \"%1\""),
     TS_TEXT("edit.in_use", "%1 has wires already"),
@@ -392,8 +394,8 @@ const Entry kEntries[] = {
     TS_TEXT("evidence.pfhd", "PFHd %1"),
     TS_TEXT("evidence.text", "%1"),
     TS_TEXT("evidence.stop", "power removed after %1, at rest after %2"),
-    TS_TEXT("severity.stop", "stop"),
-    TS_TEXT("severity.fix", "fix"),
+    TS_TEXT("severity.stop", "forbids operation"),
+    TS_TEXT("severity.fix", "to be corrected"),
     TS_TEXT("severity.note", "note"),
     // edits
     TS_TEXT("edit.no_part", "the claim has no such part"),
@@ -426,6 +428,10 @@ const Entry kEntries[] = {
     TS_TEXT("report.trace", "What happened in this run"),
     TS_TEXT("report.findings", "Checks and findings"),
     TS_TEXT("report.no_findings", "No finding from these checks."),
+    TS_TEXT("report.no_findings_in_part", "No finding from what was looked at. That is not everything: see above."),
+    TS_TEXT("report.no_function", "The dossier has no safety function: nothing could be judged."),
+    TS_TEXT("report.no_levels", "the levels have not been worked out yet"),
+    TS_TEXT("report.claim_says", "As claimed: %1"),
     TS_TEXT("function.no_name", "a safety function needs a name"),
     TS_TEXT("function.out_of_range", "an allowed time lies between 0 and 3600 s, a stop category is 0, 1 or 2"),
     TS_TEXT("function.unknown", "there is no such safety function"),
@@ -487,7 +493,8 @@ std::span<const Entry> catalogue()
 {
     static const std::vector<Entry> sorted = [] {
         std::vector<Entry> all(std::begin(kEntries), std::end(kEntries));
-        for (const auto& more : {choiceEntries(), editEntries(), faultEntries(), explorationEntries(), levelEntries()})
+        for (const auto& more :
+            {choiceEntries(), editEntries(), faultEntries(), explorationEntries(), levelEntries(), verdictEntries()})
             all.insert(all.end(), more.begin(), more.end());
         std::sort(all.begin(), all.end(), [](const Entry& a, const Entry& b) { return std::string_view(a.id) < b.id; });
         return all;

@@ -1,13 +1,11 @@
 #include "wording/edit_texts.h"
 
-#include <QtGlobal>
-
 namespace ts::wording {
 
 #define TS_TEXT(id, text)                                                                                              \
     Entry                                                                                                              \
     {                                                                                                                  \
-        id, QT_TRANSLATE_NOOP("wording", text)                                                                         \
+        id, text                                                                                                       \
     }
 
 std::span<const Entry> editEntries()

@@ -4,8 +4,6 @@
 #include "core/simulation/logic.h"
 #include "wording/wording.h"
 
-#include <QCoreApplication>
-
 #include <cmath>
 
 namespace ts::wording {
@@ -16,15 +14,15 @@ std::string tagOf(const Plant& plant, int device)
     return device < 0 ? std::string() : plant.devices[at(device)].tag;
 }
 
-QString operatedText(const Plant& plant, const Event& e)
+std::string operatedText(const Plant& plant, const Event& e)
 {
     for (const auto& [name, what] : plant.devices[at(e.device)].actions)
         if (what.first == e.slot && what.second == e.to)
-            return said("event.operated", {tagOf(plant, e.device), actionWord(name).toStdString()});
+            return said("event.operated", {tagOf(plant, e.device), actionWord(name)});
     return said("event.operated", {tagOf(plant, e.device), std::string()});
 }
 
-QString movedText(const Plant& plant, const Event& e)
+std::string movedText(const Plant& plant, const Event& e)
 {
     if (e.to == 1)
         return {};
@@ -58,23 +56,23 @@ QString movedText(const Plant& plant, const Event& e)
     return said(in ? "event.actuated" : "event.returned", {tag});
 }
 
-QString converterText(const Plant& plant, const Event& e)
+std::string converterText(const Plant& plant, const Event& e)
 {
     static constexpr const char* kModes[] = {
         "converter.off", "converter.voltage", "converter.limit", "converter.hold_up", "converter.hold_up"};
-    return said("event.supply_mode", {tagOf(plant, e.device), word(kModes[e.to]).toStdString()});
+    return said("event.supply_mode", {tagOf(plant, e.device), word(kModes[e.to])});
 }
 
 } // namespace
 
-QString faultText(const Plant& plant, const FaultSite& site)
+std::string faultText(const Plant& plant, const FaultSite& site)
 {
     const std::string& s = site.site;
     if (s.starts_with("wire/")) {
         for (const PlantWire& w : plant.wires)
             if (s.substr(5) == std::to_string(w.id.value))
-                return said("fault.wire",
-                    {w.number, plant.nameOfNode(w.p), plant.nameOfNode(w.q), word("mode." + site.mode).toStdString()});
+                return said(
+                    "fault.wire", {w.number, plant.nameOfNode(w.p), plant.nameOfNode(w.q), word("mode." + site.mode)});
     }
     if (site.mode == "short" || site.mode == "to_earth") {
         const std::size_t plus = s.find('+');
@@ -83,25 +81,23 @@ QString faultText(const Plant& plant, const FaultSite& site)
         return said("fault.to_earth", {s});
     }
     const std::size_t slash = s.find('/');
-    return said("fault.device",
-        {s.substr(0, slash), word("element." + s.substr(slash + 1)).toStdString(),
-            word("mode." + site.mode).toStdString()});
+    return said(
+        "fault.device", {s.substr(0, slash), word("element." + s.substr(slash + 1)), word("mode." + site.mode)});
 }
 
-QString faultText(const Plant& plant, const Fault& fault)
+std::string faultText(const Plant& plant, const Fault& fault)
 {
     const auto site = faultFrom(plant, faultId(plant, fault));
-    return site ? faultText(plant, *site) : QString();
+    return site ? faultText(plant, *site) : std::string();
 }
 
-QString modeWord(const FaultSite& site)
+std::string modeWord(const FaultSite& site)
 {
     const std::size_t slash = site.site.find('/');
-    return said("fault.mode",
-        {word("element." + site.site.substr(slash + 1)).toStdString(), word("mode." + site.mode).toStdString()});
+    return said("fault.mode", {word("element." + site.site.substr(slash + 1)), word("mode." + site.mode)});
 }
 
-QString actionWord(std::string_view action)
+std::string actionWord(std::string_view action)
 {
     constexpr std::string_view kTurn = "turn_to_";
     if (action.starts_with(kTurn))
@@ -109,7 +105,7 @@ QString actionWord(std::string_view action)
     return word("action." + std::string(action));
 }
 
-QString doWord(std::string_view action)
+std::string doWord(std::string_view action)
 {
     constexpr std::string_view kTurn = "turn_to_";
     if (action.starts_with(kTurn))
@@ -117,17 +113,16 @@ QString doWord(std::string_view action)
     return word("do." + std::string(action));
 }
 
-QString logicWord(const Plant& plant, int logic, std::uint8_t mode, std::uint8_t flags)
+std::string logicWord(const Plant& plant, int logic, std::uint8_t mode, std::uint8_t flags)
 {
     const DeviceLogic& data = plant.logics[at(logic)].data;
-    const QString state = word(std::string("logic.") + modeName(data, mode));
+    const std::string state = word(std::string("logic.") + modeName(data, mode));
     const auto* monitor = std::get_if<PhaseMonitorLogic>(&data);
     const std::string reason = monitor ? monitorReason(*monitor, flags) : "";
-    return reason.empty() ? state
-                          : said("logic.because", {state.toStdString(), word("reason." + reason).toStdString()});
+    return reason.empty() ? state : said("logic.because", {state, word("reason." + reason)});
 }
 
-QString stateWord(std::string_view state)
+std::string stateWord(std::string_view state)
 {
     if (state.starts_with("at_") && state != "at_rest")
         return said("state.at", {std::string(state.substr(3))});
@@ -136,7 +131,7 @@ QString stateWord(std::string_view state)
     return word("state." + std::string(state));
 }
 
-QString eventText(const Plant& plant, const Event& e)
+std::string eventText(const Plant& plant, const Event& e)
 {
     const std::string tag = tagOf(plant, e.device);
     switch (e.why) {
@@ -147,8 +142,7 @@ QString eventText(const Plant& plant, const Event& e)
     case Why::FaultOn:
     case Why::FaultOff: {
         const Fault fault{static_cast<FaultMode>(e.slot), e.from, e.to};
-        return said(
-            e.why == Why::FaultOn ? "event.fault_on" : "event.fault_off", {faultText(plant, fault).toStdString()});
+        return said(e.why == Why::FaultOn ? "event.fault_on" : "event.fault_off", {faultText(plant, fault)});
     }
     case Why::Moved:
         return movedText(plant, e);
@@ -184,9 +178,7 @@ QString eventText(const Plant& plant, const Event& e)
         return said("event.outputs_off", {tag});
     case Why::LogicMode:
         return said("event.supply_mode",
-            {tag,
-                logicWord(plant, e.slot, static_cast<std::uint8_t>(e.to), static_cast<std::uint8_t>(e.from))
-                    .toStdString()});
+            {tag, logicWord(plant, e.slot, static_cast<std::uint8_t>(e.to), static_cast<std::uint8_t>(e.from))});
     }
     return {};
 }

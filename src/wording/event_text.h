@@ -4,29 +4,27 @@
 #include "core/simulation/plant.h"
 #include "core/simulation/state.h"
 
-#include <QString>
-
 namespace ts::wording {
 
 /// "Q1 drops out, net 35 at 0 V". Empty for moves half way, which no one sees.
-QString eventText(const Plant& plant, const Event& event);
+std::string eventText(const Plant& plant, const Event& event);
 
 /// A fault as one says it: "Q1 main poles: welded", "wire 35 (id 70): open", "K1:S12 touches K1:S22".
-QString faultText(const Plant& plant, const Fault& fault);
+std::string faultText(const Plant& plant, const Fault& fault);
 /// The same for a listed fault, without looking it up again.
-QString faultText(const Plant& plant, const FaultSite& site);
+std::string faultText(const Plant& plant, const FaultSite& site);
 
 /// Mode of a fault in the words that stand beside a tick box: "contacts welded".
-QString modeWord(const FaultSite& site);
+std::string modeWord(const FaultSite& site);
 
 /// What was done, "turned to hand", and what a button for it says, "Turn to hand".
-QString actionWord(std::string_view action);
-QString doWord(std::string_view action);
+std::string actionWord(std::string_view action);
+std::string doWord(std::string_view action);
 
 /// What a timer, monitor, gate, starter or drive is doing: "tripped: a phase is lost".
-QString logicWord(const Plant& plant, int logic, std::uint8_t mode, std::uint8_t flags);
+std::string logicWord(const Plant& plant, int logic, std::uint8_t mode, std::uint8_t flags);
 
 /// "K1 outputs on", "Q1 pulled in" ... state words of scenarios.
-QString stateWord(std::string_view state);
+std::string stateWord(std::string_view state);
 
 } // namespace ts::wording

@@ -2,8 +2,6 @@
 
 #include "wording/event_text.h"
 
-#include <QtGlobal>
-
 #include <algorithm>
 
 namespace ts::wording {
@@ -14,10 +12,10 @@ using namespace exploration;
 #define TS_TEXT(id, text)                                                                                              \
     Entry                                                                                                              \
     {                                                                                                                  \
-        id, QT_TRANSLATE_NOOP("wording", text)                                                                         \
+        id, text                                                                                                       \
     }
 
-QString stimulusText(const Plant& plant, const Stimulus& s)
+std::string stimulusText(const Plant& plant, const Stimulus& s)
 {
     if (s.kind == Stimulus::Kind::SetKnob) {
         const std::string& knob = plant.knobs[static_cast<std::size_t>(s.slot)].name;
@@ -28,8 +26,8 @@ QString stimulusText(const Plant& plant, const Stimulus& s)
     const auto action = std::find_if(device.actions.begin(), device.actions.end(), [&s](const auto& a) {
         return a.second == std::pair{s.slot, s.target};
     });
-    return said("operation.hand",
-        {device.tag, action == device.actions.end() ? std::string("?") : actionWord(action->first).toStdString()});
+    return said(
+        "operation.hand", {device.tag, action == device.actions.end() ? std::string("?") : actionWord(action->first)});
 }
 
 } // namespace
@@ -99,7 +97,7 @@ std::span<const Entry> explorationEntries()
     return kEntries;
 }
 
-QString operationText(const Plant& plant, const Operation& o)
+std::string operationText(const Plant& plant, const Operation& o)
 {
     switch (o.kind) {
     case Operation::Kind::SupplyLost:
@@ -109,8 +107,7 @@ QString operationText(const Plant& plant, const Operation& o)
     case Operation::Kind::Wait:
         return word("operation.wait");
     case Operation::Kind::TwoHands:
-        return said("operation.at_once",
-            {stimulusText(plant, o.stimuli[0]).toStdString(), stimulusText(plant, o.stimuli[1]).toStdString()});
+        return said("operation.at_once", {stimulusText(plant, o.stimuli[0]), stimulusText(plant, o.stimuli[1])});
     case Operation::Kind::Hand:
     case Operation::Kind::PhaseLost:
     case Operation::Kind::PhaseBack:
@@ -119,7 +116,7 @@ QString operationText(const Plant& plant, const Operation& o)
     return stimulusText(plant, o.stimuli.front());
 }
 
-QString claimText(const Proof& proof, DeviceId motor, const Dossier& dossier)
+std::string claimText(const Proof& proof, DeviceId motor, const Dossier& dossier)
 {
     const Device* device = dossier.circuit.device(motor);
     const SafetyFunction* f = dossier.function(proof.function);
@@ -129,15 +126,15 @@ QString claimText(const Proof& proof, DeviceId motor, const Dossier& dossier)
         "claim." + std::string(nameOf(proof.claim)), {tagOf(device), tagOf(trigger), f ? f->name : std::string()}));
 }
 
-QString answerText(const Proof& proof)
+std::string answerText(const Proof& proof)
 {
     if (!proof.counter)
         return word(proof.answer == Answer::Proved ? "answered.proved" : "answered.bounded");
     const auto count = static_cast<long long>(proof.counter->order.size());
-    const QString text = count == 0 ? word("answered.at_once")
-        : count == 1                ? word("answered.one")
-                                    : said("answered.counter_example", {count});
-    return proof.counter->onlyAtLimits ? said("answered.at_limits", {text.toStdString()}) : text;
+    const std::string text = count == 0 ? word("answered.at_once")
+        : count == 1                    ? word("answered.one")
+                                        : said("answered.counter_example", {count});
+    return proof.counter->onlyAtLimits ? said("answered.at_limits", {text}) : text;
 }
 
 } // namespace ts::wording

@@ -11,12 +11,12 @@ namespace ts::wording {
 std::span<const Entry> explorationEntries();
 
 /// "S1 pressed", "S1 pressed and S2 pressed at once", "supply lost", "L2 lost", "wait".
-QString operationText(const Plant& plant, const exploration::Operation& operation);
+std::string operationText(const Plant& plant, const exploration::Operation& operation);
 
 /// What was to be shown, as a statement: "M1 stays stopped while S0 is operated (Emergency stop)".
-QString claimText(const exploration::Proof& proof, DeviceId motor, const Dossier& dossier);
+std::string claimText(const exploration::Proof& proof, DeviceId motor, const Dossier& dossier);
 
 /// "proved", "shown wrong by 3 operations", "nothing found, but the search ended at its bound".
-QString answerText(const exploration::Proof& proof);
+std::string answerText(const exploration::Proof& proof);
 
 } // namespace ts::wording

@@ -1,8 +1,5 @@
 #include "wording/fault_texts.h"
 
-#include <QStringList>
-#include <QtGlobal>
-
 #include <algorithm>
 
 namespace ts::wording {
@@ -11,7 +8,7 @@ namespace {
 #define TS_TEXT(id, text)                                                                                              \
     Entry                                                                                                              \
     {                                                                                                                  \
-        id, QT_TRANSLATE_NOOP("wording", text)                                                                         \
+        id, text                                                                                                       \
     }
 
 std::string tagOf(const Plant& plant, int device)
@@ -21,7 +18,7 @@ std::string tagOf(const Plant& plant, int device)
 
 std::string wordOf(std::string_view before, std::string_view name)
 {
-    return word(std::string(before) + std::string(name)).toStdString();
+    return word(std::string(before) + std::string(name));
 }
 
 } // namespace
@@ -189,30 +186,30 @@ std::span<const Entry> faultEntries()
     return kEntries;
 }
 
-QString consequenceText(
+std::string consequenceText(
     const faults::SweptFault& fault, const faults::FaultOutcome& outcome, faults::Moment moment, const Plant& plant)
 {
     if (fault.welds.empty() || outcome.variant[static_cast<std::size_t>(moment)] + 1u != fault.variants.size())
         return {};
-    QStringList contacts;
+    std::vector<std::string> contacts;
     for (int l : fault.welds) {
         const PlantLink& link = plant.links[static_cast<std::size_t>(l)];
-        contacts << QString::fromStdString(tagOf(plant, link.device) + " " + link.role);
+        contacts.push_back(tagOf(plant, link.device) + " " + link.role);
     }
-    return said("run.welds", {contacts.join(", ").toStdString()});
+    return said("run.welds", {joined(contacts, ", ")});
 }
 
-QString sweptFaultLabel(const faults::SweptFault& fault, const Circuit& circuit)
+std::string sweptFaultLabel(const faults::SweptFault& fault, const Circuit& circuit)
 {
     return sentence(faults::labelOf(fault, circuit));
 }
 
-QString sweptFaultText(const faults::SweptFault& fault, const Circuit& circuit)
+std::string sweptFaultText(const faults::SweptFault& fault, const Circuit& circuit)
 {
     return sentence(faults::messageOf(fault, circuit));
 }
 
-QString runText(const faults::RunResult& run, const Plant& plant)
+std::string runText(const faults::RunResult& run, const Plant& plant)
 {
     using namespace faults;
     if (run.loss != Loss::None)
@@ -228,32 +225,32 @@ QString runText(const faults::RunResult& run, const Plant& plant)
 
 #undef TS_TEXT
 
-QString stopCaseText(const StopCase& c, const std::vector<faults::SweptFault>& faults, const Dossier& dossier)
+std::string stopCaseText(const StopCase& c, const std::vector<faults::SweptFault>& faults, const Dossier& dossier)
 {
     const Scenario* state = dossier.scenario(std::to_string(c.state.value));
     const faults::SweptFault* fault = c.fault.empty() ? nullptr : faults::faultNamed(faults, c.fault);
-    const QString circumstance = fault ? said("case.with", {sweptFaultText(*fault, dossier.circuit).toStdString()})
-                                       : word("case." + std::string(nameOf(c.kind)));
-    return said("case.in", {state ? state->name : std::string("?"), circumstance.toStdString()});
+    const std::string circumstance = fault ? said("case.with", {sweptFaultText(*fault, dossier.circuit)})
+                                           : word("case." + std::string(nameOf(c.kind)));
+    return said("case.in", {state ? state->name : std::string("?"), circumstance});
 }
 
-QString stopCategoryText(const ActuatorStudy& actuator)
+std::string stopCategoryText(const ActuatorStudy& actuator)
 {
     return actuator.category ? said("stop.category", {std::to_string(*actuator.category)})
                              : word(actuator.cases.empty() ? "stop.not_running" : "case.not_the_same");
 }
 
-QString mendText(const mending::Mend& m, const Dossier& dossier, const Plant& plant)
+std::string mendText(const improving::Mend& m, const Dossier& dossier, const Plant& plant)
 {
-    QString what = word("do." + m.offer);
-    if (what.endsWith(" ..."))
-        what.chop(4);
-    QStringList answers;
+    std::string what = word("do." + m.offer);
+    if (what.ends_with(" ..."))
+        what.resize(what.size() - 4);
+    std::vector<std::string> answers;
     for (const offers::Offer& o : offers::offersFor(dossier, m.target))
         for (const offers::Question& q : o.id == m.offer ? o.questions : std::vector<offers::Question>{})
             for (const offers::Choice& c : q.choices)
                 if (const auto given = m.answers.find(q.id); given != m.answers.end() && given->second == c.value)
-                    answers << sentence(c.text);
+                    answers.push_back(sentence(c.text));
     const Device* device = dossier.circuit.device(m.target.device);
     const auto worst = static_cast<std::size_t>(
         std::find(m.outcome.outcomes.begin(), m.outcome.outcomes.end(), m.outcome.overall)
@@ -261,9 +258,8 @@ QString mendText(const mending::Mend& m, const Dossier& dossier, const Plant& pl
     const std::string at = (device ? device->tag : std::string("?"))
         + (m.target.role.empty() ? "" : " " + m.target.role);
     return said("mend.line",
-        {what.toStdString(), at, answers.join(", ").toStdString(),
-            wordOf("outcome.", faults::nameOf(m.outcome.overall)),
-            runText(m.outcome.runs[worst], plant).toStdString()});
+        {what, at, joined(answers, ", "), wordOf("outcome.", faults::nameOf(m.outcome.overall)),
+            runText(m.outcome.runs[worst], plant)});
 }
 
 } // namespace ts::wording

@@ -22,11 +22,8 @@ std::string listed(const Circuit& circuit, const std::vector<DeviceId>& ids)
 {
     std::string text;
     for (std::size_t k = 0; k < ids.size(); ++k)
-        text += (k == 0                       ? ""
-                        : k + 1 == ids.size() ? said("words.and").toStdString()
-                                              : ", ")
-            + labelled(circuit, ids[k]);
-    return text.empty() ? said("words.nothing").toStdString() : text;
+        text += (k == 0 ? "" : k + 1 == ids.size() ? said("words.and") : ", ") + labelled(circuit, ids[k]);
+    return text.empty() ? said("words.nothing") : text;
 }
 
 /// Whether a drive stands before one of the motors: without one nothing can bring it to rest under control.
@@ -42,17 +39,17 @@ bool hasDrive(const Circuit& circuit)
 
 } // namespace
 
-QString suggestedName(const SafetyFunction& f, const Circuit& circuit)
+std::string suggestedName(const SafetyFunction& f, const Circuit& circuit)
 {
     const Device* d = circuit.device(f.trigger.device);
     const std::string tag = d ? d->tag + (f.emergencyStop || d->label.empty() ? "" : " (" + d->label + ")") : "?";
     return said(f.emergencyStop ? "function.name.emergency_stop" : "function.name.stop", {tag});
 }
 
-QString functionSentence(const SafetyFunction& f, const Circuit& circuit)
+std::string functionSentence(const SafetyFunction& f, const Circuit& circuit)
 {
-    QString text = said("function.when",
-        {labelled(circuit, f.trigger.device), actionWord(f.trigger.action).toStdString(), listed(circuit, f.mustRest)});
+    std::string text = said("function.when",
+        {labelled(circuit, f.trigger.device), actionWord(f.trigger.action), listed(circuit, f.mustRest)});
     if (f.allowedTimeS > 0.0)
         text += said("function.within", {Measured{f.allowedTimeS, "s"}});
     text += said("function.by", {static_cast<long long>(f.stopCategory)});
@@ -66,12 +63,12 @@ QString functionSentence(const SafetyFunction& f, const Circuit& circuit)
     return text;
 }
 
-QString riskText(const SafetyFunction& f)
+std::string riskText(const SafetyFunction& f)
 {
     if (!f.risk)
         return said("risk.unanswered");
     const safety::RequiredLevel r = safety::requiredLevelOf(*f.risk, f.emergencyStop);
-    QString text = said("risk.path", {r.path, std::string(safety::nameOf(r.level))});
+    std::string text = said("risk.path", {r.path, std::string(safety::nameOf(r.level))});
     if (r.isLowered)
         text += ' ' + said("risk.lowered", {f.risk->lowProbabilityReason});
     else if (f.risk->lowProbability)
@@ -81,27 +78,29 @@ QString riskText(const SafetyFunction& f)
     return text;
 }
 
-QStringList categoryConsequences(const SafetyFunction& f, const Dossier& dossier, const FunctionResult* result)
+std::vector<std::string> categoryConsequences(
+    const SafetyFunction& f, const Dossier& dossier, const FunctionResult* result)
 {
-    QStringList lines;
+    std::vector<std::string> lines;
     if (result && result->nominal)
         for (const safety::ActuatorStop& a : result->nominal->actuators) {
             if (a.category && a.removedAfter && a.restAfter)
-                lines << said("function.stops_now",
+                lines.push_back(said("function.stops_now",
                     {a.tag, static_cast<long long>(*a.category), Measured{a.removedAfter->si(), "s"},
-                        Measured{a.restAfter->si(), "s"}});
+                        Measured{a.restAfter->si(), "s"}}));
             else
-                lines << said("function.no_stop_now", {a.tag});
+                lines.push_back(said("function.no_stop_now", {a.tag}));
         }
-    lines << said("function.category_0");
-    lines << (hasDrive(dossier.circuit) ? said("function.category_1") : said("function.category_1_without_drive"));
-    lines << (f.emergencyStop ? said("function.category_2_forbidden") : said("function.category_2"));
+    lines.push_back(said("function.category_0"));
+    lines.push_back(
+        (hasDrive(dossier.circuit) ? said("function.category_1") : said("function.category_1_without_drive")));
+    lines.push_back((f.emergencyStop ? said("function.category_2_forbidden") : said("function.category_2")));
     return lines;
 }
 
-std::vector<std::pair<QString, QString>> responseLines(const SafetyFunction& f, const ResponseBudget& b)
+std::vector<std::pair<std::string, std::string>> responseLines(const SafetyFunction& f, const ResponseBudget& b)
 {
-    std::vector<std::pair<QString, QString>> lines;
+    std::vector<std::pair<std::string, std::string>> lines;
     lines.emplace_back(said("response.sensor"), number(b.sensorS, "s"));
     lines.emplace_back(said("response.circuit", {b.motor}), number(b.circuitS, "s"));
     lines.emplace_back(said("response.run_down", {b.motor}), number(b.runDownS, "s"));
@@ -114,7 +113,7 @@ std::vector<std::pair<QString, QString>> responseLines(const SafetyFunction& f, 
         lines.emplace_back(
             said("response.distance", {Measured{b.needed->speedMetresPerS, "m/s"}}), number(b.needed->metres, "m"));
     else
-        lines.emplace_back(said("response.no_distance"), QString());
+        lines.emplace_back(said("response.no_distance"), std::string());
     return lines;
 }
 

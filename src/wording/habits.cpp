@@ -1,6 +1,6 @@
 #include "wording/habits.h"
 
-#include <QCoreApplication>
+#include <fmt/format.h>
 
 #include <cmath>
 #include <numbers>
@@ -29,19 +29,18 @@ int nearestGauge(double areaMm2)
 
 } // namespace
 
-QString wireSizeText(double areaMm2, const Habits& habits)
+std::string wireSizeText(double areaMm2, const Habits& habits)
 {
     if (habits.wireSize == Habits::WireSize::SquareMillimetres || !(areaMm2 > 0.0))
-        return QCoreApplication::translate("wording", "%1 mm²").arg(areaMm2);
+        return fmt::format("{:.6g} mm²", areaMm2);
     const int n = nearestGauge(areaMm2);
-    return n > 0 ? QStringLiteral("%1 AWG").arg(n) : QStringLiteral("%1/0 AWG").arg(1 - n);
+    return n > 0 ? fmt::format("{} AWG", n) : fmt::format("{}/0 AWG", 1 - n);
 }
 
-QString powerText(double watts, const Habits& habits)
+std::string powerText(double watts, const Habits& habits)
 {
-    return habits.power == Habits::Power::Kilowatts
-        ? QStringLiteral("%1 kW").arg(watts / 1000.0, 0, 'g', 3)
-        : QStringLiteral("%1 hp").arg(watts / kWattsPerHorsepower, 0, 'g', 3);
+    return habits.power == Habits::Power::Kilowatts ? fmt::format("{:.3g} kW", watts / 1000.0)
+                                                    : fmt::format("{:.3g} hp", watts / kWattsPerHorsepower);
 }
 
 std::string phaseName(std::string_view marking, const Habits& habits)

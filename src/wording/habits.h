@@ -4,8 +4,6 @@
 
 #include "core/diagram/path_frame.h"
 
-#include <QString>
-
 #include <string>
 #include <string_view>
 
@@ -29,9 +27,9 @@ struct Habits {
 
 /// "1.5 mm²", or the usual American gauge next to it, "16 AWG". Source of the gauge: ASTM B258, area of n is that of
 /// 0.127 mm * 92^((36 - n) / 39); even numbers to 2, then 1/0 to 4/0.
-QString wireSizeText(double areaMm2, const Habits& habits);
+std::string wireSizeText(double areaMm2, const Habits& habits);
 /// "5.5 kW" or "7.4 hp" (1 hp = 745.7 W).
-QString powerText(double watts, const Habits& habits);
+std::string powerText(double watts, const Habits& habits);
 /// The name of a phase "L1" to "L3"; any other marking stays as it is.
 std::string phaseName(std::string_view marking, const Habits& habits);
 

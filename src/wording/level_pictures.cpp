@@ -51,7 +51,7 @@ std::vector<figures::Contribution> contributionsOf(const safety::FunctionLevel& 
 
 figures::ShareWords shareWords()
 {
-    return {told("shares.heading"), told("skyline.axis"), told("shares.none")};
+    return {said("shares.heading"), said("skyline.axis"), said("shares.none")};
 }
 
 std::vector<figures::CategoryCurve> categoryCurves()
@@ -86,8 +86,19 @@ std::vector<figures::CurvePoint> pointsOf(const safety::FunctionLevel& level)
 
 figures::CurveWords curveWords(const std::optional<safety::Level>& required)
 {
-    return {told("curves.heading"), told("curves.years"), told("skyline.axis"),
-        required ? told("curves.required", {std::string(safety::nameOf(*required))}) : std::string()};
+    return {said("curves.heading"), said("curves.years"), said("skyline.axis"),
+        required ? said("curves.required", {std::string(safety::nameOf(*required))}) : std::string()};
+}
+
+figures::Figure sharesFigure(const safety::FunctionLevel& level)
+{
+    return figures::shares(contributionsOf(level), false, shareWords(), 700, 0);
+}
+
+figures::Figure curvesFigure(const safety::FunctionLevel& level)
+{
+    const auto required = level.required ? std::optional(pfhdLimit(*level.required)) : std::nullopt;
+    return figures::categoryCurves(categoryCurves(), pointsOf(level), required, curveWords(level.required), 700, 420);
 }
 
 double pfhdLimit(safety::Level level)
@@ -96,9 +107,9 @@ double pfhdLimit(safety::Level level)
     return kBelow[static_cast<std::size_t>(level)];
 }
 
-QStringList markovLines(const safety::FunctionLevel& level, const ArithmeticChoice& choice)
+std::vector<std::string> markovLines(const safety::FunctionLevel& level, const ArithmeticChoice& choice)
 {
-    QStringList lines;
+    std::vector<std::string> lines;
     if (!level.chain)
         return lines;
     safety::MarkovOptions options;
@@ -108,42 +119,45 @@ QStringList markovLines(const safety::FunctionLevel& level, const ArithmeticChoi
         const safety::SubsystemLevel& s = level.subsystems[k];
         const auto model = safety::markovPfhd(level.chain->subsystems[k], level.chain->readings, options);
         if (model && s.pfhd >= 0)
-            lines << sentence(message(
-                "markov.line", {s.name, Measured{model->si(), "1/h"}, Measured{level.explanation[s.pfhd].si, "1/h"}}));
+            lines.push_back(sentence(message(
+                "markov.line", {s.name, Measured{model->si(), "1/h"}, Measured{level.explanation[s.pfhd].si, "1/h"}})));
     }
-    if (!lines.isEmpty())
-        lines.prepend(sentence(
-            message("markov.heading", {Measured{choice.commonCauseShare, "%"}, Measured{choice.missionYears, "y"}})));
+    if (!lines.empty())
+        lines.insert(lines.begin(),
+            sentence(message(
+                "markov.heading", {Measured{choice.commonCauseShare, "%"}, Measured{choice.missionYears, "y"}})));
     return lines;
 }
 
-QString inputText(const safety::ChainInput& input, const Circuit& circuit)
+std::string inputText(const safety::ChainInput& input, const Circuit& circuit)
 {
     const Device* d = circuit.device(input.device);
     return sentence(message(input.kind == safety::InputKind::Cycles ? "input.cycles" : "input.reliability",
         {d ? d->tag : std::string("?")}));
 }
 
-QStringList uncertaintyLines(const safety::Uncertainty& u, const std::optional<safety::Level>& required,
+std::vector<std::string> uncertaintyLines(const safety::Uncertainty& u, const std::optional<safety::Level>& required,
     const safety::Spread& spread, const Circuit& circuit)
 {
-    QStringList lines;
-    lines << sentence(message("uncertainty.spread",
+    std::vector<std::string> lines;
+    lines.push_back(sentence(message("uncertainty.spread",
         {Measured{spread.typicalFactor, ""}, Measured{spread.makerFactor, ""}, Measured{spread.cyclesFactor, ""},
-            static_cast<long long>(u.draws)}));
-    if (u.withLevel == 0)
-        return lines << sentence(message("uncertainty.no_level"));
-    lines << sentence(message("uncertainty.range",
-        {Measured{u.pfhdPerHour[2], "1/h"}, Measured{u.pfhdPerHour[0], "1/h"}, Measured{u.pfhdPerHour[4], "1/h"}}));
+            static_cast<long long>(u.draws)})));
+    if (u.withLevel == 0) {
+        lines.push_back(sentence(message("uncertainty.no_level")));
+        return lines;
+    }
+    lines.push_back(sentence(message("uncertainty.range",
+        {Measured{u.pfhdPerHour[2], "1/h"}, Measured{u.pfhdPerHour[0], "1/h"}, Measured{u.pfhdPerHour[4], "1/h"}})));
     if (required)
-        lines << sentence(
-            message("uncertainty.reached", {Measured{u.reachedShare, "%"}, std::string(safety::nameOf(*required))}));
+        lines.push_back(sentence(
+            message("uncertainty.reached", {Measured{u.reachedShare, "%"}, std::string(safety::nameOf(*required))})));
     if (u.pfhdPerHour[0] < u.pfhdPerHour[4] * kVisibly)
         for (std::size_t k = 0; k < std::min<std::size_t>(3, u.drives.size()); ++k)
-            lines << sentence(message("uncertainty.drive",
-                {inputText(u.drives[k].input, circuit).toStdString(), Measured{u.drives[k].share, "%"}}));
+            lines.push_back(sentence(message(
+                "uncertainty.drive", {inputText(u.drives[k].input, circuit), Measured{u.drives[k].share, "%"}})));
     else
-        lines << sentence(message("uncertainty.flat"));
+        lines.push_back(sentence(message("uncertainty.flat")));
     return lines;
 }
 

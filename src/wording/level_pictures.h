@@ -6,9 +6,6 @@
 #include "core/safety/level.h"
 #include "core/safety/uncertainty.h"
 
-#include <QString>
-#include <QStringList>
-
 namespace ts::wording {
 
 /// A subsystem's PFHd goes to its parts in proportion to their dangerous failure rates that nothing detects (1 - DC) /
@@ -20,15 +17,19 @@ figures::ShareWords shareWords();
 std::vector<figures::CategoryCurve> categoryCurves();
 std::vector<figures::CurvePoint> pointsOf(const safety::FunctionLevel& level);
 figures::CurveWords curveWords(const std::optional<safety::Level>& required);
+/// For paper: who brings how much of the danger; the curves of the categories with these subsystems on them.
+figures::Figure sharesFigure(const safety::FunctionLevel& level);
+figures::Figure curvesFigure(const safety::FunctionLevel& level);
+
 /// PFHd below which a level begins.
 double pfhdLimit(safety::Level level);
 
 /// The Markov model of each designed subsystem beside the table's value, for comparison.
-QStringList markovLines(const safety::FunctionLevel& level, const ArithmeticChoice& choice);
+std::vector<std::string> markovLines(const safety::FunctionLevel& level, const ArithmeticChoice& choice);
 
 /// "Q1, how often it works".
-QString inputText(const safety::ChainInput& input, const Circuit& circuit);
-QStringList uncertaintyLines(const safety::Uncertainty& u, const std::optional<safety::Level>& required,
+std::string inputText(const safety::ChainInput& input, const Circuit& circuit);
+std::vector<std::string> uncertaintyLines(const safety::Uncertainty& u, const std::optional<safety::Level>& required,
     const safety::Spread& spread, const Circuit& circuit);
 
 } // namespace ts::wording

@@ -1,11 +1,9 @@
 #include "wording/level_texts.h"
 
-#include <QCoreApplication>
-
 #define TS_TEXT(id, text)                                                                                              \
     Entry                                                                                                              \
     {                                                                                                                  \
-        id, QT_TRANSLATE_NOOP("wording", text)                                                                         \
+        id, text                                                                                                       \
     }
 
 namespace ts::wording {
@@ -146,6 +144,7 @@ std::span<const Entry> levelEntries()
         TS_TEXT("met.no", "not met"),
         TS_TEXT("met.unknown", "not known"),
         TS_TEXT("skyline.about", "%1 stops %2"),
+        TS_TEXT("skyline.at_most", "at most"),
         TS_TEXT("skyline.axis", "dangerous failures per hour"),
         TS_TEXT("skyline.claimed", "claimed"),
         TS_TEXT("skyline.due", "replace"),

@@ -1,5 +1,6 @@
 #include "wording/skyline_words.h"
 
+#include "core/analysis/function_verdict.h"
 #include "wording/level_pictures.h"
 #include "wording/wording.h"
 
@@ -23,18 +24,18 @@ std::string tagsOf(const Circuit& circuit, const std::vector<DeviceId>& ids)
 std::string stopOf(const FunctionResult* r)
 {
     if (!r || !r->nominal)
-        return told("skyline.no_stop");
+        return said("skyline.no_stop");
     std::string categories;
     std::optional<double> latest;
     for (const safety::ActuatorStop& a : r->nominal->actuators) {
-        const std::string word = a.category ? std::to_string(*a.category) : told("skyline.none");
+        const std::string word = a.category ? std::to_string(*a.category) : said("skyline.none");
         if (categories.find(word) == std::string::npos)
             categories += (categories.empty() ? "" : " / ") + word;
         if (a.removedAfter)
             latest = std::max(latest.value_or(0.0), a.removedAfter->si());
     }
-    return latest ? told("skyline.stop_facts", {categories, Measured{*latest, "s"}})
-                  : told("skyline.stop_category", {categories});
+    return latest ? said("skyline.stop_facts", {categories, Measured{*latest, "s"}})
+                  : said("skyline.stop_category", {categories});
 }
 
 /// The part that has to be replaced first within the mission time.
@@ -49,8 +50,8 @@ std::string dueOf(const safety::FunctionLevel& level, double missionYears)
                     soonest = level.explanation[p.t10d].si;
                     first = &p;
                 }
-    return first ? told("skyline.replace", {first->tag, Measured{soonest, "y"}})
-                 : told("skyline.replace_none", {static_cast<long long>(missionYears)});
+    return first ? said("skyline.replace", {first->tag, Measured{soonest, "y"}})
+                 : said("skyline.replace_none", {static_cast<long long>(missionYears)});
 }
 
 std::string levelWord(safety::Level level)
@@ -58,17 +59,27 @@ std::string levelWord(safety::Level level)
     return "PL " + std::string(safety::nameOf(level));
 }
 
-void takeLevel(Tower& t, const safety::FunctionLevel& level, const FaultAnalysis* swept)
+/// "PL d claimed", "PL b at most", "PL d": what counts, with how far it has been tried.
+std::string levelText(const FunctionVerdict& v)
+{
+    const auto level = v.counting();
+    if (!level)
+        return sentence(message("level.none"));
+    const char* how = v.extent == FunctionVerdict::Extent::Claimed ? "skyline.claimed"
+        : v.extent == FunctionVerdict::Extent::SingleFaults        ? "skyline.at_most"
+                                                                   : nullptr;
+    return levelWord(*level) + (how ? " " + said(how) : std::string());
+}
+
+void takeLevel(Tower& t, const safety::FunctionLevel& level, const FunctionVerdict& verdict, const FaultAnalysis* built)
 {
     std::optional<double> claimed;
     if (level.pfhd >= 0)
         claimed = level.explanation[level.pfhd].si;
-    std::optional<safety::Level> shown = level.level;
     t.pfhdPerHour = claimed;
-    t.isClaimedOnly = !swept || !swept->sweep.hasPairs;
+    t.isClaimedOnly = verdict.extent != FunctionVerdict::Extent::Built;
     if (!t.isClaimedOnly) {
-        shown = swept->level ? std::optional(swept->level->level) : std::nullopt;
-        t.pfhdPerHour = swept->level ? std::optional(swept->level->pfhdPerHour) : std::nullopt;
+        t.pfhdPerHour = built->level ? std::optional(built->level->pfhdPerHour) : std::nullopt;
         if (claimed
             && (!t.pfhdPerHour || *claimed < *t.pfhdPerHour * (1 - 1e-9) || *claimed > *t.pfhdPerHour * (1 + 1e-9)))
             t.claimedPfhdPerHour = claimed;
@@ -78,39 +89,40 @@ void takeLevel(Tower& t, const safety::FunctionLevel& level, const FaultAnalysis
         std::optional<double> pfhd = s.level && s.pfhd >= 0 ? std::optional(level.explanation[s.pfhd].si)
                                                             : std::nullopt;
         if (!t.isClaimedOnly)
-            pfhd = swept->pillarsPerHour[k];
+            pfhd = built->pillarsPerHour[k];
         t.pillars.push_back({s.name, pfhd});
     }
-    t.level = shown ? levelWord(*shown) : sentence(message("level.none")).toStdString();
-    if (shown && t.isClaimedOnly)
-        t.level += " " + told("skyline.claimed");
-    t.reaches = shown && level.required && *shown >= *level.required;
+    t.level = levelText(verdict);
+    t.reaches = verdict.answer == FunctionVerdict::Answer::Reached;
+    t.misses = verdict.answer == FunctionVerdict::Answer::NotReached;
 }
 
 } // namespace
 
-std::vector<Tower> towersOf(
-    const Dossier& dossier, const Analysis& analysis, const std::vector<const FaultAnalysis*>& swept)
+std::vector<Tower> towersOf(const Dossier& dossier, const Results& results)
 {
     std::vector<Tower> towers;
+    const auto analysis = results.find(kLevels);
+    if (!analysis)
+        return towers;
     for (std::size_t k = 0; k < dossier.functions.size(); ++k) {
         const SafetyFunction& f = dossier.functions[k];
-        const auto result = std::find_if(analysis.functions.begin(), analysis.functions.end(),
+        const auto result = std::find_if(analysis->functions.begin(), analysis->functions.end(),
             [&f](const FunctionResult& r) { return r.function == f.id; });
-        if (result == analysis.functions.end())
+        if (result == analysis->functions.end())
             continue;
-        const FaultAnalysis* found = k < swept.size() ? swept[k] : nullptr;
+        const auto found = results.find(kBuilt, about(f.id));
         Tower t;
         t.name = f.name;
         const Device* trigger = dossier.circuit.device(f.trigger.device);
-        t.about = told("skyline.about", {trigger ? trigger->tag : "?", tagsOf(dossier.circuit, f.mustRest)});
+        t.about = said("skyline.about", {trigger ? trigger->tag : "?", tagsOf(dossier.circuit, f.mustRest)});
         t.hasLevel = f.reliedOnByPerson;
-        takeLevel(t, result->level, found);
+        takeLevel(t, result->level, verdictOf(dossier, f, result->level, found.get()), found.get());
         if (!f.reliedOnByPerson)
             t.claimedPfhdPerHour.reset();
-        t.needs = !f.reliedOnByPerson ? told("skyline.no_level")
+        t.needs = !f.reliedOnByPerson ? said("skyline.no_level")
             : result->level.required  ? levelWord(*result->level.required)
-                                      : told("skyline.not_decided");
+                                      : said("skyline.not_decided");
         if (f.reliedOnByPerson && result->level.required)
             t.requiredBelow = pfhdLimit(*result->level.required);
         t.stop = stopOf(&*result);
@@ -121,12 +133,12 @@ std::vector<Tower> towersOf(
                 found->sweep.count(Outcome::Hidden, false),
                 found->sweep.count(Outcome::Lost, false) + found->sweep.count(Outcome::Undecided, false)};
         }
-        t.words = t.name + ": " + t.about + ". " + (t.hasLevel ? t.level : told("skyline.equipment")) + ", "
-            + told("skyline.needs") + " " + t.needs + "; " + told("skyline.stop") + " " + t.stop + "; " + t.due + ". ";
-        t.words += t.faults ? told("skyline.fault_counts",
+        t.words = t.name + ": " + t.about + ". " + (t.hasLevel ? t.level : said("skyline.equipment")) + ", "
+            + said("skyline.needs") + " " + t.needs + "; " + said("skyline.stop") + " " + t.stop + "; " + t.due + ". ";
+        t.words += t.faults ? said("skyline.fault_counts",
                        {static_cast<long long>((*t.faults)[0]), static_cast<long long>((*t.faults)[1]),
                            static_cast<long long>((*t.faults)[2]), static_cast<long long>((*t.faults)[3])})
-                            : told("skyline.no_faults");
+                            : said("skyline.no_faults");
         towers.push_back(std::move(t));
     }
     return towers;
@@ -134,8 +146,13 @@ std::vector<Tower> towersOf(
 
 figures::SkylineWords skylineWords()
 {
-    return {told("skyline.axis"), told("skyline.needs"), told("skyline.stop"), told("skyline.due"),
-        told("skyline.faults"), told("skyline.not_tried"), told("skyline.equipment"), told("skyline.key")};
+    return {said("skyline.axis"), said("skyline.needs"), said("skyline.stop"), said("skyline.due"),
+        said("skyline.faults"), said("skyline.not_tried"), said("skyline.equipment"), said("skyline.key")};
+}
+
+figures::Figure skylineFigure(const Dossier& dossier, const Results& results, double width, double height)
+{
+    return figures::skyline(towersOf(dossier, results), skylineWords(), width, height);
 }
 
 } // namespace ts::wording

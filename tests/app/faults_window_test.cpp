@@ -33,28 +33,39 @@ protected:
     {
         WindowTest::SetUp();
         QTest::keyClick(&window, Qt::Key_5, Qt::ControlModifier);
-        place().setWithPairs(false);
     }
     SweepPage& place() { return window.faults().sweep(); }
     FaultWall& wall() { return place().wall(); }
+    /// Single faults come by themselves.
+    void trySingles()
+    {
+        window.book().setLiving(true);
+        ASSERT_TRUE(QTest::qWaitFor(
+            [this] { return !window.book().isBehind() && place().swept() && !place().isStale(); }, 60000));
+    }
     void breakEverything()
     {
         QTest::mouseClick(place().findChild<QPushButton*>("faults.start"), Qt::LeftButton);
-        ASSERT_TRUE(QTest::qWaitFor([this] { return !place().isBusy() && place().analysis() != nullptr; }, 60000));
+        ASSERT_TRUE(QTest::qWaitFor(
+            [this] {
+                return !place().isBusy() && place().swept() && place().swept()->hasPairs && !place().isStale()
+                    && !window.book().isBehind();
+            },
+            120000));
     }
     int placeOf(std::string_view id)
     {
-        const auto& list = place().analysis()->sweep.faults;
-        const faults::SweptFault* f = faults::faultNamed(list, id);
+        const auto sweep = place().swept();
+        const faults::SweptFault* f = faults::faultNamed(sweep->faults, id);
         EXPECT_NE(f, nullptr) << id;
-        return f ? static_cast<int>(f - list.data()) : -1;
+        return f ? static_cast<int>(f - sweep->faults.data()) : -1;
     }
 };
 
 TEST_F(FaultsWindow, BreaksEverythingAndTellsWhatCameOfIt)
 {
-    EXPECT_TRUE(text("faults.state").contains("every fault"));
-    breakEverything();
+    EXPECT_TRUE(text("faults.state").contains("Every fault"));
+    trySingles();
     EXPECT_TRUE(find<OutcomeCounts>("faults.counts")->text().contains("lost"));
     wall().select(placeOf("S0/block:fallen_off"), Moment::JustBefore);
     EXPECT_TRUE(text("faults.title").contains("S0"));
@@ -67,7 +78,7 @@ TEST_F(FaultsWindow, ListsWhatThereIsToBreakBeforeItIsBroken)
 {
     EXPECT_TRUE(text("faults.state").contains("at five moments each"));
     EXPECT_FALSE(wall().cellRect(0, Moment::AtRest).isNull());
-    EXPECT_EQ(place().analysis(), nullptr);
+    EXPECT_EQ(place().swept(), nullptr);
     wall().setFocus();
     QTest::keyClick(&wall(), Qt::Key_Down);
     EXPECT_GE(wall().selected(), 1) << "it can be read before";
@@ -75,13 +86,13 @@ TEST_F(FaultsWindow, ListsWhatThereIsToBreakBeforeItIsBroken)
 
 TEST_F(FaultsWindow, ShowsWhatCameOfItWhileItRunsAndKeepsItWhenCancelled)
 {
-    place().setWithPairs(true);
     QPushButton* start = place().findChild<QPushButton*>("faults.start");
     QTest::mouseClick(start, Qt::LeftButton);
-    ASSERT_TRUE(QTest::qWaitFor([this] { return place().analysis() != nullptr; }, 60000));
+    ASSERT_TRUE(QTest::qWaitFor([this] { return place().swept() != nullptr; }, 60000));
     ASSERT_TRUE(place().isBusy()) << "second faults are still to come";
-    EXPECT_FALSE(place().analysis()->sweep.hasPairs);
-    const auto& outcomes = place().analysis()->sweep.outcomes;
+    EXPECT_FALSE(place().swept()->hasPairs);
+    const auto shown = place().swept();
+    const auto& outcomes = shown->outcomes;
     const auto tried = std::find_if(
         outcomes.begin(), outcomes.end(), [](const faults::FaultOutcome& o) { return o.isRun; });
     ASSERT_NE(tried, outcomes.end());
@@ -90,13 +101,13 @@ TEST_F(FaultsWindow, ShowsWhatCameOfItWhileItRunsAndKeepsItWhenCancelled)
     EXPECT_EQ(start->text(), "Cancel");
     QTest::mouseClick(start, Qt::LeftButton);
     EXPECT_FALSE(place().isBusy());
-    EXPECT_NE(place().analysis(), nullptr);
+    EXPECT_NE(place().swept(), nullptr);
     EXPECT_EQ(start->text(), "Break everything");
 }
 
 TEST_F(FaultsWindow, IsWalkedByArrowKeysAndMouse)
 {
-    breakEverything();
+    trySingles();
     wall().setFocus();
     const int first = wall().selected();
     QTest::keyClick(&wall(), Qt::Key_Down);
@@ -112,8 +123,8 @@ TEST_F(FaultsWindow, IsWalkedByArrowKeysAndMouse)
 
 TEST_F(FaultsWindow, TheBenchSaysBesideEachFaultWhatCameOfIt)
 {
-    breakEverything();
-    window.goTo(MainWindow::kBench);
+    trySingles();
+    window.goTo("bench");
     window.bench().find({window.document().dossier().circuit.device("S0")->id, {}, {}});
     EXPECT_TRUE(find<QCheckBox>("fault.S0/block:fallen_off")->text().endsWith("- lost"))
         << find<QCheckBox>("fault.S0/block:fallen_off")->text().toStdString();
@@ -121,7 +132,7 @@ TEST_F(FaultsWindow, TheBenchSaysBesideEachFaultWhatCameOfIt)
 
 TEST_F(FaultsWindow, UndoneToWhatItWasTheResultHoldsAgain)
 {
-    breakEverything();
+    trySingles();
     wall().select(placeOf("S0/block:fallen_off"), Moment::JustBefore);
     window.document().edit("longer", [](const Dossier& d) {
         Dossier changed = d;
@@ -135,11 +146,11 @@ TEST_F(FaultsWindow, UndoneToWhatItWasTheResultHoldsAgain)
 
 TEST_F(FaultsWindow, FiltersByOutcome)
 {
-    breakEverything();
+    trySingles();
     auto* filter = place().findChild<QComboBox*>("faults.filter");
     filter->setCurrentIndex(static_cast<int>(WallFilter::Lost));
     emit filter->activated(filter->currentIndex());
-    EXPECT_EQ(place().analysis()->sweep.outcomes[static_cast<std::size_t>(wall().selected())].overall, Outcome::Lost);
+    EXPECT_EQ(place().swept()->outcomes[static_cast<std::size_t>(wall().selected())].overall, Outcome::Lost);
     EXPECT_TRUE(wall().cellRect(placeOf("Q1/coil:open"), Moment::AtRest).isNull());
     filter->setCurrentIndex(static_cast<int>(WallFilter::Excluded));
     emit filter->activated(filter->currentIndex());
@@ -148,7 +159,7 @@ TEST_F(FaultsWindow, FiltersByOutcome)
 
 TEST_F(FaultsWindow, ExcludesAFaultWithAReasonAsOneStepOfUndo)
 {
-    breakEverything();
+    trySingles();
     wall().select(placeOf("S0/actuator:broken"), Moment::JustBefore);
     QTest::mouseClick(place().findChild<QPushButton*>("faults.exclude"), Qt::LeftButton);
     auto* reason = place().findChild<QLineEdit*>("faults.reason");
@@ -165,8 +176,9 @@ TEST_F(FaultsWindow, ExcludesAFaultWithAReasonAsOneStepOfUndo)
 
 TEST_F(FaultsWindow, ExcludesAllShortsOfAnEnclosureTogetherAndTakesThemBack)
 {
-    breakEverything();
-    const auto& sweep = place().analysis()->sweep;
+    trySingles();
+    const auto held = place().swept();
+    const faults::Sweep& sweep = *held;
     const auto inEnclosure = [this](const faults::SweptFault& f) {
         const Circuit& c = window.document().dossier().circuit;
         return f.family == faults::Family::Short && f.routes.size() == 1
@@ -195,8 +207,9 @@ TEST_F(FaultsWindow, ExcludesAllShortsOfAnEnclosureTogetherAndTakesThemBack)
     QTest::keyClick(reason, Qt::Key_Return);
     ASSERT_EQ(window.document().dossier().exclusions.size(), 1u);
     EXPECT_EQ(window.document().dossier().exclusions[0].fault, route);
-    breakEverything();
-    const auto& again = place().analysis()->sweep.faults;
+    trySingles();
+    const auto heldAgain = place().swept();
+    const auto& again = heldAgain->faults;
     EXPECT_EQ(static_cast<std::size_t>(std::count_if(again.begin(), again.end(),
                   [&](const auto& f) {
                       return f.isExcluded && f.family == faults::Family::Short && f.reason == "enclosure to EN 60204-1";
@@ -211,7 +224,7 @@ TEST_F(FaultsWindow, ExcludesAllShortsOfAnEnclosureTogetherAndTakesThemBack)
 
 TEST_F(FaultsWindow, ShowsTheMomentOnTheBench)
 {
-    breakEverything();
+    trySingles();
     wall().select(placeOf("S0/block:fallen_off"), Moment::JustBefore);
     ASSERT_TRUE(QTest::qWaitFor([this] { return place().hasStory(); }, 20000));
     QTest::mouseClick(place().findChild<QPushButton*>("faults.bench"), Qt::LeftButton);
@@ -228,8 +241,8 @@ TEST_F(FaultsWindow, FindsWhatMendsAFaultAndCarriesItOut)
     file.nextId = 20'000;
     file.dossier = test::stopping(test::twoChannels(false).circuit()); // Q2 is not in the reset loop
     window.document().startWith(file);
-    window.goTo(MainWindow::kFaults);
-    breakEverything();
+    window.goTo("faults");
+    trySingles();
     wall().select(placeOf("Q2/main:welded"), Moment::JustBefore);
     EXPECT_TRUE(text("faults.outcome").startsWith("hidden"));
     QTest::mouseClick(find<QPushButton>("faults.mend"), Qt::LeftButton);
@@ -242,9 +255,8 @@ TEST_F(FaultsWindow, FindsWhatMendsAFaultAndCarriesItOut)
     list->setCurrentRow(0);
     QTest::keyClick(list, Qt::Key_Return);
     EXPECT_NE(window.document().dossier().circuit, file.dossier.circuit);
-    breakEverything();
-    EXPECT_EQ(place().analysis()->sweep.outcomes[static_cast<std::size_t>(placeOf("Q2/main:welded"))].overall,
-        Outcome::Caught);
+    trySingles();
+    EXPECT_EQ(place().swept()->outcomes[static_cast<std::size_t>(placeOf("Q2/main:welded"))].overall, Outcome::Caught);
 }
 
 TEST_F(FaultsWindow, GoesFromAFaultToTheOneItCountsWith)
@@ -253,8 +265,7 @@ TEST_F(FaultsWindow, GoesFromAFaultToTheOneItCountsWith)
     file.nextId = 20'000;
     file.dossier = test::stopping(test::twoChannels().circuit());
     window.document().startWith(file);
-    window.goTo(MainWindow::kFaults);
-    place().setWithPairs(true);
+    window.goTo("faults");
     breakEverything();
     wall().select(placeOf("Q1/main:welded"), Moment::JustBefore);
     auto* pairs = find<QListWidget>("faults.pairs");
@@ -271,7 +282,7 @@ TEST_F(FaultsWindow, WithoutAFunctionLeadsToTheFunctions)
 {
     const auto with = std::vector<std::string>{"base=direct", "stop=two_channel_relay"};
     window.document().startWith(*patterns::starter(*patterns::Plan::from(with)));
-    window.goTo(MainWindow::kFaults);
+    window.goTo("faults");
     EXPECT_FALSE(find<QPushButton>("faults.start")->isVisible());
     QTest::mouseClick(find<QPushButton>("faults.change"), Qt::LeftButton);
     EXPECT_TRUE(window.findChild<QWidget*>("place.functions")->isVisible());
@@ -279,9 +290,7 @@ TEST_F(FaultsWindow, WithoutAFunctionLeadsToTheFunctions)
 
 TEST_F(FaultsWindow, AnAnswerDoesNotMakeTheSweepStale)
 {
-    place().setWithPairs(false);
-    QTest::mouseClick(place().findChild<QPushButton*>("faults.start"), Qt::LeftButton);
-    ASSERT_TRUE(QTest::qWaitFor([this] { return !place().isBusy() && place().analysis(); }, 120000));
+    trySingles();
     window.document().edit("x", [](const Dossier& d) -> Expected<Dossier> {
         Dossier changed = d;
         changed.functions[0].conditions.environment = false;
@@ -304,19 +313,25 @@ TEST(RememberedSweep, IsThereWhenTheFileIsOpenedAgain)
     const QTemporaryDir folder;
     Theme theme;
     const auto opened = [&](const auto& then) {
-        MainWindow window(theme, Settings{}, io::systemFiles(), folder.path().toStdString());
+        test::TestWindow window(theme, folder.path().toStdString());
         window.setAsker(std::make_unique<test::FakeAsker>());
+        window.show();
+        window.goTo("faults");
         ASSERT_TRUE(window.open(TS_SOURCE_DIR "/data/demo/larkspur_db2_chip_blower.sentry"));
         then(window);
     };
-    opened([](MainWindow& w) {
-        w.faults().sweep().setWithPairs(false);
+    opened([](test::TestWindow& w) {
         w.faults().sweep().startOrCancel();
-        ASSERT_TRUE(
-            QTest::qWaitFor([&] { return !w.faults().sweep().isBusy() && w.faults().sweep().analysis(); }, 120000));
+        ASSERT_TRUE(QTest::qWaitFor(
+            [&] {
+                return !w.faults().sweep().isBusy() && w.faults().sweep().swept()
+                    && w.faults().sweep().swept()->hasPairs;
+            },
+            120000));
     });
-    opened([](MainWindow& w) {
-        ASSERT_TRUE(QTest::qWaitFor([&] { return w.faults().sweep().analysis() != nullptr; }, 20000));
+    opened([](test::TestWindow& w) {
+        ASSERT_TRUE(QTest::qWaitFor([&] { return w.faults().sweep().swept() != nullptr; }, 20000));
+        EXPECT_TRUE(w.faults().sweep().swept()->hasPairs);
         EXPECT_FALSE(w.faults().sweep().isBusy()) << "nothing was run again";
         EXPECT_FALSE(w.faults().sweep().isStale());
     });
@@ -330,7 +345,7 @@ TEST_F(FaultsWindow, CanBeCancelled)
     QTest::mouseClick(place().findChild<QPushButton*>("faults.start"), Qt::LeftButton);
     EXPECT_FALSE(place().isBusy());
     EXPECT_EQ(place().findChild<QPushButton*>("faults.start")->text(), "Break everything");
-    EXPECT_EQ(place().analysis(), nullptr);
+    EXPECT_EQ(place().swept(), nullptr);
 }
 
 /// The two other pages, by mouse and keyboard.
@@ -365,7 +380,7 @@ TEST_F(OrdersWindow, ShowsAnOrderOnTheBench)
 {
     const auto with = std::vector<std::string>{"base=reversing", "interlock=none"};
     window.document().startWith(*patterns::starter(*patterns::Plan::from(with)));
-    window.goTo(MainWindow::kFaults);
+    window.goTo("faults");
     window.faults().show(FaultsPlace::Orders);
     QTest::keyClick(&window, Qt::Key_F9);
     OrdersPage& page = window.faults().orders();

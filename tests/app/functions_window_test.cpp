@@ -50,7 +50,7 @@ TEST_F(Functions, RiskQuestionsLeadToTheLevelAndOneUndoLeadsBack)
     EXPECT_TRUE(text("risk.path").startsWith("S2 F1 P2: PL d is required."));
     QTest::mouseClick(find<QRadioButton>("risk.exposure.2"), Qt::LeftButton);
     EXPECT_TRUE(text("risk.path").startsWith("S2 F2 P2: PL e"));
-    EXPECT_EQ(function().requiredLevel, "e") << "it followed the questions before and follows them now";
+    EXPECT_EQ(function().requiredLevel, safety::Level::E) << "it followed the questions before and follows them now";
     window.document().history().undo();
     EXPECT_EQ(window.document().dossier(), before);
     EXPECT_TRUE(find<QRadioButton>("risk.exposure.1")->isChecked());
@@ -85,9 +85,9 @@ TEST_F(Functions, AnUnlikelyEventCountsOnlyWithItsReason)
 {
     QTest::mouseClick(find<QAbstractButton>("risk.unlikely"), Qt::LeftButton);
     EXPECT_TRUE(text("risk.path").contains("counts only with a reason"));
-    EXPECT_EQ(function().requiredLevel, "d");
+    EXPECT_EQ(function().requiredLevel, safety::Level::D);
     type("risk.unlikely_reason", "the hood is opened twice a year");
-    EXPECT_EQ(function().requiredLevel, "c");
+    EXPECT_EQ(function().requiredLevel, safety::Level::C);
     EXPECT_TRUE(text("risk.path").contains("One step lower"));
 }
 
@@ -96,10 +96,10 @@ TEST_F(Functions, ALevelBelowTheQuestionsIsSaid)
     auto* level = find<QComboBox>("risk.level");
     level->setCurrentIndex(level->findText("c"));
     emit level->activated(level->currentIndex());
-    EXPECT_EQ(function().requiredLevel, "c");
+    EXPECT_EQ(function().requiredLevel, safety::Level::C);
     EXPECT_TRUE(text("risk.differs").contains("Lower than what the questions say (PL d)"));
     QTest::mouseClick(find<QPushButton>("risk.take"), Qt::LeftButton);
-    EXPECT_EQ(function().requiredLevel, "d");
+    EXPECT_EQ(function().requiredLevel, safety::Level::D);
 }
 
 TEST_F(Functions, NothingToRestIsRefusedAndStaysAsItWas)
@@ -117,7 +117,7 @@ TEST_F(Functions, AnEmergencyStopThatItsResetMayStartIsAFinding)
     restart->setCurrentIndex(1);
     emit restart->activated(1);
     waitForResults();
-    const auto& findings = window.analyst().result()->findings;
+    const auto findings = window.findings();
     EXPECT_TRUE(std::any_of(
         findings.begin(), findings.end(), [](const Finding& f) { return f.what.id == "finding.restart.rule"; }));
 }
@@ -157,7 +157,7 @@ TEST_F(Functions, AreSuggestedForAStarterThatHasNone)
 {
     const auto with = std::vector<std::string>{"base=direct", "stop=two_channel_relay"};
     window.document().startWith(*patterns::starter(*patterns::Plan::from(with)));
-    window.goTo(MainWindow::kFunctions);
+    window.goTo("functions");
     EXPECT_TRUE(text("functions.state").contains("No function yet"));
     QTest::mouseClick(find<QPushButton>("functions.suggest"), Qt::LeftButton);
     ASSERT_TRUE(QTest::qWaitFor([this] { return window.document().dossier().functions.size() == 1; }, 20000));

@@ -3,8 +3,8 @@
 
 #include "app/document/latest.h"
 #include "app/places/bench/habit_looks.h"
+#include "app/places/bench/search_items.h"
 #include "app/settings/settings.h"
-#include "app/shell/search_items.h"
 #include "core/diagram/power_layout.h"
 #include "tests/support/circuits.h"
 
@@ -69,8 +69,8 @@ TEST(PhaseNames, ChangeTextsAndNothingElse)
 TEST(SearchItems, LeadWhereTheySay)
 {
     const Circuit c = test::demoFile().dossier.circuit;
-    std::vector<offers::Target> found;
-    const SearchTargets targets{[&](const offers::Target& t) { found.push_back(t); }, [](const offers::Offer&) {}};
+    std::vector<offers::Picked> found;
+    const SearchTargets targets{[&](const offers::Picked& t) { found.push_back(t); }, [](const offers::Offer&) {}};
     const auto items = circuitItems(c, targets);
     EXPECT_GT(items.size(), c.devices.size() + c.wires.size());
     for (const SearchItem& item : items)
@@ -79,14 +79,6 @@ TEST(SearchItems, LeadWhereTheySay)
     EXPECT_EQ(found.front().device, c.devices.front().id);
     EXPECT_EQ(found[c.devices.size()].wire, c.wires.front().id);
     EXPECT_TRUE(circuitItems({}, targets).empty());
-    Finding about;
-    about.devices = {"Q1"};
-    found.clear();
-    findingItems({about}, c, targets).front().choose();
-    EXPECT_EQ(found.front().device, c.device("Q1")->id);
-    about.devices = {"gone"};
-    findingItems({about}, c, targets).front().choose();
-    EXPECT_FALSE(found.back().device) << "nothing is selected rather than something wrong";
 }
 
 TEST(Latest, OnlyTheNewestJobIsHeard)

@@ -37,7 +37,8 @@ protected:
 
 TEST_F(Levels, VerdictAndStopAreThere)
 {
-    EXPECT_EQ(text("levels.verdict"), "PL e as claimed, needed PL d, PFHd 4.31e-9 /h");
+    EXPECT_EQ(
+        text("levels.verdict"), "PL e claimed, no fault tried; needed PL d: not known yet. PFHd as claimed 4.31e-9 /h");
     EXPECT_TRUE(text("levels.stop").contains("stop category 0"));
     EXPECT_TRUE(text("levels.stop").contains("51.0 ms"));
 }
@@ -70,7 +71,8 @@ TEST_F(Levels, ChangedSwitchingRateChangesEverythingAndUndoes)
         QTest::keyClick(box, Qt::Key_Return);
     }
     EXPECT_NEAR(pfhd(), 5.0706e-8, 1e-12);
-    EXPECT_EQ(text("levels.verdict"), "PL e as claimed, needed PL d, PFHd 5.07e-8 /h");
+    EXPECT_EQ(
+        text("levels.verdict"), "PL e claimed, no fault tried; needed PL d: not known yet. PFHd as claimed 5.07e-8 /h");
     EXPECT_TRUE(window.document().isModified());
     QTest::keyClick(&window, Qt::Key_Z, Qt::ControlModifier);
     QTest::keyClick(&window, Qt::Key_Z, Qt::ControlModifier);
@@ -101,7 +103,7 @@ TEST_F(Levels, TooFrequentSwitchingGivesNoLevelAndSaysWhy)
 {
     auto* box = find<QDoubleSpinBox>("box.Q1");
     box->setValue(2.0); // MTTFd 2.05 y
-    EXPECT_TRUE(text("levels.verdict").startsWith("no level"));
+    EXPECT_TRUE(text("levels.verdict").startsWith("No level"));
     waitForResults();
     EXPECT_TRUE(window.ledge().line().contains("reaches no level")) << window.ledge().line().toStdString();
     bool warns = false;
@@ -158,7 +160,7 @@ TEST_F(Levels, TheClaimIsAnsweredByMouseAndTakenBack)
     EXPECT_TRUE(text("claim.conditions").contains("DCavg at least 99 %"));
     QTest::mouseClick(find<QAbstractButton>("claim.ccf.emc_contamination"), Qt::LeftButton);
     EXPECT_TRUE(text("claim.conditions").contains("45 points")) << text("claim.conditions").toStdString(); // 70 - 25
-    EXPECT_TRUE(text("levels.verdict").startsWith("no level"));
+    EXPECT_TRUE(text("levels.verdict").startsWith("No level"));
     window.document().history().undo();
     EXPECT_EQ(window.document().dossier(), before);
     EXPECT_TRUE(find<QAbstractButton>("claim.ccf.emc_contamination")->isChecked());

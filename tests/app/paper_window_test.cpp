@@ -69,8 +69,8 @@ QString textOf(const QString& pdf)
 TEST_F(Paper, TheReportIsAPdfWithTextFiguresAndDrawings)
 {
     const QString path = folder.filePath("report.pdf");
-    window.writeReport(path);
-    ASSERT_TRUE(QTest::qWaitFor([this] { return !window.reportWriter().isBusy(); }, 60000));
+    window.desk().writeReport(path);
+    ASSERT_TRUE(QTest::qWaitFor([this] { return !window.desk().reportWriter().isBusy(); }, 60000));
     const QString all = textOf(path);
     const QString words = all.simplified();
     for (const char* expected : {"What the categories demand", "From the demand to rest", "S2 F1 P2", "MTTFd",

@@ -33,7 +33,7 @@ protected:
 
 TEST_F(Search, GoesToADeviceAndBringsItIntoView)
 {
-    window.goTo(app::MainWindow::kLevels);
+    window.goTo("levels");
     type("Q1");
     enter();
     EXPECT_FALSE(find("search")->isVisible());

@@ -36,11 +36,12 @@ TEST(Course, ShowsOneCurrentPlaceAndTellsEachState)
     ASSERT_EQ(chosen.count(), 1);
     EXPECT_EQ(chosen[0][0].toInt(), 0);
     QSet<QString> names;
-    for (Mark m : {Mark::Untouched, Mark::InOrder, Mark::Open, Mark::Wrong, Mark::Stale}) {
+    for (Mark m :
+        {Mark::Untouched, Mark::Working, Mark::Claimed, Mark::InOrder, Mark::Open, Mark::Wrong, Mark::Stale}) {
         first->setMark(m);
         names.insert(first->accessibleName());
     }
-    EXPECT_EQ(names.size(), 5) << "each state has a word of its own";
+    EXPECT_EQ(names.size(), 7) << "each state has a word of its own";
 }
 
 TEST(Ledge, SaysFirstWhatConcernsTheSelection)
@@ -48,9 +49,9 @@ TEST(Ledge, SaysFirstWhatConcernsTheSelection)
     Theme theme;
     Ledge ledge(theme, nullptr);
     EXPECT_TRUE(ledge.line().contains("nothing is checked"));
-    ledge.setFindings({}, true, false);
+    ledge.setState({{}, 9, 0, true, false});
     EXPECT_EQ(ledge.line(), "Checking ...");
-    ledge.setFindings({finding("Q1", "first"), finding("Q2", "second")}, false, false);
+    ledge.setState({{finding("Q1", "first"), finding("Q2", "second")}, 9, 0, false, false});
     EXPECT_TRUE(ledge.line().startsWith("first"));
     ledge.setSelectedTag("Q2");
     EXPECT_TRUE(ledge.line().startsWith("second"));
@@ -58,15 +59,17 @@ TEST(Ledge, SaysFirstWhatConcernsTheSelection)
     EXPECT_EQ(ledge.line(), "refused");
     ledge.setSelectedTag("");
     EXPECT_TRUE(ledge.line().startsWith("first")) << "a message goes with the next thing that happens";
-    ledge.setFindings({}, false, false);
-    EXPECT_TRUE(ledge.line().contains("Nothing else was checked")) << "no finding is not the same as good";
+    ledge.setState({{}, 9, 0, false, false});
+    EXPECT_TRUE(ledge.line().contains("nothing else was checked")) << "no finding is not the same as good";
+    ledge.setState({{}, 9, 4, false, false});
+    EXPECT_TRUE(ledge.line().contains("4 of 9 checks were not made")) << "nor is a look at a part of it";
 }
 
 TEST(Ledge, OpensToAllFindingsWithEvidence)
 {
     Theme theme;
     Ledge ledge(theme, nullptr);
-    ledge.setFindings({finding("Q1", "first"), finding("Q2", "second")}, false, false);
+    ledge.setState({{finding("Q1", "first"), finding("Q2", "second")}, 9, 0, false, false});
     ledge.show();
     auto* list = ledge.findChild<QLabel*>("ledge.list");
     auto* open = ledge.findChild<QToolButton*>("ledge.open");
@@ -86,9 +89,11 @@ TEST(Settings, ComeBackAsTheyWereSaved)
     Settings s;
     s.darkTheme = true;
     s.lastFolder = "/somewhere";
+    s.verifiesByItself = false;
     s.save();
     EXPECT_TRUE(Settings::load().darkTheme);
     EXPECT_EQ(Settings::load().lastFolder, "/somewhere");
+    EXPECT_FALSE(Settings::load().verifiesByItself);
     Settings{}.save();
     EXPECT_FALSE(Settings::load().darkTheme);
 }

@@ -1,7 +1,7 @@
 // The command line as a user sees it: what comes out where, exit codes, and JSON against its schemas and a kept file.
 
-#include "cli/cli.h"
 #include "tests/support/circuits.h"
+#include "tests/support/cli_rig.h"
 #include "tests/support/golden.h"
 
 #include <nlohmann/json.hpp>
@@ -13,24 +13,15 @@
 
 #include <filesystem>
 #include <fstream>
-#include <sstream>
 
 namespace ts {
 namespace {
 
-struct Said {
-    int code = 0;
-    std::string out, err;
-};
+using test::Said;
 
-Said run(std::vector<std::string> arguments, std::stop_token stop = {})
+Said run(const std::vector<std::string>& arguments, std::stop_token stop = {})
 {
-    std::ostringstream out, err;
-    Said said;
-    said.code = cli::run(arguments, out, err, std::move(stop));
-    said.out = out.str();
-    said.err = err.str();
-    return said;
+    return test::runCli(arguments, std::move(stop));
 }
 
 std::string text(const std::string& relative)
@@ -76,15 +67,19 @@ TEST(Schemas, DossiersConform)
     EXPECT_EQ(trouble("docs/formats/dossier.schema.json", *io::systemFiles().read(test::demoPath())), "");
     EXPECT_EQ(trouble("docs/formats/dossier.schema.json", *io::systemFiles().read(kPump)), "");
     EXPECT_NE(
-        trouble("docs/formats/dossier.schema.json", R"({"format":"draft-1","dossier":{"machine":{"nom":"x"}}})"), "")
+        trouble("docs/formats/dossier.schema.json", R"({"format":"draft-2","dossier":{"machine":{"nom":"x"}}})"), "")
         << "the schema refuses something";
 }
 
-TEST(Check, CleanDemoIsInOrder)
+TEST(Check, SaysWhatCountsWhatWasFoundAndWhatWasNotLookedAt)
 {
     const Said said = run({"check", test::demoPath()});
-    EXPECT_EQ(said.code, 0) << said.err;
-    EXPECT_NE(said.out.find("0 findings"), std::string::npos);
+    EXPECT_EQ(said.code, 1) << "its contact block alone loses the stop: " << said.err;
+    EXPECT_NE(
+        said.out.find("At most PL b by its single faults; claimed PL e; needed PL d: not reached"), std::string::npos)
+        << said.out;
+    EXPECT_NE(said.out.find("S0 contact block: fallen off"), std::string::npos);
+    EXPECT_NE(said.out.find("not checked: Second faults"), std::string::npos) << "what was not looked at is listed";
     EXPECT_NE(said.out.find("replaces neither"), std::string::npos) << "the caution is always there";
     EXPECT_TRUE(said.err.empty());
 }
@@ -98,6 +93,12 @@ TEST(Check, FindingsGiveExitCodeOne)
     const Said json = run({"check", "--json", path});
     EXPECT_EQ(json.code, 1);
     EXPECT_EQ(trouble("docs/formats/check.schema.json", json.out), "");
+    const auto verdict = nlohmann::json::parse(json.out)["verdicts"][0]["verdict"];
+    EXPECT_EQ(verdict["claimed"], "e");
+    EXPECT_EQ(verdict["at_most"], "b");
+    EXPECT_EQ(verdict["level"], "b") << "the worse of claimed and what was found";
+    EXPECT_TRUE(verdict["built"].is_null()) << "second faults were not tried";
+    EXPECT_EQ(verdict["answer"], "not_reached");
 }
 
 TEST(Tried, JsonOfOrdersAndStopFollowsItsSchema)
@@ -106,7 +107,7 @@ TEST(Tried, JsonOfOrdersAndStopFollowsItsSchema)
     EXPECT_EQ(orders.code, 0) << orders.err;
     EXPECT_EQ(trouble("docs/formats/explore.schema.json", orders.out), "");
     const Said bounded = run({"explore", "--json", "--no-faults", "--bound", "5", kPump});
-    EXPECT_EQ(bounded.code, 1) << "not decided is not in order";
+    EXPECT_EQ(bounded.code, 3) << "not decided is not in order";
     EXPECT_EQ(trouble("docs/formats/explore.schema.json", bounded.out), "");
     EXPECT_EQ(trouble("docs/formats/stop.schema.json", run({"stop", "--json", kPump}).out), "");
     EXPECT_NE(trouble("docs/formats/stop.schema.json", R"({"format":"stop-1"})"), "");
@@ -115,8 +116,9 @@ TEST(Tried, JsonOfOrdersAndStopFollowsItsSchema)
 TEST(Levels, TextAndJson)
 {
     const Said said = run({"levels", test::demoPath()});
-    EXPECT_EQ(said.code, 0);
-    EXPECT_NE(said.out.find("Emergency stop: PL e, required PL d, PFHd 4.31e-9 /h"), std::string::npos);
+    EXPECT_EQ(said.code, 1) << "as built it is not what is claimed";
+    EXPECT_NE(said.out.find("Emergency stop: as claimed PL e, required PL d, PFHd 4.31e-9 /h"), std::string::npos);
+    EXPECT_NE(said.out.find("At most PL b"), std::string::npos) << "one verdict everywhere";
     EXPECT_NE(said.out.find("stop category 0"), std::string::npos);
     const Said json = run({"levels", test::demoPath(), "--json"});
     EXPECT_EQ(trouble("docs/formats/levels.schema.json", json.out), "");
@@ -157,7 +159,7 @@ TEST(Skyline, IsAnSvgOfAllFunctions)
     ASSERT_EQ(said.code, 0) << said.err;
     EXPECT_EQ(said.out.rfind("<?xml", 0), 0u);
     EXPECT_NE(said.out.find("Emergency stop"), std::string::npos);
-    EXPECT_NE(said.out.find("PL e claimed"), std::string::npos);
+    EXPECT_NE(said.out.find("PL b at most"), std::string::npos) << "PL e is claimed, single faults alone take it away";
 }
 
 TEST(Levels, NotReachedGivesExitCodeOne)
@@ -201,7 +203,7 @@ TEST(Simulate, UntilEndsEarlierOrLater)
 TEST(Report, IsOneSelfContainedFile)
 {
     const Said said = run({"report", test::demoPath()});
-    EXPECT_EQ(said.code, 0);
+    EXPECT_EQ(said.code, 1) << "the report is written, and it holds something to be corrected";
     EXPECT_EQ(said.out.rfind("<!DOCTYPE html>", 0), 0u);
     for (const char* outside : {"http://", "https://", "<script", "<link", "src=\""})
         EXPECT_EQ(said.out.find(outside), std::string::npos) << outside;

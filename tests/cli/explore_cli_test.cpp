@@ -1,20 +1,16 @@
 // explore on the command line: words with the order that shows it, JSON, CSV, bound, refusals.
 
-#include "cli/cli.h"
 #include "tests/core/faults/stop_circuits.h"
+#include "tests/support/cli_rig.h"
 
 #include <nlohmann/json.hpp>
 
 #include <filesystem>
-#include <sstream>
 
 namespace ts {
 namespace {
 
-struct Said {
-    int code = 0;
-    std::string out, err;
-};
+using test::Said;
 
 class ExploreCommand : public ::testing::Test {
 protected:
@@ -34,9 +30,7 @@ protected:
     {
         std::vector<std::string> arguments{"explore", path};
         arguments.insert(arguments.end(), more.begin(), more.end());
-        std::ostringstream out, err;
-        const int code = cli::run(arguments, out, err, {});
-        return {code, out.str(), err.str()};
+        return test::runCli(arguments);
     }
     std::filesystem::path folder;
     std::string path;
@@ -81,33 +75,29 @@ TEST_F(ExploreCommand, CsvHasALineForEachClaim)
 
 TEST_F(ExploreCommand, TheReportHoldsWhatWasTried)
 {
-    std::ostringstream out, err;
-    cli::run(std::vector<std::string>{"report", path, "--with", "sweep", "--with", "orders", "--with", "stop"}, out,
-        err, {});
-    const std::string html = out.str();
+    const std::string html = test::runCli({"report", path, "--with", "sweep", "--with", "orders", "--with", "stop"})
+                                 .out;
     for (const char* text : {"Every fault: Emergency stop", "S0 contact block: fallen off", "counts together with",
              "Every order of operation: M1", "proved in every order", "The stop in its worst case: Emergency stop",
              "latest rest"})
         EXPECT_NE(html.find(text), std::string::npos) << text;
-    std::ostringstream bare;
-    cli::run(std::vector<std::string>{"report", path}, bare, err, {});
-    EXPECT_NE(bare.str().find("No faults, orders of operation or worst cases"), std::string::npos);
+    const std::string bare = test::runCli({"report", path}).out;
+    EXPECT_NE(bare.find("second faults, limits of times and voltage: not tried"), std::string::npos);
+    EXPECT_EQ(bare.find("Every order of operation: M1"), std::string::npos);
 }
 
 TEST_F(ExploreCommand, TheStopOnTheCommandLine)
 {
-    std::ostringstream out, err;
-    EXPECT_EQ(cli::run(std::vector<std::string>{"stop", path, "--json"}, out, err, {}), cli::kFindings)
-        << "a fallen contact block is no stop";
-    const auto j = nlohmann::json::parse(out.str());
+    const Said json = test::runCli({"stop", path, "--json"});
+    EXPECT_EQ(json.code, cli::kFindings) << "a fallen contact block is no stop";
+    const auto j = nlohmann::json::parse(json.out);
     EXPECT_EQ(j["format"], "stop-1");
     EXPECT_EQ(j["actuators"][0]["motor"], "M1");
     EXPECT_EQ(j["actuators"][0]["category"], 0);
     EXPECT_GT(j["actuators"][0]["no_stop"].size(), 0u);
-    std::ostringstream words;
-    cli::run(std::vector<std::string>{"stop", path}, words, err, {});
-    EXPECT_NE(words.str().find("M1: stop category 0"), std::string::npos) << words.str();
-    EXPECT_NE(words.str().find("no stop: with S0 contact block: fallen off"), std::string::npos) << words.str();
+    const Said words = test::runCli({"stop", path});
+    EXPECT_NE(words.out.find("M1: stop category 0"), std::string::npos) << words.out;
+    EXPECT_NE(words.out.find("no stop: with S0 contact block: fallen off"), std::string::npos) << words.out;
 }
 
 TEST_F(ExploreCommand, RefusesAMotorThatIsNotThere)

@@ -1,21 +1,17 @@
 // sweep on the command line: words, JSON with its schema, CSV, shards put together, refusals.
 
-#include "cli/cli.h"
 #include "tests/core/faults/stop_circuits.h"
+#include "tests/support/cli_rig.h"
 
 #include <nlohmann/json.hpp>
 
 #include <filesystem>
 #include <fstream>
-#include <sstream>
 
 namespace ts {
 namespace {
 
-struct Said {
-    int code = 0;
-    std::string out, err;
-};
+using test::Said;
 
 class SweepCommand : public ::testing::Test {
 protected:
@@ -36,9 +32,7 @@ protected:
     {
         std::vector<std::string> arguments{"sweep", path};
         arguments.insert(arguments.end(), more.begin(), more.end());
-        std::ostringstream out, err;
-        const int code = cli::run(arguments, out, err, {});
-        return {code, out.str(), err.str()};
+        return test::runCli(arguments);
     }
     std::string kept(const std::string& name, const std::string& text)
     {
@@ -89,8 +83,8 @@ TEST_F(SweepCommand, RefusesWhatItCannotUse)
     EXPECT_NE(run({"--function", "no such"}).err.find("9001 (Emergency stop)"), std::string::npos);
     EXPECT_EQ(run({"--shard", "3/2"}).code, cli::kUnusable);
     EXPECT_EQ(run({"--shard", "x"}).code, cli::kUnusable);
-    for (const char* text : {"", "{", "[]", "{\"format\":\"sweep-1\"}",
-             "{\"format\":\"sweep-1\",\"function\":9001,\"faults\":[],\"pairs\":3,\"shard\":1,\"shards\":1}"}) {
+    for (const char* text : {"", "{", "[]", "{\"format\":\"sweep-2\"}",
+             "{\"format\":\"sweep-2\",\"function\":9001,\"faults\":[],\"pairs\":3,\"shard\":1,\"shards\":1}"}) {
         const Said s = run({"--single", "--merge", kept("bad.json", text)});
         EXPECT_EQ(s.code, cli::kUnusable) << text;
         EXPECT_NE(s.err.find("bad.json"), std::string::npos) << text;

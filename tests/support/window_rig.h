@@ -6,9 +6,17 @@
 #include "app/places/bench/meter_panel.h"
 #include "app/places/bench/paths_view.h"
 #include "app/places/bench/trace_view.h"
+#include "app/places/faults/faults_place.h"
+#include "app/places/functions/functions_place.h"
 #include "app/places/levels/levels_place.h"
+#include "app/places/machine/machine_place.h"
+#include "app/places/skyline/skyline_place.h"
+#include "app/shell/file_desk.h"
 #include "app/shell/ledge.h"
 #include "app/shell/main_window.h"
+#include "app/shell/report_writer.h"
+#include "core/analysis/fault_analysis.h"
+#include "core/checks/check.h"
 #include "tests/support/circuits.h"
 
 #include <QAbstractButton>
@@ -44,6 +52,36 @@ public:
     void tell(const QString& what) override { told << what; }
 };
 
+/// The window with its places by name. Nothing Long begins by itself, and single faults only where a test wants them.
+class TestWindow : public app::MainWindow {
+public:
+    TestWindow(app::Theme& theme, std::string resultFolder = {}, bool isLiving = false)
+        : MainWindow(theme, settings(isLiving), io::systemFiles(), std::move(resultFolder))
+    {
+        book().setPatience(-1);
+    }
+    app::SkylinePlace& skyline() { return place<app::SkylinePlace>(); }
+    app::MachinePlace& machine() { return place<app::MachinePlace>(); }
+    app::FunctionsPlace& functions() { return place<app::FunctionsPlace>(); }
+    app::BenchPlace& bench() { return place<app::BenchPlace>(); }
+    app::FaultsPlace& faults() { return place<app::FaultsPlace>(); }
+    app::LevelsPlace& levels() { return place<app::LevelsPlace>(); }
+    std::shared_ptr<const Analysis> analysis() { return book().fresh(kLevels); }
+    std::vector<Finding> findings()
+    {
+        const auto checked = book().fresh(kChecks);
+        return checked ? checked->findings : std::vector<Finding>{};
+    }
+
+private:
+    static app::Settings settings(bool isLiving)
+    {
+        app::Settings s;
+        s.verifiesByItself = isLiving;
+        return s;
+    }
+};
+
 class WindowTest : public ::testing::Test {
 protected:
     void SetUp() override
@@ -66,7 +104,7 @@ protected:
     app::BenchSession& session() { return window.bench().session(); }
     void waitForResults()
     {
-        ASSERT_TRUE(QTest::qWaitFor([this] { return !window.analyst().isBusy(); }, 20000));
+        ASSERT_TRUE(QTest::qWaitFor([this] { return !window.book().isBehind(); }, 20000));
     }
     template <class T = QWidget> T* find(const QString& name)
     {
@@ -102,7 +140,7 @@ protected:
     QString text(const QString& label) { return find<QLabel>(label)->text(); }
 
     app::Theme theme;
-    app::MainWindow window{theme, app::Settings{}, io::systemFiles()};
+    TestWindow window{theme};
     FakeAsker* asker = nullptr;
 };
 

@@ -9,6 +9,7 @@ using wording::Habits;
 
 constexpr const char* kDark = "look/dark";
 constexpr const char* kFolder = "files/last_folder";
+constexpr const char* kLiving = "work/verifies_by_itself";
 
 /// A choice is kept as a word; one that is not known any more falls back to the default.
 template <class Value> struct Words {
@@ -48,7 +49,8 @@ const Words<Habits::LampColours> kLamps{"habits/lamps",
 Settings Settings::load()
 {
     const QSettings store;
-    Settings s{store.value(kDark, false).toBool(), store.value(kFolder).toString(), {}};
+    Settings s{
+        store.value(kDark, false).toBool(), store.value(kFolder).toString(), {}, store.value(kLiving, true).toBool()};
     s.habits = {kSchool.read(store, {}), kPhases.read(store, {}), kWireSize.read(store, {}), kPower.read(store, {}),
         kLamps.read(store, {})};
     return s;
@@ -59,6 +61,7 @@ void Settings::save() const
     QSettings store;
     store.setValue(kDark, darkTheme);
     store.setValue(kFolder, lastFolder);
+    store.setValue(kLiving, verifiesByItself);
     kSchool.write(store, habits.school);
     kPhases.write(store, habits.phases);
     kWireSize.write(store, habits.wireSize);

@@ -1,6 +1,5 @@
 #pragma once
 // What the program remembers from one start to the next. Read once at the start and passed in; core never sees it.
-
 #include "wording/habits.h"
 
 #include <QString>
@@ -11,6 +10,7 @@ struct Settings {
     bool darkTheme = false;
     QString lastFolder; ///< for the file dialogs
     wording::Habits habits;
+    bool verifiesByItself = true; ///< after each edit, in the background
 
     static Settings load();
     void save() const;

@@ -22,7 +22,6 @@ std::vector<ActionSpec> habitSpecs(const Habits& habits, std::function<void(cons
         s.id = QLatin1String(id);
         s.text = text;
         s.group = group;
-        s.isPossible = [](const AppState&) { return true; };
         s.holds = [&habits, member, value] { return habits.*member == value; };
         s.run = [&habits, take, member, value] {
             Habits changed = habits;

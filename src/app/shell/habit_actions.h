@@ -1,8 +1,8 @@
 #pragma once
 // The habits as actions: one group a question, one action an answer. They stand in the view menu and in the search box.
 
-#include "app/shell/actions.h"
-#include "wording/habits.h"
+#include "app/frame/actions.h"
+#include "app/words/words.h"
 
 namespace ts::app {
 

@@ -1,6 +1,7 @@
 #include "app/shell/ledge.h"
 
-#include "wording/wording.h"
+#include "app/words/words.h"
+#include "core/checks/check.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
@@ -62,14 +63,27 @@ Ledge::Ledge(const Theme& theme, QWidget* parent)
     refresh();
 }
 
-void Ledge::setFindings(std::vector<Finding> findings, bool isStale, bool nothingChecked)
+void Ledge::setState(State state)
 {
-    m_findings = std::move(findings);
-    m_isStale = isStale;
-    m_nothingChecked = nothingChecked;
-    if (!isStale)
+    const bool isNew = !state.isBehind && state.findings != m_state.findings;
+    m_state = std::move(state);
+    if (isNew)
         m_said.clear();
     refresh();
+}
+
+void Ledge::take(const StudyBook& book, const Dossier& dossier)
+{
+    State state;
+    if (const auto checked = book.newest(kChecks)) {
+        state.findings = checked.value->findings;
+        state.checks = static_cast<int>(checked.value->checks.size());
+        state.open = static_cast<int>(std::count_if(checked.value->checks.begin(), checked.value->checks.end(),
+            [](const CheckMade& c) { return !c.isWhole(); }));
+    }
+    state.isBehind = book.isBehind();
+    state.nothingChecked = dossier.functions.empty() && state.findings.empty();
+    setState(std::move(state));
 }
 
 void Ledge::setSelectedTag(const std::string& tag)
@@ -89,7 +103,7 @@ void Ledge::say(const QString& text)
 std::vector<const Finding*> Ledge::inOrder() const
 {
     std::vector<const Finding*> list;
-    for (const Finding& f : m_findings)
+    for (const Finding& f : m_state.findings)
         list.push_back(&f);
     std::stable_sort(list.begin(), list.end(), [this](const Finding* a, const Finding* b) {
         const auto concerns = [this](const Finding* f) {
@@ -104,15 +118,17 @@ QString Ledge::line() const
 {
     if (!m_said.isEmpty())
         return m_said;
-    if (m_nothingChecked)
+    if (m_state.nothingChecked)
         return tr("No safety function in this dossier: nothing is checked");
-    if (m_isStale)
-        return tr("Checking ...");
     const auto list = inOrder();
-    if (list.empty())
-        return tr("No finding: level reached as claimed, stop category as chosen, claim refers to what is there. "
-                  "Nothing else was checked.");
-    return wording::sentence(list.front()->what) + ". " + wording::sentence(list.front()->mend);
+    if (!list.empty())
+        return words::sentence(list.front()->what) + ". " + words::sentence(list.front()->mend);
+    if (m_state.isBehind || m_state.checks == 0)
+        return tr("Checking ...");
+    return m_state.open > 0 ? tr("No finding so far, but %1 of %2 checks were not made, or in part only")
+                                  .arg(m_state.open)
+                                  .arg(m_state.checks)
+                            : tr("No finding from %1 checks; nothing else was checked").arg(m_state.checks);
 }
 
 void Ledge::refresh()
@@ -124,9 +140,8 @@ void Ledge::refresh()
     m_open->setText(m_isOpen ? tr("Close") : list.size() == 1 ? tr("More") : tr("All %1 findings").arg(list.size()));
     QStringList texts;
     for (const Finding* f : list)
-        texts << wording::sentence(f->what) + ". " + wording::sentence(f->consequence) + ". "
-                + wording::sentence(f->mend) + ". (" + wording::sentence(f->evidence) + "; "
-                + QString::fromStdString(f->clause) + ")";
+        texts << words::sentence(f->what) + ". " + words::sentence(f->consequence) + ". " + words::sentence(f->mend)
+                + ". (" + words::sentence(f->evidence) + "; " + QString::fromStdString(f->clause) + ")";
     m_list->setText(texts.join(QStringLiteral("\n")));
     m_list->setVisible(m_isOpen && !list.empty() && m_said.isEmpty());
     update();
@@ -139,11 +154,15 @@ void Ledge::paintEvent(QPaintEvent*)
     p.fillRect(rect(), c.panel);
     p.setPen(c.line);
     p.drawLine(rect().topLeft(), rect().topRight());
-    const Mark mark = !m_said.isEmpty() ? Mark::Wrong
-        : m_nothingChecked              ? Mark::Untouched
-        : m_isStale                     ? Mark::Stale
-        : m_findings.empty()            ? Mark::InOrder
-                                        : Mark::Wrong;
+    const bool isToBeMended = std::any_of(m_state.findings.begin(), m_state.findings.end(),
+        [](const Finding& f) { return f.severity != Severity::Note; });
+    const Mark mark = !m_said.isEmpty() ? Mark::Open
+        : m_state.nothingChecked        ? Mark::Untouched
+        : isToBeMended                  ? Mark::Wrong
+        : m_state.isBehind              ? Mark::Working
+        : m_state.open > 0              ? Mark::Claimed
+        : m_state.findings.empty()      ? Mark::InOrder
+                                        : Mark::Open;
     paintMark(p, QRectF(16, m_line->geometry().center().y() - 4, 10, 10), mark, c);
 }
 

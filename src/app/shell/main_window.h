@@ -1,12 +1,11 @@
 #pragma once
-// The frame: course, place, ledge, actions. Owns nothing of the job itself; document, analyst and places do the work.
+// The frame: course, place, ledge, actions. Owns nothing of the job itself; document, book and places do the work.
 
-#include "app/document/analyst.h"
 #include "app/document/document.h"
 #include "app/document/selection.h"
-#include "app/document/sweep_book.h"
+#include "app/document/study_book.h"
+#include "app/frame/place.h"
 #include "app/settings/settings.h"
-#include "app/shell/actions.h"
 #include "app/shell/asker.h"
 #include "app/widgets/theme.h"
 
@@ -14,53 +13,39 @@
 
 #include <memory>
 
-class QLabel;
 class QMenu;
 class QStackedWidget;
-class QPushButton;
-class QToolButton;
 
 namespace ts::app {
 
-class BenchPlace;
 class Course;
-class FaultsPlace;
-class FunctionsPlace;
+class FileDesk;
 class Ledge;
-class LevelsPlace;
-class MachinePlace;
-class ReportWriter;
 class SearchBox;
-class SkylinePlace;
+class TopLine;
 
 class MainWindow : public QMainWindow {
     Q_OBJECT
 public:
-    /// `resultFolder`: where sweeps are remembered; empty: nowhere.
+    /// `resultFolder`: where results are remembered; empty: nowhere.
     MainWindow(
         Theme& theme, Settings settings, io::FileOps& files, std::string resultFolder = {}, QWidget* parent = nullptr);
     ~MainWindow() override;
 
-    void setAsker(std::unique_ptr<Asker> asker) { m_asker = std::move(asker); }
+    void setAsker(std::unique_ptr<Asker> asker);
     /// False with a message if the file cannot be used; then nothing changes.
     bool open(const QString& path);
-    bool saveTo(const QString& path);
-    /// In the background; the ledge says when it is done.
-    void writeReport(const QString& path);
-    const ReportWriter& reportWriter() const { return *m_reportWriter; }
-    /// The drawing that the Bench shows as SVG, or both drawings as PDF, by the name's end.
-    bool exportDrawing(const QString& path);
-    enum PlaceIndex { kSkyline, kMachine, kFunctions, kBench, kFaults, kLevels };
-    void goTo(int place);
+    void goTo(const QString& place);
+    const std::vector<Place*>& places() const { return m_places; }
+    /// The place of this class: for those who know it, tests and pictures.
+    template <class P> P& place() const { return *findChild<P*>(); }
+    Place& current() const;
+    /// Where such a thing is looked at is brought forth and shows it.
+    void showTarget(const Target& target);
+
     Document& document() { return m_document; }
-    Analyst& analyst() { return m_analyst; }
-    SweepBook& sweeps() { return m_sweeps; }
-    BenchPlace& bench() { return *m_bench; }
-    FaultsPlace& faults() { return *m_faults; }
-    LevelsPlace& levels() { return *m_levels; }
-    SkylinePlace& skyline() { return *m_skyline; }
-    FunctionsPlace& functions() { return *m_functions; }
-    MachinePlace& machine() { return *m_machine; }
+    StudyBook& book() { return m_book; }
+    FileDesk& desk() { return *m_desk; }
     const ActionTable& actionTable() const { return *m_actions; }
     Ledge& ledge() { return *m_ledge; }
 
@@ -69,50 +54,32 @@ protected:
 
 private:
     std::vector<ActionSpec> actionSpecs();
-    std::vector<ActionSpec> fileSpecs();
-    std::vector<ActionSpec> runSpecs();
-    QWidget* topLine();
+    void addPlaces();
+    void connectPlace(Place* place);
+    void connectDocument();
     void takeDocument();
     void takeResults();
-    void markPlaces(const std::vector<Finding>& checked, const std::vector<Finding>& tried);
-    /// To where a finding can be looked at.
-    void goToFinding(const Finding& finding);
+    void markPlaces();
     void updateActions();
-    bool mayLeave();
-    void askAndOpen();
-    bool askAndSave();
-    void askAndAddParts();
-    void askAndReport();
-    void askAndExport();
-    void askAndPrint();
-    void askAndExportSkyline();
     void toggleTheme();
     void openSearch();
     void takeHabits(const wording::Habits& habits);
-    QMenu* viewMenu(QWidget* parent);
-    void styleName();
+    void setVerifying(bool byItself);
 
     Theme& m_theme;
     Settings m_settings;
     std::unique_ptr<Asker> m_asker;
     Document m_document;
-    SweepBook m_sweeps;
+    StudyBook m_book;
     Selection m_selection;
-    Analyst m_analyst;
-    ReportWriter* m_reportWriter;
     std::unique_ptr<ActionTable> m_actions;
+    std::vector<Place*> m_places;
+    QStackedWidget* m_stack = nullptr;
+    FileDesk* m_desk = nullptr;
+    TopLine* m_top = nullptr;
     Course* m_course = nullptr;
-    QStackedWidget* m_places = nullptr;
-    BenchPlace* m_bench = nullptr;
-    FaultsPlace* m_faults = nullptr;
-    LevelsPlace* m_levels = nullptr;
-    SkylinePlace* m_skyline = nullptr;
-    FunctionsPlace* m_functions = nullptr;
-    MachinePlace* m_machine = nullptr;
     Ledge* m_ledge = nullptr;
     SearchBox* m_search = nullptr;
-    QPushButton* m_name = nullptr;
-    QToolButton *m_undo = nullptr, *m_redo = nullptr, *m_look = nullptr;
 };
 
 } // namespace ts::app

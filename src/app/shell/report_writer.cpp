@@ -1,49 +1,52 @@
 #include "app/shell/report_writer.h"
 
 #include "app/places/bench/habit_looks.h"
+#include "app/words/words.h"
 #include "core/analysis/analysis.h"
+#include "core/checks/check.h"
 #include "core/diagram/control_layout.h"
 #include "core/diagram/power_layout.h"
 #include "core/io/dossier_file.h"
-#include "core/report/report.h"
+#include "core/studies/working_out.h"
 #include "print/report_pages.h"
-#include "wording/speech.h"
-#include "wording/wording.h"
+#include "report/report.h"
 
 namespace ts::app {
 namespace {
 
 /// Skyline, shares and curves of every function, and both drawings, after the text.
 Expected<void> savedPdf(
-    const QString& path, const ReportSources& sources, const Analysis& analysis, const std::string& html)
+    const QString& path, const ReportSources& sources, const Results& results, const std::string& html)
 {
     const Dossier& dossier = *sources.of;
     const auto drawings = drawingsOf(dossier.circuit, sources.habits);
     if (!drawings)
         return Unexpected{drawings.error()};
-    const Speech say = wording::speech();
     std::vector<print::TitledFigure> figures{
-        {wording::word("report.skyline"), say.skyline(dossier, analysis, report::sweepsOf(dossier, sources.tried))}};
+        {words::word("report.skyline"), wording::skylineFigure(dossier, results, 900, 560)}};
+    const auto levels = results.find(kLevels);
     for (std::size_t k = 0; k < dossier.functions.size(); ++k) {
         const QString name = QString::fromStdString(dossier.functions[k].name) + QStringLiteral(": ");
-        figures.push_back({name + wording::word("shares.heading"), say.shares(analysis.functions[k].level)});
-        figures.push_back({name + wording::word("curves.heading"), say.curves(analysis.functions[k].level)});
+        figures.push_back({name + words::word("shares.heading"), wording::sharesFigure(levels->functions[k].level)});
+        figures.push_back({name + words::word("curves.heading"), wording::curvesFigure(levels->functions[k].level)});
     }
     if (!print::writeReportPdf(path, QString::fromStdString(html), figures, *drawings, sources.foot, paperTheme()))
         return failure(ErrorCode::File, message("file.cannot_write", {path.toStdString(), std::string("PDF")}));
     return {};
 }
 
-/// The dossier is analysed anew: a report must not carry an older result.
+/// What is not known of the dossier as it is, is worked out before if it is quick: a report must not carry an older
+/// result.
 Expected<void> saved(const QString& path, const ReportSources& sources, const std::stop_token& stop)
 {
-    const auto analysis = analyse(*sources.of, stop);
-    if (!analysis)
-        return Unexpected{analysis.error()};
-    const auto html = report::reportHtml(*sources.of, *analysis, wording::speech(), sources.tried);
+    Results results = sources.known;
+    if (auto done = workOut(*sources.of, {}, results, stop); !done)
+        return done;
+    results.put(kChecks.id, {}, Value::of(checked(*sources.of, results)));
+    const auto html = report::reportHtml(*sources.of, results);
     if (!html)
         return Unexpected{html.error()};
-    return path.endsWith(QStringLiteral(".pdf"), Qt::CaseInsensitive) ? savedPdf(path, sources, *analysis, *html)
+    return path.endsWith(QStringLiteral(".pdf"), Qt::CaseInsensitive) ? savedPdf(path, sources, results, *html)
                                                                       : io::saveText(path.toStdString(), *html);
 }
 
@@ -55,8 +58,8 @@ Expected<std::vector<print::Drawing>> drawingsOf(const Circuit& circuit, const w
     if (!graph)
         return Unexpected{graph.error()};
     return std::vector<print::Drawing>{
-        {wording::word("report.power"), withPhaseNames(diagram::powerDrawing(*graph), habits)},
-        {wording::word("report.control"), diagram::controlDrawing(*graph, habits.school).scene}};
+        {words::word("report.power"), withPhaseNames(diagram::powerDrawing(*graph), habits)},
+        {words::word("report.control"), diagram::controlDrawing(*graph, habits.school).scene}};
 }
 
 const Theme& paperTheme()

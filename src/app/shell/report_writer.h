@@ -4,16 +4,16 @@
 
 #include "app/document/document.h"
 #include "app/document/latest.h"
-#include "core/report/tried.h"
+#include "app/words/words.h"
+#include "core/results/results.h"
 #include "print/drawing_pages.h"
-#include "wording/habits.h"
 
 namespace ts::app {
 
 /// Everything that a report needs besides the file's name.
 struct ReportSources {
     Snapshot of;
-    report::Tried tried;
+    Results known; ///< what holds for it; levels and checks are made again
     wording::Habits habits;
     print::PageFoot foot;
 };

@@ -2,6 +2,7 @@
 // Find anything: devices, terminals, wires, findings, actions, and what can be meant with what is selected. Words in
 // any order.
 
+#include "app/frame/search_item.h"
 #include "app/widgets/theme.h"
 
 #include <QFrame>
@@ -14,14 +15,6 @@ class QLineEdit;
 class QListWidget;
 
 namespace ts::app {
-
-/// One thing that can be found, and what choosing it does.
-struct SearchItem {
-    QString kind; ///< "device", "wire" ...: stands in front
-    QString text;
-    QString detail;
-    std::function<void()> choose;
-};
 
 /// Those in which every word of the query occurs; the ones whose text begins with it first. All, if the query is empty.
 std::vector<const SearchItem*> found(const std::vector<SearchItem>& items, const QString& query);

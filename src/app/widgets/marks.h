@@ -7,9 +7,18 @@
 
 namespace ts::app {
 
-enum class Mark { Untouched, InOrder, Open, Wrong, Stale };
+enum class Mark {
+    Untouched, ///< nothing is there yet
+    Working, ///< being worked out
+    Claimed, ///< only claimed: not tried, or not all of it
+    Open, ///< something to decide
+    Wrong, ///< findings
+    InOrder,
+    Stale ///< about another dossier
+};
 
-/// A dot, a square with a notched corner, a hollow square, a broken square, a ring.
+/// A dot, a ring of dots, a notched square in outline, a hollow square, a broken square, a full notched square, a
+/// barred ring.
 void paintMark(QPainter& painter, const QRectF& box, Mark mark, const Colours& colours);
 /// The word that goes with it, for screen readers and tool tips.
 QString markWord(Mark mark);

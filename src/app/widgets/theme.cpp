@@ -1,6 +1,6 @@
 #include "app/widgets/theme.h"
 
-#include "core/report/fonts.h"
+#include "core/figures/fonts.h"
 
 #include <QApplication>
 #include <QFontDatabase>
@@ -108,7 +108,7 @@ void Theme::applyTo(QApplication& app) const
 bool loadFonts()
 {
     bool ok = true;
-    for (const report::ReportFont& f : report::reportFonts())
+    for (const figures::ReportFont& f : figures::reportFonts())
         ok &= QFontDatabase::addApplicationFontFromData(
                   QByteArray(f.bytes.data(), static_cast<qsizetype>(f.bytes.size())))
             >= 0;

@@ -1,7 +1,5 @@
 #include "core/analysis/analysis.h"
 
-#include "core/analysis/response.h"
-#include "core/analysis/switching_duty.h"
 #include "core/library/registry.h"
 
 namespace ts {
@@ -51,16 +49,10 @@ Expected<Analysis> analyse(const Dossier& dossier, std::stop_token stop)
             return Unexpected{result.error()};
         a.functions.push_back(std::move(*result));
     }
-    std::vector<FunctionEvidence> evidence;
-    for (std::size_t i = 0; i < a.functions.size(); ++i)
-        evidence.push_back({&dossier.functions[i], &a.functions[i].level, worstStops(a.functions[i]),
-            a.functions[i].nominal ? a.functions[i].nominal->restarts : std::vector<safety::SeenRestart>{},
-            a.functions[i].stopTrouble});
     auto duties = switchingDutyOf(dossier, *a.plant, stop);
     if (!duties)
         return Unexpected{duties.error()};
     a.duties = std::move(*duties);
-    a.findings = findingsOf({dossier, evidence, a.duties});
     return a;
 }
 

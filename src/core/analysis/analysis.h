@@ -1,8 +1,9 @@
 #pragma once
-// A dossier to all its results: the one entry for window, command line and report.
+// What a dossier claims and how its functions stop: levels, stops as read from their runs, how often devices work. Each
+// is a result of the study "levels"; what is found fault with is in checks/.
 
 #include "core/analysis/stop_run.h"
-#include "core/checks/check.h"
+#include "core/analysis/switching_duty.h"
 #include "core/safety/level.h"
 
 #include <memory>
@@ -20,7 +21,6 @@ struct Analysis {
     std::shared_ptr<const Plant> plant;
     std::vector<FunctionResult> functions; ///< in the dossier's order
     std::vector<SwitchingDuty> duties; ///< of contactors, over all scenarios
-    std::vector<Finding> findings;
     std::vector<Message> assumptions; ///< of the simulation, beside each level's own
 };
 

@@ -33,8 +33,9 @@ std::optional<Rated> ratedParts(const faults::Sweep& sweep, const faults::AsBuil
                 if (figures.mttfd < 0)
                     return std::nullopt;
                 const std::pair<int, int> in{static_cast<int>(s), static_cast<int>(c)};
-                const auto same = std::find_if(rated.parts.begin(), rated.parts.end(),
-                    [&part](const CutSets::Part& x) { return x.device == part.device && x.role == part.role; });
+                const auto same = std::find_if(rated.parts.begin(), rated.parts.end(), [&part](const CutSets::Part& x) {
+                    return x.device == part.device && x.role == elementWords(part.element);
+                });
                 if (same != rated.parts.end()) {
                     same->places.push_back(in);
                     same->coverage = std::min(same->coverage, *coverage);
@@ -44,7 +45,8 @@ std::optional<Rated> ratedParts(const faults::Sweep& sweep, const faults::AsBuil
                 for (std::size_t k = 0; k < sweep.faults.size(); ++k)
                     if (!sweep.faults[k].isExcluded && faults::isOfPart(sweep.faults[k], part))
                         rated.partsOfFault.emplace(static_cast<int>(k), place);
-                rated.parts.push_back({{in}, part.device, part.role, level.explanation[figures.mttfd].si, *coverage});
+                rated.parts.push_back(
+                    {{in}, part.device, elementWords(part.element), level.explanation[figures.mttfd].si, *coverage});
             }
     return rated;
 }

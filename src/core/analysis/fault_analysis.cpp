@@ -45,6 +45,7 @@ void judgeCategory(ComparedSubsystem& c, const faults::SubsystemBuilt& built, co
     facts.structure = foundStructure(built.verdict.structure);
     facts.isCoverageKnown = c.coverage.has_value();
     facts.coverage = c.coverage.value_or(0.0);
+    c.isKnown = facts.isCoverageKnown && facts.structure != safety::FoundStructure::NotTried;
     c.conditions = safety::conditionsOf(claim.category, facts, readings, c.name);
     c.isMet = safety::isMet(claim.category, facts, readings);
     c.category = safety::bestCategory(facts, readings);
@@ -126,6 +127,44 @@ void sumUp(FaultAnalysis& a, const safety::FunctionLevel& claimed)
     }
     if (const auto level = safety::levelOf(perHour(sum)); isKnown && level)
         a.level = BuiltLevel{sum, safety::lower(*level, lowest)};
+    a.isLevelKnown = a.sweep.hasPairs
+        && std::all_of(a.compared.begin(), a.compared.end(), [](const ComparedSubsystem& c) { return c.isKnown; });
+}
+
+/// The best structure that is left by what was tried.
+safety::FoundStructure bestLeft(faults::Structure s)
+{
+    return s == faults::Structure::Unknown ? safety::FoundStructure::AccumulationTolerated : foundStructure(s);
+}
+
+/// With the coverage as claimed: as built it can only be worse.
+std::optional<safety::Level> levelAtMost(const FaultAnalysis& a, const safety::FunctionLevel& claimed)
+{
+    if (!claimed.chain)
+        return std::nullopt;
+    const safety::Readings& readings = claimed.chain->readings;
+    double sum = 0.0;
+    safety::Level lowest = safety::Level::E;
+    for (std::size_t k = 0; k < claimed.subsystems.size() && k < a.built.subsystems.size(); ++k) {
+        const safety::SubsystemLevel& s = claimed.subsystems[k];
+        std::optional<safety::TableFigures> figures;
+        if (s.isEncapsulated) {
+            if (s.level && s.pfhd >= 0)
+                figures = {perHour(claimed.explanation[s.pfhd].si), *s.level};
+        } else {
+            safety::CategoryFacts facts = safety::factsOf(claimed.chain->subsystems[k], readings);
+            facts.isBuilt = true;
+            facts.structure = bestLeft(a.built.subsystems[k].verdict.structure);
+            if (const auto category = safety::bestCategory(facts, readings))
+                figures = safety::tableFigures(*category, facts, readings);
+        }
+        if (!figures)
+            return std::nullopt;
+        sum += figures->pfhd.si();
+        lowest = safety::lower(lowest, figures->level);
+    }
+    const auto level = safety::levelOf(perHour(sum));
+    return level ? std::optional(safety::lower(*level, lowest)) : std::nullopt;
 }
 
 } // namespace
@@ -137,7 +176,6 @@ FaultAnalysis analysedSweep(const Dossier& dossier, const SafetyFunction& functi
     a.built = faults::asBuilt(a.sweep, function);
     const safety::FunctionLevel level = safety::functionLevel(dossier, function);
     a.checkIntervalS = demandIntervalS(function, level);
-    a.findings = checks::asBuiltFindings(dossier.circuit, function, a.sweep, a.built);
     for (std::size_t k = 0; k < a.built.subsystems.size() && k < level.subsystems.size(); ++k) {
         if (function.claim[k].encapsulated
             || level.subsystems[k].channels.size() != a.built.subsystems[k].channels.size())
@@ -146,12 +184,10 @@ FaultAnalysis analysedSweep(const Dossier& dossier, const SafetyFunction& functi
             a.built.subsystems[k], level.subsystems[k], level.explanation, a.checkIntervalS, dossier.arithmetic);
         if (level.chain)
             judgeCategory(c, a.built.subsystems[k], level.chain->subsystems[k], level.chain->readings);
-        if (c.isMet == safety::Met::No)
-            a.findings.push_back(
-                checks::categoryFinding(function, function.claim[k], c.conditions, c.category, c.level));
         a.compared.push_back(std::move(c));
     }
     sumUp(a, level);
+    a.atMost = levelAtMost(a, level);
     a.cutSets = cutSets(a.sweep, a.built, function, level, a.checkIntervalS, dossier.arithmetic);
     return a;
 }

@@ -1,9 +1,9 @@
 #pragma once
-// A function's fault sweep with all that follows from it: structure as built, coverage, PFHd for comparison, findings.
-// Takes seconds to minutes; the window runs it in the background, the command line as `sweep`.
+// A function's fault sweep with all that follows from it: structure as built, coverage, PFHd for comparison. What is
+// found fault with is in checks/as_built.h.
 
 #include "core/analysis/cut_sets.h"
-#include "core/checks/as_built.h"
+#include "core/faults/structure.h"
 #include "core/faults/sweep.h"
 #include "core/model/dossier.h"
 #include "core/safety/category.h"
@@ -23,6 +23,7 @@ struct ComparedSubsystem {
     std::optional<safety::Level> level; ///< with that category
     std::optional<double> tablePfhdPerHour; ///< with that category, by the table
     std::optional<safety::Category> categoryWithoutExclusions; ///< if no fault were excluded
+    bool isKnown = false; ///< structure and coverage were found out
 };
 
 /// The whole function as built: the sum of its subsystems, and never better than the lowest of them.
@@ -38,10 +39,12 @@ struct FaultAnalysis {
     double checkIntervalS = 0; ///< between two demands, at which the reset loop is looked at; 0: not known, a year is
                                ///< taken
     std::optional<BuiltLevel> level; ///< none: a subsystem has no category as built, or something is not known
+    bool isLevelKnown = false; ///< false: `level` is none because something is not known
+    std::optional<safety::Level> atMost; ///< what no second fault could make better: the best structure that the single
+                                         ///< faults leave, with the coverage as claimed
     std::vector<std::optional<double>> pillarsPerHour; ///< by subsystem of the claim: PFHd as built by the table, or
                                                        ///< the maker's
     std::optional<CutSets> cutSets; ///< for comparison; none: second faults were not tried, or a number is missing
-    std::vector<Finding> findings;
 };
 
 /// Fails as faults::sweep does.

@@ -243,24 +243,6 @@ std::string_view nameOf(Kind kind)
     return names[static_cast<std::size_t>(kind)];
 }
 
-std::vector<Finding> stopFindings(const SafetyFunction& function, const StopStudy& study)
-{
-    std::vector<Finding> out;
-    for (const ActuatorStudy& a : study.actuators) {
-        if (a.latestRest < 0 || function.allowedTimeS <= 0.0)
-            continue;
-        const StopCase& c = a.cases[at(a.latestRest)];
-        if (c.stop.restAfter->si() <= function.allowedTimeS)
-            continue;
-        out.push_back({"stop", c.kind == Kind::Fault ? Severity::Fix : Severity::Stop, {a.tag},
-            message("finding.stop.worst_case",
-                {function.name, a.tag, Measured{c.stop.restAfter->si(), "s"}, Measured{function.allowedTimeS, "s"}}),
-            message("consequence.stop"), message("mend.stop.time"), "EN 60204-1 clause 9.2.2",
-            message("evidence.text", {c.fault.empty() ? std::string(nameOf(c.kind)) : c.fault})});
-    }
-    return out;
-}
-
 Expected<StopStudy> stopStudy(const Dossier& dossier, const SafetyFunction& function, const StopStudyOptions& options,
     const StopListener& listener, std::stop_token stop)
 {

@@ -5,7 +5,6 @@
 
 #include "core/base/expected.h"
 #include "core/model/dossier.h"
-#include "core/model/finding.h"
 #include "core/safety/stop_reading.h"
 
 #include <functional>
@@ -45,10 +44,6 @@ struct StopStudyOptions {
     int threads = 0; ///< 0: as many as the machine has
     bool withFaults = true; ///< all that are not excluded
 };
-
-/// A motor that some case brings to rest later than the function allows, though it is a stop: each a finding with its
-/// case. Cases that are no stop are the sweep's findings.
-std::vector<Finding> stopFindings(const SafetyFunction& function, const StopStudy& study);
 
 /// Runs done, and all of them; from any thread but never two at once.
 using StopListener = std::function<void(std::size_t done, std::size_t total)>;

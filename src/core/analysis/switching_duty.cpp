@@ -74,6 +74,17 @@ std::vector<SwitchingDuty> switchingDuty(const Plant& plant, std::span<const Cou
     return list;
 }
 
+std::optional<double> countedPerYear(const Duty& duty, std::span<const SwitchingDuty> counted, DeviceId device)
+{
+    double perHour = 0;
+    for (const SwitchingDuty& d : counted)
+        if (d.device == device)
+            perHour = std::max(perHour, d.operationsPerHour);
+    if (!(perHour > 0.0))
+        return {};
+    return perHour * duty.hoursPerDay * duty.daysPerYear;
+}
+
 Expected<std::vector<SwitchingDuty>> switchingDutyOf(const Dossier& dossier, const Plant& plant, std::stop_token stop)
 {
     std::vector<CountedRun> runs;

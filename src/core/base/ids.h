@@ -2,6 +2,7 @@
 // Distinct id types, so that a wire's id is never taken for a device's. Ids are never reused.
 
 #include <compare>
+#include <cstdint>
 
 namespace ts {
 

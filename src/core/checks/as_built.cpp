@@ -1,6 +1,7 @@
 #include "core/checks/as_built.h"
 
 #include "core/base/at.h"
+#include "core/checks/groups.h"
 
 #include <algorithm>
 
@@ -9,15 +10,18 @@ namespace {
 
 using namespace faults;
 
+constexpr std::string_view kSingle = "single_faults", kSecond = "second_faults",
+                           kLimitsCheck = "limits"; ///< which check a finding is of
 constexpr std::size_t kMostNamed = 6; ///< faults named in one finding; the others are counted
 
 class AsBuiltCheck {
 public:
-    AsBuiltCheck(const Circuit& circuit, const SafetyFunction& function, const Sweep& sweep, const AsBuilt& built)
+    AsBuiltCheck(const Circuit& circuit, const SafetyFunction& function, const FaultAnalysis& analysis)
         : m_circuit(circuit)
         , m_function(function)
-        , m_sweep(sweep)
-        , m_built(built)
+        , m_analysis(analysis)
+        , m_sweep(analysis.sweep)
+        , m_built(analysis.built)
     {
     }
 
@@ -26,60 +30,84 @@ public:
         for (std::size_t k = 0; k < m_built.subsystems.size(); ++k)
             judge(m_function.claim[k], m_built.subsystems[k]);
         if (!m_built.outside.alone.empty())
-            add(Severity::Stop, m_built.outside.alone,
+            add(kSingle, Severity::Stop, m_built.outside.alone,
                 message("finding.as_built.outside", {m_function.name, named(m_built.outside.alone)}),
                 "mend.as_built.outside");
         if (!m_built.restarts.empty())
-            add(Severity::Fix, m_built.restarts,
+            add(kSingle, Severity::Fix, m_built.restarts,
                 message("finding.as_built.restart", {m_function.name, named(m_built.restarts)}),
                 "mend.as_built.restart");
         if (!m_built.commonCauses.empty())
-            add(Severity::Note, m_built.commonCauses,
+            add(kSingle, Severity::Note, m_built.commonCauses,
                 message("finding.as_built.common_cause", {m_function.name, named(m_built.commonCauses)}),
                 "mend.as_built.common_cause");
         for (const auto& [limit, why] : m_sweep.limitTrouble)
-            add(Severity::Stop, {},
+            add(kLimitsCheck, Severity::Stop, {},
                 message("finding.as_built.limit", {m_function.name, "@case." + std::string(nameOf(limit))}),
                 "mend.as_built.limit");
         if (!m_sweep.notRunning.empty())
-            add(Severity::Fix, {},
+            add(kSingle, Severity::Fix, {},
                 message("finding.as_built.not_running", {m_function.name, joined(m_sweep.notRunning)}),
                 "mend.as_built.not_running");
+        for (std::size_t k = 0, next = 0; k < m_function.claim.size() && next < m_analysis.compared.size(); ++k)
+            if (m_analysis.compared[next].name == m_function.claim[k].name && !m_function.claim[k].encapsulated)
+                judgeCategory(m_function.claim[k], m_built.subsystems[k], m_analysis.compared[next++]);
         return std::move(m_findings);
     }
 
 private:
     void judge(const ClaimedSubsystem& claim, const SubsystemBuilt& b)
     {
-        const std::string& category = claim.category;
-        const bool demands = category == "3" || category == "4" || claim.encapsulated;
-        if (category == "2" && b.verdict.structure == Structure::OneChannel)
-            add(Severity::Stop, b.verdict.alone,
+        using safety::Category;
+        const auto category = claim.category;
+        const bool demands = category >= Category::Three || claim.encapsulated;
+        if (category == Category::Two && b.verdict.structure == Structure::OneChannel)
+            add(kSingle, Severity::Stop, b.verdict.alone,
                 message("finding.as_built.untested", {m_function.name, b.name, named(b.verdict.alone)}),
                 "mend.as_built.untested");
-        else if (category == "2" && b.verdict.testOnlyWarns && claim.test && !claim.test->onlyWarns)
-            add(Severity::Stop, b.verdict.alone,
+        else if (category == Category::Two && b.verdict.testOnlyWarns && claim.test && !claim.test->onlyWarns)
+            add(kSingle, Severity::Stop, b.verdict.alone,
                 message("finding.as_built.only_warns", {m_function.name, b.name, named(b.verdict.alone)}),
                 "mend.as_built.only_warns");
         else if (demands && (b.verdict.structure == Structure::OneChannel || b.verdict.structure == Structure::Tested))
-            add(Severity::Stop, b.verdict.alone,
+            add(kSingle, Severity::Stop, b.verdict.alone,
                 message("finding.as_built.one_channel", {m_function.name, b.name, named(b.verdict.alone)}),
                 "mend.as_built.one_channel");
-        else if (category == "4" && b.verdict.structure == Structure::SingleFaultTolerated)
-            add(Severity::Fix, b.verdict.hidden,
+        else if (category == Category::Four && b.verdict.structure == Structure::SingleFaultTolerated)
+            add(kSecond, Severity::Fix, b.verdict.hidden,
                 message("finding.as_built.accumulates", {m_function.name, b.name, named(b.verdict.hidden)}),
                 "mend.as_built.accumulates");
         else if (demands && b.verdict.structure == Structure::Unknown && m_sweep.hasPairs)
-            add(Severity::Fix, {}, message("finding.as_built.unknown", {m_function.name, b.name}),
+            add(kSecond, Severity::Fix, {}, message("finding.as_built.unknown", {m_function.name, b.name}),
                 "mend.as_built.unknown");
         for (const auto& channel : b.channels)
             for (const PartCoverage& part : channel)
                 if (part.built && *part.built < part.claimed - 1e-9)
-                    add(Severity::Stop, part.uncovered,
+                    add(kSecond, Severity::Stop, part.uncovered,
                         message("finding.as_built.coverage",
                             {m_function.name, tagOf(part.device) + " " + part.role, Measured{*part.built, "%"},
                                 Measured{part.claimed, "%"}, named(part.uncovered)}),
                         "mend.as_built.coverage");
+    }
+
+    /// The claimed category is not what the wiring has: which conditions are not met, and what it would be good for.
+    void judgeCategory(const ClaimedSubsystem& claim, const SubsystemBuilt& built, const ComparedSubsystem& c)
+    {
+        if (c.isMet != safety::Met::No)
+            return;
+        const safety::Condition& first = *std::find_if(c.conditions.begin(), c.conditions.end(),
+            [](const safety::Condition& x) { return x.met == safety::Met::No; });
+        const bool isByOneFault = built.verdict.structure == Structure::OneChannel
+            || built.verdict.structure == Structure::Tested;
+        m_findings.push_back({std::string(isByOneFault ? kSingle : kSecond), Severity::Stop, {},
+            message("finding.as_built.category",
+                {m_function.name, claim.name, std::string(safety::wordOf(claim.category))}),
+            message("consequence.as_built"),
+            c.category && c.level ? message("mend.as_built.category",
+                {std::string(safety::nameOf(*c.category)), std::string(safety::nameOf(*c.level))})
+                                  : message("mend.as_built.no_category"),
+            "ISO 13849-1 clause 6.2", first.unmet,
+            {.aspect = Target::Aspect::Claim, .function = m_function.id, .subsystem = claim.name}});
     }
 
     std::string tagOf(DeviceId id) const
@@ -106,10 +134,13 @@ private:
         return said;
     }
 
-    void add(Severity severity, const std::vector<int>& faults, Message what, const char* mend)
+    void add(std::string_view check, Severity severity, const std::vector<int>& faults, Message what, const char* mend)
     {
-        Finding f{"as_built", severity, {}, std::move(what), message("consequence.as_built"), message(mend),
-            "ISO 13849-1 clause 6.2, ISO 13849-2 clause 9", {}};
+        Finding f{std::string(check), severity, {}, std::move(what), message("consequence.as_built"), message(mend),
+            "ISO 13849-1 clause 6.2, ISO 13849-2 clause 9", {},
+            {.aspect = Target::Aspect::Fault,
+                .function = m_function.id,
+                .fault = faults.empty() ? std::string() : m_sweep.faults[at(faults.front())].id}};
         f.evidence = message("evidence.sweep",
             {static_cast<long long>(m_sweep.runCount + m_sweep.pairRunCount),
                 static_cast<long long>(m_sweep.faults.size())});
@@ -123,42 +154,54 @@ private:
 
     const Circuit& m_circuit;
     const SafetyFunction& m_function;
+    const FaultAnalysis& m_analysis;
     const Sweep& m_sweep;
     const AsBuilt& m_built;
     std::vector<Finding> m_findings;
 };
 
+/// Of all functions that have been tried, what is of one check.
+void take(std::string_view check, const CheckInput& input, std::vector<Finding>& out)
+{
+    for (const SafetyFunction& f : input.dossier.functions)
+        if (const auto built = input.results.find(kBuilt, about(f.id));
+            built && (check == kSingle || built->sweep.hasPairs))
+            for (Finding& finding : asBuiltFindings(input.dossier.circuit, f, *built))
+                if (finding.id == check)
+                    out.push_back(std::move(finding));
+}
+
 } // namespace
 
 std::vector<Finding> asBuiltFindings(
-    const Circuit& circuit, const SafetyFunction& function, const Sweep& sweep, const AsBuilt& built)
+    const Circuit& circuit, const SafetyFunction& function, const FaultAnalysis& analysis)
 {
-    return AsBuiltCheck(circuit, function, sweep, built).findings();
+    return AsBuiltCheck(circuit, function, analysis).findings();
 }
 
-Finding categoryFinding(const SafetyFunction& function, const ClaimedSubsystem& claim,
-    const std::vector<safety::Condition>& conditions, std::optional<safety::Category> best,
-    std::optional<safety::Level> level)
+void singleFaults(const CheckInput& input, std::vector<Finding>& out)
 {
-    const safety::Condition& first = *std::find_if(
-        conditions.begin(), conditions.end(), [](const safety::Condition& c) { return c.met == safety::Met::No; });
-    Finding f{"as_built", Severity::Stop, {},
-        message("finding.as_built.category", {function.name, claim.name, claim.category}),
-        message("consequence.as_built"), {}, "ISO 13849-1 clause 6.2", {}};
-    f.mend = best && level
-        ? message("mend.as_built.category", {std::string(safety::nameOf(*best)), std::string(safety::nameOf(*level))})
-        : message("mend.as_built.no_category");
-    f.evidence = first.unmet;
-    return f;
+    take(kSingle, input, out);
 }
 
-bool isEnoughFor(Structure structure, std::string_view category)
+void secondFaults(const CheckInput& input, std::vector<Finding>& out)
 {
-    if (category == "4")
+    take(kSecond, input, out);
+}
+
+void limits(const CheckInput& input, std::vector<Finding>& out)
+{
+    take(kLimitsCheck, input, out);
+}
+
+bool isEnoughFor(Structure structure, std::optional<safety::Category> category)
+{
+    using safety::Category;
+    if (category == Category::Four)
         return structure == Structure::AccumulationTolerated;
-    if (category == "2")
+    if (category == Category::Two)
         return structure != Structure::Unknown && structure != Structure::OneChannel;
-    if (category == "3")
+    if (category == Category::Three)
         return structure == Structure::AccumulationTolerated || structure == Structure::SingleFaultTolerated;
     return true;
 }

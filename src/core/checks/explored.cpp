@@ -1,5 +1,8 @@
 #include "core/checks/explored.h"
 
+#include "core/checks/groups.h"
+#include "core/results/subjects.h"
+
 namespace ts::checks {
 namespace {
 
@@ -33,10 +36,10 @@ void addFinding(const Dossier& dossier, const MotorExplored& motor, const Proof&
     const SafetyFunction* function = dossier.function(proof.function);
     const std::string tag = device ? device->tag : "?";
     const Texts& texts = kTexts[static_cast<std::size_t>(proof.claim)];
-    out.push_back(
-        {"explored", texts.severity, {tag}, message(texts.what, {tag, function ? function->name : std::string()}),
-            message(texts.consequence), message(texts.mend), "EN 60204-1",
-            message("evidence.explored", {static_cast<long long>(proof.counter->order.size())})});
+    out.push_back({{}, texts.severity, {tag}, message(texts.what, {tag, function ? function->name : std::string()}),
+        message(texts.consequence), message(texts.mend), "EN 60204-1",
+        message("evidence.explored", {static_cast<long long>(proof.counter->order.size())}),
+        {.aspect = Target::Aspect::Order, .device = motor.motor, .function = proof.function}});
 }
 
 } // namespace
@@ -51,6 +54,14 @@ std::vector<Finding> exploredFindings(const Dossier& dossier, const Explored& ex
             addFinding(dossier, m, p, out);
     }
     return out;
+}
+
+void everyOrder(const CheckInput& input, std::vector<Finding>& out)
+{
+    for (const Subject& motor : subjectsOf(Subject::Kind::Motor, input.dossier))
+        if (const auto explored = input.results.find(kOrders, motor))
+            for (Finding& f : exploredFindings(input.dossier, *explored))
+                out.push_back(std::move(f));
 }
 
 } // namespace ts::checks

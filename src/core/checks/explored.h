@@ -1,6 +1,5 @@
 #pragma once
-// What the exploration of all orders of operation showed wrong without any fault, as findings. Not in the registry: it
-// takes its time.
+// What the exploration of all orders of operation showed wrong without any fault, as findings.
 
 #include "core/exploration/explore.h"
 #include "core/model/finding.h"

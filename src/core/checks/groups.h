@@ -1,6 +1,7 @@
 #pragma once
 // The checks themselves, one per judgement. Listed in registry.cpp; what each asks is its name in the wording.
 
+#include "core/analysis/analysis.h"
 #include "core/checks/check.h"
 
 namespace ts::checks {
@@ -11,8 +12,25 @@ void levelReached(const CheckInput&, std::vector<Finding>&);
 void stopCategoryAllowed(const CheckInput&, std::vector<Finding>&);
 /// Every device, contact and motor the claim names is in the circuit (claim.cpp).
 void claimRefersToParts(const CheckInput&, std::vector<Finding>&);
-
 /// Contactors that inch or plug are not reckoned with an AC-3 value (duty.cpp).
 void contactorDuty(const CheckInput&, std::vector<Finding>&);
+/// What single faults do is borne by the claim (as_built.cpp).
+void singleFaults(const CheckInput&, std::vector<Finding>&);
+/// So is what second faults do, and what is noticed of them (as_built.cpp).
+void secondFaults(const CheckInput&, std::vector<Finding>&);
+/// The circuit without faults bears the limits of times and voltage (as_built.cpp).
+void limits(const CheckInput&, std::vector<Finding>&);
+/// The latest stop of all cases is in time (worst_stop.cpp).
+void worstStop(const CheckInput&, std::vector<Finding>&);
+/// No order of operation shows anything wrong (explored.cpp).
+void everyOrder(const CheckInput&, std::vector<Finding>&);
+
+/// Each function of the dossier with its level and stop, if they have been worked out.
+template <class Look> void forEachFunction(const CheckInput& input, const Look& look)
+{
+    const auto levels = input.results.find(kLevels);
+    for (std::size_t k = 0; levels && k < input.dossier.functions.size(); ++k)
+        look(input.dossier.functions[k], levels->functions[k]);
+}
 
 } // namespace ts::checks

@@ -38,7 +38,10 @@ void judge(const Circuit& circuit, const SafetyFunction& f, const FunctionLevel&
 {
     if (!f.reliedOnByPerson)
         return;
-    Finding finding{"level", Severity::Stop, tagsOf(level), {}, message("consequence.level"), {}, {}, {}};
+    Finding finding{{}, Severity::Stop, tagsOf(level), {}, message("consequence.level"), {}, {}, {},
+        {.aspect = Target::Aspect::Claim, .function = f.id}};
+    if (const int weakest = level.weakest(); weakest >= 0)
+        finding.target.subsystem = level.subsystems[static_cast<std::size_t>(weakest)].name;
     if (!level.required) {
         finding.severity = Severity::Fix;
         finding.what = message("finding.level.not_required", {f.name});
@@ -51,7 +54,7 @@ void judge(const Circuit& circuit, const SafetyFunction& f, const FunctionLevel&
         Finding low = finding;
         low.what = message("finding.level.estop", {f.name, levelWord(*level.required)});
         low.mend = message("mend.level.enter");
-        low.evidence = message("evidence.text", {f.requiredLevel});
+        low.evidence = message("evidence.text", {levelWord(*f.requiredLevel)});
         low.clause = "ISO 13850 clause 4.1.5.1";
         out.push_back(low);
     }
@@ -83,8 +86,8 @@ void judge(const Circuit& circuit, const SafetyFunction& f, const FunctionLevel&
 
 void levelReached(const CheckInput& input, std::vector<Finding>& out)
 {
-    for (const FunctionEvidence& e : input.functions)
-        judge(input.dossier.circuit, *e.function, *e.level, out);
+    forEachFunction(input,
+        [&](const SafetyFunction& f, const FunctionResult& r) { judge(input.dossier.circuit, f, r.level, out); });
 }
 
 } // namespace ts::checks

@@ -1,31 +1,60 @@
 #include "core/checks/groups.h"
+#include "core/results/subjects.h"
 
+#include <algorithm>
 #include <array>
 
 namespace ts {
 
 std::span<const Check> allChecks()
 {
-    static constexpr std::array kChecks{
-        Check{"level", "ISO 13849-1 clause 4.5.1", checks::levelReached},
-        Check{"stop", "EN 60204-1 clause 9.2", checks::stopCategoryAllowed},
-        Check{"duty", "IEC 60947-4-1 table 1", checks::contactorDuty},
-        Check{"claim", "ISO 13849-2 clause 4", checks::claimRefersToParts},
+    using Kind = Subject::Kind;
+    static constexpr std::array kRegistry{
+        Check{"level", "ISO 13849-1 clause 4.5.1", Kind::Machine, kLevels.id, checks::levelReached},
+        Check{"stop", "EN 60204-1 clause 9.2", Kind::Machine, kLevels.id, checks::stopCategoryAllowed},
+        Check{"duty", "IEC 60947-4-1 table 1", Kind::Machine, kLevels.id, checks::contactorDuty},
+        Check{"claim", "ISO 13849-2 clause 4", Kind::Machine, {}, checks::claimRefersToParts},
+        Check{"single_faults", "ISO 13849-1 clause 6.2, ISO 13849-2 clause 9", Kind::Function, kBuilt.id,
+            checks::singleFaults},
+        Check{"second_faults", "ISO 13849-1 clause 6.2, ISO 13849-2 clause 9", Kind::Function, kSecondFaults.id,
+            checks::secondFaults},
+        Check{"limits", "EN 60204-1 clause 4.3.2", Kind::Function, kSecondFaults.id, checks::limits},
+        Check{"worst_stop", "EN 60204-1 clause 9.2.2", Kind::Function, kWorstStop.id, checks::worstStop},
+        Check{"orders", "EN 60204-1 clauses 7.5, 9.2.3, 9.3.3", Kind::Motor, kOrders.id, checks::everyOrder},
     };
-    return kChecks;
+    return kRegistry;
 }
 
-std::vector<Finding> findingsOf(const CheckInput& input)
+CheckMade madeBy(const Check& check, const CheckInput& input, std::vector<Finding>& findings)
 {
-    std::vector<Finding> findings;
-    for (const Check& check : allChecks()) {
-        const std::size_t before = findings.size();
-        check.run(input, findings);
-        for (std::size_t i = before; i < findings.size(); ++i)
-            if (findings[i].clause.empty())
-                findings[i].clause = check.clause;
+    CheckMade made{std::string(check.id), std::string(check.clause), 0, {}};
+    for (const Subject& subject : subjectsOf(check.about, input.dossier)) {
+        ++made.wanted;
+        const Error* trouble = input.results.trouble(check.needs, subject);
+        if (!check.needs.empty() && (trouble || !input.results.wasTried(check.needs, subject)))
+            made.missing.push_back({std::string(check.needs), subject, trouble ? trouble->message : Message{}});
     }
-    return findings;
+    const std::size_t before = findings.size();
+    check.run(input, findings);
+    for (std::size_t i = before; i < findings.size(); ++i) {
+        findings[i].id = check.id;
+        if (findings[i].clause.empty())
+            findings[i].clause = check.clause;
+    }
+    return made;
+}
+
+bool Checked::isWhole() const
+{
+    return std::all_of(checks.begin(), checks.end(), [](const CheckMade& c) { return c.isWhole(); });
+}
+
+Checked checked(const Dossier& dossier, const Results& results)
+{
+    Checked all;
+    for (const Check& check : allChecks())
+        all.checks.push_back(madeBy(check, {dossier, results}, all.findings));
+    return all;
 }
 
 } // namespace ts

@@ -1,3 +1,4 @@
+#include "core/analysis/response.h"
 #include "core/checks/groups.h"
 #include "core/safety/decision.h"
 
@@ -8,7 +9,8 @@ namespace {
 
 Finding blank(const SafetyFunction& f)
 {
-    Finding finding{"stop", Severity::Stop, {}, {}, message("consequence.stop"), message("mend.stop.category"), {}, {}};
+    Finding finding{{}, Severity::Stop, {}, {}, message("consequence.stop"), message("mend.stop.category"), {}, {},
+        {.aspect = Target::Aspect::Demand, .function = f.id}};
     finding.evidence = message("evidence.text", {f.name});
     return finding;
 }
@@ -112,8 +114,8 @@ void judgeRestartRule(const SafetyFunction& f, std::vector<Finding>& out)
 
 void stopCategoryAllowed(const CheckInput& input, std::vector<Finding>& out)
 {
-    for (const FunctionEvidence& e : input.functions) {
-        const SafetyFunction& f = *e.function;
+    forEachFunction(input, [&](const SafetyFunction& f, const FunctionResult& r) {
+        const std::vector<safety::ActuatorStop> stops = worstStops(r);
         if (f.emergencyStop && f.stopCategory == 2) {
             Finding finding = blank(f);
             finding.what = message("finding.stop.not_allowed", {f.name, std::to_string(f.stopCategory)});
@@ -121,21 +123,21 @@ void stopCategoryAllowed(const CheckInput& input, std::vector<Finding>& out)
             finding.clause = "EN 60204-1 clause 9.2.3.4.2";
             out.push_back(finding);
         }
-        if (e.stops.empty()) {
+        if (stops.empty()) {
             Finding finding = blank(f);
             finding.severity = Severity::Fix;
             finding.what = message("finding.stop.unread", {f.name});
             finding.mend = message("mend.stop.scenario");
-            finding.evidence = e.stopTrouble;
+            finding.evidence = r.stopTrouble;
             out.push_back(finding);
         }
-        for (const safety::ActuatorStop& s : e.stops)
+        for (const safety::ActuatorStop& s : stops)
             judge(f, s, out);
-        judgeDistance(f, e.stops, out);
+        judgeDistance(f, stops, out);
         judgeRestartRule(f, out);
-        for (const safety::SeenRestart& r : e.restarts)
-            judgeRestart(input.dossier.circuit, f, r, out);
-    }
+        for (const safety::SeenRestart& seen : r.nominal ? r.nominal->restarts : std::vector<safety::SeenRestart>{})
+            judgeRestart(input.dossier.circuit, f, seen, out);
+    });
 }
 
 } // namespace ts::checks

@@ -28,7 +28,7 @@ Expected<void> checked(const Reliability& r)
         }
     if (count != 1)
         return failure(ErrorCode::Refused, message("file.one_reliability"));
-    if (r.pfhdPerHour && (r.performanceLevel.empty() || r.category.empty()))
+    if (r.pfhdPerHour && (!r.performanceLevel || !r.category))
         return failure(ErrorCode::Refused, message("file.pfhd_without_level"));
     if (r.dangerousShare && !(*r.dangerousShare >= 0.001 && *r.dangerousShare <= 1.0))
         return failure(

@@ -16,8 +16,8 @@ struct FaultExplored {
 
 struct MotorExplored {
     DeviceId motor;
-    std::vector<std::string> operated, leftAlone; ///< devices; the second ones have no contact on any path to the
-                                                  ///< motor's contactors
+    std::vector<std::string> operated,
+        leftAlone; ///< devices; the second ones have no contact on any path to the motor's contactors
     Searched healthy;
     std::optional<Searched> byHand; ///< with armatures pushed in by hand; for motors with opposed contactors
     std::vector<FaultExplored> faults; ///< those of devices and wires within the cone, in the order of the fault list

@@ -37,6 +37,9 @@ bool isAboutToTurn(const Plant& plant, const State& state)
 
 std::string situationOf(const Plant& plant, const State& s)
 {
+    // Left out: times, counts, causes, heat and what follows from the rest (lamps, feeding, faults, which are the
+    // search's own).
+    static_assert(kStateFields == 22, "say whether the new field of State makes another situation");
     std::string key;
     key.reserve(3 * s.travel.size() + 64);
     const auto put = [&key](auto value) { key.push_back(static_cast<char>(value)); };

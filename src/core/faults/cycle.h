@@ -1,6 +1,6 @@
 #pragma once
 // The course of operation in which faults are tried: start, demand, reset, restart, next demand, reset and restart
-// again. Made from the function's own demand scenario; what comes of running it is a Passage (passage.h).
+// again. Made from the function's own demand scenario; what comes of running it is a ForkedRun (passage.h).
 
 #include "core/model/dossier.h"
 #include "core/simulation/advance.h"
@@ -31,8 +31,8 @@ struct Cycle {
     std::vector<int> motors; ///< plant slots of what must come to rest
     std::array<Go, 2> goes;
     TimeNs restarts = 0, end = 0; ///< the third start-up, only to see whether it starts
-    TimeNs atRest = 0, running = 0, justBefore = 0; ///< moments; with the demand: goes[0].demand, at reset:
-                                                    ///< goes[1].begins
+    TimeNs atRest = 0, running = 0,
+           justBefore = 0; ///< moments; with the demand: goes[0].demand, at reset: goes[1].begins
     TimeNs runDown = 0; ///< of the healthy circuit, to the last motor's rest
     std::vector<TimeNs> startUp; ///< times of the first go's actions
     TimeNs firstStart = 0; ///< the first one of them that turns a motor; what is before it resets and prepares

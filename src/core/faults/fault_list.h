@@ -19,6 +19,7 @@ enum class Family { Part, Wire, Short, CommonCause };
 struct SupplyStep {
     double afterS = 0;
     double share = 1;
+    bool operator==(const SupplyStep&) const = default;
 };
 
 struct SweptFault {
@@ -36,6 +37,7 @@ struct SweptFault {
     std::string condition; ///< that must hold for that, a row of failure_modes.csv
     bool isExcluded = false;
     std::string reason; ///< of the exclusion
+    bool operator==(const SweptFault&) const = default;
 };
 
 /// All faults of the kinds on all devices, every wire open, and every short between two nets, or a net and earth, that

@@ -64,7 +64,7 @@ RunResult togetherRun(
     const auto watcher = [&](std::size_t frame, const Stretch& stretch, const State& state) {
         return verdict(frame, stretch, state) && (frame + 1 == c.times.size() || c.times[frame + 1].at < end);
     };
-    forkedPassage(c.course, c.base, {both, moment, moment == Moment::AtRest}, watcher, workspace, std::move(stop));
+    forkedRun(c.course, c.base, {both, moment, moment == Moment::AtRest}, watcher, workspace, std::move(stop));
     return verdict.result();
 }
 
@@ -74,14 +74,14 @@ struct AfterRun {
     RunResult result;
     bool isNoticed = false; ///< by a device
 };
-AfterRun afterRun(const Context& c, const Passage& hidden, std::span<const Fault> second, Look until,
+AfterRun afterRun(const Context& c, const ForkedRun& hidden, std::span<const Fault> second, Look until,
     Workspace& workspace, std::stop_token stop)
 {
     Verdict verdict(c.course, hidden, c.healthy);
     const auto watcher = [&](std::size_t frame, const Stretch& stretch, const State& state) {
         return verdict(frame, stretch, state) && !(c.times[frame].look == until && c.times[frame].go == 1);
     };
-    forkedPassage(c.course, hidden, {second, Moment::JustBefore}, watcher, workspace, std::move(stop));
+    forkedRun(c.course, hidden, {second, Moment::JustBefore}, watcher, workspace, std::move(stop));
     return {verdict.result(), verdict.result().notice.grade == Grade::Automatic};
 }
 
@@ -171,12 +171,12 @@ private:
     {
         const auto always = [](std::size_t, const Stretch&, const State&) { return true; };
         const auto& faults = worstVariant(m_s.faults[at(first)], m_s.outcomes[at(first)], Moment::AtRest);
-        const Passage hidden = forkedPassage(
+        const ForkedRun hidden = forkedRun(
             m_c.course, m_c.base, {faults, Moment::AtRest, true}, always, workspace, m_stop);
         ++row.runs;
         if (hidden.pause != Pause::Reached)
             return;
-        Passage whole = hidden; // what was before the fault is the healthy circuit's
+        ForkedRun whole = hidden; // what was before the fault is the healthy circuit's
         for (std::size_t k = 0; k < hidden.first; ++k) {
             whole.frames[k] = m_c.base.frames[k];
             whole.stretches[k] = m_c.base.stretches[k];
@@ -189,7 +189,7 @@ private:
         }
     }
 
-    void tryAfter(int first, int second, const Passage& hidden, Row& row, Workspace& workspace) const
+    void tryAfter(int first, int second, const ForkedRun& hidden, Row& row, Workspace& workspace) const
     {
         const FaultOutcome& alone = m_s.outcomes[at(second)];
         const RunResult& before = runAt(alone, Moment::JustBefore);
@@ -289,7 +289,7 @@ std::string forgottenBy(const Context& c, const std::vector<Stimulus>& ways, con
                 });
             return !isSeen;
         };
-        forkedPassage(c.course, c.base,
+        forkedRun(c.course, c.base,
             {worstVariant(fault, outcome, Moment::JustBefore), Moment::JustBefore, false, {}, more}, watcher, workspace,
             stop);
         return starts;
@@ -337,15 +337,15 @@ bool addSecondFaults(
             found.hides.emplace_back(second.candidates()[k], rows[k].hides);
         found.runCount += rows[k].runs;
     }
-    s.skippedCount = second.skipped();
-    s.checkedCount = second.checked();
+    found.skippedCount = second.skipped();
+    found.checkedCount = second.checked();
     s = withSecondFaults(std::move(s), found);
     return true;
 }
 
 SecondFaults secondFaultsOf(const Sweep& sweep)
 {
-    SecondFaults found{sweep.pairs, {}, sweep.pairRunCount};
+    SecondFaults found{sweep.pairs, {}, sweep.pairRunCount, sweep.skippedCount, sweep.checkedCount};
     for (std::size_t k = 0; k < sweep.outcomes.size(); ++k)
         if (sweep.outcomes[k].hides >= 0)
             found.hides.emplace_back(static_cast<int>(k), sweep.outcomes[k].hides);
@@ -357,6 +357,8 @@ Sweep withSecondFaults(Sweep s, const SecondFaults& found)
     s.pairs = found.pairs;
     keepWorst(s.pairs);
     s.pairRunCount = found.runCount;
+    s.skippedCount = found.skippedCount;
+    s.checkedCount = found.checkedCount;
     s.hasPairs = true;
     for (FaultOutcome& o : s.outcomes)
         o.hides = o.mate = -1;

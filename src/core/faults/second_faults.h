@@ -16,7 +16,7 @@ struct Context {
     Cycle cycle;
     std::vector<FrameTime> times;
     Course course;
-    Passage base;
+    ForkedRun base;
     Healthy healthy;
     std::shared_ptr<CircuitMemory> memory; ///< of the circuit, at whatever limit
 };

@@ -105,7 +105,7 @@ Expected<Story> storyOf(const Dossier& dossier, const SafetyFunction& function, 
     Workspace workspace;
     const auto always = [](std::size_t, const Stretch&, const State&) { return true; };
     const std::vector<Stimulus> supply = supplyCourse(c.plant, sweep.faults[at(place)], c.cycle.at(moment));
-    const Passage with = forkedPassage(c.course, c.base, {faults, moment, true, {}, supply}, always, workspace, stop);
+    const ForkedRun with = forkedRun(c.course, c.base, {faults, moment, true, {}, supply}, always, workspace, stop);
     Story story;
     story.script = c.cycle.stimuli;
     const auto insert = [&story](const Stimulus& s) {

@@ -96,27 +96,24 @@ StructureVerdict verdictOf(const Sweep& s, const std::set<int>& mates, bool with
     return v;
 }
 
-/// "contact 11-12" is the part's element 11-12; what moves all contacts counts for each.
-bool isOfRole(const SweptFault& fault, const std::string& role)
+/// A contact's own faults are its part's alone; what moves all contacts counts for each. A part that is the whole
+/// device has all of them.
+bool isOfElement(const SweptFault& fault, const std::string& element)
 {
     const bool isContact = fault.element.find('-') != std::string::npos;
-    if (role.find('-') == std::string::npos)
-        return !isContact; // "main poles": everything but the auxiliary contacts
-    return !isContact || role.find(fault.element) != std::string::npos;
+    return !isContact || element.empty() || fault.element == element;
 }
 
 double annexLimit(const std::string& measure)
 {
     const Table& t = dcMeasuresTable();
-    for (std::size_t row = 0; row < t.rowCount(); ++row)
-        if (std::string(t.cell(row, "stage")) + "|" + std::string(t.cell(row, "measure")) == measure)
-            return std::min(kBestCoverage, t.number(row, "dc_max").value_or(0.0));
-    return kBestCoverage;
+    const auto row = rowOf(t, measure);
+    return row ? std::min(kBestCoverage, t.number(*row, "dc_max").value_or(0.0)) : kBestCoverage;
 }
 
 PartCoverage coverageOf(const Sweep& s, const std::set<int>& mates, const ClaimedPart& part)
 {
-    PartCoverage c{part.device, part.role, part.dc, {}, {}};
+    PartCoverage c{part.device, elementWords(part.element), part.dc, {}, {}};
     bool isDangerous = false;
     for (std::size_t k = 0; k < s.faults.size(); ++k) {
         const SweptFault& f = s.faults[k];
@@ -171,7 +168,7 @@ std::string_view nameOf(Structure structure)
 
 bool isOfPart(const SweptFault& fault, const ClaimedPart& part)
 {
-    return fault.family == Family::Part && fault.devices.front() == part.device && isOfRole(fault, part.role);
+    return fault.family == Family::Part && fault.devices.front() == part.device && isOfElement(fault, part.element);
 }
 
 AsBuilt asBuilt(const Sweep& sweep, const SafetyFunction& function)

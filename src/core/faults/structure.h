@@ -20,7 +20,7 @@ std::string_view nameOf(Structure);
 /// Coverage of one part as built.
 struct PartCoverage {
     DeviceId device;
-    std::string role; ///< of the claim
+    std::string role; ///< of the claim, in words
     double claimed = 0;
     std::optional<double> built; ///< none: no dangerous mode of it was found, or it is not known
     std::vector<int> uncovered; ///< dangerous faults that nothing automatic notices, places in the sweep

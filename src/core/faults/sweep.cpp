@@ -1,9 +1,9 @@
 #include "core/faults/sweep.h"
 
 #include "core/base/at.h"
-#include "core/faults/alike.h"
 #include "core/faults/consequence.h"
 #include "core/faults/parallel.h"
+#include "core/faults/same_fault.h"
 #include "core/faults/second_faults.h"
 
 #include <algorithm>
@@ -26,12 +26,12 @@ template <class Wanted, class Told>
 void runMoments(const Context& c, const SweptFault& fault, std::size_t variant, Workspace& workspace,
     const std::stop_token& stop, const Wanted& isWanted, const Told& tell)
 {
-    std::vector<Passage> kept;
+    std::vector<ForkedRun> kept;
     kept.reserve(kMoments.size());
     for (Moment moment : kMoments) {
         if (!isWanted(moment))
             continue;
-        Passage passage;
+        ForkedRun passage;
         const std::vector<Stimulus> supply = supplyCourse(c.plant, fault, c.cycle.at(moment));
         Fork fork{fault.variants[variant], moment, false, kept, supply};
         if (!supply.empty())
@@ -83,14 +83,14 @@ using Names = std::vector<std::size_t>;
 /// nothing else.
 std::vector<Names> inOrder(const Plant& plant, const std::vector<SweptFault>& faults, bool withExcluded)
 {
-    const Alike alike(plant);
+    const SameFault same(plant);
     std::vector<Names> order;
     for (const bool excluded : {false, true}) {
         std::map<std::vector<std::uint64_t>, std::size_t> known;
         for (std::size_t k = 0; k < faults.size(); ++k) {
             if (faults[k].isExcluded != excluded || (excluded && !withExcluded))
                 continue;
-            const auto [place, isNew] = known.try_emplace(alike.essence(faults[k]), order.size());
+            const auto [place, isNew] = known.try_emplace(same.essence(faults[k]), order.size());
             if (isNew)
                 order.emplace_back();
             order[place->second].push_back(k);
@@ -255,7 +255,7 @@ Expected<std::unique_ptr<Context>> contextOf(
         setVoltage(*plant, *cycle, limit == Limit::LowVoltage ? 0.9 : 1.1);
     auto context = std::make_unique<Context>(std::move(*plant), std::move(*cycle));
     context->memory = workspace.shared();
-    context->base = wholePassage(context->course, workspace, stop);
+    context->base = wholeRun(context->course, workspace, stop);
     if (context->base.pause == Pause::Cancelled)
         return failure(ErrorCode::Cancelled, message("run.cancelled"));
     if (context->base.pause == Pause::Chatter)
@@ -277,6 +277,37 @@ std::string_view nameOf(Outcome outcome)
     return names[static_cast<std::size_t>(outcome)];
 }
 
+std::string_view fileWord(Outcome outcome, const RunResult& run)
+{
+    switch (outcome) {
+    case Outcome::NotRun:
+        return "excluded";
+    case Outcome::Safe:
+        return run.blocks ? "stops" : "no_part";
+    case Outcome::Caught:
+        return "caught";
+    case Outcome::Hidden:
+        return "hidden";
+    case Outcome::Lost:
+        return isStopLost(run.loss) ? "lost" : "starts";
+    case Outcome::Undecided:
+        return "undecided";
+    }
+    return "";
+}
+
+std::string_view fileWord(const FaultOutcome& o)
+{
+    std::string_view word = fileWord(o.overall, {});
+    bool isFound = false;
+    for (std::size_t m = 0; m < o.runs.size(); ++m)
+        if (o.outcomes[m] == o.overall && (!isFound || fileWord(o.overall, o.runs[m]) == "lost")) {
+            word = fileWord(o.overall, o.runs[m]);
+            isFound = true;
+        }
+    return word;
+}
+
 std::string_view nameOf(Limit limit)
 {
     constexpr std::array<std::string_view, 5> names{"none", "fast_times", "slow_times", "low_voltage", "high_voltage"};
@@ -290,12 +321,6 @@ std::size_t Sweep::count(Outcome outcome, bool withExcluded) const
         n += outcomes[k].overall == outcome && faults[k].family != Family::CommonCause
             && (withExcluded || !faults[k].isExcluded);
     return n;
-}
-
-bool Sweep::operator==(const Sweep& other) const
-{
-    return outcomes == other.outcomes && pairs == other.pairs && hasPairs == other.hasPairs
-        && faults.size() == other.faults.size() && worstRestS == other.worstRestS;
 }
 
 Expected<Sweep> sweep(const Dossier& dossier, const SafetyFunction& function, const SweepOptions& options,
@@ -321,11 +346,18 @@ Expected<Sweep> sweep(const Dossier& dossier, const SafetyFunction& function, co
     Ticker ticker(listener, SweepProgress::Stage::Single, s.runCount);
     SoFar soFar(s, options);
     const std::vector<Stimulus> ways = otherDemands(c);
+    const bool knowsSome = options.known && options.known->outcomes.size() == s.faults.size()
+        && options.known->limitRunCount == 0 && !options.known->hasPairs;
     const auto single = [&](std::size_t place, Workspace& workspace) {
         const Names& names = alike[place];
         const SweptFault& fault = s.faults[names.front()];
-        FaultOutcome outcome = singleOutcome(c, fault, workspace, stop);
-        outcome.forgottenBy = forgottenBy(c, ways, fault, outcome, workspace, stop);
+        FaultOutcome outcome;
+        if (knowsSome && options.known->outcomes[names.front()].isRun) {
+            outcome = options.known->outcomes[names.front()];
+        } else {
+            outcome = singleOutcome(c, fault, workspace, stop);
+            outcome.forgottenBy = forgottenBy(c, ways, fault, outcome, workspace, stop);
+        }
         for (std::size_t k : names) {
             s.outcomes[k] = outcome;
             soFar.add(k, outcome);

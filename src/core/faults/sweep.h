@@ -47,6 +47,13 @@ struct FaultOutcome {
     bool operator==(const FaultOutcome&) const = default;
 };
 
+/// The word of an outcome in files: "stops" and "no_part" (both Safe: the machine stops by it, or it takes no part in
+/// the stop), "caught", "hidden", "lost", "starts" (Lost: the stop holds, but it starts unasked), "undecided",
+/// "excluded" (not run). Part of the documented format.
+std::string_view fileWord(Outcome outcome, const RunResult& run);
+/// Of the whole fault: of its worst moment.
+std::string_view fileWord(const FaultOutcome& outcome);
+
 /// Two faults that lose the function together and not alone.
 struct FaultPair {
     int first = 0, second = 0; ///< places in Sweep::faults
@@ -63,8 +70,10 @@ struct SweepOptions {
     bool withPairs = true;
     bool withLimits = true; ///< every moment also at the limits of times and voltage
     bool withExcluded = true; ///< excluded faults too, alone: what the verdict would be without the exclusions
-    int shard = 0, shards = 1; ///< of the second faults, runs only those of every `shards`-th first one; see
-                               ///< withSecondFaults()
+    const Sweep* known = nullptr; ///< of the same circuit and function: single faults that were tried already are not
+                                  ///< run again
+    int shard = 0,
+        shards = 1; ///< of the second faults, runs only those of every `shards`-th first one; see withSecondFaults()
     /// Told what single faults alone say so far, before second ones are tried: every `soFarEveryS` and when they are
     /// all there. From any thread, but never two at once. May be empty.
     std::function<void(const Sweep&)> onSoFar{};
@@ -86,8 +95,8 @@ struct Sweep {
     std::vector<FaultPair> pairs; ///< in order of (first, second)
     bool hasPairs = false;
     std::size_t runCount = 0, pairRunCount = 0;
-    int skippedCount = 0, checkedCount = 0; ///< faults without a pair because they stop the machine; of these run all
-                                            ///< the same
+    int skippedCount = 0,
+        checkedCount = 0; ///< faults without a pair because they stop the machine; of these run all the same
     double runDownS = 0, watchS = 0; ///< of the healthy circuit; of each demand
     double worstRestS = 0; ///< latest rest of any motor in any run with one fault that is not lost
     std::size_t limitRunCount = 0;
@@ -96,7 +105,7 @@ struct Sweep {
     std::vector<std::string> notRunning; ///< motors that must rest, but do not run at the demand: nothing was shown of
                                          ///< them
     std::size_t count(Outcome outcome, bool withExcluded) const; ///< of single faults: common causes are not counted
-    bool operator==(const Sweep& other) const;
+    bool operator==(const Sweep&) const = default;
 };
 
 /// What shards found, put together: the sweep without pairs, and the pairs and "hides" of all shards. Pure.
@@ -104,6 +113,7 @@ struct SecondFaults {
     std::vector<FaultPair> pairs;
     std::vector<std::pair<int, int>> hides; ///< fault, and what it hides
     std::size_t runCount = 0;
+    int skippedCount = 0, checkedCount = 0; ///< of all candidates, whatever the shard
 };
 SecondFaults secondFaultsOf(const Sweep& sweep);
 Sweep withSecondFaults(Sweep sweep, const SecondFaults& found);

@@ -103,7 +103,7 @@ std::string_view nameOf(NoticedWhen when)
     return names[static_cast<std::size_t>(when)];
 }
 
-Healthy healthyOf(const Course& course, const Passage& base, double allowedTimeS)
+Healthy healthyOf(const Course& course, const ForkedRun& base, double allowedTimeS)
 {
     Healthy h;
     h.allowed = timeNs(seconds(allowedTimeS));
@@ -126,7 +126,7 @@ Healthy healthyOf(const Course& course, const Passage& base, double allowedTimeS
     return h;
 }
 
-Verdict::Verdict(const Course& course, const Passage& base, const Healthy& healthy)
+Verdict::Verdict(const Course& course, const ForkedRun& base, const Healthy& healthy)
     : m_course(course)
     , m_base(base)
     , m_healthy(healthy)
@@ -219,7 +219,7 @@ bool Verdict::operator()(std::size_t frame, const Stretch& stretch, const State&
     return m_result.loss == Loss::None;
 }
 
-RunResult judged(const Verdict& verdict, const Passage& passage)
+RunResult judged(const Verdict& verdict, const ForkedRun& passage)
 {
     RunResult result = verdict.result();
     result.isUndecided = passage.pause == Pause::Chatter && result.loss == Loss::None;
@@ -229,8 +229,8 @@ RunResult judged(const Verdict& verdict, const Passage& passage)
     return result;
 }
 
-RunResult judgedRun(const Course& course, const Passage& base, const Healthy& healthy, const Fork& fork,
-    Workspace& workspace, std::stop_token stop, Passage* kept)
+RunResult judgedRun(const Course& course, const ForkedRun& base, const Healthy& healthy, const Fork& fork,
+    Workspace& workspace, std::stop_token stop, ForkedRun* kept)
 {
     Verdict verdict(course, base, healthy);
     constexpr TimeNs kRideThrough = 1'000'000'000;
@@ -242,7 +242,7 @@ RunResult judgedRun(const Course& course, const Passage& base, const Healthy& he
     const auto watcher = [&](std::size_t frame, const Stretch& stretch, const State& state) {
         return verdict(frame, stretch, state) && course.times[frame].at < end - 1'000'000;
     };
-    Passage passage = forkedPassage(course, base, fork, watcher, workspace, std::move(stop));
+    ForkedRun passage = forkedRun(course, base, fork, watcher, workspace, std::move(stop));
     const RunResult result = judged(verdict, passage);
     if (kept)
         *kept = std::move(passage);

@@ -3,7 +3,7 @@
 // whether the machine could be started again. Reads passages only.
 
 #include "core/base/quantity.h"
-#include "core/faults/passage.h"
+#include "core/faults/forked_run.h"
 
 namespace ts::faults {
 
@@ -61,12 +61,12 @@ struct Healthy {
     std::array<std::vector<TimeNs>, 3> mayMoveFrom; ///< by go, by motor of the cycle: the action that starts it
     TimeNs allowed = 0; ///< from demand to rest; 0: to the end of the watch
 };
-Healthy healthyOf(const Course& course, const Passage& base, double allowedTimeS);
+Healthy healthyOf(const Course& course, const ForkedRun& base, double allowedTimeS);
 
 /// Reads a passage as it is made. `base` is the same circuit without the faults in question.
 class Verdict {
 public:
-    Verdict(const Course& course, const Passage& base, const Healthy& healthy);
+    Verdict(const Course& course, const ForkedRun& base, const Healthy& healthy);
     /// The supply was away for longer than a ride-through: what drives a motor after its return, without an action
     /// after the return, is a start that nobody asked for (EN 60204-1 clause 7.5).
     void watchReturn(TimeNs returnsAt) { m_returnsAt = returnsAt; }
@@ -81,7 +81,7 @@ private:
     void look(const FrameTime& time, const State& state, const State& base);
 
     const Course& m_course;
-    const Passage& m_base;
+    const ForkedRun& m_base;
     const Healthy& m_healthy;
     RunResult m_result;
     std::optional<TimeNs> m_returnsAt;
@@ -89,8 +89,8 @@ private:
 
 /// The verdict on a whole passage, and on one that is made on the way; the second stops as soon as the function is
 /// lost, or after the next demand (a fault that came at the reset: after the restart that follows it).
-RunResult judged(const Verdict& verdict, const Passage& passage);
-RunResult judgedRun(const Course& course, const Passage& base, const Healthy& healthy, const Fork& fork,
-    Workspace& workspace, std::stop_token stop = {}, Passage* kept = nullptr);
+RunResult judged(const Verdict& verdict, const ForkedRun& passage);
+RunResult judgedRun(const Course& course, const ForkedRun& base, const Healthy& healthy, const Fork& fork,
+    Workspace& workspace, std::stop_token stop = {}, ForkedRun* kept = nullptr);
 
 } // namespace ts::faults

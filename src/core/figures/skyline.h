@@ -19,13 +19,13 @@ struct Pillar {
 struct Tower {
     std::string name, about; ///< what demands it and what it stops
     bool hasLevel = true; ///< false: equipment protection
-    bool isClaimedOnly = false; ///< no faults were tried: what stands here is the claim
+    bool isClaimedOnly = false; ///< second faults were not tried: what stands here is the claim
     std::vector<Pillar> pillars;
     std::optional<double> pfhdPerHour; ///< of the whole; none: no level
     std::optional<double> claimedPfhdPerHour; ///< where the claim says something else
     std::string level; ///< "PL d", "no level"
     std::optional<double> requiredBelow; ///< PFHd that is needed
-    bool reaches = false;
+    bool reaches = false, misses = false; ///< neither: not known yet
     std::string needs, stop, due; ///< short facts: "PL d", "cat. 0, 41 ms", "none before 20 y"
     std::optional<std::array<std::size_t, 4>> faults; ///< safe, caught, hidden, lost; none: not tried
     std::string words; ///< all of it, read out

@@ -18,7 +18,7 @@ namespace ts::improving {
 namespace {
 
 constexpr double kFullTestRate = 100; ///< tests for each demand. Source: ISO 13849-1 clause 6.2.5
-constexpr const char* kDirect = "output|Direct monitoring (linked or mirror contacts)";
+constexpr const char* kDirect = "output.direct";
 
 /// The claim's subsystem changed by a function of it.
 template <class ChangeIt>
@@ -177,13 +177,14 @@ private:
 
     void addCategories(std::size_t k, const ClaimedSubsystem& s)
     {
-        for (const char* category : {"1", "3", "4"})
-            if (s.category != category && (s.channels.size() == 2) == (std::string_view(category) != "1"))
-                add("category", Effort::Answer, {s.name, std::string(category)}, false,
+        using safety::Category;
+        for (const Category category : {Category::One, Category::Three, Category::Four})
+            if (s.category != category && (s.channels.size() == 2) == (category != Category::One))
+                add("category", Effort::Answer, {s.name, std::string(safety::nameOf(category))}, false,
                     [f = m_function.id, k, category](const DossierFile& file) {
                         return withSubsystem(file, f, k, [category](ClaimedSubsystem& x) {
                             x.category = category;
-                            x.wellTried = x.wellTried || x.category == "1";
+                            x.wellTried = x.wellTried || x.category == Category::One;
                         });
                     });
     }
@@ -301,7 +302,7 @@ private:
                     for (ClaimedPart& p : x.channels.back().parts)
                         if (p.device == first)
                             p.device = second;
-                    x.category = "3";
+                    x.category = safety::Category::Three;
                     for (DeviceId device : {first, second})
                         if (isWatched)
                             claimMeasure(x, device, kDirect, 0.99);
@@ -345,7 +346,8 @@ private:
     /// Category 2: a hundred tests for each demand, where it is tested more rarely.
     void addTestRate(std::size_t k, const ClaimedSubsystem& s)
     {
-        if (s.category != "2" || !s.test || !s.test->testsPerDemand || *s.test->testsPerDemand >= kFullTestRate)
+        if (s.category != safety::Category::Two || !s.test || !s.test->testsPerDemand
+            || *s.test->testsPerDemand >= kFullTestRate)
             return;
         add("test_rate", Effort::Use, {s.name, Measured{*s.test->testsPerDemand, ""}, Measured{kFullTestRate, ""}},
             false, [f = m_function.id, k](const DossierFile& file) {
@@ -399,14 +401,14 @@ private:
         }
     }
 
-    /// A wire on a terminal of the part's contact ("contact 11-12").
+    /// A wire on a terminal of the part's contact ("11-12").
     static bool belongs(const Wire& w, const ClaimedPart& p)
     {
         const auto isOn = [&](const TerminalRef& t) {
             if (t.device != p.device)
                 return false;
             const std::string dash = t.marking + "-", after = "-" + t.marking;
-            return p.role.find(dash) != std::string::npos || p.role.find(after) != std::string::npos;
+            return p.element.starts_with(dash) || p.element.ends_with(after);
         };
         return isOn(w.from) || isOn(w.to);
     }

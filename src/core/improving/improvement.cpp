@@ -118,7 +118,7 @@ public:
         , m_options(options)
         , m_stop(stop)
         , m_against(againstClaim(function, built))
-        , m_required(safety::levelNamed(function.requiredLevel))
+        , m_required(function.requiredLevel)
         , m_catalogue(catalogueOf(file, function, built))
     {
     }

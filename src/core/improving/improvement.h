@@ -38,8 +38,9 @@ struct Change {
 
 /// What came of the faults that are to be mended, tried on the changed circuit.
 struct Rerun {
-    int tried = 0, mended = 0; ///< faults; mended: noticed automatically, and the machine does not start again, or they
-                               ///< cannot do anything any more
+    int tried = 0,
+        mended = 0; ///< faults; mended: noticed automatically, and the machine does not start again, or they cannot do
+                    ///< anything any more
     bool stillStops = false; ///< without any fault
     bool holds() const { return stillStops && tried == mended; }
 };

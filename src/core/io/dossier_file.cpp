@@ -155,7 +155,14 @@ Expected<void> saveText(const std::string& path, std::string_view text, FileOps&
 
 Expected<void> saveDossier(const std::string& path, const DossierFile& file, FileOps& files)
 {
-    return saveText(path, printDossier(file), files);
+    const std::string text = printDossier(file);
+    if (const auto again = parseDossier(text); !again) { // nothing is written that could not be read
+        Error error = again.error();
+        error.message = message("file.would_not_read", {path, Phrases{error.message}});
+        error.place.file.clear();
+        return Unexpected{error};
+    }
+    return saveText(path, text, files);
 }
 
 } // namespace ts::io

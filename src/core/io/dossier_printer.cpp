@@ -1,4 +1,5 @@
 #include "core/io/dossier_text.h"
+#include "core/io/fields.h"
 #include "core/io/function_text.h"
 #include "core/io/json_cells.h"
 
@@ -40,17 +41,12 @@ void putReliability(Json& json, const std::optional<Reliability>& reliability)
     if (!reliability)
         return;
     Json r = Json::object();
-    putNumber(r, "b10d_cycles", reliability->b10dCycles);
-    putNumber(r, "mttfd_years", reliability->mttfdYears);
-    putNumber(r, "b10_cycles", reliability->b10Cycles);
-    putNumber(r, "mttf_years", reliability->mttfYears);
-    putNumber(r, "fit_dangerous", reliability->fitDangerous);
-    putNumber(r, "dangerous_share", reliability->dangerousShare);
-    if (reliability->pfhdPerHour)
-        r["pfhd_per_hour"] = *reliability->pfhdPerHour;
+    for (const auto& field : kReliabilityNumbers)
+        putNumber(r, field.name, (*reliability).*field.value);
+    putNumber(r, kDangerousShare.name, reliability->dangerousShare);
     putText(r, "typical_part", reliability->typicalPart);
-    putText(r, "performance_level", reliability->performanceLevel);
-    putText(r, "category", reliability->category);
+    putText(r, "performance_level", std::string(safety::wordOf(reliability->performanceLevel)));
+    putText(r, "category", std::string(safety::wordOf(reliability->category)));
     putText(r, "source", reliability->source);
     json["reliability"] = r;
 }

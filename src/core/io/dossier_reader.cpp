@@ -1,5 +1,7 @@
 #include "core/io/dossier_text.h"
+#include "core/io/fields.h"
 #include "core/io/function_text.h"
+#include "core/io/migration.h"
 #include "core/io/reading.h"
 #include "core/library/registry.h"
 #include <algorithm>
@@ -36,7 +38,7 @@ public:
 
     static void readParts(ObjectReader& r, std::vector<Part>& parts)
     {
-        r.each("parts", 2000, [&](ObjectReader& p) {
+        r.each("parts", kMostParts, [&](ObjectReader& p) {
             Part part;
             part.id = p.text("id", true);
             part.name = p.text("name");
@@ -118,28 +120,21 @@ private:
         owner.object("reliability", [&](ObjectReader& r) {
             Reliability v;
             int count = 0;
-            const auto optional = [&](const char* key, double low, double high, std::optional<double>& into) {
-                if (r.find(key)) {
-                    into = r.number(key, low, high);
+            for (const auto& field : kReliabilityNumbers)
+                if (r.find(field.name)) {
+                    v.*field.value = r.number(field.name, field.low, field.high);
                     ++count;
                 }
-            };
-            optional("b10d_cycles", 1, 1e12, v.b10dCycles);
-            optional("b10_cycles", 1, 1e12, v.b10Cycles);
-            optional("mttfd_years", 1e-3, 1e6, v.mttfdYears);
-            optional("mttf_years", 1e-3, 1e6, v.mttfYears);
-            optional("fit_dangerous", 1e-6, 1e9, v.fitDangerous);
-            optional("pfhd_per_hour", 1e-14, 1, v.pfhdPerHour);
-            v.typicalPart = r.text("typical_part");
+            v.typicalPart = typicalIdFrom(r.text("typical_part"));
             count += !v.typicalPart.empty();
-            v.performanceLevel = r.word("performance_level", {"", "a", "b", "c", "d", "e"}, "");
-            v.category = r.word("category", {"", "B", "1", "2", "3", "4"}, "");
+            v.performanceLevel = safety::levelNamed(r.word("performance_level", {"", "a", "b", "c", "d", "e"}, ""));
+            v.category = safety::categoryNamed(r.word("category", {"", "B", "1", "2", "3", "4"}, ""));
             v.source = r.text("source");
-            if (r.find("dangerous_share"))
-                v.dangerousShare = r.number("dangerous_share", 0.001, 1);
+            if (r.find(kDangerousShare.name))
+                v.dangerousShare = r.number(kDangerousShare.name, kDangerousShare.low, kDangerousShare.high);
             if (count != 1)
                 r.refuse(ErrorCode::Refused, message("file.one_reliability"));
-            if (v.pfhdPerHour && v.performanceLevel.empty())
+            if (v.pfhdPerHour && !v.performanceLevel)
                 r.refuse(ErrorCode::Refused, message("file.pfhd_without_level"));
             result = v;
         });
@@ -233,8 +228,8 @@ private:
         w.number = r.text("number");
         w.from = readTerminal(r, c, "from");
         w.to = readTerminal(r, c, "to");
-        w.areaMm2 = r.number("area_mm2", 0.05, 1000);
-        w.lengthM = r.number("length_m", 0, 10000);
+        for (const auto& field : kWireNumbers)
+            w.*field.value = r.number(field.name, field.low, field.high);
         w.colour = r.text("colour");
         w.route = {r.integer("route", 0, kLargestId, 0)};
         if (w.route && !c.route(w.route))
@@ -267,7 +262,7 @@ private:
     int m_largestId = 0;
 };
 
-/// "draft-1" is read; "draft-7" or "3" is newer; anything else is not ours.
+/// The present format is read, older ones are migrated before; "draft-7" or "3" is newer; anything else is not ours.
 void checkFormat(ObjectReader& r)
 {
     const std::string format = r.text("format", true);
@@ -286,9 +281,11 @@ void checkFormat(ObjectReader& r)
 
 Expected<DossierFile> parseDossier(std::string_view text)
 {
-    const auto root = parseJson(text);
+    auto root = parseJson(text);
     if (!root)
         return Unexpected{root.error()};
+    if (const JsonNode* format = root->member("format"); format && format->text == "draft-1")
+        migrate1To2(*root);
     Trouble trouble;
     DossierFile file;
     ObjectReader r(*root, "", trouble);

@@ -9,9 +9,10 @@
 
 namespace ts::io {
 
-constexpr std::string_view kFormat = "draft-1";
+constexpr std::string_view kFormat = "draft-2"; ///< older ones are migrated (migration.h)
 constexpr std::size_t kMostDevices = 1000;
 constexpr std::size_t kMostWires = 5000;
+constexpr std::size_t kMostParts = 2000;
 
 /// Refuses what cannot be represented or computed, naming line, column and JSON pointer: broken text, unknown
 /// keys, kinds and terminals, duplicate ids and tags, impossible values; Newer for a later format.

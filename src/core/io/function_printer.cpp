@@ -16,7 +16,7 @@ Json jsonOf(const ClaimedChannel& c)
 {
     Json channel{{"name", c.name}, {"parts", Json::array()}};
     for (const ClaimedPart& p : c.parts) {
-        Json part{{"device", p.device.value}, {"role", p.role}};
+        Json part{{"device", p.device.value}, {"element", p.element}};
         putNumber(part, "seconds_per_cycle", p.secondsPerCycle);
         putNumber(part, "operations_per_year", p.operationsPerYear);
         putText(part, "measure", p.measure);
@@ -33,7 +33,7 @@ Json jsonOf(const ClaimedSubsystem& s)
     Json json{{"name", s.name}};
     if (s.encapsulated)
         json["encapsulated"] = s.encapsulated.value;
-    putText(json, "category", s.category);
+    putText(json, "category", std::string(safety::wordOf(s.category)));
     if (s.wellTried)
         json["well_tried"] = true;
     for (const ClaimedChannel& c : s.channels)
@@ -98,7 +98,7 @@ Json jsonOf(const SafetyFunction& f)
     json["allowed_time_s"] = numberOf(f.allowedTimeS);
     json["stop_category"] = f.stopCategory;
     json["emergency_stop"] = f.emergencyStop;
-    putText(json, "required_level", f.requiredLevel);
+    putText(json, "required_level", std::string(safety::wordOf(f.requiredLevel)));
     putText(json, "required_level_reason", f.requiredLevelReason);
     if (f.risk)
         json["risk"] = jsonOf(*f.risk);

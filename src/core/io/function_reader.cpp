@@ -30,7 +30,7 @@ ClaimedChannel readChannel(ObjectReader& r)
     r.each("parts", 100, [&](ObjectReader& p) {
         ClaimedPart part;
         part.device = {p.integer("device", 1, kLargestId)};
-        part.role = p.text("role");
+        part.element = p.text("element");
         part.secondsPerCycle = optionalNumber(p, "seconds_per_cycle", 0, 1e10);
         part.operationsPerYear = optionalNumber(p, "operations_per_year", 0, 1e10);
         part.measure = p.text("measure");
@@ -46,7 +46,7 @@ ClaimedSubsystem readSubsystem(ObjectReader& r)
     ClaimedSubsystem s;
     s.name = r.text("name", true);
     s.encapsulated = {r.integer("encapsulated", 0, kLargestId, 0)};
-    s.category = r.word("category", {"", "B", "1", "2", "3", "4"}, "");
+    s.category = safety::categoryNamed(r.word("category", {"", "B", "1", "2", "3", "4"}, ""));
     s.wellTried = r.flag("well_tried", false);
     s.ccfAnswers = r.texts("ccf");
     s.ccfEvidence = readEvidence(r, "ccf_evidence");
@@ -113,7 +113,7 @@ SafetyFunction readFunction(ObjectReader& r, FunctionId id)
     f.allowedTimeS = r.number("allowed_time_s", 0, 3600, 0.0);
     f.stopCategory = r.integer("stop_category", 0, 2, 0);
     f.emergencyStop = r.flag("emergency_stop", false);
-    f.requiredLevel = r.word("required_level", {"", "a", "b", "c", "d", "e"}, "");
+    f.requiredLevel = safety::levelNamed(r.word("required_level", {"", "a", "b", "c", "d", "e"}, ""));
     f.requiredLevelReason = r.text("required_level_reason");
     r.object("risk", [&](ObjectReader& a) { f.risk = readRisk(a); });
     f.resetRule = r.text("reset_rule");

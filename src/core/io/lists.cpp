@@ -3,6 +3,8 @@
 #include "core/base/csv.h"
 #include "core/edit/circuit_edits.h"
 #include "core/io/dossier_text.h"
+#include "core/io/fields.h"
+#include "core/io/migration.h"
 #include "core/library/registry.h"
 #include "core/library/table.h"
 
@@ -169,14 +171,14 @@ Expected<DossierFile> withWires(DossierFile file, const List& list)
         return failure(
             ErrorCode::Refused, message("file.too_many", {std::string("wires"), static_cast<long long>(kMostWires)}));
     for (std::size_t row = 0; row < list.count(); ++row) {
-        const auto area = list.number(row, "area_mm2", 0.05, 1000.0),
-                   length = list.number(row, "length_m", 0.01, 100000.0);
-        if (!area || !length)
-            return Unexpected{area ? length.error() : area.error()};
         Wire w;
         w.number = list.text(row, "number");
-        w.areaMm2 = area->value_or(w.areaMm2);
-        w.lengthM = length->value_or(w.lengthM);
+        for (const auto& field : kWireNumbers) {
+            const auto value = list.number(row, field.name, field.low, field.high);
+            if (!value)
+                return Unexpected{value.error()};
+            w.*field.value = value->value_or(w.*field.value);
+        }
         w.colour = list.text(row, "colour");
         const std::string &route = list.text(row, "route"), &routeKind = list.text(row, "route_kind");
         if (!routeKind.empty() && routeWord(routeNamed(routeKind)) != routeKind)
@@ -217,34 +219,35 @@ Expected<std::optional<Reliability>> reliabilityOf(const List& list, std::size_t
 {
     Reliability r;
     int count = 0;
-    struct Column {
-        const char* name;
-        double low, high;
-        std::optional<double>* into;
-    };
-    for (const Column& c : {Column{"b10d_cycles", 1, 1e12, &r.b10dCycles}, {"b10_cycles", 1, 1e12, &r.b10Cycles},
-             {"mttfd_years", 1e-3, 1e6, &r.mttfdYears}, {"mttf_years", 1e-3, 1e6, &r.mttfYears},
-             {"fit_dangerous", 1e-6, 1e9, &r.fitDangerous}, {"pfhd_per_hour", 1e-14, 1, &r.pfhdPerHour}}) {
-        const auto value = list.number(row, c.name, c.low, c.high);
+    for (const auto& field : kReliabilityNumbers) {
+        const auto value = list.number(row, field.name, field.low, field.high);
         if (!value)
             return Unexpected{value.error()};
-        *c.into = *value;
+        r.*field.value = *value;
         count += value->has_value();
     }
-    const auto share = list.number(row, "dangerous_share", 0.001, 1);
+    const auto share = list.number(row, kDangerousShare.name, kDangerousShare.low, kDangerousShare.high);
     if (!share)
         return Unexpected{share.error()};
     r.dangerousShare = *share;
-    r.typicalPart = list.text(row, "typical_part");
-    r.performanceLevel = list.text(row, "performance_level");
-    r.category = list.text(row, "category");
+    r.typicalPart = typicalIdFrom(list.text(row, "typical_part"));
+    if (const std::string& level = list.text(row, "performance_level");
+        !level.empty() && !(r.performanceLevel = safety::levelNamed(level)))
+        return failure(ErrorCode::OutOfRange,
+            message("file.unknown_word", {std::string("performance_level"), level, std::string("a, b, c, d, e")}),
+            list.place(row, "performance_level"));
+    if (const std::string& category = list.text(row, "category");
+        !category.empty() && !(r.category = safety::categoryNamed(category)))
+        return failure(ErrorCode::OutOfRange,
+            message("file.unknown_word", {std::string("category"), category, std::string("B, 1, 2, 3, 4")}),
+            list.place(row, "category"));
     r.source = list.text(row, "source");
     count += !r.typicalPart.empty();
     if (count == 0)
         return std::optional<Reliability>{};
     if (count != 1)
         return failure(ErrorCode::Refused, message("file.one_reliability"), list.place(row, "b10d_cycles"));
-    if (r.pfhdPerHour && r.performanceLevel.empty())
+    if (r.pfhdPerHour && !r.performanceLevel)
         return failure(ErrorCode::Refused, message("file.pfhd_without_level"), list.place(row, "pfhd_per_hour"));
     return std::optional{r};
 }
@@ -266,6 +269,16 @@ template <class T> std::vector<const T*> sorted(const std::vector<T>& list)
     return result;
 }
 
+/// What a list brings must load again once it is written: the same reader decides.
+Expected<DossierFile> loadable(Expected<DossierFile> file)
+{
+    if (file)
+        if (const auto again = parseDossier(printDossier(*file)); !again)
+            return failure(again.error().code, message("list.would_not_load", {Phrases{again.error().message}}),
+                again.error().place);
+    return file;
+}
+
 } // namespace
 
 Expected<DossierFile> circuitFromLists(
@@ -282,7 +295,7 @@ Expected<DossierFile> circuitFromLists(
     const auto wires = List::from(wiresCsv, kWireRequired, kWireOptional);
     if (!wires)
         return Unexpected{wires.error()};
-    return withWires(std::move(*built), *wires);
+    return loadable(withWires(std::move(*built), *wires));
 }
 
 std::string deviceListCsv(const Circuit& circuit)
@@ -318,6 +331,9 @@ Expected<std::vector<Part>> partsFromCsv(std::string_view text)
     const auto list = List::from(text, kPartRequired, kPartOptional);
     if (!list)
         return Unexpected{list.error()};
+    if (list->count() > kMostParts)
+        return failure(
+            ErrorCode::Refused, message("file.too_many", {std::string("parts"), static_cast<long long>(kMostParts)}));
     std::vector<Part> parts;
     std::set<std::string> seen;
     for (std::size_t row = 0; row < list->count(); ++row) {
@@ -377,7 +393,8 @@ std::string partsCsv(const std::vector<Part>& parts)
         const Reliability r = p->reliability.value_or(Reliability{});
         text += line({p->id, p->name, p->kind, textOfParameters(p->parameters), number(r.b10dCycles),
             number(r.b10Cycles), number(r.mttfdYears), number(r.mttfYears), number(r.fitDangerous),
-            number(r.pfhdPerHour), r.performanceLevel, r.category, r.typicalPart, number(r.dangerousShare), r.source});
+            number(r.pfhdPerHour), std::string(safety::wordOf(r.performanceLevel)),
+            std::string(safety::wordOf(r.category)), r.typicalPart, number(r.dangerousShare), r.source});
     }
     return text;
 }

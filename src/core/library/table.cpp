@@ -108,6 +108,14 @@ TS_TABLE(coloursTable, data::button_and_lamp_colours_csv)
 TS_TABLE(samplePartsTable, data::larkspur_parts_csv)
 #undef TS_TABLE
 
+std::optional<std::size_t> rowOf(const Table& table, std::string_view id)
+{
+    for (std::size_t row = 0; row < table.rowCount(); ++row)
+        if (table.cell(row, "id") == id)
+            return row;
+    return std::nullopt;
+}
+
 DefaultRow deviceDefault(std::string_view kind, std::string_view parameter)
 {
     const Table& table = deviceDefaultsTable();

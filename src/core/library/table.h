@@ -35,6 +35,8 @@ const Table& fuseCurveTable();
 const Table& deviceDefaultsTable();
 const Table& conductorTable();
 const Table& coloursTable();
+/// The row with this text in its column "id"; none if there is none.
+std::optional<std::size_t> rowOf(const Table& table, std::string_view id);
 const Table& samplePartsTable(); ///< data/parts/larkspur_parts.csv: invented makers
 
 /// A row of device_defaults.csv in SI units (ms become s, ratios stay ratios).

@@ -4,6 +4,7 @@
 // Nets are absent on purpose: they follow from the wires (simulation/plant.h).
 
 #include "core/base/ids.h"
+#include "core/model/level.h"
 
 #include <map>
 #include <optional>
@@ -31,8 +32,8 @@ struct Reliability {
     std::optional<double> fitDangerous; ///< dangerous failures in 1e9 hours
     std::optional<double> pfhdPerHour; ///< encapsulated subsystem; then performanceLevel and category are set too
     std::string typicalPart; ///< row of typical_reliability.csv, "part|load"
-    std::string performanceLevel; ///< "a".."e"
-    std::string category; ///< "B","1".."4"
+    std::optional<safety::Level> performanceLevel;
+    std::optional<safety::Category> category;
     std::optional<double> dangerousShare; ///< ratio of dangerous failures, above 0 to 1; not known: one half
     std::string source; ///< sheet or table, in words
     bool operator==(const Reliability&) const = default;

@@ -41,8 +41,8 @@ struct ArithmeticChoice {
     bool toleranceOnLimits = false; ///< classes' limits with 5 % tolerance (ISO 13849-1 clause 4.5.2 note)
     double missionYears = 20.0;
     double commonCauseShare = 0.02; ///< beta of the Markov model
-    double typicalFactor = 3.0, makerFactor = 1.5, cyclesFactor = 2.0; ///< uncertainty: an input may be this many times
-                                                                       ///< lower or higher
+    double typicalFactor = 3.0, makerFactor = 1.5,
+           cyclesFactor = 2.0; ///< uncertainty: an input may be this many times lower or higher
     bool operator==(const ArithmeticChoice&) const = default;
 };
 

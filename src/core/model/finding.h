@@ -2,16 +2,19 @@
 // A fault in the user's design: collected, never thrown, never without evidence.
 
 #include "core/base/message.h"
+#include "core/model/target.h"
 
 #include <string>
+#include <string_view>
 #include <vector>
 
 namespace ts {
 
 enum class Severity { Stop, Fix, Note };
+std::string_view nameOf(Severity); ///< "stop", "fix", "note": the words in files
 
 struct Finding {
-    std::string id; ///< stable, from the registry of checks
+    std::string id; ///< of the check that found it
     Severity severity = Severity::Note;
     std::vector<std::string> devices; ///< tags it concerns
     Message what; ///< what is wrong
@@ -19,6 +22,8 @@ struct Finding {
     Message mend; ///< what to do
     std::string clause; ///< clause number to look up
     Message evidence; ///< the value, trace or fault it rests on
+    Target target{}; ///< where it can be looked at
+    bool operator==(const Finding&) const = default;
 };
 
 } // namespace ts

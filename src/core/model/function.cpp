@@ -4,6 +4,13 @@
 #include <array>
 
 namespace ts {
+
+std::string elementWords(std::string_view element)
+{
+    if (element == "main")
+        return "main poles";
+    return (element.find('-') == element.npos ? "" : "contact ") + std::string(element);
+}
 namespace {
 
 constexpr std::array<std::string_view, 3> kRestartWords{"start_action", "reset", "release"};

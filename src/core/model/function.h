@@ -3,6 +3,7 @@
 // What the circuit really does is read from a run (safety/stop_reading.h), never stored here.
 
 #include "core/base/ids.h"
+#include "core/model/level.h"
 
 #include <map>
 #include <optional>
@@ -12,18 +13,21 @@
 
 namespace ts {
 
-/// A part of a channel: a device in a role, with how often it works and which diagnostic measure is claimed for it.
+/// A part of a channel: an element of a device, with how often it works and which diagnostic measure is claimed for it.
 struct ClaimedPart {
     DeviceId device;
-    std::string role; ///< in words: "contact block 11-12", "main poles"
+    std::string element; ///< as the kind names it: "11-12", "armature"; "main": the main poles; empty: the whole device
     std::optional<double> secondsPerCycle; ///< tcycle; one operation of this part every so many operating seconds
     std::optional<double> operationsPerYear; ///< entered directly instead of secondsPerCycle
-    std::string measure; ///< row of dc_measures.csv, "stage|measure"; empty: untested
+    std::string measure; ///< id of a row of dc_measures.csv; empty: untested
     double dc = 0.0; ///< claimed diagnostic coverage, 0..0.99
     std::string excludedBecause; ///< not empty: its dangerous failure is excluded, for this reason; it takes no part in
                                  ///< the sums
     bool operator==(const ClaimedPart&) const = default;
 };
+
+/// The element as it is said in all outputs: "contact 11-12", "main poles".
+std::string elementWords(std::string_view element);
 
 struct ClaimedChannel {
     std::string name;
@@ -43,7 +47,7 @@ struct ClaimedTest {
 struct ClaimedSubsystem {
     std::string name;
     DeviceId encapsulated; ///< set: PFHd, PL and category come from this device's reliability
-    std::string category; ///< "B", "1" .. "4"
+    std::optional<safety::Category> category; ///< none: not decided
     std::vector<ClaimedChannel> channels;
     std::optional<ClaimedTest> test; ///< category 2
     std::vector<std::string> ccfAnswers; ///< ids of ccf_measures.csv that are answered "yes"
@@ -110,7 +114,7 @@ struct SafetyFunction {
     double allowedTimeS = 0.0;
     int stopCategory = 0; ///< chosen: 0, 1 or 2
     bool emergencyStop = false;
-    std::string requiredLevel; ///< PLr "a".."e"
+    std::optional<safety::Level> requiredLevel; ///< PLr; none: not decided
     std::string requiredLevelReason;
     std::optional<RiskAnswers> risk; ///< none: the required level was taken from somewhere else
     std::string resetRule; ///< in words

@@ -52,7 +52,7 @@ std::vector<std::vector<TerminalRef>> sides(const Sight& s, DeviceId id)
     return all;
 }
 
-Questions askExchange(const Sight& s, const Target& t)
+Questions askExchange(const Sight& s, const Picked& t)
 {
     std::vector<Choice> pairs;
     for (const auto& side : sides(s, t.device))
@@ -64,7 +64,7 @@ Questions askExchange(const Sight& s, const Target& t)
     return pairs.empty() ? std::nullopt : Questions(std::vector{question("pair", pairs)});
 }
 
-Expected<DossierFile> exchange(const DossierFile& file, const Sight&, const Target&, const Answers& a)
+Expected<DossierFile> exchange(const DossierFile& file, const Sight&, const Picked&, const Answers& a)
 {
     const std::string pair = answerTo(a, "pair");
     const auto first = edit::terminalNamed(file.dossier.circuit, pair.substr(0, pair.find(' '))),
@@ -74,7 +74,7 @@ Expected<DossierFile> exchange(const DossierFile& file, const Sight&, const Targ
     return edit::withTerminalsExchanged(file, *first, *second);
 }
 
-Questions askPart(const Sight& s, const Target& t)
+Questions askPart(const Sight& s, const Picked& t)
 {
     const Device* d = s.device(t);
     if (!d)
@@ -88,13 +88,13 @@ Questions askPart(const Sight& s, const Target& t)
     return parts.empty() ? std::nullopt : Questions(std::vector{question("part", parts)});
 }
 
-Expected<DossierFile> part(const DossierFile& file, const Sight&, const Target& t, const Answers& a)
+Expected<DossierFile> part(const DossierFile& file, const Sight&, const Picked& t, const Answers& a)
 {
     return edit::withPartOf(file, t.device, answerTo(a, "part"));
 }
 
 /// A block that may come off its actuator and leave its contacts closed.
-Questions askMonitoredBlock(const Sight& s, const Target& t)
+Questions askMonitoredBlock(const Sight& s, const Picked& t)
 {
     const Device* d = s.device(t);
     if (!d)
@@ -114,12 +114,12 @@ Questions askMonitoredBlock(const Sight& s, const Target& t)
     return hasValue && !isMonitored ? Questions(std::vector<Question>{}) : std::nullopt;
 }
 
-Expected<DossierFile> monitoredBlock(const DossierFile& file, const Sight&, const Target& t, const Answers&)
+Expected<DossierFile> monitoredBlock(const DossierFile& file, const Sight&, const Picked& t, const Answers&)
 {
     return edit::withValue(file, t.device, "monitored_block", "true");
 }
 
-Questions askBlock(const Sight& s, const Target& t)
+Questions askBlock(const Sight& s, const Picked& t)
 {
     const Device* d = s.device(t);
     if (!d || deviceKind(d->kind)->blocks.empty())
@@ -130,7 +130,7 @@ Questions askBlock(const Sight& s, const Target& t)
             {"closing closing opening opening", message("offer.block_four")}})};
 }
 
-Expected<DossierFile> block(const DossierFile& file, const Sight&, const Target& t, const Answers& a)
+Expected<DossierFile> block(const DossierFile& file, const Sight&, const Picked& t, const Answers& a)
 {
     DossierFile changed = file;
     const std::string words = answerTo(a, "block") + " ";
@@ -154,7 +154,7 @@ std::string textOf(const ParameterMap& parameters, std::string_view name)
     return text.substr(text.find('=') + 1);
 }
 
-Questions askValue(const Sight& s, const Target& t)
+Questions askValue(const Sight& s, const Picked& t)
 {
     const Device* d = s.device(t);
     if (!d || deviceKind(d->kind)->parameters.empty())
@@ -173,40 +173,40 @@ Questions askValue(const Sight& s, const Target& t)
     return std::vector{question("parameter", names), Question{"text", {}, {}}};
 }
 
-Expected<DossierFile> value(const DossierFile& file, const Sight&, const Target& t, const Answers& a)
+Expected<DossierFile> value(const DossierFile& file, const Sight&, const Picked& t, const Answers& a)
 {
     return edit::withValue(file, t.device, answerTo(a, "parameter"), answerTo(a, "text"));
 }
 
-Questions askTag(const Sight& s, const Target& t)
+Questions askTag(const Sight& s, const Picked& t)
 {
     const Device* d = s.device(t);
     return d ? Questions(std::vector{Question{"tag", {}, d->tag}}) : std::nullopt;
 }
 
-Expected<DossierFile> tag(const DossierFile& file, const Sight&, const Target& t, const Answers& a)
+Expected<DossierFile> tag(const DossierFile& file, const Sight&, const Picked& t, const Answers& a)
 {
     return edit::withTag(file, t.device, answerTo(a, "tag"));
 }
 
-Questions askLabel(const Sight& s, const Target& t)
+Questions askLabel(const Sight& s, const Picked& t)
 {
     const Device* d = s.device(t);
     return d ? Questions(std::vector{Question{"label", {}, d->label}}) : std::nullopt;
 }
 
-Expected<DossierFile> label(const DossierFile& file, const Sight&, const Target& t, const Answers& a)
+Expected<DossierFile> label(const DossierFile& file, const Sight&, const Picked& t, const Answers& a)
 {
     return edit::withLabel(file, t.device, answerTo(a, "label"));
 }
 
-Questions askAway(const Sight& s, const Target& t)
+Questions askAway(const Sight& s, const Picked& t)
 {
     return s.device(t) ? Questions(std::vector<Question>{}) : std::nullopt;
 }
 
 /// Contacts that stand in series leave their paths closed, the others leave them open.
-Expected<DossierFile> away(const DossierFile& file, const Sight& s, const Target& t, const Answers&)
+Expected<DossierFile> away(const DossierFile& file, const Sight& s, const Picked& t, const Answers&)
 {
     DossierFile changed = file;
     for (const Sighted& e : s.elements()) {
@@ -225,7 +225,7 @@ Expected<DossierFile> away(const DossierFile& file, const Sight& s, const Target
     return edit::withoutDevice(changed, t.device);
 }
 
-Questions askNew(const Sight& s, const Target& t)
+Questions askNew(const Sight& s, const Picked& t)
 {
     if (t.device || t.wire)
         return std::nullopt;
@@ -237,7 +237,7 @@ Questions askNew(const Sight& s, const Target& t)
 }
 
 /// What a kind cannot do without is taken from the first device of that kind, unless it was written.
-Expected<DossierFile> add(const DossierFile& file, const Sight& s, const Target&, const Answers& a)
+Expected<DossierFile> add(const DossierFile& file, const Sight& s, const Picked&, const Answers& a)
 {
     Device d;
     d.kind = answerTo(a, "kind");

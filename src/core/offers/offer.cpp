@@ -17,7 +17,7 @@ std::vector<const OfferRow*> allRows()
     return rows;
 }
 
-bool isThere(const Circuit& circuit, const Target& target)
+bool isThere(const Circuit& circuit, const Picked& target)
 {
     return (!target.device || circuit.device(target.device)) && (!target.wire || circuit.wire(target.wire));
 }
@@ -32,7 +32,7 @@ Question question(const char* id, std::vector<Choice> choices)
     return q;
 }
 
-std::vector<Offer> offersFor(const Dossier& dossier, const Target& target)
+std::vector<Offer> offersFor(const Dossier& dossier, const Picked& target)
 {
     std::vector<Offer> offers;
     const auto sight = Sight::of(dossier);
@@ -45,7 +45,7 @@ std::vector<Offer> offersFor(const Dossier& dossier, const Target& target)
 }
 
 Expected<DossierFile> carriedOut(
-    const DossierFile& file, const Target& target, const std::string& offer, const Answers& answers)
+    const DossierFile& file, const Picked& target, const std::string& offer, const Answers& answers)
 {
     const auto sight = Sight::of(file.dossier);
     if (!sight)

@@ -12,11 +12,11 @@
 namespace ts::offers {
 
 /// What is selected: a wire, an element of a device, a device, or nothing (all empty).
-struct Target {
+struct Picked {
     DeviceId device;
     std::string role; ///< element, "13-14"; empty: the whole device
     WireId wire;
-    bool operator==(const Target&) const = default;
+    bool operator==(const Picked&) const = default;
 };
 
 /// One possible answer: what is handed back, and how it reads.
@@ -45,13 +45,13 @@ struct Offer {
 using Answers = std::map<std::string, std::string>;
 
 /// What can be meant with the target, in the order of a workshop's day. Empty for what is not there. Pure.
-std::vector<Offer> offersFor(const Dossier& dossier, const Target& target);
+std::vector<Offer> offersFor(const Dossier& dossier, const Picked& target);
 
 /// Questions of which the answers depend on earlier ones are not among them: every answer of every question can stand
 /// with every other, or is refused with its reason. NotFound for an unknown offer, target or answer; else what the edit
 /// refuses.
 Expected<DossierFile> carriedOut(
-    const DossierFile& file, const Target& target, const std::string& offer, const Answers& answers);
+    const DossierFile& file, const Picked& target, const std::string& offer, const Answers& answers);
 
 /// The first answers of an offer's questions.
 Answers presetsOf(const Offer& offer);

@@ -12,7 +12,7 @@ namespace {
 
 using Questions = std::optional<std::vector<Question>>;
 
-std::optional<Sighted> targeted(const Sight& s, const Target& t)
+std::optional<Sighted> targeted(const Sight& s, const Picked& t)
 {
     return t.role.empty() ? std::nullopt : s.element(t.device, t.role);
 }
@@ -30,7 +30,7 @@ Question whatQuestion(const Sight& s, const char* first)
     return q;
 }
 
-Questions askSeriesBefore(const Sight& s, const Target& t)
+Questions askSeriesBefore(const Sight& s, const Picked& t)
 {
     const auto e = targeted(s, t);
     if (!e)
@@ -52,21 +52,21 @@ Questions askSeriesBefore(const Sight& s, const Target& t)
     return questions;
 }
 
-Expected<DossierFile> seriesBefore(const DossierFile& file, const Sight& s, const Target& t, const Answers& a)
+Expected<DossierFile> seriesBefore(const DossierFile& file, const Sight& s, const Picked& t, const Answers& a)
 {
     const Sighted e = *targeted(s, t);
     const bool all = answerTo(a, "reach") == "all";
     return inSeriesAt(file, all ? s.upperEndsOn(s.netOf(e.upper)) : std::vector{e.upper}, answerTo(a, "what"));
 }
 
-Questions askSeriesAfter(const Sight& s, const Target& t)
+Questions askSeriesAfter(const Sight& s, const Picked& t)
 {
     if (!targeted(s, t))
         return std::nullopt;
     return std::vector{whatQuestion(s, "new push_button opening")};
 }
 
-Expected<DossierFile> seriesAfter(const DossierFile& file, const Sight& s, const Target& t, const Answers& a)
+Expected<DossierFile> seriesAfter(const DossierFile& file, const Sight& s, const Picked& t, const Answers& a)
 {
     const TerminalRef end = targeted(s, t)->lower;
     std::vector<TerminalRef> behind;
@@ -78,7 +78,7 @@ Expected<DossierFile> seriesAfter(const DossierFile& file, const Sight& s, const
     return inSeriesAt(file, behind, answerTo(a, "what"));
 }
 
-Questions askParallel(const Sight& s, const Target& t)
+Questions askParallel(const Sight& s, const Picked& t)
 {
     const auto e = targeted(s, t);
     if (!e)
@@ -94,7 +94,7 @@ Expected<TerminalRef> untilTerminal(const DossierFile& file, const Answers& a)
     return edit::terminalNamed(file.dossier.circuit, answerTo(a, "until"));
 }
 
-Expected<DossierFile> parallel(const DossierFile& file, const Sight& s, const Target& t, const Answers& a)
+Expected<DossierFile> parallel(const DossierFile& file, const Sight& s, const Picked& t, const Answers& a)
 {
     const auto until = untilTerminal(file, a);
     if (!until)
@@ -102,7 +102,7 @@ Expected<DossierFile> parallel(const DossierFile& file, const Sight& s, const Ta
     return inParallel(file, targeted(s, t)->upper, *until, answerTo(a, "what"));
 }
 
-Questions askTakeOut(const Sight& s, const Target& t)
+Questions askTakeOut(const Sight& s, const Picked& t)
 {
     const auto e = targeted(s, t);
     if (!e)
@@ -114,7 +114,7 @@ Questions askTakeOut(const Sight& s, const Target& t)
     return std::vector{gap};
 }
 
-Expected<DossierFile> takeOut(const DossierFile& file, const Sight& s, const Target& t, const Answers& a)
+Expected<DossierFile> takeOut(const DossierFile& file, const Sight& s, const Picked& t, const Answers& a)
 {
     return takenOut(file, *targeted(s, t), answerTo(a, "gap") == "closed");
 }
@@ -129,7 +129,7 @@ std::vector<Choice> allTerminals(const Sight& s)
     return choices;
 }
 
-Questions askMoveEnd(const Sight& s, const Target& t)
+Questions askMoveEnd(const Sight& s, const Picked& t)
 {
     const Wire* w = s.circuit().wire(t.wire);
     if (!w)
@@ -141,7 +141,7 @@ Questions askMoveEnd(const Sight& s, const Target& t)
         to};
 }
 
-Expected<DossierFile> moveEnd(const DossierFile& file, const Sight&, const Target& t, const Answers& a)
+Expected<DossierFile> moveEnd(const DossierFile& file, const Sight&, const Picked& t, const Answers& a)
 {
     const auto to = edit::terminalNamed(file.dossier.circuit, answerTo(a, "to"));
     if (!to)
@@ -149,12 +149,12 @@ Expected<DossierFile> moveEnd(const DossierFile& file, const Sight&, const Targe
     return edit::withWireEndMoved(file, t.wire, answerTo(a, "end") == "from" ? WireEnd::From : WireEnd::To, *to);
 }
 
-Questions askRemoveWire(const Sight& s, const Target& t)
+Questions askRemoveWire(const Sight& s, const Picked& t)
 {
     return s.circuit().wire(t.wire) ? Questions(std::vector<Question>{}) : std::nullopt;
 }
 
-Expected<DossierFile> removeWire(const DossierFile& file, const Sight&, const Target& t, const Answers&)
+Expected<DossierFile> removeWire(const DossierFile& file, const Sight&, const Picked& t, const Answers&)
 {
     return edit::withoutWire(file, t.wire);
 }
@@ -177,7 +177,7 @@ std::vector<Choice> waysToLay()
 }
 
 /// Along which other wires it runs: the routes there are, or a cable of its own.
-Questions askRunAlong(const Sight& s, const Target& t)
+Questions askRunAlong(const Sight& s, const Picked& t)
 {
     const Wire* w = s.circuit().wire(t.wire);
     if (!w)
@@ -191,7 +191,7 @@ Questions askRunAlong(const Sight& s, const Target& t)
     return std::vector{question("along", std::move(choices))};
 }
 
-Expected<DossierFile> runAlong(const DossierFile& file, const Sight& s, const Target& t, const Answers& a)
+Expected<DossierFile> runAlong(const DossierFile& file, const Sight& s, const Picked& t, const Answers& a)
 {
     const std::string along = answerTo(a, "along");
     if (along != "own") {
@@ -208,7 +208,7 @@ Expected<DossierFile> runAlong(const DossierFile& file, const Sight& s, const Ta
     return edit::withWireRouted(with, t.wire, edit::routeNamed(with.dossier.circuit, name));
 }
 
-Questions askLay(const Sight& s, const Target& t)
+Questions askLay(const Sight& s, const Picked& t)
 {
     const Wire* w = s.circuit().wire(t.wire);
     const Route* route = w ? s.circuit().route(w->route) : nullptr;
@@ -219,13 +219,13 @@ Questions askLay(const Sight& s, const Target& t)
     return std::vector{laid};
 }
 
-Expected<DossierFile> lay(const DossierFile& file, const Sight& s, const Target& t, const Answers& a)
+Expected<DossierFile> lay(const DossierFile& file, const Sight& s, const Picked& t, const Answers& a)
 {
     return edit::withRouteLaid(file, s.circuit().wire(t.wire)->route, routeNamed(answerTo(a, "laid")));
 }
 
 /// Where a wire is selected: everything that hangs below its net.
-Questions askSeriesHere(const Sight& s, const Target& t)
+Questions askSeriesHere(const Sight& s, const Picked& t)
 {
     const Wire* w = s.circuit().wire(t.wire);
     if (!w)
@@ -238,12 +238,12 @@ Questions askSeriesHere(const Sight& s, const Target& t)
     return std::vector{whatQuestion(s, "new push_button opening")};
 }
 
-Expected<DossierFile> seriesHere(const DossierFile& file, const Sight& s, const Target& t, const Answers& a)
+Expected<DossierFile> seriesHere(const DossierFile& file, const Sight& s, const Picked& t, const Answers& a)
 {
     return inSeriesAt(file, s.upperEndsOn(s.netOf(s.circuit().wire(t.wire)->from)), answerTo(a, "what"));
 }
 
-Questions askNewWire(const Sight& s, const Target& t)
+Questions askNewWire(const Sight& s, const Picked& t)
 {
     if (t.wire || s.graph().terminals.size() < 2)
         return std::nullopt;
@@ -258,7 +258,7 @@ Questions askNewWire(const Sight& s, const Target& t)
     return std::vector{from, to};
 }
 
-Expected<DossierFile> newWire(const DossierFile& file, const Sight&, const Target&, const Answers& a)
+Expected<DossierFile> newWire(const DossierFile& file, const Sight&, const Picked&, const Answers& a)
 {
     const auto from = edit::terminalNamed(file.dossier.circuit, answerTo(a, "from")),
                to = edit::terminalNamed(file.dossier.circuit, answerTo(a, "to"));

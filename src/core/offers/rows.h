@@ -11,9 +11,9 @@ struct OfferRow {
     const char* id;
     char key;
     /// None: does not apply to this target.
-    std::optional<std::vector<Question>> (*asked)(const Sight&, const Target&);
+    std::optional<std::vector<Question>> (*asked)(const Sight&, const Picked&);
     /// Only with answers that were among the choices.
-    Expected<DossierFile> (*done)(const DossierFile&, const Sight&, const Target&, const Answers&);
+    Expected<DossierFile> (*done)(const DossierFile&, const Sight&, const Picked&, const Answers&);
     About about = About::Path;
     bool removes = false;
 };

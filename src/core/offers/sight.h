@@ -29,7 +29,7 @@ public:
     const Dossier& dossier() const { return *m_dossier; }
     const Circuit& circuit() const { return m_dossier->circuit; }
     const diagram::WiredGraph& graph() const { return m_graph; }
-    const Device* device(const Target& t) const { return circuit().device(t.device); }
+    const Device* device(const Picked& t) const { return circuit().device(t.device); }
 
     /// The control element drawn for a device and role; none for poles and what is not wired.
     std::optional<Sighted> element(DeviceId device, const std::string& role) const;

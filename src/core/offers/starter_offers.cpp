@@ -82,7 +82,7 @@ std::vector<Choice> otherContactors(const Sight& s, DeviceId id)
     return choices;
 }
 
-Questions askInterlock(const Sight& s, const Target& t)
+Questions askInterlock(const Sight& s, const Picked& t)
 {
     const auto others = otherContactors(s, t.device);
     if (!isSwitchedByCoil(s, t.device) || s.device(t)->kind != "contactor" || others.empty())
@@ -105,7 +105,7 @@ Expected<DossierFile> interlocked(const DossierFile& file, DeviceId of, DeviceId
     return inSeriesAt(file, {s->coil(of)->upper}, *contact);
 }
 
-Expected<DossierFile> addInterlock(const DossierFile& file, const Sight& s, const Target& t, const Answers& a)
+Expected<DossierFile> addInterlock(const DossierFile& file, const Sight& s, const Picked& t, const Answers& a)
 {
     const DeviceId other = s.circuit().device(answerTo(a, "with"))->id;
     const std::string by = answerTo(a, "by");
@@ -124,7 +124,7 @@ Expected<DossierFile> addInterlock(const DossierFile& file, const Sight& s, cons
     return first ? interlocked(*first, other, t.device) : first;
 }
 
-Questions askNoInterlock(const Sight& s, const Target& t)
+Questions askNoInterlock(const Sight& s, const Picked& t)
 {
     if (!isSwitchedByCoil(s, t.device))
         return std::nullopt;
@@ -166,7 +166,7 @@ Expected<DossierFile> withoutCutters(const DossierFile& file, DeviceId device, S
     });
 }
 
-Expected<DossierFile> removeInterlock(const DossierFile& file, const Sight& s, const Target& t, const Answers& a)
+Expected<DossierFile> removeInterlock(const DossierFile& file, const Sight& s, const Picked& t, const Answers& a)
 {
     const DeviceId other = s.circuit().device(answerTo(a, "with"))->id;
     DossierFile changed = file;
@@ -211,7 +211,7 @@ std::vector<std::string> holds(const Sight& s, DeviceId id)
     return roles;
 }
 
-Questions askHold(const Sight& s, const Target& t)
+Questions askHold(const Sight& s, const Picked& t)
 {
     if (!isSwitchedByCoil(s, t.device) || someContact(s, t.device, ContactKind::NormallyOpen).empty())
         return std::nullopt;
@@ -219,7 +219,7 @@ Questions askHold(const Sight& s, const Target& t)
     return places.empty() ? std::nullopt : Questions(std::vector{question("hold", places)});
 }
 
-Expected<DossierFile> addHold(const DossierFile& file, const Sight& s, const Target& t, const Answers& a)
+Expected<DossierFile> addHold(const DossierFile& file, const Sight& s, const Picked& t, const Answers& a)
 {
     const std::string place = answerTo(a, "hold");
     const auto until = edit::terminalNamed(file.dossier.circuit, place.substr(place.find(" > ") + 3));
@@ -231,26 +231,26 @@ Expected<DossierFile> addHold(const DossierFile& file, const Sight& s, const Tar
     return failure(ErrorCode::NotFound, message("offer.no_answer", {place}));
 }
 
-Questions askNoHold(const Sight& s, const Target& t)
+Questions askNoHold(const Sight& s, const Picked& t)
 {
     if (!isSwitchedByCoil(s, t.device) || holds(s, t.device).empty())
         return std::nullopt;
     return std::vector<Question>{};
 }
 
-Expected<DossierFile> removeHold(const DossierFile& file, const Sight&, const Target& t, const Answers&)
+Expected<DossierFile> removeHold(const DossierFile& file, const Sight&, const Picked& t, const Answers&)
 {
     return withoutContacts(file, t.device, [&](const Sight& s) { return holds(s, t.device); });
 }
 
-Questions askLamp(const Sight& s, const Target& t)
+Questions askLamp(const Sight& s, const Picked& t)
 {
     if (!isSwitchedByCoil(s, t.device) || !s.liveRailAbove(*s.coil(t.device)))
         return std::nullopt;
     return std::vector{question("lit", {{"in", message("offer.lit_in")}, {"out", message("offer.lit_out")}})};
 }
 
-Expected<DossierFile> addLamp(const DossierFile& file, const Sight& s, const Target& t, const Answers& a)
+Expected<DossierFile> addLamp(const DossierFile& file, const Sight& s, const Picked& t, const Answers& a)
 {
     const auto contact = contactOrRefusal(
         s, t.device, answerTo(a, "lit") == "in" ? ContactKind::NormallyOpen : ContactKind::NormallyClosed);
@@ -289,7 +289,7 @@ std::vector<Choice> lampsOf(const Sight& s, DeviceId id)
     return lamps;
 }
 
-Questions askNoLamp(const Sight& s, const Target& t)
+Questions askNoLamp(const Sight& s, const Picked& t)
 {
     if (!isSwitchedByCoil(s, t.device))
         return std::nullopt;
@@ -297,7 +297,7 @@ Questions askNoLamp(const Sight& s, const Target& t)
     return lamps.empty() ? std::nullopt : Questions(std::vector{question("lamp", lamps)});
 }
 
-Expected<DossierFile> removeLamp(const DossierFile& file, const Sight& s, const Target& t, const Answers& a)
+Expected<DossierFile> removeLamp(const DossierFile& file, const Sight& s, const Picked& t, const Answers& a)
 {
     const Device lamp = *s.circuit().device(answerTo(a, "lamp"));
     std::vector<TerminalRef> freed;
@@ -334,7 +334,7 @@ std::vector<Loop> loops(const Sight& s)
     return found;
 }
 
-Questions askFeedback(const Sight& s, const Target& t)
+Questions askFeedback(const Sight& s, const Picked& t)
 {
     if (!isSwitchedByCoil(s, t.device) || someContact(s, t.device, ContactKind::NormallyClosed).empty())
         return std::nullopt;
@@ -344,7 +344,7 @@ Questions askFeedback(const Sight& s, const Target& t)
     return choices.empty() ? std::nullopt : Questions(std::vector{question("loop", choices)});
 }
 
-Expected<DossierFile> addFeedback(const DossierFile& file, const Sight& s, const Target& t, const Answers& a)
+Expected<DossierFile> addFeedback(const DossierFile& file, const Sight& s, const Picked& t, const Answers& a)
 {
     const auto contact = contactOrRefusal(s, t.device, ContactKind::NormallyClosed);
     const auto input = edit::terminalNamed(file.dossier.circuit, answerTo(a, "loop"));
@@ -353,7 +353,7 @@ Expected<DossierFile> addFeedback(const DossierFile& file, const Sight& s, const
     return inSeriesAt(file, {*input}, *contact);
 }
 
-Questions askNoFeedback(const Sight& s, const Target& t)
+Questions askNoFeedback(const Sight& s, const Picked& t)
 {
     if (!isSwitchedByCoil(s, t.device))
         return std::nullopt;
@@ -366,7 +366,7 @@ Questions askNoFeedback(const Sight& s, const Target& t)
     return choices.empty() ? std::nullopt : Questions(std::vector{question("loop", choices)});
 }
 
-Expected<DossierFile> removeFeedback(const DossierFile& file, const Sight& s, const Target& t, const Answers& a)
+Expected<DossierFile> removeFeedback(const DossierFile& file, const Sight& s, const Picked& t, const Answers& a)
 {
     for (const Loop& loop : loops(s))
         if (s.circuit().nameOf(loop.input) == answerTo(a, "loop"))
@@ -374,18 +374,18 @@ Expected<DossierFile> removeFeedback(const DossierFile& file, const Sight& s, co
     return failure(ErrorCode::NotFound, message("offer.no_answer", {answerTo(a, "loop")}));
 }
 
-Questions askAgain(const Sight& s, const Target& t)
+Questions askAgain(const Sight& s, const Picked& t)
 {
     const Device* d = s.device(t);
     return d && d->kind == "motor" ? Questions(std::vector<Question>{}) : std::nullopt;
 }
 
-Expected<DossierFile> again(const DossierFile& file, const Sight& s, const Target& t, const Answers&)
+Expected<DossierFile> again(const DossierFile& file, const Sight& s, const Picked& t, const Answers&)
 {
     return withStarterAgain(file, s, t.device);
 }
 
-Questions askSecond(const Sight& s, const Target& t)
+Questions askSecond(const Sight& s, const Picked& t)
 {
     if (!isSwitchedByCoil(s, t.device) || t.role.starts_with("A"))
         return std::nullopt;
@@ -394,7 +394,7 @@ Questions askSecond(const Sight& s, const Target& t)
                                                                                    : std::nullopt;
 }
 
-Expected<DossierFile> addSecond(const DossierFile& file, const Sight&, const Target& t, const Answers&)
+Expected<DossierFile> addSecond(const DossierFile& file, const Sight&, const Picked& t, const Answers&)
 {
     return edit::withContactorInSeries(file, t.device);
 }

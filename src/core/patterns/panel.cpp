@@ -7,11 +7,9 @@ namespace {
 
 /// Rows of typical_reliability.csv: a beginning, marked as typical in every output, until somebody enters the maker's
 /// value. Electronics have none.
-const std::map<std::string, std::string> kTypicalOf{{"contactor", "contactor|nominal"},
-    {"contactor_relay", "relay or contactor relay|nominal"}, {"plug_in_relay", "relay or contactor relay|nominal"},
-    {"emergency_stop", "emergency stop device|any"},
-    {"guard_switch", "position switch with separate actuator or guard locking|any"},
-    {"push_button", "push button or enabling switch|any"}};
+const std::map<std::string, std::string> kTypicalOf{{"contactor", "contactor.nominal_load"},
+    {"contactor_relay", "relay.nominal_load"}, {"plug_in_relay", "relay.nominal_load"},
+    {"emergency_stop", "emergency_stop"}, {"guard_switch", "guard_switch"}, {"push_button", "push_button"}};
 
 struct RunSpec {
     const char* route;

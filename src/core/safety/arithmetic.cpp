@@ -210,32 +210,6 @@ std::optional<Level> levelOf(PerHour pfhd)
     return p < 1e-7 ? Level::E : p < 1e-6 ? Level::D : p < 3e-6 ? Level::C : p < 1e-5 ? Level::B : Level::A;
 }
 
-std::string_view nameOf(Level level)
-{
-    return std::string_view("abcde").substr(static_cast<std::size_t>(level), 1);
-}
-
-std::string_view nameOf(Category category)
-{
-    return std::string_view("B1234").substr(static_cast<std::size_t>(category), 1);
-}
-
-std::optional<Level> levelNamed(std::string_view name)
-{
-    for (Level l : {Level::A, Level::B, Level::C, Level::D, Level::E})
-        if (nameOf(l) == name)
-            return l;
-    return std::nullopt;
-}
-
-std::optional<Category> categoryNamed(std::string_view name)
-{
-    for (Category c : {Category::B, Category::One, Category::Two, Category::Three, Category::Four})
-        if (nameOf(c) == name)
-            return c;
-    return std::nullopt;
-}
-
 Level requiredLevel(bool serious, bool frequent, bool scarcelyAvoidable)
 {
     // S1F1P1 a, S1F1P2 b, S1F2P1 b, S1F2P2 c, S2F1P1 c, S2F1P2 d, S2F2P1 d, S2F2P2 e

@@ -4,6 +4,7 @@
 
 #include "core/base/expected.h"
 #include "core/base/quantity.h"
+#include "core/model/level.h"
 
 #include <optional>
 #include <span>
@@ -11,8 +12,6 @@
 
 namespace ts::safety {
 
-enum class Level { A, B, C, D, E };
-enum class Category { B, One, Two, Three, Four };
 enum class MttfdClass { NotAcceptable, Low, Medium, High };
 enum class CoverageClass { None, Low, Medium, High };
 enum class Method { Row, Interpolated };
@@ -79,11 +78,6 @@ constexpr Level lower(Level a, Level b)
 {
     return a < b ? a : b;
 }
-
-std::string_view nameOf(Level); ///< "a" .. "e"
-std::string_view nameOf(Category); ///< "B", "1" .. "4"
-std::optional<Level> levelNamed(std::string_view);
-std::optional<Category> categoryNamed(std::string_view);
 
 /// Annex A, figure A.1: required level from severity, frequency and possibility of avoiding harm (each 1 or 2).
 Level requiredLevel(bool serious, bool frequent, bool scarcelyAvoidable);

@@ -17,7 +17,7 @@ public:
         , m_readings(readingsOf(dossier.arithmetic))
     {
         m_result.name = claim.name;
-        m_result.category = claim.category;
+        m_result.category = wordOf(claim.category);
     }
 
     /// The bare numbers are in `numbers` if everything had some.
@@ -44,8 +44,8 @@ private:
         const Reliability* data = m_context.dossier.circuit.reliabilityOf(*device);
         if (!data || !data->pfhdPerHour)
             return m_context.miss("level.not_encapsulated", {device->tag});
-        m_result.category = data->category;
-        m_result.level = levelNamed(data->performanceLevel);
+        m_result.category = wordOf(data->category);
+        m_result.level = data->performanceLevel;
         m_result.pfhd = m_context.value(
             device->tag, "value.pfhd", *data->pfhdPerHour, "1/h", "formula.pfhd_maker", {}, Basis::Part, data->source);
         m_numbers.makerPfhd = perHour(*data->pfhdPerHour);
@@ -55,7 +55,7 @@ private:
 
     void readDesign()
     {
-        const auto category = categoryNamed(m_claim.category);
+        const auto category = m_claim.category;
         if (!category)
             return m_context.miss("level.no_category");
         m_numbers.category = *category;
@@ -273,7 +273,7 @@ FunctionLevel functionLevel(const Dossier& dossier, const SafetyFunction& functi
 {
     FunctionLevel result;
     result.function = function.id;
-    result.required = levelNamed(function.requiredLevel);
+    result.required = function.requiredLevel;
     result.conditionsAnswered = unansweredConditions(dossier.circuit, function).empty();
     result.assumptions.push_back(message("assume.claim"));
     result.assumptions.push_back(message("assume.cycles"));

@@ -18,19 +18,6 @@ std::optional<std::size_t> rowWith(const Table& table, std::string_view column, 
     return std::nullopt;
 }
 
-/// Row of a table whose first two columns together are "a|b".
-std::optional<std::size_t> rowWithPair(const Table& table, std::string_view pair)
-{
-    const std::size_t bar = pair.find('|');
-    if (bar == pair.npos)
-        return std::nullopt;
-    for (std::size_t row = 0; row < table.rowCount(); ++row)
-        if (table.cell(row, table.columns()[0]) == pair.substr(0, bar)
-            && table.cell(row, table.columns()[1]) == pair.substr(bar + 1))
-            return row;
-    return std::nullopt;
-}
-
 class PartSheet {
 public:
     PartSheet(SheetContext context, const ClaimedPart& claim)
@@ -38,7 +25,7 @@ public:
         , m_claim(claim)
     {
         m_part.level.device = claim.device;
-        m_part.level.role = claim.role;
+        m_part.level.role = elementWords(claim.element);
         m_part.numbers.device = claim.device;
     }
 
@@ -52,7 +39,8 @@ public:
         m_part.level.tag = device->tag;
         if (!m_claim.excludedBecause.empty()) {
             m_part.level.isExcluded = m_part.numbers.isExcluded = true;
-            m_context.assume(message("assume.excluded", {tag() + " " + m_claim.role, m_claim.excludedBecause}));
+            m_context.assume(
+                message("assume.excluded", {tag() + " " + elementWords(m_claim.element), m_claim.excludedBecause}));
             return std::move(m_part);
         }
         const Reliability* data = m_context.dossier.circuit.reliabilityOf(*device);
@@ -81,14 +69,16 @@ private:
         std::optional<double> b10d = data.b10dCycles, mttfd = data.mttfdYears;
         if (!data.typicalPart.empty()) {
             const Table& table = typicalReliabilityTable();
-            const auto row = rowWithPair(table, data.typicalPart);
+            const auto row = rowOf(table, data.typicalPart);
             if (!row)
                 return m_context.miss("level.unknown_typical", {data.typicalPart});
             b10d = table.number(*row, "b10d_cycles");
             mttfd = table.number(*row, "mttfd_y");
             m_basis = Basis::Typical;
-            m_source = "ISO 13849-1 annex C, " + data.typicalPart;
-            m_context.assume(message("assume.typical", {tag(), data.typicalPart}));
+            const std::string said = std::string(table.cell(*row, "part")) + "|"
+                + std::string(table.cell(*row, "load"));
+            m_source = "ISO 13849-1 annex C, " + said;
+            m_context.assume(message("assume.typical", {tag(), said}));
         }
         m_part.numbers.basis = m_basis;
         if (b10d)
@@ -160,7 +150,7 @@ private:
     {
         if (m_claim.operationsPerYear)
             return *m_claim.operationsPerYear > 0.0 ? m_context.value(tag(), "value.nop", *m_claim.operationsPerYear,
-                       "1/y", "formula.operations_entered", {}, Basis::Entered, m_claim.role)
+                       "1/y", "formula.operations_entered", {}, Basis::Entered, elementWords(m_claim.element))
                                                     : -1;
         const Duty& duty = m_context.dossier.machine.duty;
         const std::string& machine = m_context.dossier.machine.name;
@@ -173,7 +163,8 @@ private:
             {}, Basis::Entered, "duty of the machine");
         const ValueIndex hours = m_context.value(machine, "value.hours_per_day", duty.hoursPerDay, "", "formula.given",
             {}, Basis::Entered, "duty of the machine");
-        const ValueIndex cycle = given("value.cycle_time", *m_claim.secondsPerCycle, "s", Basis::Entered, m_claim.role);
+        const ValueIndex cycle = given(
+            "value.cycle_time", *m_claim.secondsPerCycle, "s", Basis::Entered, elementWords(m_claim.element));
         return m_context.value(tag(), "value.nop", n->si(), "1/y", "formula.operations_per_year", {days, hours, cycle},
             Basis::Clause, "ISO 13849-1 annex C.4.2");
     }
@@ -187,7 +178,7 @@ private:
             return m_context.miss("level.dc_without_measure", {Measured{m_claim.dc, "%"}, tag()});
         if (!m_claim.measure.empty()) {
             const Table& table = dcMeasuresTable();
-            const auto row = rowWithPair(table, m_claim.measure);
+            const auto row = rowOf(table, m_claim.measure);
             if (!row)
                 return m_context.miss("level.measure_unknown", {m_claim.measure});
             const double low = table.number(*row, "dc_min").value_or(0.0),

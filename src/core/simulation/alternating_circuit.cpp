@@ -161,7 +161,7 @@ std::vector<std::uint8_t> fedTerminals(const Plant& plant, const State& state, c
 }
 
 /// The currents of poles, and of windings, as sums; none where no alternating current comes.
-void addCurrentSums(const Plant& plant, const Joints& joints, AlternatingCircuit& c)
+void addCurrentSums(const Plant& plant, const JoinedTerminals& joints, AlternatingCircuit& c)
 {
     auto next = joints.rows.begin();
     const auto take = [&](std::vector<network::CurrentSum>& sums, std::size_t count) {
@@ -240,7 +240,7 @@ void alternatingKey(const Plant& plant, const State& state, const Overlay& overl
 }
 
 std::shared_ptr<AlternatingCircuit> alternatingCircuit(
-    const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, const Joints& joints)
+    const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, const JoinedTerminals& joints)
 {
     auto c = std::make_shared<AlternatingCircuit>();
     Network& n = c->network;

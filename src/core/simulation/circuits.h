@@ -2,7 +2,7 @@
 // The networks behind a plant in one state, one for each kind of current, and the numbers that decide about them.
 // Internal to simulation/. What a circuit's builder reads of state and overlay is in its key, in the same file.
 
-#include "core/simulation/joints.h"
+#include "core/simulation/joined_terminals.h"
 
 namespace ts {
 
@@ -86,12 +86,12 @@ std::vector<int> directPoles(const Plant& plant, const Reach& reach);
 /// What decides about an alternating circuit besides its joints, appended.
 void alternatingKey(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, MemoryKey& key);
 std::shared_ptr<AlternatingCircuit> alternatingCircuit(
-    const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, const Joints& joints);
+    const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, const JoinedTerminals& joints);
 std::shared_ptr<const AlternatingState> solveAlternating(
     const AlternatingCircuit& circuit, std::span<const double> slips);
 
 void directKey(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, MemoryKey& key);
 std::shared_ptr<const DirectCircuit> directCircuit(
-    const Plant& plant, const State& state, const Overlay& overlay, const Joints& joints);
+    const Plant& plant, const State& state, const Overlay& overlay, const JoinedTerminals& joints);
 
 } // namespace ts

@@ -105,7 +105,7 @@ void addSemiconductors(const Plant& plant, Network& n)
             n.impedances.push_back({d.inputs[at(k)], d.inputs[at((k + 1) % 3)], kOpenOhm});
 }
 
-void addCurrents(const Plant& plant, const Joints& joints, DirectCircuit& c)
+void addCurrents(const Plant& plant, const JoinedTerminals& joints, DirectCircuit& c)
 {
     std::vector<Complex> injections;
     network::nodeInjections(c.network, c.currents, injections);
@@ -156,7 +156,7 @@ void directKey(const Plant& plant, const State& state, const Overlay& overlay, c
 }
 
 std::shared_ptr<const DirectCircuit> directCircuit(
-    const Plant& plant, const State& state, const Overlay& overlay, const Joints& joints)
+    const Plant& plant, const State& state, const Overlay& overlay, const JoinedTerminals& joints)
 {
     auto c = std::make_shared<DirectCircuit>();
     Network& n = c->network;

@@ -1,6 +1,7 @@
 #include "core/simulation/electrics.h"
 
 #include "core/base/at.h"
+#include "core/base/check.h"
 #include "core/simulation/circuits.h"
 
 #include <bit>
@@ -11,8 +12,8 @@ namespace ts {
 namespace {
 
 constexpr std::size_t kMostReaches = 64; ///< then they are found anew
-constexpr std::uint64_t kReachContent = 1, kJointsContent = 2, kViewContent = 3, kOverlayContent = 4; ///< what a number
-                                                                                                      ///< is of
+constexpr std::uint64_t kReachContent = 1, kJointsContent = 2, kViewContent = 3,
+                        kOverlayContent = 4; ///< what a number is of
 
 } // namespace
 
@@ -85,7 +86,7 @@ std::uint64_t Workspace::numberOf(const Overlay& overlay)
     return m_overlayNumber = numberOf(std::move(content));
 }
 
-const BothJoints& Workspace::joints(const Plant& plant, const State& state, const Overlay& overlay)
+const BothJoined& Workspace::joints(const Plant& plant, const State& state, const Overlay& overlay)
 {
     m_key.assign(1, numberOf(overlay));
     const std::size_t count = state.travel.size();
@@ -103,7 +104,7 @@ const BothJoints& Workspace::joints(const Plant& plant, const State& state, cons
     return m_lastJoints;
 }
 
-std::shared_ptr<const Joints> Workspace::joints(
+std::shared_ptr<const JoinedTerminals> Workspace::joints(
     const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, const std::vector<int>& poles)
 {
     m_key.clear();
@@ -113,11 +114,17 @@ std::shared_ptr<const Joints> Workspace::joints(
     SeenJoints made = seenJoints(plant, state, overlay, reach, poles, *m_rows);
     made.content.push_back(kJointsContent);
     made.joints.number = numberOf(std::move(made.content));
-    return m_joints.keep(m_key, std::make_shared<const Joints>(std::move(made.joints)), m_shared->joints);
+    return m_joints.keep(m_key, std::make_shared<const JoinedTerminals>(std::move(made.joints)), m_shared->joints);
 }
 
 Electrics Workspace::electrics(const Plant& plant, const State& state, const Overlay& overlay)
 {
+    if (m_circuit != plant.circuitNumber) { // another circuit's slots have the same numbers and mean other things
+        TS_CHECK(m_circuit == 0);
+        m_circuit = plant.circuitNumber;
+        std::uint64_t nobody = 0;
+        TS_CHECK(m_shared->circuit.compare_exchange_strong(nobody, m_circuit) || nobody == m_circuit);
+    }
     const auto& [alternatingJoints, directJoints] = joints(plant, state, overlay);
     const auto& [alternating, direct] = reached(plant, overlay.shorts).reaches;
     m_key.assign(1, alternatingJoints->number);

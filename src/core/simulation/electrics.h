@@ -23,7 +23,7 @@ namespace ts {
 struct AlternatingCircuit;
 struct AlternatingState;
 struct DirectCircuit;
-struct Joints;
+struct JoinedTerminals;
 
 /// A topology with the sources and loads as they are.
 struct Electrics {
@@ -44,14 +44,14 @@ struct SpeedStep {
 };
 
 /// What the closed links come to, for each kind of current.
-struct BothJoints {
-    std::shared_ptr<const Joints> alternating, direct;
+struct BothJoined {
+    std::shared_ptr<const JoinedTerminals> alternating, direct;
 };
 
 /// What was worked out of one circuit, whatever its times, for several threads together.
 struct CircuitMemory {
-    SharedMap<BothJoints> positions{16384}; ///< by the position of every contact, and what faults do to links
-    SharedMap<std::shared_ptr<const Joints>> joints{16384}; ///< of either kind of current, by links
+    SharedMap<BothJoined> positions{16384}; ///< by the position of every contact, and what faults do to links
+    SharedMap<std::shared_ptr<const JoinedTerminals>> joints{16384}; ///< of either kind of current, by links
     SharedMap<std::shared_ptr<const AlternatingCircuit>> alternating{2048}; ///< by joints and elements
     SharedMap<std::shared_ptr<const DirectCircuit>> direct{4096};
     SharedMap<std::shared_ptr<const AlternatingState>> solved{16384}; ///< by circuit and slips
@@ -59,6 +59,7 @@ struct CircuitMemory {
     SharedMap<SpeedStep> steps{65536}; ///< by circuit, and by what the moving motors see of it: a sweep starts the same
                                        ///< motors again and again
     std::atomic<std::uint64_t> lastNumber = 0; ///< none is given twice
+    std::atomic<std::uint64_t> circuit = 0; ///< whose it is (Plant::circuitNumber); 0: nobody's yet
 };
 
 /// One thread's memory. What it remembers is of one circuit.
@@ -90,16 +91,17 @@ private:
     const Reached& reached(const Plant& plant, const std::vector<std::pair<int, int>>& shorts);
     /// The same number for overlays that do the same to links.
     std::uint64_t numberOf(const Overlay& overlay);
-    const BothJoints& joints(const Plant& plant, const State& state, const Overlay& overlay);
-    std::shared_ptr<const Joints> joints(const Plant& plant, const State& state, const Overlay& overlay,
+    const BothJoined& joints(const Plant& plant, const State& state, const Overlay& overlay);
+    std::shared_ptr<const JoinedTerminals> joints(const Plant& plant, const State& state, const Overlay& overlay,
         const Reach& reach, const std::vector<int>& poles);
     /// Of content that ends with what it is of.
     std::uint64_t numberOf(MemoryKey content);
 
     std::shared_ptr<CircuitMemory> m_shared;
+    std::uint64_t m_circuit = 0; ///< whose circuits are remembered; 0: none yet
     std::map<std::vector<std::pair<int, int>>, Reached> m_reached; ///< by shorts
-    OwnMap<BothJoints> m_positions;
-    OwnMap<std::shared_ptr<const Joints>> m_joints;
+    OwnMap<BothJoined> m_positions;
+    OwnMap<std::shared_ptr<const JoinedTerminals>> m_joints;
     OwnMap<std::shared_ptr<const AlternatingCircuit>> m_alternating;
     OwnMap<std::shared_ptr<const DirectCircuit>> m_direct;
     OwnMap<std::shared_ptr<const AlternatingState>> m_solved;
@@ -110,7 +112,7 @@ private:
     MemoryKey m_positionKey, m_alternatingKey, m_directKey;
     Overlay m_overlay; ///< of m_overlayNumber
     std::uint64_t m_overlayNumber = 0;
-    BothJoints m_lastJoints; ///< of these keys
+    BothJoined m_lastJoints; ///< of these keys
     Electrics m_last;
 };
 

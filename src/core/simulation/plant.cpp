@@ -401,9 +401,61 @@ std::string Plant::nameOfNode(int node) const
     return "?";
 }
 
+namespace {
+
+/// Of all that decides about voltages: who remembers solved circuits by numbers of slots must not meet another circuit.
+std::uint64_t circuitNumberOf(const Circuit& circuit)
+{
+    std::uint64_t number = 0x9E3779B97F4A7C15ull;
+    const auto mix = [&number](
+                         std::uint64_t part) { number = (number ^ part) * 0xBF58476D1CE4E5B9ull ^ (number >> 29); };
+    const auto mixText = [&mix](std::string_view text) { mix(std::hash<std::string_view>{}(text)); };
+    const auto mixAll = [&](const ParameterMap& parameters) {
+        for (const auto& [name, value] : parameters) {
+            mixText(name);
+            if (const auto* words = std::get_if<std::vector<std::string>>(&value))
+                std::for_each(words->begin(), words->end(), mixText);
+            else if (const auto* word = std::get_if<std::string>(&value))
+                mixText(*word);
+            else if (const auto* figure = std::get_if<double>(&value))
+                mix(std::hash<double>{}(*figure));
+            else
+                mix(std::get<bool>(value));
+        }
+    };
+    const auto mixTerminal = [&](const TerminalRef& t) {
+        mix(static_cast<std::uint64_t>(t.device.value));
+        mixText(t.marking);
+    };
+    for (const Part& p : circuit.parts) {
+        mixText(p.id);
+        mixAll(p.parameters);
+    }
+    for (const Device& d : circuit.devices) {
+        mix(static_cast<std::uint64_t>(d.id.value));
+        mixText(d.kind);
+        mixText(d.part);
+        mixAll(d.parameters);
+    }
+    for (const Wire& w : circuit.wires) {
+        mix(static_cast<std::uint64_t>(w.id.value));
+        mixTerminal(w.from);
+        mixTerminal(w.to);
+        mix(std::hash<double>{}(w.areaMm2));
+        mix(std::hash<double>{}(w.lengthM));
+        mix(static_cast<std::uint64_t>(w.route.value));
+    }
+    for (const Route& r : circuit.routes)
+        mix(static_cast<std::uint64_t>(r.id.value * 8 + static_cast<int>(r.kind)));
+    return number == 0 ? 1 : number;
+}
+
+} // namespace
+
 Expected<Plant> compile(const Circuit& circuit, Timing timing)
 {
     Plant plant;
+    plant.circuitNumber = circuitNumberOf(circuit);
     std::vector<const Device*> devices;
     for (const Device& d : circuit.devices)
         devices.push_back(&d);

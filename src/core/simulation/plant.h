@@ -159,6 +159,7 @@ struct Plant {
     int flowCount = 0, levelCount = 0;
     std::vector<int> netOfNode; ///< -1: inner node
     double largestNeglectedOhm = 0; ///< of a wire taken as ideal
+    std::uint64_t circuitNumber = 0; ///< the same for plants of one circuit, at whatever timing; never 0 once compiled
 
     int deviceIndex(std::string_view tag) const; ///< -1 if there is none
     int terminalIndex(std::string_view tag, std::string_view marking) const; ///< -1 if there is none

@@ -93,6 +93,20 @@ struct State {
     bool operator==(const State&) const = default;
 };
 
+/// The fields of State, once, in their order. Whoever carries, compares or sums up states field by field begins with
+/// `static_assert(kStateFields == ...)`, so that a new field does not compile before somebody has said there what
+/// becomes of it.
+constexpr int kStateFields = 22;
+template <class S, class Visit> constexpr void forEachField(S& state, Visit visit)
+{
+    auto& [now, travel, wish, pushed, moves, movesSince, relays, logics, levels, converters, converterPowerW, flows,
+        knobs, agenda, faults, lampLit, motorMode, motorFed, motorEvent, lastEvent, isSettled,
+        wasDriven] = state; // as many as there are fields, or it does not compile
+    const auto all = [&visit](auto&... fields) { (visit(fields), ...); };
+    all(now, travel, wish, pushed, moves, movesSince, relays, logics, levels, converters, converterPowerW, flows, knobs,
+        agenda, faults, lampLit, motorMode, motorFed, motorEvent, lastEvent, isSettled, wasDriven);
+}
+
 /// Everything at rest, nothing yet energised; advance() switches the supply on at once.
 State initialState(const Plant& plant);
 

@@ -96,6 +96,10 @@ void carryFaults(const Plant& from, const State& state, const Plant& to, State& 
 
 State transplant(const Plant& from, const State& state, const Plant& to)
 {
+    // Carried: now, travel, wish, pushed, relays, logics, levels, converters and their power, flows, knobs, agenda,
+    // faults, lamps, motors' modes, feeding and driving. Begun anew: counts of moves (chatter), events as causes,
+    // whether it has settled.
+    static_assert(kStateFields == 22, "say how the new field of State is carried over");
     const Matched m = matched(from, to);
     State s = initialState(to);
     s.now = state.now;

@@ -1,6 +1,6 @@
 // Structure and coverage as built, held against the claim.
 
-#include "core/analysis/fault_analysis.h"
+#include "core/checks/as_built.h"
 #include "tests/core/faults/stop_circuits.h"
 
 namespace ts {
@@ -8,7 +8,7 @@ namespace {
 
 using namespace test;
 
-FaultAnalysis analysisOf(bool secondInFeedback, const char* category)
+Dossier dossierOf(bool secondInFeedback, const char* category)
 {
     Dossier d = stopping(twoChannels(secondInFeedback).circuit());
     for (const char* tag : {"Q1", "Q2"})
@@ -16,14 +16,26 @@ FaultAnalysis analysisOf(bool secondInFeedback, const char* category)
             if (device.tag == tag)
                 device.reliability = Reliability{.b10dCycles = 1.0e6, .source = "made up for this test"};
     d.functions.front().claim = {claimedPair(d.circuit, "Q1", "Q2", category, 0.99)};
+    return d;
+}
+
+FaultAnalysis analysisOf(bool secondInFeedback, const char* category)
+{
+    const Dossier d = dossierOf(secondInFeedback, category);
     auto a = faultAnalysis(d, d.functions.front(), {});
     EXPECT_TRUE(a) << a.error().message.id;
     return *a;
 }
 
-bool hasFinding(const FaultAnalysis& a, const char* id)
+/// The dossier of analysisOf(), once more.
+std::vector<Finding> findingsOf(const FaultAnalysis& a, const Dossier& d)
 {
-    return std::any_of(a.findings.begin(), a.findings.end(), [id](const Finding& f) { return f.what.id == id; });
+    return checks::asBuiltFindings(d.circuit, d.functions.front(), a);
+}
+
+bool hasFinding(const std::vector<Finding>& findings, const char* id)
+{
+    return std::any_of(findings.begin(), findings.end(), [id](const Finding& f) { return f.what.id == id; });
 }
 
 TEST(AsBuilt, FullFeedbackBearsTheClaimOutForTheContactors)
@@ -34,8 +46,9 @@ TEST(AsBuilt, FullFeedbackBearsTheClaimOutForTheContactors)
     for (const auto& channel : a.built.subsystems[0].channels)
         for (int k : channel[0].uncovered)
             ADD_FAILURE() << a.sweep.faults[static_cast<std::size_t>(k)].id;
-    EXPECT_FALSE(hasFinding(a, "finding.as_built.coverage"));
-    EXPECT_FALSE(hasFinding(a, "finding.as_built.accumulates"));
+    const auto findings = findingsOf(a, dossierOf(true, "4"));
+    EXPECT_FALSE(hasFinding(findings, "finding.as_built.coverage"));
+    EXPECT_FALSE(hasFinding(findings, "finding.as_built.accumulates"));
     EXPECT_TRUE(a.compared[0].pfhdPerHour);
 }
 
@@ -43,8 +56,9 @@ TEST(AsBuilt, OneMissingContactIsAFindingWithTheFaultAndHalfTheCoverage)
 {
     const FaultAnalysis a = analysisOf(false, "3");
     EXPECT_NEAR(*a.compared[0].coverage, 0.495, 1e-12); // (0.99 / MTTFd + 0 / MTTFd) / (2 / MTTFd)
-    ASSERT_TRUE(hasFinding(a, "finding.as_built.coverage"));
-    for (const Finding& f : a.findings)
+    const auto findings = findingsOf(a, dossierOf(false, "3"));
+    ASSERT_TRUE(hasFinding(findings, "finding.as_built.coverage"));
+    for (const Finding& f : findings)
         if (f.what.id == "finding.as_built.coverage") {
             EXPECT_EQ(f.devices, std::vector<std::string>{"Q2"});
             const Phrases& named = std::get<Phrases>(f.what.arguments.back());
@@ -58,14 +72,14 @@ TEST(AsBuilt, OneMissingContactIsAFindingWithTheFaultAndHalfTheCoverage)
 TEST(AsBuilt, TheStructureIsEnoughForItsCategoryOrNot)
 {
     using faults::Structure;
-    EXPECT_TRUE(checks::isEnoughFor(Structure::SingleFaultTolerated, "3"));
-    EXPECT_FALSE(checks::isEnoughFor(Structure::SingleFaultTolerated, "4"));
-    EXPECT_FALSE(checks::isEnoughFor(Structure::OneChannel, "3"));
-    EXPECT_TRUE(checks::isEnoughFor(Structure::OneChannel, "1"));
-    EXPECT_FALSE(checks::isEnoughFor(Structure::OneChannel, "2"));
-    EXPECT_TRUE(checks::isEnoughFor(Structure::Tested, "2"));
-    EXPECT_FALSE(checks::isEnoughFor(Structure::Tested, "3"));
-    EXPECT_FALSE(checks::isEnoughFor(Structure::Unknown, "3"));
+    EXPECT_TRUE(checks::isEnoughFor(Structure::SingleFaultTolerated, safety::Category::Three));
+    EXPECT_FALSE(checks::isEnoughFor(Structure::SingleFaultTolerated, safety::Category::Four));
+    EXPECT_FALSE(checks::isEnoughFor(Structure::OneChannel, safety::Category::Three));
+    EXPECT_TRUE(checks::isEnoughFor(Structure::OneChannel, safety::Category::One));
+    EXPECT_FALSE(checks::isEnoughFor(Structure::OneChannel, safety::Category::Two));
+    EXPECT_TRUE(checks::isEnoughFor(Structure::Tested, safety::Category::Two));
+    EXPECT_FALSE(checks::isEnoughFor(Structure::Tested, safety::Category::Three));
+    EXPECT_FALSE(checks::isEnoughFor(Structure::Unknown, safety::Category::Three));
 }
 
 TEST(AsBuilt, AContactorThatTheClaimDoesNotNameIsOutsideIt)
@@ -82,7 +96,7 @@ TEST(AsBuilt, AContactorThatTheClaimDoesNotNameIsOutsideIt)
     const Dossier d = stopping(b.circuit());
     const auto a = faultAnalysis(d, d.functions.front(), {.withPairs = false});
     ASSERT_TRUE(a);
-    EXPECT_TRUE(hasFinding(*a, "finding.as_built.outside"));
+    EXPECT_TRUE(hasFinding(findingsOf(*a, d), "finding.as_built.outside"));
 }
 
 double sumOfSets(const CutSets& c)

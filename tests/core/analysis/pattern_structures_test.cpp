@@ -1,10 +1,10 @@
 // What each way of building an emergency stop is worth as built: the starter from its pattern, its function as
 // suggested, everything broken.
 
-#include "core/analysis/claim_suggestion.h"
-#include "core/analysis/suggestion.h"
 #include "core/edit/function_edits.h"
 #include "core/patterns/starter.h"
+#include "core/suggestions/claim_suggestion.h"
+#include "core/suggestions/suggestion.h"
 #include "tests/core/faults/stop_circuits.h"
 
 #include <set>

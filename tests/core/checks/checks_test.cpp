@@ -1,6 +1,8 @@
 // Each check: a circuit that has the fault, one that nearly has it, none on the clean demo.
 
 #include "core/analysis/analysis.h"
+#include "core/checks/check.h"
+#include "core/studies/working_out.h"
 #include "tests/support/circuits.h"
 
 #include <algorithm>
@@ -12,9 +14,11 @@ std::vector<Finding> findingsAfter(const std::function<void(Dossier&)>& change)
 {
     Dossier d = test::demoFile().dossier;
     change(d);
-    const auto a = analyse(d);
-    EXPECT_TRUE(a) << a.error().message.id;
-    return a->findings;
+    Results results;
+    EXPECT_TRUE(workOut(d, {.only = {kLevels.id, kChecks.id}}, results));
+    const auto checked = results.find(kChecks);
+    EXPECT_TRUE(checked);
+    return checked ? checked->findings : std::vector<Finding>{};
 }
 
 bool has(const std::vector<Finding>& findings, std::string_view what)
@@ -31,10 +35,10 @@ TEST(Checks, EveryFindingIsComplete)
 {
     const auto findings = findingsAfter([](Dossier& d) {
         SafetyFunction& f = d.functions[0];
-        f.requiredLevel = "e";
+        f.requiredLevel = safety::Level::E;
         f.stopCategory = 2;
         f.trigger.device = {999};
-        f.claim[2].category = "1";
+        f.claim[2].category = safety::Category::One;
     });
     EXPECT_GE(findings.size(), 4u);
     for (const Finding& f : findings) {
@@ -46,6 +50,30 @@ TEST(Checks, EveryFindingIsComplete)
     }
 }
 
+TEST(LevelCheck, EquipmentProtectionHasNoLevelFinding)
+{
+    EXPECT_TRUE(findingsAfter([](Dossier& d) {
+        d.functions[0].reliedOnByPerson = false;
+        d.functions[0].requiredLevel.reset();
+        d.functions[0].claim.clear();
+    }).empty());
+}
+
+TEST(LevelCheck, AFunctionWithoutAClaimHasNone)
+{
+    const auto findings = findingsAfter([](Dossier& d) {
+        SafetyFunction second = d.functions[0];
+        second.id = {500};
+        second.name = "Second";
+        second.claim.clear();
+        d.functions.push_back(second);
+    });
+    ASSERT_EQ(findings.size(), 1u);
+    EXPECT_EQ(findings[0].what.id, "finding.level.none");
+    EXPECT_EQ(findings[0].target.function, FunctionId{500});
+    EXPECT_EQ(findings[0].target.aspect, Target::Aspect::Claim);
+}
+
 TEST(LevelCheck, ShortBorderAndReached)
 {
     const auto everyMinute = [](Dossier& d) {
@@ -54,7 +82,7 @@ TEST(LevelCheck, ShortBorderAndReached)
     };
     EXPECT_FALSE(has(findingsAfter([&](Dossier& d) {
         everyMinute(d);
-        d.functions[0].requiredLevel = "e";
+        d.functions[0].requiredLevel = safety::Level::E;
     }),
         "finding.level.short"));
     const auto every20s = [](Dossier& d) {
@@ -62,8 +90,8 @@ TEST(LevelCheck, ShortBorderAndReached)
             channel.parts[0].secondsPerCycle = 20; // 20.5 y: category 4 is not met
             channel.parts[0].dc = 0.99;
         }
-        d.functions[0].claim[2].category = "3"; // row of 20 y, medium: 4.85e-7, PL d
-        d.functions[0].requiredLevel = "e";
+        d.functions[0].claim[2].category = safety::Category::Three; // row of 20 y, medium: 4.85e-7, PL d
+        d.functions[0].requiredLevel = safety::Level::E;
     };
     EXPECT_TRUE(has(findingsAfter(every20s), "finding.level.short"));
 }
@@ -71,14 +99,16 @@ TEST(LevelCheck, ShortBorderAndReached)
 TEST(LevelCheck, NoneRequiredAndOpenConditions)
 {
     EXPECT_TRUE(
-        has(findingsAfter([](Dossier& d) { d.functions[0].requiredLevel = ""; }), "finding.level.not_required"));
-    EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].requiredLevel = "b"; }), "finding.level.estop"));
-    EXPECT_FALSE(has(findingsAfter([](Dossier& d) { d.functions[0].requiredLevel = "c"; }), "finding.level.estop"));
+        has(findingsAfter([](Dossier& d) { d.functions[0].requiredLevel.reset(); }), "finding.level.not_required"));
+    EXPECT_TRUE(
+        has(findingsAfter([](Dossier& d) { d.functions[0].requiredLevel = safety::Level::B; }), "finding.level.estop"));
+    EXPECT_FALSE(
+        has(findingsAfter([](Dossier& d) { d.functions[0].requiredLevel = safety::Level::C; }), "finding.level.estop"));
     EXPECT_TRUE(has(
         findingsAfter([](Dossier& d) { d.functions[0].conditions.environment = false; }), "finding.level.conditions"));
     EXPECT_TRUE(findingsAfter([](Dossier& d) {
         d.functions[0].reliedOnByPerson = false;
-        d.functions[0].requiredLevel = "";
+        d.functions[0].requiredLevel.reset();
     }).empty());
 }
 
@@ -140,7 +170,7 @@ TEST(DutyCheck, AContactorThatInchesIsNotReckonedWithItsTypicalValue)
             d.scenarios = {d.scenarios.front(), inch};
             for (Part& p : d.circuit.parts)
                 if (p.kind == "contactor")
-                    p.reliability = typical ? Reliability{.typicalPart = "contactor|nominal"} : p.reliability;
+                    p.reliability = typical ? Reliability{.typicalPart = "contactor.nominal_load"} : p.reliability;
         });
     };
     EXPECT_TRUE(has(stoppedAfter(0.06, true), "finding.duty.typical"));
@@ -168,9 +198,8 @@ TEST(ClaimCheck, NamesWhatIsMissing)
         has(findingsAfter([](Dossier& d) { d.functions[0].claim[1].encapsulated = {777}; }), "finding.claim.device"));
     EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].claim[2].channels[0].parts[0].device = {777}; }),
         "finding.claim.device"));
-    EXPECT_TRUE(
-        has(findingsAfter([](Dossier& d) { d.functions[0].claim[0].channels[0].parts[0].role = "contact 31-32"; }),
-            "finding.claim.role"));
+    EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].claim[0].channels[0].parts[0].element = "31-32"; }),
+        "finding.claim.role"));
     EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].trigger.device = {777}; }), "finding.claim.trigger"));
     EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].mustRest = {{4}}; }), "finding.claim.rest"))
         << "a contactor is no motor";

@@ -88,12 +88,12 @@ inline ClaimedSubsystem claimedPair(
 {
     ClaimedSubsystem s;
     s.name = "Contactors";
-    s.category = category;
+    s.category = safety::categoryNamed(category);
     for (const char* tag : {first, second}) {
-        ClaimedPart part{c.device(tag)->id, "main poles"};
+        ClaimedPart part{c.device(tag)->id, "main"};
         part.operationsPerYear = 10'000;
         part.dc = dc;
-        part.measure = "output|Direct monitoring (linked or mirror contacts)";
+        part.measure = "output.direct";
         s.channels.push_back({tag, {part}});
     }
     return s;

@@ -1,8 +1,8 @@
 // Pictures of results as values: where things stand, what can be pointed at, what overlaps, and the same as SVG.
 
+#include "core/figures/figure_svg.h"
 #include "core/figures/level_figures.h"
 #include "core/figures/skyline.h"
-#include "core/report/figure_svg.h"
 
 #include <gtest/gtest.h>
 
@@ -150,7 +150,7 @@ TEST(FigureSvg, EscapesAndCutsWhatIsTooLong)
     f.label({0, 10}, "<script>\"&", LabelSize::Body);
     f.label({0, 20}, std::string(200, 'w'), LabelSize::Small, Ink::Ink, Align::Left, 60);
     f.spots.push_back({{0, 0, 10, 10}, 0, "a < b"});
-    const std::string svg = report::figureSvgFile(f, "A & B");
+    const std::string svg = figures::figureSvgFile(f, "A & B");
     EXPECT_EQ(svg.find("<script>"), std::string::npos);
     EXPECT_NE(svg.find("&lt;script&gt;"), std::string::npos);
     EXPECT_NE(svg.find("<title>a &lt; b</title>"), std::string::npos);

@@ -86,9 +86,9 @@ TEST(Improvements, AFeedbackContactIsWiredAndRunAgain)
     ClaimedSubsystem s = test::claimedPair(d.circuit, "Q1", "Q2", "4", 0.99);
     s.ccfAnswers = {"separation", "overload_protection", "well_tried", "emc_contamination", "other_environment"};
     d.functions[0].claim = {s};
-    d.functions[0].requiredLevel = "d";
+    d.functions[0].requiredLevel = safety::Level::D;
     for (ClaimedChannel& c : d.functions[0].claim[0].channels) {
-        c.parts[0].measure = "output|Direct monitoring (linked or mirror contacts)";
+        c.parts[0].measure = "output.direct";
         c.parts[0].secondsPerCycle = 600;
     }
     const DossierFile file{10000, d, {}};
@@ -125,16 +125,16 @@ TEST(Improvements, ASecondContactorBehindTheOnlyOne)
             device.reliability = Reliability{.b10dCycles = 1.3e6, .source = "made up for this test"};
     ClaimedSubsystem s;
     s.name = "Contactor";
-    s.category = "1";
+    s.category = safety::Category::One;
     s.wellTried = true;
     s.ccfAnswers = {"separation", "overload_protection", "well_tried", "emc_contamination", "other_environment"};
     ClaimedPart part;
     part.device = d.circuit.device("Q1")->id;
-    part.role = "main poles";
+    part.element = "main";
     part.operationsPerYear = 20'000;
     s.channels = {{"Q1", {part}}};
     d.functions[0].claim = {s};
-    d.functions[0].requiredLevel = "d";
+    d.functions[0].requiredLevel = safety::Level::D;
     const auto built = faultAnalysis(d, d.functions[0], {});
     ASSERT_TRUE(built);
     const DossierFile file{10000, d, {}};
@@ -177,11 +177,11 @@ TEST(Improvements, AnOutputOfItsOwnWhereOneShortHoldsBothContactors)
     ClaimedSubsystem s = test::claimedPair(d.circuit, "Q1", "Q2", "3", 0.99);
     s.ccfAnswers = {"separation", "overload_protection", "well_tried", "emc_contamination", "other_environment"};
     for (ClaimedChannel& c : s.channels) {
-        c.parts[0].measure = "output|Direct monitoring (linked or mirror contacts)";
+        c.parts[0].measure = "output.direct";
         c.parts[0].secondsPerCycle = 600;
     }
     d.functions[0].claim = {s};
-    d.functions[0].requiredLevel = "d";
+    d.functions[0].requiredLevel = safety::Level::D;
     const auto built = faultAnalysis(d, d.functions[0], {});
     ASSERT_TRUE(built);
     const DossierFile file{10000, d, {}};
@@ -205,10 +205,10 @@ TEST(Improvements, MoreTestsWhereCategoryTwoHasTooFew)
 {
     DossierFile file = demo();
     ClaimedSubsystem& s = file.dossier.functions[0].claim[2];
-    s.category = "2";
+    s.category = safety::Category::Two;
     s.test = ClaimedTest{{"test", {s.channels[1].parts[0]}}, 10.0, false};
     s.channels.pop_back();
-    file.dossier.functions[0].requiredLevel = "c";
+    file.dossier.functions[0].requiredLevel = safety::Level::C;
     const auto found = improvementsOf(file, file.dossier.functions[0].id, nullptr);
     ASSERT_TRUE(found);
     EXPECT_FALSE(found->now) << "ten tests for each demand are fewer than 25";
@@ -226,19 +226,19 @@ TEST(Improvements, AnExclusionIsOfferedOnlyWhereATableAllowsItAndNotWithoutItsCo
             device.reliability = Reliability{.b10dCycles = 1e5, .source = "made up for this test"};
     ClaimedSubsystem s;
     s.name = "Emergency stop device";
-    s.category = "3";
-    for (const char* contact : {"contact 11-12", "contact 21-22"}) {
+    s.category = safety::Category::Three;
+    for (const char* contact : {"11-12", "21-22"}) {
         ClaimedPart part;
         part.device = d.circuit.device("S0")->id;
-        part.role = contact;
+        part.element = contact;
         part.operationsPerYear = 200;
-        part.measure = "input|Cross monitoring of inputs without dynamic test";
+        part.measure = "input.cross_without_dynamic";
         part.dc = 0.9;
         s.channels.push_back({contact, {part}});
     }
     s.ccfAnswers = {"separation", "overload_protection", "well_tried", "emc_contamination", "other_environment"};
     d.functions[0].claim = {s};
-    d.functions[0].requiredLevel = "d";
+    d.functions[0].requiredLevel = safety::Level::D;
     const DossierFile file{10000, d, {}};
     const auto built = faultAnalysis(d, d.functions[0], {});
     ASSERT_TRUE(built);

@@ -107,9 +107,9 @@ INSTANTIATE_TEST_SUITE_P(All, Refused,
         Case{"plate", "\"cos_phi\": 0.75", "\"cos_phi\": 0.35", "motor.plate_impossible"},
         Case{"huge", "\"rated_power_w\": 750", "\"rated_power_w\": 1e999", "json.number_out_of_range"},
         Case{"nan", "\"rated_power_w\": 750", "\"rated_power_w\": NaN", "json.broken"},
-        Case{"newer", "\"draft-1\"", "\"draft-2\"", "file.newer"},
-        Case{"newerRelease", "\"draft-1\"", "\"1\"", "file.newer"},
-        Case{"otherFormat", "\"draft-1\"", "\"shopping list\"", "file.unknown_format"},
+        Case{"newer", "\"draft-2\"", "\"draft-3\"", "file.newer"},
+        Case{"newerRelease", "\"draft-2\"", "\"1\"", "file.newer"},
+        Case{"otherFormat", "\"draft-2\"", "\"shopping list\"", "file.unknown_format"},
         Case{"category", "\"category\": \"4\"", "\"category\": \"5\"", "file.unknown_word"},
         Case{"dc", "\"dc\": 0.99", "\"dc\": 1.5", "file.outside"},
         Case{"route", "\"route\": 22", "\"route\": 4711", "wire.no_route"},
@@ -133,7 +133,7 @@ TEST(HostileText, IsRefusedQuickly)
                           10))
                   .message.id,
         "json.broken");
-    std::string many = "{\"format\":\"draft-1\",\"dossier\":{\"machine\":{\"name\":\"m\"},\"circuit\":{\"devices\":[";
+    std::string many = "{\"format\":\"draft-2\",\"dossier\":{\"machine\":{\"name\":\"m\"},\"circuit\":{\"devices\":[";
     for (int i = 1; i <= 20000; ++i)
         many += (i > 1 ? "," : "") + std::string("{}");
     EXPECT_EQ(refusal(many + "]}}}").message.id, "file.too_many");

@@ -26,19 +26,19 @@ DossierFile built(const Texts& with)
     return *file;
 }
 
-Target on(const DossierFile& file, std::string_view tag, const char* role = "")
+Picked on(const DossierFile& file, std::string_view tag, const char* role = "")
 {
     return {file.dossier.circuit.device(tag)->id, role, {}};
 }
 
-DossierFile done(const DossierFile& file, const Target& target, const char* offer, const Answers& answers = {})
+DossierFile done(const DossierFile& file, const Picked& target, const char* offer, const Answers& answers = {})
 {
     auto changed = carriedOut(file, target, offer, answers);
     EXPECT_TRUE(changed) << offer << ": " << changed.error().message.id;
     return changed ? *changed : file;
 }
 
-bool isOffered(const DossierFile& file, const Target& target, const char* offer)
+bool isOffered(const DossierFile& file, const Picked& target, const char* offer)
 {
     for (const Offer& o : offersFor(file.dossier, target))
         if (o.id == offer)
@@ -46,7 +46,7 @@ bool isOffered(const DossierFile& file, const Target& target, const char* offer)
     return false;
 }
 
-std::string presetOf(const DossierFile& file, const Target& target, const char* offer, const char* question)
+std::string presetOf(const DossierFile& file, const Picked& target, const char* offer, const char* question)
 {
     for (const Offer& o : offersFor(file.dossier, target))
         if (o.id == offer)
@@ -217,7 +217,7 @@ TEST(Wire, EndMovesAndSeriesHereCutsAllThatFollows)
     for (const Wire& w : c.wires)
         if (c.nameOf(w.from) == "S1:12" || c.nameOf(w.to) == "S1:12")
             wire = w.id;
-    const Target target{{}, {}, wire};
+    const Picked target{{}, {}, wire};
     ASSERT_TRUE(isOffered(file, target, "series_here"));
     const DossierFile stopped = done(file, target, "series_here", {{"what", "new push_button opening"}});
     test::Bench b = started(stopped);
@@ -232,7 +232,7 @@ TEST(Route, AWireGetsItsOwnCableAndARouteIsLaidOtherwise)
 {
     const DossierFile file = built({"base=direct"});
     const Wire wire = file.dossier.circuit.wires.back();
-    const Target target{{}, {}, wire.id};
+    const Picked target{{}, {}, wire.id};
     ASSERT_TRUE(isOffered(file, target, "run_along"));
     const DossierFile own = done(file, target, "run_along", {{"along", "own"}});
     const Route* cable = own.dossier.circuit.route(own.dossier.circuit.wire(wire.id)->route);
@@ -341,7 +341,7 @@ TEST(Offers, UnknownOnesAreRefused)
 /// the file it came from is untouched.
 void expectAllOffersHold(const DossierFile& file)
 {
-    std::vector<Target> targets{{}};
+    std::vector<Picked> targets{{}};
     for (const Device& d : file.dossier.circuit.devices) {
         targets.push_back({d.id, "", {}});
         const auto body = bodyOf(file.dossier.circuit, d);
@@ -353,7 +353,7 @@ void expectAllOffersHold(const DossierFile& file)
         targets.push_back({{}, {}, file.dossier.circuit.wires[k].id});
     const std::string before = io::printDossier(file);
     int carried = 0;
-    for (const Target& t : targets)
+    for (const Picked& t : targets)
         for (const Offer& offer : offersFor(file.dossier, t)) {
             if (!t.role.empty()
                 && !(offer.id.starts_with("series") || offer.id == "parallel" || offer.id == "take_out"))
@@ -403,7 +403,7 @@ TEST_P(AnyChange, LeavesAWholeCircuitEachTime)
     int step = 0;
     for (int tries = 0; step < 30 && tries < 300; ++tries) {
         const Circuit& c = file.dossier.circuit;
-        Target target;
+        Picked target;
         const Device& d = c.devices[any(c.devices.size())];
         if (random() % 8 == 0) {
             target.wire = c.wires[any(c.wires.size())].id;

@@ -9,9 +9,7 @@
 namespace ts::offers {
 namespace {
 
-using Texts = std::vector<std::string>;
-
-Dossier built(const Texts& with)
+Dossier starterOf(const std::vector<std::string>& with)
 {
     return patterns::starter(*patterns::Plan::from(with))->dossier;
 }
@@ -31,7 +29,7 @@ Sighted element(const Sight& s, std::string_view tag, const char* role)
 
 TEST(Sight, SeesWhatLiesAheadAndBehind)
 {
-    const Dossier d = built({"base=direct", "lamps=none"});
+    const Dossier d = starterOf({"base=direct", "lamps=none"});
     const Sight s = *Sight::of(d);
     EXPECT_EQ(names(d, s.ahead(element(s, "Q1", "coil"))), "S2 13-14, Q1 13-14, S1 11-12, F2 95-96, S0 11-12");
     EXPECT_EQ(names(d, s.behind(element(s, "S1", "11-12"))), "S2 13-14, Q1 13-14, Q1 coil");
@@ -41,7 +39,7 @@ TEST(Sight, SeesWhatLiesAheadAndBehind)
 
 TEST(Sight, TellsSeriesFromParallel)
 {
-    const Dossier d = built({"base=direct"});
+    const Dossier d = starterOf({"base=direct"});
     const Sight s = *Sight::of(d);
     EXPECT_TRUE(s.standsInSeries(element(s, "S1", "11-12")));
     EXPECT_TRUE(s.standsInSeries(element(s, "F2", "95-96")));
@@ -51,7 +49,7 @@ TEST(Sight, TellsSeriesFromParallel)
 
 TEST(Sight, ContactOfASeriesInsideABranchStandsInSeries)
 {
-    const Dossier d = built({"base=reversing", "operation=run_inch_selector"});
+    const Dossier d = starterOf({"base=reversing", "operation=run_inch_selector"});
     const Sight s = *Sight::of(d);
     int inSeries = 0;
     for (const Sighted& e : s.elements())
@@ -64,7 +62,7 @@ TEST(Sight, ContactOfASeriesInsideABranchStandsInSeries)
 
 TEST(Sight, FindsTheRailThatFeedsACoil)
 {
-    const Dossier d = built({"base=direct"});
+    const Dossier d = starterOf({"base=direct"});
     const Sight s = *Sight::of(d);
     const auto rail = s.liveRailAbove(element(s, "Q1", "coil"));
     ASSERT_TRUE(rail);
@@ -74,7 +72,7 @@ TEST(Sight, FindsTheRailThatFeedsACoil)
 
 TEST(Choices, FreeContactsComeFirstAndTheDeviceItselfCanBeLeftOut)
 {
-    const Dossier d = built({"base=direct"});
+    const Dossier d = starterOf({"base=direct"});
     const Sight s = *Sight::of(d);
     bool newSeen = false;
     for (const Choice& c : whatToPutIn(s)) {
@@ -90,7 +88,7 @@ TEST(Choices, FreeContactsComeFirstAndTheDeviceItselfCanBeLeftOut)
 TEST(PutIn, RefusesWhatIsNotAmongTheWords)
 {
     DossierFile file;
-    file.dossier = built({"base=direct"});
+    file.dossier = starterOf({"base=direct"});
     file.nextId = 1000;
     for (const char* answer :
         {"", "new", "new teapot opening", "contact S1", "contact S1 99-98", "block S99 opening", "steal Q1 opening"})
@@ -112,7 +110,7 @@ TEST(LampMeaning, IsReadFromTheContactsThatFeedIt)
     EXPECT_EQ(of("P2"), LampMeaning::Runs);
     EXPECT_EQ(of("P5"), LampMeaning::Fault) << "the overloads' contacts";
     EXPECT_EQ(of("P6"), LampMeaning::Fault) << "the supply monitor's contact";
-    const Dossier small = built({"base=direct"});
+    const Dossier small = starterOf({"base=direct"});
     const auto others = *lampMeanings(small);
     EXPECT_EQ(others.at(small.circuit.device("P1")->id), LampMeaning::Runs);
     EXPECT_EQ(others.at(small.circuit.device("P2")->id), LampMeaning::Stopped);

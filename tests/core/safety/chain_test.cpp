@@ -299,7 +299,7 @@ TEST(ExplainedLevel, IsTheBareOne)
             for (ClaimedChannel& c : s.channels)
                 for (ClaimedPart& p : c.parts)
                     p.secondsPerCycle = std::pow(10.0, std::uniform_real_distribution<>(0.5, 5)(random));
-        f.claim[2].category = std::array{"3", "4"}[random() % 2];
+        f.claim[2].category = std::array{Category::Three, Category::Four}[random() % 2];
         d.arithmetic.method = random() % 2 ? "row" : "interpolated";
         const FunctionLevel explained = functionLevel(d, f);
         ASSERT_TRUE(explained.chain) << k;

@@ -71,10 +71,10 @@ TEST(CategoryThree, WithFrequentSwitchingByHand)
     // DC 90 % (medium), category 3: row of 56 y, DC medium: 1.03e-7. Sum 9.06e-10 + 2.5e-9 + 1.03e-7 = 1.06406e-7: PL
     // d.
     Chain c;
-    c.contactors().category = "3";
+    c.contactors().category = safety::Category::Three;
     for (auto& channel : c.contactors().channels) {
         channel.parts[0].secondsPerCycle = 60;
-        channel.parts[0].measure = "output|Redundant shut-off path with monitoring of one of the actuators";
+        channel.parts[0].measure = "output.redundant_one_monitored";
         channel.parts[0].dc = 0.90;
     }
     const FunctionLevel f = c.level();
@@ -91,7 +91,7 @@ TEST(CategoryOne, StaysAtMostPlC)
 {
     Chain c;
     ClaimedSubsystem& s = c.contactors();
-    s.category = "1";
+    s.category = safety::Category::One;
     s.channels.pop_back();
     s.channels[0].parts[0].measure.clear();
     s.channels[0].parts[0].dc = 0;
@@ -107,7 +107,7 @@ TEST(CategoryB, StaysAtMostPlB)
 {
     Chain c;
     ClaimedSubsystem& s = c.contactors();
-    s.category = "B";
+    s.category = safety::Category::B;
     s.channels.pop_back();
     EXPECT_EQ(c.level().subsystems[2].level, Level::B) << "1.14e-6 alone would be PL c";
 }
@@ -132,7 +132,7 @@ TEST(Claims, ThatFallShortGiveNoNumber)
     }
     {
         Chain c;
-        c.contactors().category = "2";
+        c.contactors().category = safety::Category::Two;
         EXPECT_EQ(c.firstUnmet(2), "level.channels_one");
         EXPECT_EQ(c.level().subsystems[2].best, Category::Four);
         c.contactors().channels.pop_back();
@@ -174,7 +174,7 @@ TEST(Claims, ThatAreImpossibleNameWhatToMend)
     EXPECT_EQ(
         unmetAfter([](Chain& c) { c.contactors().channels[0].parts[0].measure.clear(); }), "level.dc_without_measure");
     EXPECT_EQ(unmetAfter([](Chain& c) { c.contactors().ccfAnswers.push_back("luck"); }), "level.ccf_unknown");
-    EXPECT_EQ(unmetAfter([](Chain& c) { c.contactors().category.clear(); }), "level.no_category");
+    EXPECT_EQ(unmetAfter([](Chain& c) { c.contactors().category.reset(); }), "level.no_category");
     EXPECT_EQ(unmetAfter([](Chain& c) { c.contactors().encapsulated = {4}; }), "level.not_encapsulated");
     Chain empty;
     empty.function().claim.clear();
@@ -187,7 +187,7 @@ TEST(Function, IsNeverBetterThanItsLowestSubsystem)
     Chain c;
     for (Part& p : c.dossier.circuit.parts)
         if (p.id == "LK-SR2")
-            p.reliability->performanceLevel = "c"; // a maker's PL below what its PFHd alone would say
+            p.reliability->performanceLevel = safety::Level::C; // a maker's PL below what its PFHd alone would say
     EXPECT_EQ(c.level().level, Level::C);
 }
 

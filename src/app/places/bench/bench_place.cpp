@@ -8,12 +8,13 @@
 #include "app/places/bench/meter_panel.h"
 #include "app/places/bench/paths_view.h"
 #include "app/places/bench/plate_view.h"
+#include "app/places/bench/search_items.h"
 #include "app/places/bench/trace_view.h"
 #include "app/places/bench/wire_list_view.h"
+#include "app/words/words.h"
 #include "core/diagram/control_layout.h"
 #include "core/diagram/power_layout.h"
 #include "core/edit/device_edits.h"
-#include "wording/wording.h"
 
 #include <QAccessible>
 #include <QHBoxLayout>
@@ -30,13 +31,13 @@
 
 namespace ts::app {
 
-BenchPlace::BenchPlace(Document& document, Selection& selection, const Theme& theme, QWidget* parent)
-    : QWidget(parent)
-    , m_document(document)
-    , m_selection(selection)
-    , m_theme(theme)
+BenchPlace::BenchPlace(const PlaceParts& parts, QWidget* parent)
+    : Place(QStringLiteral("bench"), tr("Bench"), parent)
+    , m_document(parts.document)
+    , m_selection(parts.selection)
+    , m_book(parts.book)
+    , m_theme(parts.theme)
 {
-    setObjectName("place.bench");
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(16, 12, 16, 12);
     row->setSpacing(16);
@@ -45,20 +46,20 @@ BenchPlace::BenchPlace(Document& document, Selection& selection, const Theme& th
     row->addWidget(middle(), 1);
     row->addWidget(rightSide());
 
-    connect(&document, &Document::loaded, this, [this] { m_isAnother = true; });
-    connect(&document, &Document::changed, this, &BenchPlace::takeDocument);
-    connect(&selection, &Selection::changed, this, &BenchPlace::takeSelection);
+    connect(&m_document, &Document::loaded, this, [this] { m_isAnother = true; });
+    connect(&m_document, &Document::changed, this, &BenchPlace::takeDocument);
+    connect(&m_selection, &Selection::changed, this, &BenchPlace::takeSelection);
     connect(m_paths, &PathsView::conductorPicked, this, &BenchPlace::pickNet);
     connect(m_paths, &PathsView::menuWanted, this, &BenchPlace::openMenu);
     connect(m_paths, &PathsView::pathDropped, this, &BenchPlace::movePath);
-    connect(m_wires, &WireListView::wirePicked, &selection, &Selection::selectWire);
+    connect(m_wires, &WireListView::wirePicked, &m_selection, &Selection::selectWire);
     connect(m_inspector, &Inspector::offerPicked, this, &BenchPlace::openOffer);
     connect(m_sheet, &EditSheet::previewChanged, this, &BenchPlace::showPreview);
     connect(m_sheet, &EditSheet::left, this, [this] {
         m_beside->setCurrentWidget(m_inspector);
         m_paths->setFocus(Qt::OtherFocusReason);
     });
-    connect(m_paths, &PathsView::symbolPicked, &selection, &Selection::select);
+    connect(m_paths, &PathsView::symbolPicked, &m_selection, &Selection::select);
     connect(m_plate, &PlateView::devicePicked, this, [this](DeviceId id) { m_selection.select(id); });
     connect(m_trace, &TraceView::devicePicked, this,
         [this](int device) { m_selection.select(m_session.plant().devices[static_cast<std::size_t>(device)].id); });
@@ -67,6 +68,9 @@ BenchPlace::BenchPlace(Document& document, Selection& selection, const Theme& th
         m_meter, &MeterPanel::probesChanged, this, [this] { m_paths->setProbes(m_meter->red(), m_meter->black()); });
     connect(&m_session, &BenchSession::frameChanged, this, &BenchPlace::updateHead);
     connect(&m_session, &BenchSession::runningChanged, this, &BenchPlace::updateHead);
+    connect(&m_session, &BenchSession::frameChanged, this, &Place::stateChanged);
+    connect(&m_book, &StudyBook::changed, this, &BenchPlace::takeOutcomes);
+    connect(&m_selection, &Selection::functionChosen, this, &BenchPlace::takeOutcomes);
     takeDocument();
 }
 
@@ -366,7 +370,7 @@ void BenchPlace::openMenu(QPoint global)
     menu->setAttribute(Qt::WA_DeleteOnClose);
     for (const offers::Offer& offer : m_inspector->offers()) {
         QAction* action = menu->addAction(
-            wording::word("do." + offer.id) + (offer.key ? QStringLiteral("\t") + QLatin1Char(offer.key) : QString()));
+            words::word("do." + offer.id) + (offer.key ? QStringLiteral("\t") + QLatin1Char(offer.key) : QString()));
         connect(action, &QAction::triggered, this, [this, offer] { openOffer(offer); });
     }
     if (menu->isEmpty())
@@ -386,7 +390,7 @@ void BenchPlace::movePath(int number, int before)
         [&](const DossierFile& file) -> Expected<DossierFile> { return edit::withDrawingOrder(file, order); });
 }
 
-void BenchPlace::find(const offers::Target& wanted)
+void BenchPlace::find(const offers::Picked& wanted)
 {
     if (!wanted.device && !wanted.wire)
         return m_selection.clear();
@@ -452,9 +456,96 @@ void BenchPlace::updateHead()
     m_time->setText(text);
 }
 
-void BenchPlace::setOutcomes(std::map<std::string, faults::Outcome> outcomes)
+/// What the faults of the function in view came to, beside each of them.
+void BenchPlace::takeOutcomes()
 {
+    std::map<std::string, faults::Outcome> outcomes;
+    const Subject function = about(m_selection.functionIn(m_document.dossier()));
+    auto sweep = m_book.fresh(kSecondFaults, function);
+    if (!sweep)
+        sweep = m_book.fresh(kSingleFaults, function);
+    for (std::size_t k = 0; sweep && k < sweep->faults.size(); ++k)
+        if (sweep->outcomes[k].isRun)
+            outcomes.emplace(sweep->faults[k].id, sweep->outcomes[k].overall);
     m_inspector->setOutcomes(std::move(outcomes));
+    emit stateChanged();
+}
+
+std::vector<ActionSpec> BenchPlace::actions()
+{
+    const auto running = [this] { return m_session.hasRun() && isVisible(); };
+    const auto add = [](const char* id, const QString& text, const QKeySequence& key, std::function<bool()> isPossible,
+                         std::function<void()> run) {
+        return ActionSpec{QLatin1String(id), text, key, false, std::move(isPossible), std::move(run)};
+    };
+    std::vector<ActionSpec> all{
+        add("bench.do_pause", tr("Pause or go on"), QKeySequence(Qt::Key_F5), running,
+            [this] { m_session.setRunning(!m_session.isRunning()); }),
+        add("bench.do_step", tr("Next event"), QKeySequence(Qt::Key_Period), running,
+            [this] { m_session.stepForward(); }),
+        add("bench.do_back", tr("Back before the last event"), QKeySequence(Qt::Key_Comma), running,
+            [this] { m_session.stepBack(); }),
+        add("bench.do_restart", tr("From rest"), QKeySequence(Qt::CTRL | Qt::Key_Home), running,
+            [this] { m_session.restart(); }),
+        add(
+            "bench.do_clear_faults", tr("Take all faults off"), QKeySequence(Qt::CTRL | Qt::Key_Backspace),
+            [this] { return m_session.hasRun() && !m_session.run().state().faults.empty(); },
+            [this] { m_session.clearFaults(); }),
+        add("bench.other_circuit", tr("Control or power circuit"), QKeySequence(Qt::Key_F6), running,
+            [this] { showPower(!showsPower()); }),
+        add("bench.wires", tr("Wire list or trace"), QKeySequence(Qt::Key_F7), running,
+            [this] { showWires(!showsWires()); }),
+        add("bench.large", tr("Large drawing, or all again"), QKeySequence(Qt::Key_F8), running,
+            [this] { setLarge(!isLarge()); }),
+    };
+    for (ActionSpec& s : all)
+        s.inMenu = s.id == QLatin1String("bench.do_clear_faults");
+    return all;
+}
+
+std::vector<SearchItem> BenchPlace::searchItems()
+{
+    const SearchTargets targets{
+        [this](const offers::Picked& t) { emit targetWanted({.device = t.device, .element = t.role, .wire = t.wire}); },
+        [this](const offers::Offer& offer) {
+            emit targetWanted(
+                {.device = m_selection.device(), .element = m_selection.role(), .wire = m_selection.wire()});
+            openOffer(offer);
+        }};
+    const Circuit& circuit = m_document.dossier().circuit;
+    std::vector<SearchItem> items = offerItems(offers(), targetName(circuit, target()), targets);
+    for (SearchItem& item : circuitItems(circuit, targets))
+        items.push_back(std::move(item));
+    return items;
+}
+
+/// The stop as it is read from a run here.
+Mark BenchPlace::mark() const
+{
+    if (const auto found = markOfFindings(m_book, {Target::Aspect::Circuit, Target::Aspect::Demand}))
+        return *found;
+    return markWithoutFindings(m_book, m_document.dossier(), {kLevels.id});
+}
+
+bool BenchPlace::canShow(const Target& wanted) const
+{
+    return wanted.aspect == Target::Aspect::Circuit;
+}
+
+void BenchPlace::showTarget(const Target& wanted)
+{
+    find({wanted.device, wanted.element, wanted.wire});
+}
+
+std::vector<PlaceView> BenchPlace::views()
+{
+    return {{QStringLiteral("bench"), [this] { showPower(false); }, {}},
+        {QStringLiteral("bench.power"), [this] { showPower(true); }, {}}};
+}
+
+void BenchPlace::play(const std::vector<Stimulus>& script, TimeNs until)
+{
+    m_session.play(script, until);
 }
 
 } // namespace ts::app

@@ -2,16 +2,12 @@
 // The place where the circuit runs: door and plate on the left, current paths and trace in the middle, what is
 // selected and the meter on the right.
 
-#include "app/document/document.h"
-#include "app/document/selection.h"
+#include "app/frame/place.h"
 #include "app/places/bench/bench_session.h"
-#include "app/widgets/theme.h"
 #include "core/faults/sweep.h"
 #include "core/offers/offer.h"
-#include "wording/habits.h"
 
 #include <QLabel>
-#include <QWidget>
 
 class QStackedWidget;
 class QToolButton;
@@ -27,10 +23,19 @@ class MeterPanel;
 class EditSheet;
 class WireListView;
 
-class BenchPlace : public QWidget {
+class BenchPlace : public Place {
     Q_OBJECT
 public:
-    BenchPlace(Document& document, Selection& selection, const Theme& theme, QWidget* parent);
+    BenchPlace(const PlaceParts& parts, QWidget* parent);
+    std::vector<ActionSpec> actions() override;
+    std::vector<SearchItem> searchItems() override;
+    Mark mark() const override;
+    bool canShow(const Target& target) const override;
+    void showTarget(const Target& target) override;
+    bool canPlay() const override { return true; }
+    void play(const std::vector<Stimulus>& script, TimeNs until) override;
+    std::vector<PlaceView> views() override;
+    std::optional<Drawing> drawingShown() const override { return m_showsPower ? Drawing::Power : Drawing::Control; }
 
     BenchSession& session() { return m_session; }
     PathsView& paths() { return *m_paths; }
@@ -40,20 +45,18 @@ public:
     WireListView& wires() { return *m_wires; }
     void showPower(bool power);
     bool showsPower() const { return m_showsPower; }
-    void setHabits(const wording::Habits& habits);
+    void setHabits(const wording::Habits& habits) override;
     /// The wire list in the place of the trace, or back.
     void showWires(bool wires);
     bool showsWires() const;
     /// The drawing takes the room of door, plate and trace, or gives it back.
     void setLarge(bool large);
     bool isLarge() const { return m_isLarge; }
-    /// What the last fault sweep said of each fault, by its id.
-    void setOutcomes(std::map<std::string, faults::Outcome> outcomes);
     /// What can be meant with what is selected, and opening one of them.
     const std::vector<offers::Offer>& offers() const;
     void openOffer(const offers::Offer& offer);
     /// Selects and shows where it is, in whichever drawing has it.
-    void find(const offers::Target& target);
+    void find(const offers::Picked& target);
 
 protected:
     void resizeEvent(QResizeEvent*) override;
@@ -74,12 +77,14 @@ private:
     void openMenu(QPoint global);
     void movePath(int number, int before);
     void goToNextElement();
-    offers::Target target() const { return {m_selection.device(), m_selection.role(), m_selection.wire()}; }
+    offers::Picked target() const { return {m_selection.device(), m_selection.role(), m_selection.wire()}; }
     void updateHead();
     void describeSelection();
+    void takeOutcomes();
 
     Document& m_document;
     Selection& m_selection;
+    StudyBook& m_book;
     const Theme& m_theme;
     BenchSession m_session;
     Circuit m_circuit;

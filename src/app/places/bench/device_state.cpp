@@ -1,10 +1,9 @@
 #include "app/places/bench/device_state.h"
 
+#include "app/words/words.h"
 #include "core/base/at.h"
-#include "core/measuring/missing_contacts.h"
 #include "core/simulation/logic.h"
-#include "wording/event_text.h"
-#include "wording/wording.h"
+#include "core/simulation/missing_contacts.h"
 
 #include <QCoreApplication>
 
@@ -43,8 +42,8 @@ void sayFaults(const Plant& plant, const Frame& f, const PlantDevice& d, DeviceS
             continue;
         const auto site = faultFrom(plant, id);
         s.lines << tr("fault: %1")
-                       .arg(site && id.starts_with(d.tag + "/") ? wording::modeWord(*site)
-                                                                : wording::faultText(plant, fault));
+                       .arg(site && id.starts_with(d.tag + "/") ? words::modeWord(*site)
+                                                                : words::faultText(plant, fault));
         s.isAlarm = true;
     }
 }
@@ -56,7 +55,7 @@ void sayCoils(const Plant& plant, const Frame& f, const PlantDevice& d, DeviceSt
             if (plant.coils[c].mover == m) {
                 s.isOn = f.travel[at(m)] == 2;
                 s.lines << (s.isOn ? tr("in") : f.travel[at(m)] == 1 ? tr("held half way") : tr("out"));
-                s.lines << tr("coil %1").arg(wording::number(f.coilShare[c] * plant.coils[c].data.ratedV, "V"));
+                s.lines << tr("coil %1").arg(words::number(f.coilShare[c] * plant.coils[c].data.ratedV, "V"));
                 if (const auto open = missingForCoil(plant, f, static_cast<int>(c)); !open.empty())
                     s.details << tr("to pull in, this must close: %1").arg(contactNames(plant, open));
             }
@@ -66,7 +65,7 @@ void sayLogics(const Plant& plant, const Frame& f, const PlantDevice& d, DeviceS
 {
     for (int l : d.logics) {
         const LogicWord& w = f.logics[at(l)];
-        s.lines << wording::logicWord(plant, l, w.mode, w.flags);
+        s.lines << words::logicWord(plant, l, w.mode, w.flags);
         const std::string_view mode = modeName(plant.logics[at(l)].data, w.mode);
         s.isAlarm |= mode == "tripped";
         s.isOn |= mode == "elapsed" || mode == "called" || mode == "healthy" || mode == "conducting"
@@ -191,7 +190,7 @@ void saySupplies(const Plant& plant, const Frame& f, const PlantDevice& d, Devic
     for (int c : d.converters) {
         const PlantConverter& converter = plant.converters[at(c)];
         const double v = f.nodes[at(converter.plus)].directV - f.nodes[at(converter.minus)].directV;
-        s.lines << wording::number(v, "V") << wording::word(kModes[static_cast<int>(f.converters[at(c)])]);
+        s.lines << words::number(v, "V") << words::word(kModes[static_cast<int>(f.converters[at(c)])]);
         s.isOn = f.converters[at(c)] == ConverterMode::Voltage;
     }
 }
@@ -215,7 +214,7 @@ DeviceState deviceState(const Plant& plant, const Frame& frame, int device)
             s.lines << (frame.lampLit[at(l)] ? tr("on") : tr("off"));
         else
             s.lines << (frame.lampLit[at(l)]
-                    ? tr("lit, %1 of rated current").arg(wording::number(frame.lampShare[at(l)], "%"))
+                    ? tr("lit, %1 of rated current").arg(words::number(frame.lampShare[at(l)], "%"))
                     : tr("dark"));
     return s;
 }

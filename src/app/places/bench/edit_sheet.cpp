@@ -1,7 +1,7 @@
 #include "app/places/bench/edit_sheet.h"
 
 #include "app/widgets/plain_text.h"
-#include "wording/wording.h"
+#include "app/words/words.h"
 
 #include <QComboBox>
 #include <QCompleter>
@@ -28,7 +28,7 @@ void clear(QVBoxLayout& column)
 
 } // namespace
 
-QString targetName(const Circuit& circuit, const offers::Target& target)
+QString targetName(const Circuit& circuit, const offers::Picked& target)
 {
     if (const Wire* w = circuit.wire(target.wire))
         return QCoreApplication::translate("EditSheet", "wire %1, %2 to %3")
@@ -38,7 +38,7 @@ QString targetName(const Circuit& circuit, const offers::Target& target)
     if (!d)
         return {};
     const QString tag = QString::fromStdString(d->tag);
-    return target.role.empty() ? tag : tag + " " + wording::word("element." + target.role);
+    return target.role.empty() ? tag : tag + " " + words::word("element." + target.role);
 }
 
 EditSheet::EditSheet(Document& document, const Theme& theme, QWidget* parent)
@@ -55,7 +55,7 @@ EditSheet::EditSheet(Document& document, const Theme& theme, QWidget* parent)
     connect(&document, &Document::changed, this, &EditSheet::leave); // also by its own edit
 }
 
-void EditSheet::open(const offers::Target& target, const offers::Offer& offer)
+void EditSheet::open(const offers::Picked& target, const offers::Offer& offer)
 {
     m_isOpen = true;
     m_target = target;
@@ -65,7 +65,7 @@ void EditSheet::open(const offers::Target& target, const offers::Offer& offer)
     auto* column = new QVBoxLayout(inside);
     column->setContentsMargins(12, 10, 12, 10);
     column->setSpacing(6);
-    m_title = wording::word("do." + offer.id);
+    m_title = words::word("do." + offer.id);
     m_title.remove(QStringLiteral(" ..."));
     auto* title = plainLabel(m_title, m_theme.verdict(), inside);
     title->setObjectName("change.title");
@@ -102,7 +102,7 @@ void EditSheet::open(const offers::Target& target, const offers::Offer& offer)
 
 void EditSheet::addQuestion(QVBoxLayout& column, const offers::Question& q)
 {
-    const QString words = wording::word("question." + q.id);
+    const QString words = words::word("question." + q.id);
     column.addWidget(plainLabel(words, m_theme.small(), this));
     if (q.choices.empty()) {
         auto* line = new QLineEdit(QString::fromStdString(q.preset), this);
@@ -119,7 +119,7 @@ void EditSheet::addQuestion(QVBoxLayout& column, const offers::Question& q)
     box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     box->setMinimumContentsLength(12);
     for (const offers::Choice& c : q.choices)
-        box->addItem(wording::sentence(c.text), QString::fromStdString(c.value));
+        box->addItem(words::sentence(c.text), QString::fromStdString(c.value));
     if (q.choices.size() > kLongList) {
         box->setEditable(true);
         box->setInsertPolicy(QComboBox::NoInsert);
@@ -166,7 +166,7 @@ void EditSheet::work()
     auto changed = offers::carriedOut(m_document.file(), m_target, m_offer.id, answers());
     m_do->setEnabled(changed.has_value());
     if (!changed) {
-        addLine(*m_meaning, Mark::Wrong, wording::sentence(changed.error().message));
+        addLine(*m_meaning, Mark::Wrong, words::sentence(changed.error().message));
     } else {
         m_after = std::make_shared<const Dossier>(std::move(changed->dossier));
         if (const auto meanings = offers::meaningOf(m_document.dossier().circuit, m_after->circuit))
@@ -188,7 +188,7 @@ void EditSheet::showMeaning(const std::vector<offers::Meaning>& meanings)
         const Mark mark = m.weight == offers::Meaning::Weight::Loss ? Mark::Wrong
             : m.weight == offers::Meaning::Weight::Change           ? Mark::Open
                                                                     : Mark::Untouched;
-        addLine(*m_meaning, mark, wording::sentence(m.text));
+        addLine(*m_meaning, mark, words::sentence(m.text));
     }
     if (meanings.empty())
         addLine(*m_meaning, Mark::Untouched, tr("the wiring stays as it is"));
@@ -205,7 +205,7 @@ void EditSheet::showTrial()
         return;
     }
     if (result->refusal) {
-        addLine(*m_runs, Mark::Wrong, wording::sentence(result->refusal->message));
+        addLine(*m_runs, Mark::Wrong, words::sentence(result->refusal->message));
         return;
     }
     for (const std::string& name : result->broken)
@@ -213,7 +213,7 @@ void EditSheet::showTrial()
     for (const std::string& name : result->mended)
         addLine(*m_runs, Mark::InOrder, tr("now as expected: %1").arg(QString::fromStdString(name)));
     for (const Finding& f : result->newFindings)
-        addLine(*m_runs, Mark::Wrong, wording::sentence(f.what));
+        addLine(*m_runs, Mark::Wrong, words::sentence(f.what));
     if (result->scenarios > 0 && result->broken.empty() && result->mended.empty())
         addLine(*m_runs, Mark::InOrder, tr("%1 scenarios run as before").arg(result->scenarios));
     if (result->scenarios == 0)

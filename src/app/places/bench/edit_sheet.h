@@ -19,7 +19,7 @@ class EditSheet : public QScrollArea {
 public:
     EditSheet(Document& document, const Theme& theme, QWidget* parent);
 
-    void open(const offers::Target& target, const offers::Offer& offer);
+    void open(const offers::Picked& target, const offers::Offer& offer);
     void leave();
     bool isOpen() const { return m_isOpen; }
     /// The dossier as it would be; null while the answers are refused.
@@ -46,7 +46,7 @@ private:
     Document& m_document;
     const Theme& m_theme;
     EditTrial m_trial;
-    offers::Target m_target;
+    offers::Picked m_target;
     offers::Offer m_offer;
     std::vector<std::pair<std::string, QWidget*>> m_fields; ///< combo boxes and line edits by question
     QVBoxLayout* m_meaning = nullptr;
@@ -58,6 +58,6 @@ private:
 };
 
 /// "Q1 21-22", "wire 35 from S1:12 to S2:13", or nothing.
-QString targetName(const Circuit& circuit, const offers::Target& target);
+QString targetName(const Circuit& circuit, const offers::Picked& target);
 
 } // namespace ts::app

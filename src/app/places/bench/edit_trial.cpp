@@ -1,5 +1,8 @@
 #include "app/places/bench/edit_trial.h"
 
+#include "core/checks/check.h"
+#include "core/studies/working_out.h"
+
 #include <algorithm>
 
 namespace ts::app {
@@ -19,12 +22,14 @@ std::optional<EditTrial::Result> tried(const Dossier& before, const Dossier& aft
     for (std::size_t k = 0; was && k < std::min(was->size(), is->size()); ++k)
         if ((*was)[k].isInOrder() != (*is)[k].isInOrder())
             ((*is)[k].isInOrder() ? result.mended : result.broken).push_back((*is)[k].name);
-    const auto old = analyse(before, stop), now = analyse(after, stop);
-    if (stop.stop_requested())
-        return std::nullopt;
-    if (old && now)
-        for (const Finding& f : now->findings)
-            if (std::none_of(old->findings.begin(), old->findings.end(),
+    Results old, now; // of what is claimed and how it stops: faults are tried once it is done
+    for (const auto& [dossier, results] : {std::pair{&before, &old}, {&after, &now}})
+        if (!workOut(*dossier, {.only = {kLevels.id, kChecks.id}}, *results, stop))
+            return std::nullopt;
+    const auto had = old.find(kChecks), has = now.find(kChecks);
+    if (had && has)
+        for (const Finding& f : has->findings)
+            if (std::none_of(had->findings.begin(), had->findings.end(),
                     [&f](const Finding& o) { return o.id == f.id && o.what == f.what; }))
                 result.newFindings.push_back(f);
     return result;

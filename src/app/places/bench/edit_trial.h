@@ -3,8 +3,8 @@
 // findings compared, in the background.
 
 #include "app/document/latest.h"
-#include "core/analysis/analysis.h"
 #include "core/analysis/scenario_outcomes.h"
+#include "core/model/finding.h"
 
 #include <QObject>
 

@@ -1,9 +1,9 @@
 #pragma once
 // What habits change in what the Bench shows.
 
+#include "app/words/words.h"
 #include "core/diagram/scene.h"
 #include "core/model/dossier.h"
-#include "wording/habits.h"
 
 #include <map>
 

@@ -3,11 +3,10 @@
 #include "app/places/bench/device_state.h"
 #include "app/places/bench/offer_row_button.h"
 #include "app/widgets/plain_text.h"
+#include "app/words/words.h"
 #include "core/base/at.h"
 #include "core/edit/device_edits.h"
 #include "core/library/registry.h"
-#include "wording/event_text.h"
-#include "wording/wording.h"
 
 #include <QLabel>
 #include <QPushButton>
@@ -38,7 +37,7 @@ void Inspector::setDossier(Snapshot dossier, const wording::Habits& habits)
     rebuild();
 }
 
-void Inspector::show(const offers::Target& target)
+void Inspector::show(const offers::Picked& target)
 {
     if (target == m_target)
         return;
@@ -96,7 +95,7 @@ void Inspector::addNothing()
     addHeading(tr("Faults that are on"));
     for (const Fault& f : m_session.run().state().faults)
         if (const auto site = faultFrom(m_session.plant(), faultId(m_session.plant(), f)))
-            addFault(*site, wording::faultText(m_session.plant(), *site));
+            addFault(*site, words::faultText(m_session.plant(), *site));
 }
 
 void Inspector::addDevice(int index)
@@ -105,11 +104,11 @@ void Inspector::addDevice(int index)
     const Device& device = *circuit().device(m_target.device);
     QString title = QString::fromStdString(d.tag);
     if (!m_target.role.empty())
-        title += ": " + wording::word("element." + m_target.role);
+        title += ": " + words::word("element." + m_target.role);
     QLabel* heading = plainLabel(title, m_theme.verdict(), this);
     heading->setObjectName("inspector.title");
     m_list->addWidget(heading);
-    QString kind = wording::word("kind." + device.kind);
+    QString kind = words::word("kind." + device.kind);
     if (!device.label.empty())
         kind += ", " + QString::fromStdString(device.label);
     m_list->addWidget(plainLabel(kind, m_theme.body(), this));
@@ -147,7 +146,7 @@ void Inspector::addMotorPlate(const Device& device)
     const auto p = parametersOf(circuit(), device);
     if (p)
         m_list->addWidget(plainLabel(tr("plate: %1, %2 V, %3 A, %4 /min")
-                                         .arg(wording::powerText(p->number("rated_power_w"), m_habits))
+                                         .arg(words::powerText(p->number("rated_power_w"), m_habits))
                                          .arg(p->number("voltage_v"))
                                          .arg(p->number("current_a"))
                                          .arg(p->number("speed_per_min")),
@@ -163,7 +162,7 @@ void Inspector::addWire(const Wire& wire)
                                      .arg(QString::fromStdString(circuit().nameOf(wire.from)),
                                          QString::fromStdString(circuit().nameOf(wire.to))),
         m_theme.body(), this));
-    QStringList facts{wording::wireSizeText(wire.areaMm2, m_habits), tr("%1 m").arg(wire.lengthM)};
+    QStringList facts{words::wireSizeText(wire.areaMm2, m_habits), tr("%1 m").arg(wire.lengthM)};
     if (!wire.colour.empty())
         facts << QString::fromStdString(wire.colour);
     if (const Route* route = circuit().route(wire.route))
@@ -221,7 +220,7 @@ void Inspector::addActions(int index)
         if (std::find(done.begin(), done.end(), word) != done.end())
             continue;
         done.push_back(word);
-        auto* button = new QPushButton(wording::doWord(word), this);
+        auto* button = new QPushButton(words::doWord(word), this);
         button->setObjectName(QString::fromStdString("do." + d.tag + "." + word));
         connect(button, &QPushButton::clicked, this, [this, tag = d.tag, word = word] { m_session.act(tag, word); });
         button->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
@@ -265,7 +264,7 @@ void Inspector::addFaults(int index)
             const bool ofOtherContact = !m_target.role.empty() && element != m_target.role
                 && element.find_first_of("0123456789") != std::string::npos;
             if (!ofOtherContact)
-                addFault(site, wording::modeWord(site));
+                addFault(site, words::modeWord(site));
         }
     for (const FaultSite& site : all)
         if (site.site.starts_with("wire/"))
@@ -299,7 +298,7 @@ void Inspector::addFault(const FaultSite& site, const QString& text)
     const auto outcome = m_outcomes.find(site.text());
     const QString label = outcome == m_outcomes.end()
         ? text
-        : tr("%1 - %2").arg(text, wording::word("outcome." + std::string(faults::nameOf(outcome->second))));
+        : tr("%1 - %2").arg(text, words::word("outcome." + std::string(faults::nameOf(outcome->second))));
     auto* box = new QCheckBox(label, this);
     box->setObjectName("fault." + QString::fromStdString(site.text()));
     box->setToolTip(label);

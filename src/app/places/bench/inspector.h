@@ -4,10 +4,10 @@
 
 #include "app/places/bench/bench_session.h"
 #include "app/widgets/theme.h"
+#include "app/words/words.h"
 #include "core/faults/sweep.h"
 #include "core/model/dossier.h"
 #include "core/offers/offer.h"
-#include "wording/habits.h"
 
 #include <QCheckBox>
 #include <QScrollArea>
@@ -23,7 +23,7 @@ public:
     Inspector(BenchSession& session, const Theme& theme, QWidget* parent);
     /// Null: nothing is open.
     void setDossier(Snapshot dossier, const wording::Habits& habits);
-    void show(const offers::Target& target);
+    void show(const offers::Picked& target);
     /// What the last fault sweep said of each fault, by its id; shown beside the fault.
     void setOutcomes(std::map<std::string, faults::Outcome> outcomes);
     const std::vector<offers::Offer>& offers() const { return m_offers; }
@@ -51,7 +51,7 @@ private:
     const Theme& m_theme;
     Snapshot m_dossier = std::make_shared<const Dossier>();
     wording::Habits m_habits;
-    offers::Target m_target;
+    offers::Picked m_target;
     std::map<std::string, faults::Outcome> m_outcomes;
     std::vector<offers::Offer> m_offers;
     bool m_showsAll = false; ///< also what concerns the device as a whole

@@ -1,7 +1,7 @@
 #include "app/places/bench/offer_row_button.h"
 
 #include "app/widgets/marks.h"
-#include "wording/wording.h"
+#include "app/words/words.h"
 
 #include <QPainter>
 
@@ -18,7 +18,7 @@ OfferRowButton::OfferRowButton(const offers::Offer& offer, const Theme& theme, Q
     , m_key(offer.key)
 {
     setObjectName("offer." + QString::fromStdString(offer.id));
-    setText(wording::word("do." + offer.id));
+    setText(words::word("do." + offer.id));
     setToolTip(m_key ? text() + QStringLiteral(" (%1)").arg(keyName(m_key)) : text());
     setAccessibleName(toolTip());
     setFocusPolicy(Qt::TabFocus);

@@ -1,9 +1,8 @@
 #include "app/places/bench/trace_view.h"
 
 #include "app/widgets/marks.h"
+#include "app/words/words.h"
 #include "core/base/at.h"
-#include "wording/event_text.h"
-#include "wording/wording.h"
 
 #include <QMouseEvent>
 
@@ -55,7 +54,7 @@ QStringList causeChain(const Plant& plant, const Trace& trace, int event)
 {
     QStringList chain;
     for (int i = event; i >= 0 && chain.size() < 8; i = trace.events[at(i)].cause) {
-        const QString text = wording::eventText(plant, trace.events[at(i)]);
+        const QString text = words::eventText(plant, trace.events[at(i)]);
         if (!text.isEmpty() && (chain.isEmpty() || chain.last() != text))
             chain << text;
     }

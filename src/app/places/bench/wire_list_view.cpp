@@ -46,7 +46,7 @@ void WireListView::setCircuit(const Circuit& circuit, const wording::Habits& hab
                                                                                 : tr("indication");
             rows.push_back({w.id, QString::number(rows.size() + 1), section, QString::fromStdString(w.number),
                 QString::fromStdString(circuit.nameOf(w.from)), QString::fromStdString(circuit.nameOf(w.to)),
-                wording::wireSizeText(w.areaMm2, habits), tr("%1 m").arg(w.lengthM), QString::fromStdString(w.colour),
+                words::wireSizeText(w.areaMm2, habits), tr("%1 m").arg(w.lengthM), QString::fromStdString(w.colour),
                 route ? QString::fromStdString(route->name) : QString()});
         }
     m_model->setRows(std::move(rows));

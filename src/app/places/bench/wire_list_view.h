@@ -3,8 +3,8 @@
 
 #include "app/models/wire_model.h"
 #include "app/widgets/theme.h"
+#include "app/words/words.h"
 #include "core/model/circuit.h"
-#include "wording/habits.h"
 
 #include <QTableView>
 

@@ -3,7 +3,8 @@
 #include "app/places/faults/outcome_mark.h"
 #include "app/places/faults/scene_strip.h"
 #include "app/widgets/plain_text.h"
-#include "wording/fault_texts.h"
+#include "app/words/words.h"
+#include "core/checks/as_built.h"
 
 #include <QCheckBox>
 #include <QEvent>
@@ -24,12 +25,12 @@ QString nameText(std::string_view name)
 
 QString wordOf(const char* before, std::string_view name)
 {
-    return wording::word(std::string(before) + std::string(name));
+    return words::word(std::string(before) + std::string(name));
 }
 
 QString shareText(double share)
 {
-    return wording::number(share, "%");
+    return words::number(share, "%");
 }
 
 } // namespace
@@ -133,7 +134,7 @@ void FaultPanel::clear()
 }
 
 void FaultPanel::showFault(
-    const FaultAnalysis& analysis, const Dossier& dossier, const Plant& plant, int place, faults::Moment moment)
+    const faults::Sweep& sweep, const Dossier& dossier, const Plant& plant, int place, faults::Moment moment)
 {
     m_reason->hide();
     m_mending->hide();
@@ -152,21 +153,21 @@ void FaultPanel::showFault(
         return;
     }
     const auto k = static_cast<std::size_t>(place), m = static_cast<std::size_t>(moment);
-    const faults::SweptFault& f = analysis.sweep.faults[k];
-    const faults::FaultOutcome& o = analysis.sweep.outcomes[k];
+    const faults::SweptFault& f = sweep.faults[k];
+    const faults::FaultOutcome& o = sweep.outcomes[k];
     m_outcome = o.outcomes[m];
-    m_title->setText(wording::sweptFaultText(f, dossier.circuit));
+    m_title->setText(words::sweptFaultText(f, dossier.circuit));
     m_mend->setVisible(o.overall == faults::Outcome::Lost || o.overall == faults::Outcome::Hidden);
     m_outcomeWord->setText(wordOf("outcome.", faults::nameOf(m_outcome)) + tr(", if it comes ")
         + wordOf("moment.", faults::nameOf(moment)));
-    m_what->setText(o.isRun ? wording::runText(o.runs[m], plant) : tr("Excluded faults were not run."));
+    m_what->setText(o.isRun ? words::runText(o.runs[m], plant) : tr("Excluded faults were not run."));
     QStringList more;
-    if (const QString welds = wording::consequenceText(f, o, moment, plant); !welds.isEmpty())
+    if (const QString welds = words::consequenceText(f, o, moment, plant); !welds.isEmpty())
         more << welds;
     if (const faults::Limit limit = o.limits[static_cast<std::size_t>(moment)]; limit != faults::Limit::None)
         more << tr("Only with %1; the scenes show the nominal run.").arg(wordOf("case.", faults::nameOf(limit)));
     const auto named = [&](int other) {
-        return wording::sweptFaultText(analysis.sweep.faults[static_cast<std::size_t>(other)], dossier.circuit);
+        return words::sweptFaultText(sweep.faults[static_cast<std::size_t>(other)], dossier.circuit);
     };
     if (o.mate >= 0)
         more << tr("It makes a loss together with each of these. Enter goes to one.");
@@ -176,7 +177,7 @@ void FaultPanel::showFault(
         more << tr("Noticed, but forgotten by: %1").arg(QString::fromStdString(o.forgottenBy));
     m_more->setText(more.join('\n'));
     m_more->setVisible(!more.isEmpty());
-    showPairs(analysis, dossier, plant, place);
+    showPairs(sweep, dossier, plant, place);
     m_excluded->setText(f.isExcluded ? tr("Excluded under ISO 13849-2 table %1: %2")
                                            .arg(QString::fromStdString(f.table), QString::fromStdString(f.reason))
             : f.table.empty() ? QString()
@@ -200,16 +201,16 @@ void FaultPanel::showFault(
     update();
 }
 
-void FaultPanel::showPairs(const FaultAnalysis& analysis, const Dossier& dossier, const Plant& plant, int place)
+void FaultPanel::showPairs(const faults::Sweep& sweep, const Dossier& dossier, const Plant& plant, int place)
 {
     m_pairs->clear();
-    for (const faults::FaultPair& p : analysis.sweep.pairs) {
+    for (const faults::FaultPair& p : sweep.pairs) {
         if (p.first != place && p.second != place)
             continue;
         const int other = p.first == place ? p.second : p.first;
         auto* item = new QListWidgetItem(
-            wording::sweptFaultText(analysis.sweep.faults[static_cast<std::size_t>(other)], dossier.circuit) + ": "
-                + wording::runText(p.run, plant),
+            words::sweptFaultText(sweep.faults[static_cast<std::size_t>(other)], dossier.circuit) + ": "
+                + words::runText(p.run, plant),
             m_pairs);
         item->setData(Qt::UserRole, other);
     }
@@ -228,15 +229,15 @@ void FaultPanel::tellMending(const QString& text)
     m_mending->show();
 }
 
-void FaultPanel::showMends(const mending::Tried& tried, const Dossier& dossier, const Plant& plant)
+void FaultPanel::showMends(const improving::Tried& tried, const Dossier& dossier, const Plant& plant)
 {
     tellMending(tried.mends.empty()
             ? tr("%1 changes were carried out and run: none of them mends it.").arg(tried.changeCount)
             : tr("%1 changes were carried out and run; these make it better. Enter carries one out.")
                   .arg(tried.changeCount));
     m_mends->clear();
-    for (const mending::Mend& m : tried.mends)
-        m_mends->addItem(wording::mendText(m, dossier, plant));
+    for (const improving::Mend& m : tried.mends)
+        m_mends->addItem(words::mendText(m, dossier, plant));
     m_mends->setVisible(!tried.mends.empty());
 }
 
@@ -255,10 +256,10 @@ void FaultPanel::showBuilt(const FaultAnalysis& analysis, const SafetyFunction& 
     };
     for (std::size_t k = 0; k < analysis.built.subsystems.size(); ++k) {
         const faults::SubsystemBuilt& b = analysis.built.subsystems[k];
-        const std::string& category = function.claim[k].category;
+        const auto category = function.claim[k].category;
         const bool isDesigned = !function.claim[k].encapsulated;
         row(QString::fromStdString(b.name),
-            isDesigned ? tr("category %1").arg(QString::fromStdString(category)) : tr("by its maker"),
+            isDesigned ? tr("category %1").arg(nameText(safety::wordOf(category))) : tr("by its maker"),
             wordOf("structure.", faults::nameOf(b.verdict.structure)),
             isDesigned && !checks::isEnoughFor(b.verdict.structure, category));
         for (const auto& channel : b.channels)
@@ -279,13 +280,13 @@ void FaultPanel::showBuilt(const FaultAnalysis& analysis, const SafetyFunction& 
         const auto claim = std::find_if(
             function.claim.begin(), function.claim.end(), [&c](const ClaimedSubsystem& s) { return s.name == c.name; });
         row(tr("Category of %1").arg(QString::fromStdString(c.name)),
-            claim == function.claim.end() ? QString() : QString::fromStdString(claim->category), best,
+            claim == function.claim.end() ? QString() : nameText(safety::wordOf(claim->category)), best,
             c.isMet == safety::Met::No);
         if (c.isMet == safety::Met::Yes)
             row(tr(" all %1 conditions of it are met").arg(c.conditions.size()), {}, {}, false);
         else
             for (const safety::Condition& condition : c.conditions)
-                row(" " + wording::sentence(condition.wanted), {}, wording::sentence(condition.found),
+                row(" " + words::sentence(condition.wanted), {}, words::sentence(condition.found),
                     condition.met == safety::Met::No);
     }
     for (const ComparedSubsystem& c : analysis.compared)
@@ -293,19 +294,19 @@ void FaultPanel::showBuilt(const FaultAnalysis& analysis, const SafetyFunction& 
             row(tr("PFHd of %1 by the Markov model, checked %2, for comparison only")
                     .arg(QString::fromStdString(c.name),
                         analysis.checkIntervalS > 0.0 ? tr("at every demand") : tr("once a year")),
-                {}, wording::number(*c.pfhdPerHour, "1/h"), false);
+                {}, words::number(*c.pfhdPerHour, "1/h"), false);
     if (analysis.cutSets)
         for (const CutSetLine& line : linesOf(*analysis.cutSets, analysis.sweep, circuit, analysis.checkIntervalS))
-            row(QString(line.isSum ? "" : " ") + wording::sentence(line.what), {}, wording::number(line.perHour, "1/h"),
+            row(QString(line.isSum ? "" : " ") + words::sentence(line.what), {}, words::number(line.perHour, "1/h"),
                 false);
     html += "</table>";
     m_built->setText(analysis.built.subsystems.empty() ? QString() : html);
     m_built->setVisible(!analysis.built.subsystems.empty());
     QStringList lines;
-    for (const Finding& f : analysis.findings)
-        lines << wording::sentence(f.what);
+    for (const Finding& f : checks::asBuiltFindings(circuit, function, analysis))
+        lines << words::sentence(f.what);
     lines << tr("Latest rest after a demand in any run with one fault that is not lost: %1; without a fault: %2.")
-                 .arg(wording::number(analysis.sweep.worstRestS, "s"), wording::number(analysis.sweep.runDownS, "s"));
+                 .arg(words::number(analysis.sweep.worstRestS, "s"), words::number(analysis.sweep.runDownS, "s"));
     lines << tr("%1 runs with one fault (one that has several names, as a wire and the contact it leads to, is run "
                 "once and counted under each), %2 with two. Structure with nothing excluded: %3. This is analysis: "
                 "which faults were tried on the real machine is for the record.")

@@ -6,7 +6,7 @@
 #include "app/widgets/theme.h"
 #include "core/analysis/fault_analysis.h"
 #include "core/faults/story.h"
-#include "core/mending/mend.h"
+#include "core/improving/mend.h"
 
 #include <QWidget>
 
@@ -27,13 +27,13 @@ public:
     FaultPanel(const Theme& theme, QWidget* parent);
     /// Place -1: none is selected.
     void showFault(
-        const FaultAnalysis& analysis, const Dossier& dossier, const Plant& plant, int place, faults::Moment moment);
+        const faults::Sweep& sweep, const Dossier& dossier, const Plant& plant, int place, faults::Moment moment);
     void showStory(std::shared_ptr<const faults::Story> story, std::shared_ptr<const Plant> plant);
     void showBuilt(const FaultAnalysis& analysis, const SafetyFunction& function, const Circuit& circuit);
     void clear();
 
     void tellMending(const QString& text);
-    void showMends(const mending::Tried& tried, const Dossier& dossier, const Plant& plant);
+    void showMends(const improving::Tried& tried, const Dossier& dossier, const Plant& plant);
 
 signals:
     void benchWanted();
@@ -50,7 +50,7 @@ protected:
 
 private:
     void askForReason();
-    void showPairs(const FaultAnalysis& analysis, const Dossier& dossier, const Plant& plant, int place);
+    void showPairs(const faults::Sweep& sweep, const Dossier& dossier, const Plant& plant, int place);
 
     const Theme& m_theme;
     faults::Outcome m_outcome = faults::Outcome::NotRun;

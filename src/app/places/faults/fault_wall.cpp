@@ -1,7 +1,7 @@
 #include "app/places/faults/fault_wall.h"
 
 #include "app/places/faults/outcome_mark.h"
-#include "wording/fault_texts.h"
+#include "app/words/words.h"
 
 #include <QKeyEvent>
 #include <QMouseEvent>
@@ -45,7 +45,7 @@ bool passes(const faults::Sweep& sweep, std::size_t k, WallFilter filter)
 
 QString momentWord(Moment m)
 {
-    return wording::word("moment." + std::string(faults::nameOf(m)));
+    return words::word("moment." + std::string(faults::nameOf(m)));
 }
 
 } // namespace
@@ -64,20 +64,20 @@ std::vector<WallGroup> wallGroups(
     const auto add = [&](std::size_t k) {
         const faults::SweptFault& f = sweep.faults[k];
         if (order == WallOrder::WorstFirst) {
-            const QString outcome = wording::word("outcome." + std::string(faults::nameOf(sweep.outcomes[k].overall)));
+            const QString outcome = words::word("outcome." + std::string(faults::nameOf(sweep.outcomes[k].overall)));
             groupNamed(outcome, {})
-                .rows.push_back({static_cast<int>(k), wording::sweptFaultText(f, circuit), f.isExcluded});
+                .rows.push_back({static_cast<int>(k), words::sweptFaultText(f, circuit), f.isExcluded});
             return;
         }
         if (f.family == faults::Family::CommonCause) {
             groupNamed(QWidget::tr("Common causes"), QWidget::tr("not single faults"))
-                .rows.push_back({static_cast<int>(k), wording::sweptFaultText(f, circuit), f.isExcluded});
+                .rows.push_back({static_cast<int>(k), words::sweptFaultText(f, circuit), f.isExcluded});
             return;
         }
         const Device* d = circuit.device(f.group);
         const QString subtitle = d ? QString::fromStdString(d->label) : QWidget::tr("shorts");
         groupNamed(QString::fromStdString(f.group), subtitle)
-            .rows.push_back({static_cast<int>(k), wording::sweptFaultLabel(f, circuit), f.isExcluded});
+            .rows.push_back({static_cast<int>(k), words::sweptFaultLabel(f, circuit), f.isExcluded});
     };
     if (order == WallOrder::ByDevice) {
         for (std::size_t k = 0; k < sweep.faults.size(); ++k)

@@ -3,6 +3,7 @@
 #include "app/places/faults/orders_page.h"
 #include "app/places/faults/stop_page.h"
 #include "app/places/faults/sweep_page.h"
+#include "app/words/words.h"
 
 #include <QButtonGroup>
 #include <QHBoxLayout>
@@ -12,10 +13,12 @@
 
 namespace ts::app {
 
-FaultsPlace::FaultsPlace(Document& document, Selection& selection, SweepBook& book, const Theme& theme, QWidget* parent)
-    : QWidget(parent)
+FaultsPlace::FaultsPlace(const PlaceParts& parts, QWidget* parent)
+    : Place(QStringLiteral("faults"), tr("Faults"), parent)
+    , m_document(parts.document)
+    , m_selection(parts.selection)
+    , m_book(parts.book)
 {
-    setObjectName("place.faults");
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 8, 0, 0);
     column->setSpacing(4);
@@ -36,19 +39,18 @@ FaultsPlace::FaultsPlace(Document& document, Selection& selection, SweepBook& bo
     line->addStretch(1);
     column->addLayout(line);
     m_pages = new QStackedWidget(this);
-    m_sweep = new SweepPage(document, selection, book, theme, m_pages);
-    m_orders = new OrdersPage(document, theme, m_pages);
-    m_stop = new StopPage(document, selection, theme, m_pages);
+    m_sweep = new SweepPage(m_document, m_selection, m_book, parts.theme, m_pages);
+    m_orders = new OrdersPage(m_document, m_book, parts.theme, m_pages);
+    m_stop = new StopPage(m_document, m_selection, m_book, parts.theme, m_pages);
     for (QWidget* page : std::initializer_list<QWidget*>{m_sweep, m_orders, m_stop})
         m_pages->addWidget(page);
     column->addWidget(m_pages, 1);
     connect(m_tabs, &QButtonGroup::idClicked, this, [this](int page) { show(static_cast<Page>(page)); });
-    connect(m_sweep, &SweepPage::finished, this, &FaultsPlace::finished);
-    connect(m_orders, &OrdersPage::finished, this, &FaultsPlace::finished);
-    connect(m_stop, &StopPage::finished, this, &FaultsPlace::finished);
     connect(m_sweep, &SweepPage::playWanted, this, &FaultsPlace::playWanted);
-    connect(m_sweep, &SweepPage::functionWanted, this, &FaultsPlace::functionWanted);
+    connect(m_sweep, &SweepPage::functionWanted, this,
+        [this](FunctionId f) { emit targetWanted({.aspect = Target::Aspect::Demand, .function = f}); });
     connect(m_orders, &OrdersPage::playWanted, this, &FaultsPlace::playWanted);
+    connect(&m_book, &StudyBook::changed, this, &FaultsPlace::stateChanged);
     show(Sweep);
 }
 
@@ -73,36 +75,70 @@ void FaultsPlace::startOrCancel()
     }
 }
 
-bool FaultsPlace::hasResults() const
+std::vector<ActionSpec> FaultsPlace::actions()
 {
-    return m_sweep->analysis() || m_orders->hasResult() || m_stop->hasResult();
+    return {{QStringLiteral("faults.start"),
+        tr("Break everything, play every order or stop in every case (the page in view), or cancel"),
+        QKeySequence(Qt::Key_F9), false, [this] { return !m_document.dossier().circuit.devices.empty(); },
+        [this] { startOrCancel(); }}};
 }
 
-report::Tried FaultsPlace::tried() const
+/// Faults by their words, once they have been listed.
+std::vector<SearchItem> FaultsPlace::searchItems()
 {
-    return {m_sweep->fresh(), m_orders->fresh(), m_stop->fresh()};
+    std::vector<SearchItem> items;
+    const FunctionId function = m_selection.functionIn(m_document.dossier());
+    const auto sweep = m_sweep->swept();
+    if (!sweep)
+        return items;
+    for (const faults::SweptFault& f : sweep->faults)
+        if (f.family != faults::Family::Short)
+            items.push_back({tr("fault"), words::sweptFaultText(f, m_document.dossier().circuit),
+                f.isExcluded ? tr("excluded") : QString(), [this, function, id = f.id] {
+                    emit targetWanted({.aspect = Target::Aspect::Fault, .function = function, .fault = id});
+                }});
+    return items;
 }
 
-std::map<std::string, faults::Outcome> FaultsPlace::outcomes() const
+Mark FaultsPlace::mark() const
 {
-    std::map<std::string, faults::Outcome> outcomes;
-    if (!m_sweep->analysis() || m_sweep->isStale())
-        return outcomes;
-    const faults::Sweep& sweep = m_sweep->analysis()->sweep;
-    for (std::size_t k = 0; k < sweep.faults.size(); ++k)
-        if (sweep.outcomes[k].isRun)
-            outcomes.emplace(sweep.faults[k].id, sweep.outcomes[k].overall);
-    return outcomes;
+    using Aspect = Target::Aspect;
+    if (const auto found = markOfFindings(m_book, {Aspect::Fault, Aspect::Order, Aspect::WorstStop});
+        found && *found != Mark::Open)
+        return *found;
+    return markWithoutFindings(
+        m_book, m_document.dossier(), {kSingleFaults.id, kSecondFaults.id, kWorstStop.id, kOrders.id});
 }
 
-std::vector<Finding> FaultsPlace::findings() const
+bool FaultsPlace::canShow(const Target& target) const
 {
-    std::vector<Finding> all;
-    for (const auto& a : m_sweep->fresh())
-        all.insert(all.end(), a->findings.begin(), a->findings.end());
-    for (const auto& more : {m_orders->findings(), m_stop->findings()})
-        all.insert(all.end(), more.begin(), more.end());
-    return all;
+    using Aspect = Target::Aspect;
+    return target.aspect == Aspect::Fault || target.aspect == Aspect::Order || target.aspect == Aspect::WorstStop;
+}
+
+void FaultsPlace::showTarget(const Target& target)
+{
+    if (target.function)
+        m_selection.chooseFunction(target.function);
+    show(target.aspect == Target::Aspect::Fault ? Sweep : target.aspect == Target::Aspect::Order ? Orders : Stop);
+    if (target.aspect == Target::Aspect::Fault && !target.fault.empty())
+        m_sweep->select(target.fault);
+    if (target.aspect == Target::Aspect::Order && target.device)
+        m_orders->choose(target.device);
+}
+
+std::vector<PlaceView> FaultsPlace::views()
+{
+    const auto view = [this](const char* name, Page page) {
+        return PlaceView{QLatin1String(name),
+            [this, page] {
+                show(page);
+                startOrCancel();
+            },
+            [this] { return !m_book.isWorking(); }};
+    };
+    return {{QStringLiteral("faults"), [this] { show(Sweep); }, {}}, view("faults.sweep", Sweep),
+        view("faults.orders", Orders), view("faults.stop", Stop)};
 }
 
 } // namespace ts::app

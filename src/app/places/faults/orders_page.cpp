@@ -1,8 +1,7 @@
 #include "app/places/faults/orders_page.h"
 
 #include "app/widgets/plain_text.h"
-#include "core/checks/explored.h"
-#include "wording/exploration_texts.h"
+#include "app/words/words.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -31,11 +30,12 @@ QString joined(const std::vector<std::string>& words)
 
 } // namespace
 
-OrdersPage::OrdersPage(Document& document, const Theme& theme, QWidget* parent)
+OrdersPage::OrdersPage(Document& document, StudyBook& book, const Theme& theme, QWidget* parent)
     : QWidget(parent)
     , m_document(document)
     , m_theme(theme)
-    , m_book(this, document, {[this] { tellProgress(); }, [this] { fill(); }, [this] { emit finished(); }})
+    , m_book(book)
+    , m_faultWork(this)
 {
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(16, 4, 16, 12);
@@ -85,7 +85,9 @@ OrdersPage::OrdersPage(Document& document, const Theme& theme, QWidget* parent)
     side->addStretch(1);
 
     connect(&document, &Document::changed, this, &OrdersPage::takeDocument);
-    connect(&document, &Document::loaded, this, &OrdersPage::takeDocument);
+    connect(&document, &Document::loaded, this, [this] { m_faultWork.drop(); });
+    connect(&book, &StudyBook::changed, this, &OrdersPage::fill);
+    connect(&book, &StudyBook::progressed, this, &OrdersPage::tellState);
     connect(m_motors, &QComboBox::activated, this, &OrdersPage::fill);
     connect(m_start, &QPushButton::clicked, this, &OrdersPage::startOrCancel);
     connect(m_list, &QTreeWidget::itemSelectionChanged, this, &OrdersPage::takeSelection);
@@ -105,96 +107,135 @@ QString OrdersPage::tagOf(DeviceId id) const
     return d ? QString::fromStdString(d->tag) : QStringLiteral("?");
 }
 
-std::shared_ptr<const OrdersPage::Book::Result> OrdersPage::current() const
+Subject OrdersPage::subject() const
 {
-    return m_book.newest(m_motors->currentText().toStdString());
+    return about(DeviceId{m_motors->currentData().toInt()});
 }
 
-std::vector<Finding> OrdersPage::findings() const
+/// With each single fault where that was asked for, else what the book has.
+OrdersPage::Held OrdersPage::current() const
 {
-    std::vector<Finding> all;
-    for (const auto& explored : fresh())
-        for (Finding& f : checks::exploredFindings(m_document.dossier(), *explored))
-            all.push_back(std::move(f));
-    return all;
+    Held held = m_book.newest(kOrders, subject());
+    if (m_withFaults && m_withFaultsMotor == subject().motor()
+        && m_withFaultsOf->circuit == m_document.dossier().circuit)
+        return {m_withFaults, m_withFaultsOf, true};
+    return held;
 }
 
-std::vector<std::shared_ptr<const Explored>> OrdersPage::fresh() const
+bool OrdersPage::isBusy() const
 {
-    std::vector<std::shared_ptr<const Explored>> all;
-    for (const auto& played : m_book.fresh())
-        all.emplace_back(played, &played->explored);
-    return all;
+    return m_faultWork.isBusy() || m_book.isBusy(kOrders.id, subject());
+}
+
+void OrdersPage::choose(DeviceId motor)
+{
+    m_motors->setCurrentIndex(std::max(0, m_motors->findData(motor.value)));
+    fill();
+}
+
+std::shared_ptr<const Plant> OrdersPage::plantOf(const Snapshot& snapshot)
+{
+    if (m_plantOf != snapshot) {
+        m_plantOf = snapshot;
+        const auto plant = compile(snapshot->circuit);
+        m_plant = plant ? std::make_shared<const Plant>(*plant) : nullptr;
+    }
+    return m_plant;
 }
 
 void OrdersPage::takeDocument()
 {
     if (m_circuit && *m_circuit == m_document.dossier().circuit) // neither its motors nor what was played changes by
                                                                  // anything else
-        return m_book.isBusy() ? void() : fill();
+        return fill();
     m_circuit = std::make_shared<const Circuit>(m_document.dossier().circuit);
-    const QString chosen = m_motors->currentText();
+    m_faultWork.drop();
+    const QVariant chosen = m_motors->currentData();
     m_motors->clear();
-    if (const auto plant = compile(m_document.dossier().circuit))
-        for (const PlantMotor& m : plant->motors)
-            m_motors->addItem(QString::fromStdString(plant->devices[static_cast<std::size_t>(m.device)].tag));
-    m_motors->setCurrentIndex(std::max(0, m_motors->findText(chosen)));
+    for (const Subject& motor : subjectsOf(Subject::Kind::Motor, m_document.dossier()))
+        m_motors->addItem(tagOf(motor.motor()), motor.id);
+    m_motors->setCurrentIndex(std::max(0, m_motors->findData(chosen)));
     m_start->setEnabled(m_motors->count() > 0);
-    if (!m_book.isBusy())
-        fill();
+    fill();
 }
 
 void OrdersPage::startOrCancel()
 {
-    if (m_book.isBusy()) {
-        m_book.cancel();
-        tellState();
-        return;
-    }
     if (m_motors->count() == 0)
         return;
+    if (isBusy()) {
+        m_faultWork.drop();
+        m_book.cancel(kOrders.id, subject());
+    } else if (m_faults->isChecked()) {
+        exploreFaults();
+    } else {
+        m_book.ask(kOrders.id, subject());
+    }
+    tellState();
+}
+
+void OrdersPage::exploreFaults()
+{
     Request request;
     request.motor = m_motors->currentText().toStdString();
-    request.withFaults = m_faults->isChecked();
-    m_book.start(request.motor,
-        [request](const Dossier& dossier, WorkProgress& progress, std::stop_token stop) -> Expected<Played> {
+    m_faultTrouble.reset();
+    m_faultProgress = std::make_shared<WorkProgress>();
+    m_faultWork.run(
+        [snapshot = m_document.snapshot(), request, progress = m_faultProgress](
+            std::stop_token stop) -> std::optional<Expected<Explored>> {
             const auto listener = [&progress](const exploration::Progress& p) {
-                progress.done = p.done;
-                progress.total = p.total;
-                progress.found = p.states;
+                progress->done = p.done;
+                progress->total = p.total;
+                progress->found = p.states;
             };
-            auto explored = explore(dossier, request, listener, stop);
-            if (!explored)
-                return Unexpected{explored.error()};
-            return Played{std::move(*explored), std::make_shared<const Plant>(*compile(dossier.circuit))};
+            auto explored = explore(*snapshot, request, listener, stop);
+            return stop.stop_requested() ? std::nullopt : std::optional(std::move(explored));
+        },
+        [this, of = m_document.snapshot(), motor = subject().motor()](
+            const std::shared_ptr<const Expected<Explored>>& found) {
+            if (*found) {
+                m_withFaults = std::shared_ptr<const Explored>(found, &**found);
+                m_withFaultsOf = of;
+                m_withFaultsMotor = motor;
+            } else {
+                m_faultTrouble = found->error();
+            }
+            fill();
         });
 }
 
 void OrdersPage::tellProgress()
 {
-    m_start->setText(tr("Cancel"));
-    const std::size_t total = std::max<std::size_t>(1, m_book.progress().total);
+    StudyBook::Progress p = m_book.progress(kOrders.id, subject());
+    if (m_faultWork.isBusy())
+        p = {0, m_faultProgress->done, m_faultProgress->total, m_faultProgress->found, 0};
+    const std::size_t total = std::max<std::size_t>(1, p.total);
     m_state->setText(tr("Search %1 of %2: %3 settled states, at most %4")
-                         .arg(std::min(m_book.progress().done + 1, total))
+                         .arg(std::min(p.done + 1, total))
                          .arg(total)
-                         .arg(m_book.progress().found.load())
+                         .arg(p.found)
                          .arg(Options{}.bound));
 }
 
 void OrdersPage::tellState()
 {
-    m_start->setText(tr("Play every order"));
-    const auto result = current();
-    QString state = m_book.trouble() ? wording::sentence(*m_book.trouble()) : QString();
-    if (state.isEmpty() && m_motors->count() == 0)
+    m_start->setText(isBusy() ? tr("Cancel") : tr("Play every order"));
+    if (isBusy())
+        return tellProgress();
+    const Held result = current();
+    const Error* trouble = m_faultTrouble ? &*m_faultTrouble : m_book.trouble(kOrders.id, subject());
+    QString state;
+    if (m_motors->count() == 0)
         state = tr("The circuit has no motor.");
-    else if (state.isEmpty() && !result)
+    else if (trouble)
+        state = words::sentence(*trouble);
+    else if (!result)
         state = tr("Operates everything that bears on the motor in every order: buttons, also two at once, supply and "
                    "phases lost and back, trips, armatures pushed by hand.");
-    else if (state.isEmpty() && !m_book.isFresh(*result))
+    else if (!result.isFresh)
         state = tr("The dossier was changed since: this is about the circuit as it was.");
-    else if (state.isEmpty()) {
-        const Searched& s = result->value->explored.motors.front().healthy;
+    else {
+        const Searched& s = result.value->motors.front().healthy;
         state = tr(
             "%1 settled states, %2 operations tried. What was shown wrong comes with the shortest order that shows it.")
                     .arg(s.states)
@@ -208,21 +249,21 @@ void OrdersPage::tellState()
 void OrdersPage::addProof(QTreeWidgetItem* heading, const Proof& proof, const QString& claim, std::vector<Fault> faults,
     const QString& with, bool isPlayable)
 {
-    m_list->add(heading, markOf(proof), {claim, wording::answerText(proof)}, static_cast<int>(m_lines.size()));
+    m_list->add(heading, markOf(proof), {claim, words::answerText(proof)}, static_cast<int>(m_lines.size()));
     m_lines.push_back({&proof, std::move(faults), with.isEmpty() ? claim : with + ": " + claim, isPlayable});
 }
 
 void OrdersPage::addMotor(const MotorExplored& m)
 {
-    const auto result = current();
-    const Dossier& dossier = *result->of;
+    const Held result = current();
+    const Dossier& dossier = *result.of;
     QTreeWidgetItem* healthy = m_list->heading(tr("Nothing broken"));
     for (const Proof& p : m.healthy.proofs)
-        addProof(healthy, p, wording::claimText(p, m.motor, dossier), {}, {}, true);
+        addProof(healthy, p, words::claimText(p, m.motor, dossier), {}, {}, true);
     if (m.byHand)
         for (const Proof& p : m.byHand->proofs)
-            addProof(healthy, p, wording::claimText(p, m.motor, dossier), {}, {}, true);
-    for (const InterlockJudged& i : result->value->explored.interlocks)
+            addProof(healthy, p, words::claimText(p, m.motor, dossier), {}, {}, true);
+    for (const InterlockJudged& i : result.value->interlocks)
         addInterlock(i);
     if (m.faults.empty())
         return;
@@ -233,7 +274,7 @@ void OrdersPage::addMotor(const MotorExplored& m)
             if (p.answer != Answer::Proved) {
                 const QString with = tr("with %1").arg(QString::fromStdString(f.fault));
                 heading = heading ? heading : m_list->heading(with);
-                addProof(heading, p, wording::claimText(p, m.motor, dossier), f.present, with, true);
+                addProof(heading, p, words::claimText(p, m.motor, dossier), f.present, with, true);
             }
         held += heading == nullptr;
     }
@@ -243,7 +284,7 @@ void OrdersPage::addMotor(const MotorExplored& m)
 
 void OrdersPage::addInterlock(const InterlockJudged& i)
 {
-    const QString kind = wording::word("interlock." + std::string(nameOf(i.kind)));
+    const QString kind = words::word("interlock." + std::string(nameOf(i.kind)));
     QTreeWidgetItem* heading = m_list->heading(
         tr("%1 and %2: %3%4")
             .arg(tagOf(i.contactors[0]), tagOf(i.contactors[1]), kind,
@@ -258,23 +299,27 @@ void OrdersPage::addInterlock(const InterlockJudged& i)
 void OrdersPage::fill()
 {
     tellState();
+    const Held result = current();
+    if (result.value == m_shown && m_shown)
+        return; // nothing moves while somebody reads
+    m_shown = result.value;
     m_list->clear();
     m_lines.clear();
-    if (const auto result = current())
-        addMotor(result->value->explored.motors.front());
+    if (result)
+        addMotor(result.value->motors.front());
     takeSelection();
 }
 
 void OrdersPage::takeSelection()
 {
     const int number = m_list->selectedNumber();
-    const auto result = current();
+    const Held result = current();
     for (QLabel* l : {m_title, m_answer, m_order, m_scope})
         l->clear();
     m_bench->hide();
     if (!result)
         return;
-    const MotorExplored& m = result->value->explored.motors.front();
+    const MotorExplored& m = result.value->motors.front();
     QStringList scope{tr("Operated: %1; the supply and each of its lines lost and back.").arg(joined(m.operated))};
     if (!m.leftAlone.empty())
         scope << tr("Left as they are, with no contact on a path to its contactors: %1.").arg(joined(m.leftAlone));
@@ -286,25 +331,26 @@ void OrdersPage::takeSelection()
         return;
     const Line& line = m_lines[static_cast<std::size_t>(number)];
     m_title->setText(line.heading);
-    m_answer->setText(wording::answerText(*line.proof));
+    m_answer->setText(words::answerText(*line.proof));
     if (!line.proof->counter)
         return;
+    const auto plant = plantOf(result.of);
     QStringList order;
     for (const Done& done : line.proof->counter->order)
         order << tr("%1. after %2 s: %3")
                      .arg(order.size() + 1)
                      .arg(static_cast<double>(done.at) * 1e-9, 0, 'f', 2)
-                     .arg(wording::operationText(*result->value->plant, done.operation));
+                     .arg(words::operationText(*plant, done.operation));
     m_order->setText(order.join('\n'));
     m_bench->setVisible(line.isPlayable);
-    m_bench->setEnabled(result->of->circuit == m_document.dossier().circuit);
+    m_bench->setEnabled(result.of->circuit == m_document.dossier().circuit);
 }
 
 void OrdersPage::play()
 {
     const int number = m_list->selectedNumber();
-    const auto result = current();
-    if (!result || number < 0 || result->of->circuit != m_document.dossier().circuit)
+    const Held result = current();
+    if (!result || number < 0 || result.of->circuit != m_document.dossier().circuit)
         return;
     const Line& line = m_lines[static_cast<std::size_t>(number)];
     if (line.proof->counter && line.isPlayable)

@@ -2,10 +2,10 @@
 // A page of the Faults place: what holds in every order of operation of one motor, and the shortest order that shows
 // the opposite, to be played on the Bench. Works in the background with progress and can be cancelled.
 
-#include "app/document/result_book.h"
+#include "app/document/latest.h"
+#include "app/document/study_book.h"
 #include "app/places/faults/result_list.h"
 #include "core/exploration/explore.h"
-#include "core/model/finding.h"
 
 #include <QWidget>
 
@@ -19,27 +19,19 @@ namespace ts::app {
 class OrdersPage : public QWidget {
     Q_OBJECT
 public:
-    OrdersPage(Document& document, const Theme& theme, QWidget* parent);
+    OrdersPage(Document& document, StudyBook& book, const Theme& theme, QWidget* parent);
     void startOrCancel();
-    bool isBusy() const { return m_book.isBusy(); }
-    bool hasResult() const { return !m_book.isEmpty(); }
-    /// What was shown wrong without any fault, of all motors explored so far.
-    std::vector<Finding> findings() const;
-    /// Of all motors, what holds for the dossier as it is.
-    std::vector<std::shared_ptr<const exploration::Explored>> fresh() const;
+    bool isBusy() const;
+    bool hasResult() const { return current().value != nullptr; }
+    /// The motor to be looked at.
+    void choose(DeviceId motor);
     void setWithFaults(bool withFaults);
     ResultList& list() { return *m_list; }
 
 signals:
-    void finished();
     void playWanted(const std::vector<ts::Stimulus>& script, ts::TimeNs until);
 
 private:
-    struct Played {
-        exploration::Explored explored;
-        std::shared_ptr<const Plant> plant;
-    };
-    using Book = ResultBook<std::string, Played>; ///< by motor
     /// One line of the list: a proof and the faults that were present.
     struct Line {
         const exploration::Proof* proof = nullptr;
@@ -57,12 +49,26 @@ private:
         std::vector<Fault> faults, const QString& with, bool isPlayable);
     void takeSelection();
     void play();
-    std::shared_ptr<const Book::Result> current() const;
+    using Held = StudyBook::Held<exploration::Explored>;
+    Held current() const;
+    Subject subject() const;
+    void exploreFaults();
+    std::shared_ptr<const Plant> plantOf(const Snapshot& snapshot);
     QString tagOf(DeviceId id) const;
 
     Document& m_document;
     const Theme& m_theme;
-    Book m_book;
+    StudyBook& m_book;
+    Latest<Expected<exploration::Explored>> m_faultWork; ///< with each single fault: only when somebody asks, for this
+                                                         ///< page alone
+    std::shared_ptr<const exploration::Explored> m_withFaults; ///< of `m_withFaultsOf`
+    Snapshot m_withFaultsOf;
+    DeviceId m_withFaultsMotor;
+    std::optional<Error> m_faultTrouble;
+    std::shared_ptr<WorkProgress> m_faultProgress;
+    std::shared_ptr<const exploration::Explored> m_shown; ///< what is listed
+    Snapshot m_plantOf;
+    std::shared_ptr<const Plant> m_plant;
     std::shared_ptr<const Circuit> m_circuit; ///< whose motors are listed
     std::vector<Line> m_lines;
     QComboBox* m_motors = nullptr;

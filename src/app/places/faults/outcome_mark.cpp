@@ -1,6 +1,6 @@
 #include "app/places/faults/outcome_mark.h"
 
-#include "wording/wording.h"
+#include "app/words/words.h"
 
 #include <QPainter>
 
@@ -38,7 +38,7 @@ void OutcomeCounts::show(const faults::Sweep* sweep)
         for (Outcome o : {Outcome::Lost, Outcome::Undecided, Outcome::Hidden, Outcome::Caught, Outcome::Safe})
             if (const std::size_t n = sweep->count(o, false)) {
                 m_items.emplace_back(
-                    o, QStringLiteral("%1 %2").arg(n).arg(wording::word("outcome." + std::string(faults::nameOf(o)))));
+                    o, QStringLiteral("%1 %2").arg(n).arg(words::word("outcome." + std::string(faults::nameOf(o)))));
                 said << m_items.back().second;
             }
     setAccessibleName(said.join(QStringLiteral(", ")));

@@ -1,7 +1,7 @@
 #include "app/places/faults/scene_strip.h"
 
 #include "app/widgets/marks.h"
-#include "wording/wording.h"
+#include "app/words/words.h"
 
 #include <QPainter>
 
@@ -64,7 +64,7 @@ void SceneStrip::paintEvent(QPaintEvent*)
         p.setPen(c.ink);
         p.setFont(m_theme.bold());
         p.drawText(box.adjusted(kPad, 4, -kPad, 0), Qt::AlignTop | Qt::AlignLeft,
-            wording::word("scene." + std::string(faults::nameOf(scene.when))));
+            words::word("scene." + std::string(faults::nameOf(scene.when))));
         p.setPen(c.quiet);
         p.setFont(m_theme.small());
         p.drawText(box.adjusted(kPad, 21, -kPad, 0), Qt::AlignTop | Qt::AlignLeft,

@@ -1,6 +1,6 @@
 #include "app/places/faults/spread_strip.h"
 
-#include "wording/wording.h"
+#include "app/words/words.h"
 
 #include <QPainter>
 
@@ -43,9 +43,9 @@ void SpreadStrip::show(std::shared_ptr<const StopStudy> study, double allowedS)
             if (a.latestRest >= 0)
                 spoken << tr("%1 at rest after %2 to %3")
                               .arg(QString::fromStdString(a.tag),
-                                  wording::number(
+                                  words::number(
                                       a.cases[static_cast<std::size_t>(a.earliestRest)].stop.restAfter->si(), "s"),
-                                  wording::number(
+                                  words::number(
                                       a.cases[static_cast<std::size_t>(a.latestRest)].stop.restAfter->si(), "s"));
     setAccessibleName(spoken.join("; "));
     update();
@@ -87,7 +87,7 @@ void SpreadStrip::paintActuator(QPainter& p, const ActuatorStudy& a, double top)
         return;
     const double latest = a.cases[static_cast<std::size_t>(a.latestRest)].stop.restAfter->si();
     p.setPen(c.ink);
-    const QString text = wording::number(latest, "s");
+    const QString text = words::number(latest, "s");
     const double x = xOf(latest), w = p.fontMetrics().horizontalAdvance(text);
     p.drawText(QPointF(x + 5 + w < width() ? x + 5 : x - 5 - w, top + 28), text);
 }
@@ -107,7 +107,7 @@ void SpreadStrip::paintEvent(QPaintEvent*)
             p.drawLine(QPointF(xOf(decade), 0), QPointF(xOf(decade), bottom));
             p.setPen(c.quiet);
             p.drawText(QRectF(xOf(decade) - 40, bottom + 2, 80, kAxis - 4), Qt::AlignHCenter | Qt::AlignTop,
-                wording::number(decade, "s"));
+                words::number(decade, "s"));
         }
     for (std::size_t k = 0; k < m_study->actuators.size(); ++k)
         paintActuator(p, m_study->actuators[k], static_cast<double>(k) * kStrip);
@@ -117,7 +117,7 @@ void SpreadStrip::paintEvent(QPaintEvent*)
         p.setPen(c.lost);
         p.setFont(m_theme.small());
         p.drawText(QRectF(xOf(m_allowedS) - 100, bottom + 2, 96, kAxis - 4), Qt::AlignRight | Qt::AlignTop,
-            tr("allowed %1").arg(wording::number(m_allowedS, "s")));
+            tr("allowed %1").arg(words::number(m_allowedS, "s")));
     }
 }
 

@@ -2,7 +2,7 @@
 
 #include "app/places/faults/spread_strip.h"
 #include "app/widgets/plain_text.h"
-#include "wording/fault_texts.h"
+#include "app/words/words.h"
 
 #include <QHBoxLayout>
 #include <QPushButton>
@@ -15,7 +15,7 @@ namespace {
 
 QString timeText(const std::optional<Seconds>& s)
 {
-    return s ? wording::number(s->si(), "s") : QString("-");
+    return s ? words::number(s->si(), "s") : QString("-");
 }
 
 /// Cases that are no stop first, then by the time to rest, longest first.
@@ -34,10 +34,10 @@ std::vector<int> worstFirst(const ActuatorStudy& a)
 
 } // namespace
 
-StopPage::StopPage(Document& document, Selection& selection, const Theme& theme, QWidget* parent)
+StopPage::StopPage(Document& document, Selection& selection, StudyBook& book, const Theme& theme, QWidget* parent)
     : QWidget(parent)
     , m_document(document)
-    , m_book(this, document, {[this] { tellProgress(); }, [this] { fill(); }, [this] { emit finished(); }})
+    , m_book(book)
 {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(16, 4, 16, 12);
@@ -63,99 +63,74 @@ StopPage::StopPage(Document& document, Selection& selection, const Theme& theme,
     column->addWidget(m_list, 1);
 
     connect(&document, &Document::changed, this, &StopPage::takeDocument);
-    connect(m_functions, &FunctionBox::chosen, this, [this] {
-        if (!m_book.isBusy())
-            fill();
-    });
+    connect(&book, &StudyBook::changed, this, &StopPage::fill);
+    connect(&book, &StudyBook::progressed, this, &StopPage::tellState);
+    connect(m_functions, &FunctionBox::chosen, this, &StopPage::fill);
     connect(m_start, &QPushButton::clicked, this, &StopPage::startOrCancel);
     takeDocument();
-}
-
-std::vector<Finding> StopPage::findings() const
-{
-    std::vector<Finding> all;
-    for (const auto& study : fresh())
-        if (const SafetyFunction* f = m_document.dossier().function(study->function))
-            for (Finding& finding : stopFindings(*f, *study))
-                all.push_back(std::move(finding));
-    return all;
-}
-
-std::vector<std::shared_ptr<const StopStudy>> StopPage::fresh() const
-{
-    std::vector<std::shared_ptr<const StopStudy>> all;
-    for (const auto& studied : m_book.fresh())
-        all.emplace_back(studied, &studied->study);
-    return all;
 }
 
 void StopPage::takeDocument()
 {
     m_start->setEnabled(!m_document.dossier().functions.empty());
-    if (!m_book.isBusy())
-        fill();
+    fill();
 }
 
 void StopPage::startOrCancel()
 {
-    if (m_book.isBusy()) {
-        m_book.cancel();
-        tellState();
-        return;
-    }
     const FunctionId id = m_functions->function();
     if (!m_document.dossier().function(id))
         return;
-    m_book.start(id, [id](const Dossier& dossier, WorkProgress& progress, std::stop_token stop) -> Expected<Studied> {
-        const auto listener = [&progress](std::size_t done, std::size_t total) {
-            progress.done = done;
-            progress.total = total;
-        };
-        auto study = stopStudy(dossier, *dossier.function(id), {}, listener, stop);
-        if (!study)
-            return Unexpected{study.error()};
-        return Studied{std::move(*study), faults::faultList(*compile(dossier.circuit), dossier)};
-    });
+    if (isBusy())
+        m_book.cancel(kWorstStop.id, about(id));
+    else
+        m_book.ask(kWorstStop.id, about(id));
+    tellState();
 }
 
 void StopPage::tellProgress()
 {
-    m_start->setText(tr("Cancel"));
-    const std::size_t total = m_book.progress().total;
-    m_state->setText(total == 0 ? tr("Running the healthy machine ...")
-                                : tr("%1 of %2 runs").arg(m_book.progress().done).arg(total));
+    const StudyBook::Progress p = m_book.progress(kWorstStop.id, about(m_functions->function()));
+    m_state->setText(
+        p.total == 0 ? tr("Running the healthy machine ...") : tr("%1 of %2 runs").arg(p.done).arg(p.total));
 }
 
 void StopPage::tellState()
 {
-    m_start->setText(tr("Stop it in every case"));
-    const auto result = current();
-    QString state = m_book.trouble() ? wording::sentence(*m_book.trouble()) : QString();
-    if (state.isEmpty() && m_document.dossier().functions.empty())
+    m_start->setText(isBusy() ? tr("Cancel") : tr("Stop it in every case"));
+    if (isBusy())
+        return tellProgress();
+    const Held result = current();
+    const Error* trouble = m_book.trouble(kWorstStop.id, about(m_functions->function()));
+    QString state;
+    if (m_document.dossier().functions.empty())
         state = tr("The dossier has no safety function whose stop could be read.");
-    else if (state.isEmpty() && !result)
+    else if (trouble)
+        state = words::sentence(*trouble);
+    else if (!result)
         state = tr("Reads each motor's stop in every operating state: times and voltage at their limits, supply lost, "
                    "and with each single fault from just before the demand.");
-    else if (state.isEmpty() && !m_book.isFresh(*result))
+    else if (!result.isFresh)
         state = tr("The dossier was changed since: this is about the circuit as it was.");
-    else if (state.isEmpty())
+    else
         state = tr("%1 runs; operating states: %2, single faults: %3. Every line of the strip is one case; a stopping "
                    "time that was measured on the machine counts more.")
-                    .arg(result->value->study.runCount)
-                    .arg(result->value->study.states.size())
-                    .arg(result->value->study.faultCount);
+                    .arg(result.value->runCount)
+                    .arg(result.value->states.size())
+                    .arg(result.value->faultCount);
     m_state->setText(state);
 }
 
-void StopPage::addActuator(const ActuatorStudy& a, const Book::Result& result)
+void StopPage::addActuator(
+    const ActuatorStudy& a, const Dossier& dossier, const std::vector<faults::SweptFault>& faults)
 {
-    QTreeWidgetItem* heading = m_list->heading(QString::fromStdString(a.tag) + ": " + wording::stopCategoryText(a));
+    QTreeWidgetItem* heading = m_list->heading(QString::fromStdString(a.tag) + ": " + words::stopCategoryText(a));
     for (int k : worstFirst(a)) {
         const StopCase& c = a.cases[static_cast<std::size_t>(k)];
         const bool isOther = c.stop.category && a.category && c.stop.category != a.category;
-        QString words = wording::stopCaseText(c, result.value->faults, *result.of);
+        QString words = words::stopCaseText(c, faults, dossier);
         if (!c.stop.category)
-            words += ": " + wording::sentence(c.stop.why);
+            words += ": " + words::sentence(c.stop.why);
         m_list->add(heading,
             !c.stop.category ? Mark::Wrong
                 : isOther    ? Mark::Open
@@ -169,14 +144,20 @@ void StopPage::addActuator(const ActuatorStudy& a, const Book::Result& result)
 void StopPage::fill()
 {
     tellState();
+    const Held result = current();
+    const SafetyFunction* function = result ? result.of->function(m_functions->function()) : nullptr;
+    m_strip->show(result.value, function ? function->allowedTimeS : 0.0);
+    if (result.value == m_shown && m_shown)
+        return; // nothing moves while somebody reads
+    m_shown = result.value;
     m_list->clear();
-    const auto result = current();
-    const SafetyFunction* function = result ? result->of->function(m_functions->function()) : nullptr;
-    m_strip->show(result ? std::shared_ptr<const StopStudy>(result, &result->value->study) : nullptr,
-        function ? function->allowedTimeS : 0.0);
-    if (result)
-        for (const ActuatorStudy& a : result->value->study.actuators)
-            addActuator(a, *result);
+    const Expected<Plant> plant = result ? compile(result.of->circuit)
+                                         : Expected<Plant>(failure(ErrorCode::NotFound, {}));
+    if (!plant)
+        return;
+    const auto faults = faults::faultList(*plant, *result.of);
+    for (const ActuatorStudy& a : result.value->actuators)
+        addActuator(a, *result.of, faults);
 }
 
 } // namespace ts::app

@@ -3,7 +3,7 @@
 // actuator.
 
 #include "app/document/function_box.h"
-#include "app/document/result_book.h"
+#include "app/document/study_book.h"
 #include "app/places/faults/result_list.h"
 #include "core/analysis/stop_study.h"
 #include "core/faults/fault_list.h"
@@ -20,33 +20,25 @@ class SpreadStrip;
 class StopPage : public QWidget {
     Q_OBJECT
 public:
-    StopPage(Document& document, Selection& selection, const Theme& theme, QWidget* parent);
+    StopPage(Document& document, Selection& selection, StudyBook& book, const Theme& theme, QWidget* parent);
     void startOrCancel();
-    bool isBusy() const { return m_book.isBusy(); }
-    bool hasResult() const { return !m_book.isEmpty(); }
-    std::vector<Finding> findings() const;
-    /// Of all functions, what holds for the dossier as it is.
-    std::vector<std::shared_ptr<const StopStudy>> fresh() const;
+    bool isBusy() const { return m_book.isBusy(kWorstStop.id, about(m_functions->function())); }
+    bool hasResult() const { return current().value != nullptr; }
     ResultList& list() { return *m_list; }
 
-signals:
-    void finished();
-
 private:
-    struct Studied {
-        StopStudy study;
-        std::vector<faults::SweptFault> faults;
-    };
-    using Book = ResultBook<FunctionId, Studied>;
+    using Held = StudyBook::Held<StopStudy>;
     void takeDocument();
     void tellProgress();
     void tellState();
     void fill();
-    void addActuator(const ActuatorStudy& actuator, const Book::Result& result);
-    std::shared_ptr<const Book::Result> current() const { return m_book.newest(m_functions->function()); }
+    void addActuator(
+        const ActuatorStudy& actuator, const Dossier& dossier, const std::vector<faults::SweptFault>& faults);
+    Held current() const { return m_book.newest(kWorstStop, about(m_functions->function())); }
 
     Document& m_document;
-    Book m_book;
+    StudyBook& m_book;
+    std::shared_ptr<const StopStudy> m_shown; ///< what is listed
     FunctionBox* m_functions = nullptr;
     QPushButton* m_start = nullptr;
     QLabel* m_state = nullptr;

@@ -4,10 +4,9 @@
 #include "app/places/faults/fault_wall.h"
 #include "app/places/faults/outcome_mark.h"
 #include "app/widgets/plain_text.h"
+#include "app/words/words.h"
 #include "core/edit/exclusion_edits.h"
-#include "wording/fault_texts.h"
 
-#include <QCheckBox>
 #include <QComboBox>
 #include <QHBoxLayout>
 #include <QPushButton>
@@ -18,7 +17,7 @@ namespace ts::app {
 
 using faults::SweepProgress;
 
-SweepPage::SweepPage(Document& document, Selection& selection, SweepBook& book, const Theme& theme, QWidget* parent)
+SweepPage::SweepPage(Document& document, Selection& selection, StudyBook& book, const Theme& theme, QWidget* parent)
     : QWidget(parent)
     , m_document(document)
     , m_book(book)
@@ -51,17 +50,10 @@ SweepPage::SweepPage(Document& document, Selection& selection, SweepBook& book, 
     m_panelScroll->setFixedWidth(496);
     row->addWidget(m_panelScroll);
 
-    connect(&book, &SweepBook::progressed, this, &SweepPage::tellProgress);
-    connect(&book, &SweepBook::changed, this, &SweepPage::takeFunction);
-    connect(&book, &SweepBook::finished, this, [this] {
-        takeFunction();
-        emit finished();
-    });
+    connect(&book, &StudyBook::progressed, this, &SweepPage::tellState);
+    connect(&book, &StudyBook::changed, this, &SweepPage::takeFunction);
     connect(&document, &Document::changed, this, &SweepPage::takeDocument);
-    connect(&document, &Document::loaded, this, [this] {
-        m_trouble.clear();
-        takeFunction();
-    });
+    connect(&document, &Document::loaded, this, [this] { m_wanted.clear(); });
     connect(m_wall, &FaultWall::selectionChanged, this, [this, wallScroll] {
         if (m_wall->selected() >= 0) {
             const QRect cell = m_wall->cellRect(m_wall->selected(), m_wall->moment());
@@ -70,7 +62,7 @@ SweepPage::SweepPage(Document& document, Selection& selection, SweepBook& book, 
         takeSelection();
     });
     const auto play = [this] {
-        if (m_story && current()->of->circuit == m_document.dossier().circuit)
+        if (m_story && shown().of->circuit == m_document.dossier().circuit)
             emit playWanted(m_story->script, m_story->showAt);
     };
     connect(m_wall, &FaultWall::opened, this, play);
@@ -115,18 +107,13 @@ QWidget* SweepPage::head(Selection& selection)
         m_filter->addItem(text);
     m_order = box("faults.order", tr("Order"));
     m_order->addItems({tr("By device"), tr("Worst first")});
-    m_excluded = new QCheckBox(tr("excluded ones too"), head);
-    m_excluded->setObjectName("faults.excluded_too");
     m_start = new QPushButton(head);
     m_start->setObjectName("faults.start");
     line->addWidget(m_start);
     line->addStretch(1);
     column->addLayout(line);
     m_counts = new OutcomeCounts(m_theme, head);
-    auto* second = new QHBoxLayout;
-    second->addWidget(m_counts, 1);
-    second->addWidget(m_excluded);
-    column->addLayout(second);
+    column->addWidget(m_counts);
     m_state = plainLabel({}, m_theme.body(), head);
     m_state->setObjectName("faults.state");
     column->addWidget(m_state);
@@ -138,44 +125,72 @@ QWidget* SweepPage::head(Selection& selection)
     return head;
 }
 
-const FaultAnalysis* SweepPage::analysis() const
+/// What says most of the circuit as it is; else the newest of another.
+SweepPage::Shown SweepPage::shown() const
 {
-    const auto result = current();
-    return result ? &result->analysis : nullptr;
+    const Subject function = about(m_functions->function());
+    const auto pairs = m_book.newest(kSecondFaults, function), singles = m_book.newest(kSingleFaults, function);
+    const auto of = [this](const StudyBook::Held<faults::Sweep>& held) {
+        const bool isComing = !held.isFresh && held.of && held.of->circuit == m_document.dossier().circuit
+            && m_book.isWorking();
+        return Shown{held.value, held.of, held.isFresh, isComing};
+    };
+    if (pairs.isFresh)
+        return of(pairs);
+    if (singles.isFresh || !pairs)
+        return of(singles);
+    return of(singles).isComing ? of(singles) : of(pairs);
 }
 
-std::vector<std::shared_ptr<const FaultAnalysis>> SweepPage::fresh() const
+std::shared_ptr<const Plant> SweepPage::plantOf(const Snapshot& snapshot)
 {
-    std::vector<std::shared_ptr<const FaultAnalysis>> all;
-    for (const SafetyFunction& f : m_document.dossier().functions)
-        if (const auto swept = m_book.fresh(f.id))
-            all.emplace_back(swept, &swept->analysis);
-    return all;
+    if (m_plantOf != snapshot) {
+        m_plantOf = snapshot;
+        const auto plant = compile(snapshot->circuit);
+        m_plant = plant ? std::make_shared<const Plant>(*plant) : nullptr;
+    }
+    return m_plant;
+}
+
+bool SweepPage::isBusy() const
+{
+    return m_book.isBusy(kSecondFaults.id, about(m_functions->function()));
 }
 
 bool SweepPage::isStale() const
 {
-    return current() && !m_book.fresh(m_functions->function());
+    const Shown what = shown();
+    return what.sweep && !what.isFresh && !what.isComing;
+}
+
+void SweepPage::select(const std::string& fault)
+{
+    m_wanted = fault;
+    fill();
 }
 
 void SweepPage::startOrCancel()
 {
-    if (m_book.isBusy()) {
-        m_book.cancel();
-        tellState();
+    const Subject function = about(m_functions->function());
+    if (!m_document.dossier().function(m_functions->function()))
         return;
-    }
-    m_trouble.clear();
-    m_book.start(m_functions->function(), {m_withPairs, m_excluded->isChecked()});
+    if (isBusy())
+        m_book.cancel(kSecondFaults.id, function);
+    else
+        m_book.ask(kSecondFaults.id, function);
+    tellState();
 }
 
+/// How far the work is that somebody waits for.
 void SweepPage::tellProgress()
 {
-    m_start->setText(tr("Cancel"));
-    const SweepBook::Progress p = m_book.progress();
-    const QString what = p.stage == SweepProgress::Stage::Single ? tr("One fault at a time")
-        : p.stage == SweepProgress::Stage::Limits                ? tr("At the limits of times and voltage")
-                                                                 : tr("Second faults");
+    const Subject function = about(m_functions->function());
+    const bool isSingle = !m_book.fresh(kSingleFaults, function);
+    const StudyBook::Progress p = m_book.progress(isSingle ? kSingleFaults.id : kSecondFaults.id, function);
+    const auto stage = static_cast<SweepProgress::Stage>(p.stage);
+    const QString what = stage == SweepProgress::Stage::Single ? tr("One fault at a time")
+        : stage == SweepProgress::Stage::Limits                ? tr("At the limits of times and voltage")
+                                                               : tr("Second faults");
     if (p.done == 0 || p.total == 0) {
         m_state->setText(tr("%1 ...").arg(what));
         return;
@@ -188,28 +203,41 @@ void SweepPage::takeDocument()
 {
     const bool hasAny = !m_document.dossier().functions.empty();
     m_start->setEnabled(hasAny);
-    for (QWidget* w : std::initializer_list<QWidget*>{m_functions, m_filter, m_order, m_excluded, m_start})
+    for (QWidget* w : std::initializer_list<QWidget*>{m_functions, m_filter, m_order, m_start})
         w->setVisible(hasAny);
     takeFunction();
 }
 
 void SweepPage::tellState()
 {
-    m_start->setText(tr("Break everything"));
-    const auto result = current();
-    QString state = m_trouble.isEmpty() && m_book.trouble() ? wording::sentence(*m_book.trouble()) : m_trouble;
-    if (state.isEmpty() && m_document.dossier().functions.empty())
+    const Subject function = about(m_functions->function());
+    m_start->setText(isBusy() ? tr("Cancel") : tr("Break everything"));
+    m_start->setToolTip(
+        tr("Second faults, excluded ones, and the limits of times and voltage: single faults are tried by themselves"));
+    if (isBusy())
+        return tellProgress();
+    const Shown what = shown();
+    const Error* trouble = m_book.trouble(kSecondFaults.id, function);
+    if (!trouble && !what.isFresh)
+        trouble = m_book.trouble(kSingleFaults.id, function);
+    QString state;
+    if (m_document.dossier().functions.empty())
         state = tr("The dossier has no safety function to try faults on. The button leads to the functions, where "
                    "those that the scenarios show can be suggested.");
-    else if (state.isEmpty() && !result)
-        state = tr("Puts every fault into the circuit at every moment, and then every second one: at rest, running, "
-                   "before and with the demand, at the reset.")
+    else if (trouble)
+        state = words::sentence(*trouble);
+    else if (!what.sweep)
+        state = tr("Every fault is put into the circuit at every moment: at rest, running, before and with the demand, "
+                   "at the reset.")
             + countText();
-    else if (state.isEmpty() && isStale())
+    else if (isStale())
         state = tr("The dossier was changed since: this is about the circuit as it was.");
-    else if (state.isEmpty() && !result->analysis.sweep.hasPairs)
-        state = tr("Second faults were not tried: what is called hidden or caught may be safe.");
-    else if (state.isEmpty())
+    else if (what.isComing)
+        state = tr("One fault at a time ...");
+    else if (!what.sweep->hasPairs)
+        state = tr("Single faults were tried by themselves. Second faults were not tried: what is called hidden or "
+                   "caught may be safe.");
+    else
         state = tr("Moments across: at rest, running, just before, with the demand, at the reset. Arrow keys go from "
                    "cell to cell.");
     m_state->setText(state);
@@ -218,8 +246,7 @@ void SweepPage::tellState()
 void SweepPage::showEvent(QShowEvent* event)
 {
     QWidget::showEvent(event);
-    if (!current())
-        takeFunction(); // what is there to be tried is listed only for those who look
+    takeFunction(); // only for those who look
 }
 
 /// All there is to be tried, with nothing tried yet.
@@ -251,50 +278,68 @@ QString SweepPage::countText()
 
 void SweepPage::takeFunction()
 {
-    if (!m_book.isBusy()) // else the progress line stays
-        tellState();
+    tellState();
     fill();
 }
 
 void SweepPage::fill()
 {
-    const auto result = current();
-    m_filter->setEnabled(result != nullptr);
-    m_order->setEnabled(result != nullptr);
-    m_counts->show(result ? &result->analysis.sweep : nullptr);
-    m_panelScroll->setVisible(result != nullptr);
-    if (!result) {
+    if (!isVisible())
+        return;
+    const Shown what = shown();
+    m_filter->setEnabled(what.sweep != nullptr);
+    m_order->setEnabled(what.sweep != nullptr);
+    m_counts->show(what.sweep.get());
+    m_panelScroll->setVisible(what.sweep != nullptr);
+    if (!what.sweep) {
         m_told = {};
+        m_builtShown = nullptr;
         m_panel->clear();
-        if (isVisible() && !m_document.dossier().functions.empty())
+        if (!m_document.dossier().functions.empty())
             m_wall->show(
                 untried(), wallGroups(*untried(), m_document.dossier().circuit, WallFilter::All, WallOrder::ByDevice));
         else
             m_wall->show(nullptr, {});
         return;
     }
-    const std::shared_ptr<const faults::Sweep> sweep(result, &result->analysis.sweep);
-    const bool isComing = m_book.isBusy() && !sweep->hasPairs && !isStale(); // all of it, so that nothing jumps while
-                                                                             // it fills
-    const auto filter = isComing ? WallFilter::All : static_cast<WallFilter>(m_filter->currentIndex());
-    m_wall->show(sweep,
-        wallGroups(*sweep, result->of->circuit, filter,
-            isComing ? WallOrder::ByDevice : static_cast<WallOrder>(m_order->currentIndex())));
-    if (const SafetyFunction* f = result->of->function(m_functions->function()))
-        m_panel->showBuilt(result->analysis, *f, result->of->circuit);
+    const auto filter = what.isComing ? WallFilter::All : static_cast<WallFilter>(m_filter->currentIndex()); // all of
+                                                                                                             // it, so
+                                                                                                             // that
+                                                                                                             // nothing
+                                                                                                             // jumps
+                                                                                                             // while it
+                                                                                                             // fills
+    m_wall->show(what.sweep,
+        wallGroups(*what.sweep, what.of->circuit, filter,
+            what.isComing ? WallOrder::ByDevice : static_cast<WallOrder>(m_order->currentIndex())));
+    showBuilt(what);
+    if (const faults::SweptFault* f = m_wanted.empty() ? nullptr : faults::faultNamed(what.sweep->faults, m_wanted)) {
+        const int place = static_cast<int>(f - what.sweep->faults.data());
+        m_wanted.clear();
+        m_wall->select(place, m_wall->moment());
+    }
     takeSelection();
+}
+
+void SweepPage::showBuilt(const Shown& what)
+{
+    const auto built = m_book.newest(kBuilt, about(m_functions->function()));
+    const SafetyFunction* f = built ? built.of->function(m_functions->function()) : nullptr;
+    if (f && (built.isFresh || !what.isFresh) && built.value != m_builtShown) {
+        m_builtShown = built.value;
+        m_panel->showBuilt(*built.value, *f, built.of->circuit);
+    }
 }
 
 void SweepPage::takeSelection()
 {
-    const auto result = current();
+    const Shown what = shown();
     const int place = m_wall->selected();
     Told told;
-    if (result) {
-        const faults::Sweep& sweep = result->analysis.sweep;
-        told = {result->of, place, m_wall->moment(),
-            place < 0 ? faults::FaultOutcome() : sweep.outcomes[static_cast<std::size_t>(place)], sweep.hasPairs};
-    }
+    if (what.sweep)
+        told = {what.of, place, m_wall->moment(),
+            place < 0 ? faults::FaultOutcome() : what.sweep->outcomes[static_cast<std::size_t>(place)],
+            what.sweep->hasPairs};
     if (place >= 0 && told == m_told)
         return; // results come while somebody reads
     m_told = told;
@@ -302,48 +347,49 @@ void SweepPage::takeSelection()
     m_telling.drop();
     m_mends = nullptr;
     m_mending.drop();
-    if (!result)
+    const auto plant = what.sweep ? plantOf(what.of) : nullptr;
+    if (!plant)
         return;
-    m_panel->showFault(result->analysis, *result->of, *result->plant, place, m_wall->moment());
+    m_panel->showFault(*what.sweep, *what.of, *plant, place, m_wall->moment());
     m_panel->showStory(nullptr, nullptr);
-    if (place < 0 || !result->analysis.sweep.outcomes[static_cast<std::size_t>(place)].isRun)
+    if (place < 0 || !what.sweep->outcomes[static_cast<std::size_t>(place)].isRun)
         return;
     m_telling.run(
-        [result, place, moment = m_wall->moment(), id = m_functions->function()](
+        [what, place, moment = m_wall->moment(), id = m_functions->function()](
             std::stop_token stop) -> std::optional<Expected<faults::Story>> {
-            return faults::storyOf(*result->of, *result->of->function(id), result->analysis.sweep, place, moment, stop);
+            return faults::storyOf(*what.of, *what.of->function(id), *what.sweep, place, moment, stop);
         },
-        [this, result](std::shared_ptr<const Expected<faults::Story>> story) {
+        [this, plant](std::shared_ptr<const Expected<faults::Story>> story) {
             if (!*story)
                 return;
             m_story = std::shared_ptr<const faults::Story>(story, &**story);
-            m_panel->showStory(m_story, result->plant);
+            m_panel->showStory(m_story, plant);
             emit storyReady();
         });
 }
 
 void SweepPage::findMends()
 {
-    const auto result = current();
-    if (!result || m_wall->selected() < 0 || result->of->circuit != m_document.dossier().circuit)
+    const Shown what = shown();
+    if (!what.sweep || m_wall->selected() < 0 || what.of->circuit != m_document.dossier().circuit)
         return;
     m_panel->tellMending(tr("Trying what can be meant with it, and the fault on each changed circuit ..."));
     m_mending.run(
         [file = m_document.file(), id = m_functions->function(),
-            fault = result->analysis.sweep.faults[static_cast<std::size_t>(m_wall->selected())].id](
-            std::stop_token stop) -> std::optional<Expected<mending::Tried>> {
-            auto tried = mending::mendsOf(file, *file.dossier.function(id), fault, {}, stop);
+            fault = what.sweep->faults[static_cast<std::size_t>(m_wall->selected())].id](
+            std::stop_token stop) -> std::optional<Expected<improving::Tried>> {
+            auto tried = improving::mendsOf(file, *file.dossier.function(id), fault, {}, stop);
             if (stop.stop_requested())
                 return std::nullopt;
             return tried;
         },
-        [this, result](std::shared_ptr<const Expected<mending::Tried>> tried) {
+        [this, what, plant = plantOf(what.of)](std::shared_ptr<const Expected<improving::Tried>> tried) {
             if (!*tried) {
-                m_panel->tellMending(wording::sentence(tried->error()));
+                m_panel->tellMending(words::sentence(tried->error()));
                 return;
             }
-            m_mends = std::shared_ptr<const mending::Tried>(tried, &**tried);
-            m_panel->showMends(*m_mends, *result->of, *result->plant);
+            m_mends = std::shared_ptr<const improving::Tried>(tried, &**tried);
+            m_panel->showMends(*m_mends, *what.of, *plant);
             emit mendsReady();
         });
 }
@@ -352,7 +398,7 @@ void SweepPage::mend(int place)
 {
     if (!m_mends || place < 0 || place >= static_cast<int>(m_mends->mends.size()))
         return;
-    const mending::Mend& m = m_mends->mends[static_cast<std::size_t>(place)];
+    const improving::Mend& m = m_mends->mends[static_cast<std::size_t>(place)];
     const auto edit = [target = m.target, offer = m.offer, answers = m.answers](
                           const DossierFile& file) { return offers::carriedOut(file, target, offer, answers); };
     if (!m_document.editFile(tr("Mend a fault"), edit))

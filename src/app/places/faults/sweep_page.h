@@ -1,17 +1,17 @@
 #pragma once
 // A page of the Faults place: the wall of all faults of one function, the story of the one selected, claimed against
-// built. The sweep runs in the background with progress and can be cancelled; what it said of another circuit is shown
-// as stale.
+// built. Single faults are tried by themselves in the background, second ones when asked for or in a quiet hour; what
+// was said of another circuit is shown as stale.
 
 #include "app/document/function_box.h"
-#include "app/document/sweep_book.h"
+#include "app/document/latest.h"
+#include "app/document/study_book.h"
 #include "app/widgets/theme.h"
 #include "core/faults/story.h"
-#include "core/mending/mend.h"
+#include "core/improving/mend.h"
 
 #include <QWidget>
 
-class QCheckBox;
 class QComboBox;
 class QLabel;
 class QPushButton;
@@ -25,24 +25,23 @@ class OutcomeCounts;
 class SweepPage : public QWidget {
     Q_OBJECT
 public:
-    SweepPage(Document& document, Selection& selection, SweepBook& book, const Theme& theme, QWidget* parent);
-    /// Starts the sweep of the chosen function, or cancels the one that runs.
+    SweepPage(Document& document, Selection& selection, StudyBook& book, const Theme& theme, QWidget* parent);
+    /// Asks for second faults of the chosen function, or cancels that.
     void startOrCancel();
-    bool isBusy() const { return m_book.isBusy(); }
-    /// Without second faults and limits: for tests and quick looks.
-    void setWithPairs(bool withPairs) { m_withPairs = withPairs; }
-    /// Null before the first one of this function.
-    const FaultAnalysis* analysis() const;
-    /// Of all functions, what holds for the dossier as it is.
-    std::vector<std::shared_ptr<const FaultAnalysis>> fresh() const;
+    /// Second faults are asked for.
+    bool isBusy() const;
+    /// What stands on the wall: the sweep with second faults, or single ones alone; null before any fault of this
+    /// function was tried.
+    std::shared_ptr<const faults::Sweep> swept() const { return shown().sweep; }
     /// The circuit, the function or an exclusion was changed since.
     bool isStale() const;
+    /// The fault of this id, as soon as it is on the wall.
+    void select(const std::string& fault);
     FaultWall& wall() { return *m_wall; }
     bool hasStory() const { return m_story != nullptr; }
     bool hasMends() const { return m_mends != nullptr; }
 
 signals:
-    void finished();
     void storyReady();
     void mendsReady();
     /// Play this on the Bench up to a time.
@@ -66,16 +65,23 @@ private:
     void mend(int place);
     void exclude(const QString& reason, const std::vector<std::string>& faults);
     void include(const std::vector<std::string>& faults);
-    std::shared_ptr<const Swept> current() const { return m_book.newest(m_functions->function()); }
+    struct Shown {
+        std::shared_ptr<const faults::Sweep> sweep;
+        Snapshot of;
+        bool isFresh = false;
+        bool isComing = false; ///< part of what is being worked out now
+    };
+    Shown shown() const;
+    std::shared_ptr<const Plant> plantOf(const Snapshot& snapshot);
+    void showBuilt(const Shown& what);
 
     Document& m_document;
-    SweepBook& m_book;
+    StudyBook& m_book;
     const Theme& m_theme;
     Latest<Expected<faults::Story>> m_telling;
-    Latest<Expected<mending::Tried>> m_mending;
+    Latest<Expected<improving::Tried>> m_mending;
     std::shared_ptr<const faults::Story> m_story;
-    std::shared_ptr<const mending::Tried> m_mends; ///< of the fault selected
-    bool m_withPairs = true;
+    std::shared_ptr<const improving::Tried> m_mends; ///< of the fault selected
     struct Told { ///< what the story on show is about
         Snapshot of;
         int place = -1;
@@ -87,11 +93,13 @@ private:
     Told m_told;
     std::shared_ptr<const faults::Sweep> m_untried;
     Snapshot m_untriedOf;
-    QString m_trouble;
+    Snapshot m_plantOf;
+    std::shared_ptr<const Plant> m_plant;
+    std::shared_ptr<const FaultAnalysis> m_builtShown;
+    std::string m_wanted; ///< fault to be selected when it is there
     FunctionBox* m_functions = nullptr;
     QComboBox *m_filter = nullptr, *m_order = nullptr;
     OutcomeCounts* m_counts = nullptr;
-    QCheckBox* m_excluded = nullptr;
     QLabel* m_state = nullptr;
     QPushButton *m_start = nullptr, *m_change = nullptr;
     FaultWall* m_wall = nullptr;

@@ -2,9 +2,8 @@
 
 #include "app/places/functions/function_edit.h"
 #include "app/widgets/plain_text.h"
-#include "core/analysis/suggestion.h"
-#include "wording/event_text.h"
-#include "wording/wording.h"
+#include "app/words/words.h"
+#include "core/suggestions/suggestion.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -134,7 +133,7 @@ void DemandForm::takeTriggers(const SafetyFunction& f)
         m_triggers.push_back(f.trigger);
     m_trigger->clear();
     for (const Trigger& t : m_triggers)
-        m_trigger->addItem(labelled(circuit.device(t.device)) + ": " + wording::doWord(t.action));
+        m_trigger->addItem(labelled(circuit.device(t.device)) + ": " + words::doWord(t.action));
     m_trigger->setCurrentIndex(
         static_cast<int>(std::find(m_triggers.begin(), m_triggers.end(), f.trigger) - m_triggers.begin()));
     m_resetBy->clear();

@@ -5,10 +5,10 @@
 #include "app/places/functions/timing_form.h"
 #include "app/widgets/plain_text.h"
 #include "app/widgets/tall_column.h"
-#include "core/analysis/suggestion.h"
+#include "app/words/words.h"
+#include "core/analysis/response.h"
 #include "core/edit/function_edits.h"
-#include "wording/function_words.h"
-#include "wording/wording.h"
+#include "core/suggestions/suggestion.h"
 
 #include <QHBoxLayout>
 #include <QListWidget>
@@ -23,16 +23,14 @@ constexpr int kListWidth = 240;
 
 } // namespace
 
-FunctionsPlace::FunctionsPlace(
-    Document& document, Selection& selection, Analyst& analyst, const Theme& theme, QWidget* parent)
-    : QWidget(parent)
-    , m_document(document)
-    , m_selection(selection)
-    , m_analyst(analyst)
-    , m_theme(theme)
+FunctionsPlace::FunctionsPlace(const PlaceParts& parts, QWidget* parent)
+    : Place(QStringLiteral("functions"), tr("Functions"), parent)
+    , m_document(parts.document)
+    , m_selection(parts.selection)
+    , m_book(parts.book)
+    , m_theme(parts.theme)
     , m_suggesting(this)
 {
-    setObjectName("place.functions");
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(16, 12, 16, 12);
     row->setSpacing(24);
@@ -47,26 +45,26 @@ FunctionsPlace::FunctionsPlace(
     auto* column = new QVBoxLayout(m_forms);
     column->setContentsMargins(0, 0, 12, 0);
     column->setSpacing(8);
-    m_sentence = plainLabel({}, theme.bold(), m_forms);
+    m_sentence = plainLabel({}, m_theme.bold(), m_forms);
     m_sentence->setObjectName("functions.sentence");
     column->addWidget(m_sentence);
     const auto section = [&](const QString& title, QWidget* form) {
         column->addSpacing(8);
-        column->addWidget(plainLabel(title, theme.verdict(), m_forms));
+        column->addWidget(plainLabel(title, m_theme.verdict(), m_forms));
         column->addWidget(form);
     };
-    m_demand = new DemandForm(document, theme, m_forms);
-    m_risk = new RiskForm(document, theme, m_forms);
-    m_timing = new TimingForm(document, theme, m_forms);
+    m_demand = new DemandForm(m_document, m_theme, m_forms);
+    m_risk = new RiskForm(m_document, m_theme, m_forms);
+    m_timing = new TimingForm(m_document, m_theme, m_forms);
     section(tr("What happens"), m_demand);
     section(tr("How much is needed"), m_risk);
     section(tr("How fast and how far"), m_timing);
     column->addStretch(1);
 
-    connect(&document, &Document::changed, this, &FunctionsPlace::takeDocument);
+    connect(&m_document, &Document::changed, this, &FunctionsPlace::takeDocument);
     connect(
-        &selection, &Selection::functionChosen, this, [this] { show(m_selection.functionIn(m_document.dossier())); });
-    connect(&analyst, &Analyst::finished, this, &FunctionsPlace::takeResults);
+        &m_selection, &Selection::functionChosen, this, [this] { show(m_selection.functionIn(m_document.dossier())); });
+    connect(&m_book, &StudyBook::changed, this, &FunctionsPlace::takeResults);
     takeDocument();
 }
 
@@ -143,8 +141,9 @@ void FunctionsPlace::takeDocument()
             new QListWidgetItem(m_list);
         QListWidgetItem* item = m_list->item(static_cast<int>(k));
         const QString need = !f.reliedOnByPerson ? tr("protects equipment")
-            : f.requiredLevel.empty()            ? tr("level not decided")
-                                                 : tr("needs PL %1").arg(QString::fromStdString(f.requiredLevel));
+            : !f.requiredLevel
+            ? tr("level not decided")
+            : tr("needs PL %1").arg(QString::fromStdString(std::string(safety::nameOf(*f.requiredLevel))));
         item->setText(QString::fromStdString(f.name) + "\n" + need + tr(", stop category %1").arg(f.stopCategory));
         item->setData(Qt::UserRole, f.id.value);
         if (f.id == m_function)
@@ -166,7 +165,7 @@ void FunctionsPlace::takeFunction()
         return;
     }
     m_state->clear();
-    m_sentence->setText(wording::functionSentence(*f, m_document.dossier().circuit));
+    m_sentence->setText(words::functionSentence(*f, m_document.dossier().circuit));
     m_demand->show(*f);
     m_risk->show(*f);
     m_timing->show(*f);
@@ -175,16 +174,41 @@ void FunctionsPlace::takeFunction()
 
 void FunctionsPlace::takeResults()
 {
+    emit stateChanged();
+    if (!isVisible())
+        return;
     const SafetyFunction* f = m_document.dossier().function(m_function);
     if (!f)
         return;
+    const auto levels = m_book.newest(kLevels);
     const FunctionResult* found = nullptr;
-    if (m_analyst.result())
-        for (const FunctionResult& r : m_analyst.result()->functions)
+    if (levels)
+        for (const FunctionResult& r : levels.value->functions)
             if (r.function == m_function)
                 found = &r;
-    m_demand->setConsequences(wording::categoryConsequences(*f, m_document.dossier(), found));
+    m_demand->setConsequences(words::categoryConsequences(*f, m_document.dossier(), found));
     m_timing->setBudget(*f, found ? responseOf(*f, worstStops(*found)) : std::nullopt);
+}
+
+Mark FunctionsPlace::mark() const
+{
+    const auto& functions = m_document.dossier().functions;
+    if (const auto found = markOfFindings(m_book, {Target::Aspect::Demand}))
+        return *found;
+    const bool isOpen = std::any_of(functions.begin(), functions.end(),
+        [](const SafetyFunction& f) { return f.reliedOnByPerson && (!f.requiredLevel || !f.risk); });
+    return isOpen ? Mark::Open : markWithoutFindings(m_book, m_document.dossier(), {kLevels.id});
+}
+
+bool FunctionsPlace::canShow(const Target& target) const
+{
+    return target.aspect == Target::Aspect::Demand;
+}
+
+void FunctionsPlace::showTarget(const Target& target)
+{
+    if (target.function)
+        show(target.function);
 }
 
 void FunctionsPlace::suggest()
@@ -194,14 +218,14 @@ void FunctionsPlace::suggest()
             -> std::optional<Expected<std::vector<SafetyFunction>>> { return suggestedFunctions(*snapshot, stop); },
         [this](std::shared_ptr<const Expected<std::vector<SafetyFunction>>> found) {
             if (!*found)
-                return m_state->setText(wording::sentence(found->error()));
+                return m_state->setText(words::sentence(found->error()));
             std::vector<SafetyFunction> functions;
             for (SafetyFunction f : **found) {
                 const auto& known = m_document.dossier().functions;
                 if (std::any_of(
                         known.begin(), known.end(), [&f](const SafetyFunction& k) { return k.trigger == f.trigger; }))
                     continue;
-                f.name = wording::suggestedName(f, m_document.dossier().circuit).toStdString();
+                f.name = words::suggestedName(f, m_document.dossier().circuit).toStdString();
                 functions.push_back(std::move(f));
             }
             if (functions.empty())

@@ -2,13 +2,9 @@
 // What must happen when: the safety functions as sentences, each decided in three steps (what demands it and what
 // stops, how much is needed, how fast and how far). Every answer is one edit.
 
-#include "app/document/analyst.h"
-#include "app/document/document.h"
 #include "app/document/latest.h"
-#include "app/document/selection.h"
+#include "app/frame/place.h"
 #include "app/widgets/theme.h"
-
-#include <QWidget>
 
 class QLabel;
 class QListWidget;
@@ -20,10 +16,14 @@ class DemandForm;
 class RiskForm;
 class TimingForm;
 
-class FunctionsPlace : public QWidget {
+class FunctionsPlace : public Place {
     Q_OBJECT
 public:
-    FunctionsPlace(Document& document, Selection& selection, Analyst& analyst, const Theme& theme, QWidget* parent);
+    FunctionsPlace(const PlaceParts& parts, QWidget* parent);
+    Mark mark() const override;
+    bool canShow(const Target& target) const override;
+    void showTarget(const Target& target) override;
+    void welcomeNew() override { suggest(); }
     void show(FunctionId function);
     FunctionId function() const { return m_function; }
     /// Takes in what the scenarios show and the dossier does not have yet; in the background.
@@ -42,7 +42,7 @@ private:
 
     Document& m_document;
     Selection& m_selection;
-    Analyst& m_analyst;
+    StudyBook& m_book;
     const Theme& m_theme;
     Latest<Expected<std::vector<SafetyFunction>>> m_suggesting;
     FunctionId m_function; ///< that the forms show

@@ -2,7 +2,7 @@
 
 #include "app/places/functions/function_edit.h"
 #include "app/widgets/plain_text.h"
-#include "wording/function_words.h"
+#include "app/words/words.h"
 
 #include <QButtonGroup>
 #include <QCheckBox>
@@ -110,12 +110,12 @@ RiskForm::RiskForm(Document& document, const Theme& theme, QWidget* parent)
     });
     connect(m_level, &QComboBox::activated, this, [this](int k) {
         change(tr("Required level"),
-            [&](SafetyFunction& f) { f.requiredLevel = k == 0 ? std::string() : m_level->itemText(k).toStdString(); });
+            [&](SafetyFunction& f) { f.requiredLevel = safety::levelNamed(m_level->itemText(k).toStdString()); });
     });
     connect(m_take, &QPushButton::clicked, this, [this] {
         change(tr("Required level from the risk questions"), [](SafetyFunction& f) {
             if (f.risk)
-                f.requiredLevel = safety::nameOf(safety::requiredLevelOf(*f.risk, f.emergencyStop).level);
+                f.requiredLevel = safety::requiredLevelOf(*f.risk, f.emergencyStop).level;
         });
     });
     connect(m_reason, &QLineEdit::editingFinished, this, [this] {
@@ -134,13 +134,13 @@ void RiskForm::change(const QString& label, const std::function<void(SafetyFunct
 void RiskForm::answer(const std::function<void(RiskAnswers&)>& what)
 {
     change(tr("Answer a risk question"), [&](SafetyFunction& f) {
-        const bool follows = f.requiredLevel.empty()
-            || (f.risk && f.requiredLevel == safety::nameOf(safety::requiredLevelOf(*f.risk, f.emergencyStop).level));
+        const bool follows = !f.requiredLevel
+            || (f.risk && f.requiredLevel == safety::requiredLevelOf(*f.risk, f.emergencyStop).level);
         RiskAnswers answers = f.risk.value_or(RiskAnswers{});
         what(answers);
         f.risk = answers;
         if (follows)
-            f.requiredLevel = safety::nameOf(safety::requiredLevelOf(answers, f.emergencyStop).level);
+            f.requiredLevel = safety::requiredLevelOf(answers, f.emergencyStop).level;
     });
 }
 
@@ -161,15 +161,15 @@ void RiskForm::show(const SafetyFunction& f)
     if (m_unlikelyReason->text().toStdString() != answers.lowProbabilityReason)
         m_unlikelyReason->setText(QString::fromStdString(answers.lowProbabilityReason));
     m_unlikelyReason->setEnabled(answers.lowProbability);
-    m_path->setText(wording::riskText(f));
-    m_level->setCurrentText(f.requiredLevel.empty() ? tr("not decided") : QString::fromStdString(f.requiredLevel));
+    m_path->setText(words::riskText(f));
+    m_level->setCurrentText(!f.requiredLevel ? tr("not decided") : levelText(*f.requiredLevel));
     if (m_reason->text().toStdString() != f.requiredLevelReason)
         m_reason->setText(QString::fromStdString(f.requiredLevelReason));
     QString differs;
     if (f.risk) {
         const safety::Level said = safety::requiredLevelOf(*f.risk, f.emergencyStop).level;
-        m_take->setEnabled(f.requiredLevel != safety::nameOf(said));
-        if (!f.requiredLevel.empty() && f.requiredLevel < safety::nameOf(said))
+        m_take->setEnabled(f.requiredLevel != said);
+        if (f.requiredLevel && *f.requiredLevel < said)
             differs = tr("Lower than what the questions say (PL %1): the reason has to bear it.").arg(levelText(said));
     } else {
         m_take->setEnabled(false);

@@ -2,9 +2,8 @@
 
 #include "app/places/functions/function_edit.h"
 #include "app/widgets/plain_text.h"
+#include "app/words/words.h"
 #include "core/library/table.h"
-#include "wording/function_words.h"
-#include "wording/wording.h"
 
 #include <QDate>
 #include <QDoubleSpinBox>
@@ -175,7 +174,7 @@ void TimingForm::setBudget(const SafetyFunction& f, const std::optional<Response
         return;
     }
     QString html = QStringLiteral("<table cellspacing='0' cellpadding='2'>");
-    for (const auto& [what, value] : wording::responseLines(f, *budget))
+    for (const auto& [what, value] : words::responseLines(f, *budget))
         html += "<tr><td>" + what.toHtmlEscaped() + "</td><td align='right'>&nbsp;&nbsp;" + value.toHtmlEscaped()
             + "</td></tr>";
     if (!f.approach.measuredStopsS.empty() && !budget->measuredS)

@@ -1,8 +1,8 @@
 #include "app/places/levels/claim_counting.h"
 
 #include "app/widgets/plain_text.h"
+#include "app/words/words.h"
 #include "core/edit/claim_edits.h"
-#include "wording/wording.h"
 
 #include <QDoubleSpinBox>
 #include <QGridLayout>
@@ -12,10 +12,10 @@
 
 namespace ts::app {
 
-ClaimCounting::ClaimCounting(Document& document, const Analyst& analyst, const Theme& theme, QWidget* parent)
+ClaimCounting::ClaimCounting(Document& document, const StudyBook& book, const Theme& theme, QWidget* parent)
     : QWidget(parent)
     , m_document(document)
-    , m_analyst(analyst)
+    , m_book(book)
     , m_theme(theme)
 {
     auto* column = new QVBoxLayout(this);
@@ -31,14 +31,13 @@ ClaimCounting::ClaimCounting(Document& document, const Analyst& analyst, const T
     m_take->setObjectName("claim.take_counted");
     column->addWidget(m_take, 0, Qt::AlignLeft);
     connect(m_take, &QPushButton::clicked, this, &ClaimCounting::takeCounted);
-    connect(&analyst, &Analyst::finished, this, &ClaimCounting::takeResults);
+    connect(&book, &StudyBook::changed, this, &ClaimCounting::takeResults);
 }
 
-std::span<const SwitchingDuty> ClaimCounting::counted() const
+std::vector<SwitchingDuty> ClaimCounting::counted() const
 {
-    if (!m_analyst.result() || m_analyst.resultOf() != m_document.snapshot())
-        return {};
-    return m_analyst.result()->duties;
+    const auto levels = m_book.fresh(kLevels);
+    return levels ? levels->duties : std::vector<SwitchingDuty>{};
 }
 
 void ClaimCounting::show(const SafetyFunction& function, const safety::FunctionLevel& level)
@@ -108,9 +107,9 @@ void ClaimCounting::takeResults()
                 told.push_back(p.device);
                 isAny = true;
                 const QString claimed = p.operations < 0 ? tr("nothing")
-                                                         : wording::number(m_level.explanation[p.operations].si, "1/y");
+                                                         : words::number(m_level.explanation[p.operations].si, "1/y");
                 html += "<tr><td>" + QString::fromStdString(p.tag).toHtmlEscaped() + "</td><td>&nbsp; "
-                    + tr("counted %1, claimed %2").arg(wording::number(*n, "1/y"), claimed).toHtmlEscaped()
+                    + tr("counted %1, claimed %2").arg(words::number(*n, "1/y"), claimed).toHtmlEscaped()
                     + "</td></tr>";
             }
     m_table->setText(html + "</table>");
@@ -121,7 +120,7 @@ void ClaimCounting::takeResults()
 void ClaimCounting::takeCounted()
 {
     const Duty duty = m_document.dossier().machine.duty;
-    const std::vector<SwitchingDuty> seen(counted().begin(), counted().end());
+    const std::vector<SwitchingDuty> seen = counted();
     m_document.edit(tr("Take the counted operations"), [&, id = m_function](const Dossier& d) {
         return edit::withOperations(d, id, [&](DeviceId device) { return countedPerYear(duty, seen, device); });
     });

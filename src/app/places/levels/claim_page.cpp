@@ -5,11 +5,11 @@
 #include "app/places/levels/reliability_form.h"
 #include "app/widgets/plain_text.h"
 #include "app/widgets/tall_column.h"
-#include "core/analysis/claim_suggestion.h"
+#include "app/words/words.h"
+#include "core/analysis/fault_analysis.h"
 #include "core/edit/function_edits.h"
 #include "core/library/table.h"
-#include "wording/fault_texts.h"
-#include "wording/wording.h"
+#include "core/suggestions/claim_suggestion.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -55,12 +55,10 @@ void setEvidence(std::map<std::string, std::string>& all, const std::string& abo
 
 } // namespace
 
-ClaimPage::ClaimPage(
-    Document& document, const Analyst& analyst, const SweepBook& sweeps, const Theme& theme, QWidget* parent)
+ClaimPage::ClaimPage(Document& document, StudyBook& book, const Theme& theme, QWidget* parent)
     : QWidget(parent)
     , m_document(document)
-    , m_analyst(analyst)
-    , m_sweeps(sweeps)
+    , m_book(book)
     , m_theme(theme)
 {
     auto* column = new QVBoxLayout(this);
@@ -142,7 +140,7 @@ void ClaimPage::fillMore()
     connect(menu->addAction(tr("of channels and parts")), &QAction::triggered, this, [append] {
         ClaimedSubsystem s;
         s.name = tr("subsystem").toStdString();
-        s.category = "B";
+        s.category = safety::Category::B;
         append(s);
     });
     const auto plant = compile(m_document.dossier().circuit);
@@ -266,17 +264,17 @@ QString ClaimPage::conditionsText(const safety::SubsystemLevel& level) const
     QString html = QStringLiteral("<table cellspacing='0' cellpadding='2'>");
     for (const safety::Condition& c : level.conditions) {
         const bool isMet = c.met == safety::Met::Yes;
-        html += "<tr><td>" + wording::sentence(c.wanted).toHtmlEscaped() + "</td><td>&nbsp;&nbsp;"
-            + wording::sentence(c.found).toHtmlEscaped() + "</td><td>&nbsp;&nbsp;" + (isMet ? "" : "<b>")
-            + wording::word("met." + std::string(safety::nameOf(c.met))).toHtmlEscaped() + (isMet ? "" : "</b>")
+        html += "<tr><td>" + words::sentence(c.wanted).toHtmlEscaped() + "</td><td>&nbsp;&nbsp;"
+            + words::sentence(c.found).toHtmlEscaped() + "</td><td>&nbsp;&nbsp;" + (isMet ? "" : "<b>")
+            + words::word("met." + std::string(safety::nameOf(c.met))).toHtmlEscaped() + (isMet ? "" : "</b>")
             + "</td></tr>";
     }
     html += "</table>";
     for (const Message& m : level.unmet)
-        html += "<p>" + wording::sentence(m).toHtmlEscaped() + "</p>";
+        html += "<p>" + words::sentence(m).toHtmlEscaped() + "</p>";
     if (level.best)
         html += "<p>"
-            + wording::sentence(message("level.best_category", {level.name, std::string(safety::nameOf(*level.best))}))
+            + words::sentence(message("level.best_category", {level.name, std::string(safety::nameOf(*level.best))}))
                   .toHtmlEscaped()
             + "</p>";
     return html;
@@ -303,13 +301,14 @@ void ClaimPage::addSubsystem(const SafetyFunction&)
     form->addRow({}, tried);
     form->addRow(conditions);
     connect(category, &QComboBox::activated, this, [this, category] {
-        changeSubsystem(tr("Claim a category"),
-            [category](ClaimedSubsystem& s) { s.category = category->currentText().toStdString(); });
+        changeSubsystem(tr("Claim a category"), [category](ClaimedSubsystem& s) {
+            s.category = safety::categoryNamed(category->currentText().toStdString());
+        });
     });
     connect(tried, &QCheckBox::clicked, this,
         [this](bool is) { changeSubsystem(tr("Well-tried parts"), [is](ClaimedSubsystem& s) { s.wellTried = is; }); });
     m_refresh.push_back([this, category, tried, conditions](const SafetyFunction& f) {
-        category->setCurrentText(QString::fromStdString(f.claim[m_subsystem].category));
+        category->setCurrentText(QString::fromStdString(std::string(safety::wordOf(f.claim[m_subsystem].category))));
         tried->setChecked(f.claim[m_subsystem].wellTried);
         if (m_subsystem < m_level.subsystems.size())
             conditions->setText(conditionsText(m_level.subsystems[m_subsystem]));
@@ -318,19 +317,18 @@ void ClaimPage::addSubsystem(const SafetyFunction&)
 
 QString ClaimPage::builtText(const SafetyFunction& f, DeviceId device) const
 {
-    const auto swept = m_sweeps.fresh(f.id);
-    if (!swept || !swept->analysis.sweep.hasPairs || m_subsystem >= swept->analysis.built.subsystems.size())
-        return tr("not tried with faults");
-    for (const auto& channel : swept->analysis.built.subsystems[m_subsystem].channels)
+    const auto found = m_book.fresh(kBuilt, about(f.id));
+    if (!found || !found->sweep.hasPairs || m_subsystem >= found->built.subsystems.size())
+        return found ? tr("second faults not tried") : tr("not tried with faults");
+    for (const auto& channel : found->built.subsystems[m_subsystem].channels)
         for (const faults::PartCoverage& p : channel)
             if (p.device == device)
-                return !p.built ? tr("wired: no fault of it counts")
-                    : p.uncovered.empty()
-                    ? tr("wired: noticed, %1").arg(wording::number(*p.built, "%"))
-                    : tr("wired: nothing notices %1")
-                          .arg(wording::sweptFaultLabel(
-                              swept->analysis.sweep.faults[static_cast<std::size_t>(p.uncovered.front())],
-                              m_document.dossier().circuit));
+                return !p.built           ? tr("wired: no fault of it counts")
+                    : p.uncovered.empty() ? tr("wired: noticed, %1").arg(words::number(*p.built, "%"))
+                                          : tr("wired: nothing notices %1")
+                                                .arg(words::sweptFaultLabel(
+                                                    found->sweep.faults[static_cast<std::size_t>(p.uncovered.front())],
+                                                    m_document.dossier().circuit));
     return {};
 }
 
@@ -444,7 +442,7 @@ void ClaimPage::addConditions(const SafetyFunction& function)
         answers.push_back({"software", &Conditions::software});
     int line = 0;
     for (const Answer& a : answers) {
-        auto* box = new QCheckBox(wording::word("condition." + std::string(a.id)), inside);
+        auto* box = new QCheckBox(words::word("condition." + std::string(a.id)), inside);
         box->setObjectName(QStringLiteral("claim.condition.%1").arg(QLatin1String(a.id)));
         auto* evidence = new QLineEdit(inside);
         evidence->setAccessibleName(tr("Where it can be seen: %1").arg(box->text()));
@@ -488,7 +486,7 @@ void ClaimPage::addCounting()
     auto* inside = section(tr("How often things work, counted from the scenarios (for the whole dossier)"));
     auto* column = new QVBoxLayout(inside);
     column->setContentsMargins(0, 0, 0, 0);
-    auto* counting = new ClaimCounting(m_document, m_analyst, m_theme, inside);
+    auto* counting = new ClaimCounting(m_document, m_book, m_theme, inside);
     column->addWidget(counting);
     m_refresh.push_back([this, counting](const SafetyFunction& f) { counting->show(f, m_level); });
 }

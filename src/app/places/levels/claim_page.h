@@ -3,9 +3,8 @@
 // with the measure that is claimed, the answers against common cause with their evidence; then what no arithmetic can
 // show, and how the standard is read.
 
-#include "app/document/analyst.h"
 #include "app/document/document.h"
-#include "app/document/sweep_book.h"
+#include "app/document/study_book.h"
 #include "app/widgets/theme.h"
 #include "core/safety/level.h"
 
@@ -26,7 +25,7 @@ namespace ts::app {
 class ClaimPage : public QWidget {
     Q_OBJECT
 public:
-    ClaimPage(Document& document, const Analyst& analyst, const SweepBook& sweeps, const Theme& theme, QWidget* parent);
+    ClaimPage(Document& document, StudyBook& book, const Theme& theme, QWidget* parent);
     void show(FunctionId function, const safety::FunctionLevel& level);
 
 private:
@@ -50,8 +49,7 @@ private:
     QString builtText(const SafetyFunction& function, DeviceId device) const;
 
     Document& m_document;
-    const Analyst& m_analyst;
-    const SweepBook& m_sweeps;
+    StudyBook& m_book;
     const Theme& m_theme;
     FunctionId m_function;
     std::size_t m_subsystem = 0;

@@ -1,10 +1,10 @@
 #include "app/places/levels/claim_parts.h"
 
 #include "app/widgets/plain_text.h"
-#include "core/analysis/claim_suggestion.h"
+#include "app/words/words.h"
 #include "core/library/table.h"
 #include "core/safety/arithmetic.h"
-#include "wording/wording.h"
+#include "core/suggestions/claim_suggestion.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -65,15 +65,15 @@ void ClaimParts::show(
 {
     m_built = built;
     m_dossier = dossier;
-    std::string shape = subsystem.category == "2" ? "tested" : "";
+    std::string shape = subsystem.category == safety::Category::Two ? "tested" : "";
     for (const ClaimedChannel& c : subsystem.channels) {
         shape += "/";
         for (const ClaimedPart& p : c.parts)
-            shape += std::to_string(p.device.value) + p.role + ",";
+            shape += std::to_string(p.device.value) + p.element + ",";
     }
     if (subsystem.test)
         for (const ClaimedPart& p : subsystem.test->equipment.parts)
-            shape += "+" + std::to_string(p.device.value) + p.role;
+            shape += "+" + std::to_string(p.device.value) + p.element;
     if (shape != m_shape || !m_grid) {
         m_shape = shape;
         rebuild(dossier, subsystem);
@@ -118,7 +118,7 @@ void ClaimParts::rebuild(const Dossier& dossier, const ClaimedSubsystem& subsyst
             [](ClaimedSubsystem& s, const ClaimedPart& part) {
                 s.channels.push_back({"channel " + std::to_string(s.channels.size() + 1), {part}});
             });
-    if (subsystem.category != "2")
+    if (subsystem.category != safety::Category::Two)
         return;
     addHeading(tr("What tests it, with an output of its own"), false);
     if (subsystem.test)
@@ -146,7 +146,8 @@ void ClaimParts::addHeading(const QString& text, bool withMeasures)
 
 void ClaimParts::addRow(const Dossier& dossier, const ClaimedPart& part, Where where)
 {
-    const QString tag = tagOf(dossier, part.device), name = tag + ' ' + QString::fromStdString(part.role);
+    const QString tag = tagOf(dossier, part.device),
+                  name = tag + ' ' + QString::fromStdString(elementWords(part.element));
     m_grid->addWidget(plainLabel(name, m_theme.body(), this), m_line, Name);
     if (where.channel >= 0)
         addMeasure(where, tag);
@@ -187,8 +188,9 @@ void ClaimParts::addMeasure(Where where, const QString& tag)
     measure->addItem(tr("untested"), QString());
     const Table& table = dcMeasuresTable();
     for (std::size_t row = 0; row < table.rowCount(); ++row) {
-        const std::string stage(table.cell(row, "stage")), text(table.cell(row, "measure"));
-        measure->addItem(QString::fromStdString(stage + ": " + text), QString::fromStdString(stage + "|" + text));
+        measure->addItem(QString::fromStdString(
+                             std::string(table.cell(row, "stage")) + ": " + std::string(table.cell(row, "measure"))),
+            QString::fromStdString(std::string(table.cell(row, "id"))));
     }
     auto* dc = new QDoubleSpinBox(this);
     dc->setObjectName("claim.dc." + where.name());
@@ -316,14 +318,15 @@ void ClaimParts::fill(QMenu* menu, const std::function<void(ClaimedSubsystem&, c
         return;
     std::map<std::string, QMenu*> groups;
     for (const ClaimedPart& part : claimableParts(m_dossier.circuit, *plant)) {
-        const std::string kind = part.role.starts_with("contact") ? "contact"
-            : part.role == "armature"                             ? "armature"
-                                                                  : "main";
+        const std::string kind = part.element.find('-') != std::string::npos ? "contact"
+            : part.element == "armature"                                     ? "armature"
+                                                                             : "main";
         QMenu*& group = groups[kind];
         if (!group)
-            group = menu->addMenu(wording::word("claimable." + kind));
+            group = menu->addMenu(words::word("claimable." + kind));
         const Device* d = m_dossier.circuit.device(part.device);
-        QAction* action = group->addAction(tagOf(m_dossier, part.device) + ' ' + QString::fromStdString(part.role)
+        QAction* action = group->addAction(tagOf(m_dossier, part.device) + ' '
+            + QString::fromStdString(elementWords(part.element))
             + (d && !d->label.empty() ? "  (" + QString::fromStdString(d->label) + ")" : QString()));
         connect(action, &QAction::triggered, this, [this, part, into] {
             m_change(tr("A part more in the claim"), [&](ClaimedSubsystem& s) { into(s, part); });

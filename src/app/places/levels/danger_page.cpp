@@ -1,8 +1,7 @@
 #include "app/places/levels/danger_page.h"
 
 #include "app/widgets/plain_text.h"
-#include "wording/level_pictures.h"
-#include "wording/wording.h"
+#include "app/words/words.h"
 
 #include <QCheckBox>
 #include <QGridLayout>
@@ -97,9 +96,9 @@ void DangerPage::takeSensitivities()
             : tr("PFHd if one input were 10 % worse (between rows of the table):")};
     for (std::size_t k = 0; k < std::min(kMostSensitive, list.size()) && list[k].ratio >= 1.0005; ++k)
         lines << tr("%1: %2 % more")
-                     .arg(wording::inputText(list[k].input, m_document.dossier().circuit))
+                     .arg(words::inputText(list[k].input, m_document.dossier().circuit))
                      .arg((list[k].ratio - 1.0) * 100.0, 0, 'f', 1);
-    lines << wording::markovLines(m_level, m_document.dossier().arithmetic);
+    lines << words::markovLines(m_level, m_document.dossier().arithmetic);
     m_sensitive->setText(lines.join('\n'));
 }
 
@@ -119,10 +118,10 @@ void DangerPage::draw()
             return u;
         },
         [this](std::shared_ptr<const Expected<safety::Uncertainty>> u) {
-            m_sure->setText(*u ? wording::uncertaintyLines(**u, m_level.required,
+            m_sure->setText(*u ? words::uncertaintyLines(**u, m_level.required,
                                 safety::spreadOf(m_document.dossier().arithmetic), m_document.dossier().circuit)
                                      .join('\n')
-                               : wording::sentence(u->error()));
+                               : words::sentence(u->error()));
             emit finished();
         });
 }

@@ -1,7 +1,7 @@
 #include "app/places/levels/level_scale.h"
 
 #include "app/widgets/marks.h"
-#include "wording/wording.h"
+#include "app/words/words.h"
 
 #include <QPainter>
 

@@ -1,7 +1,7 @@
 #include "app/places/levels/level_sheet.h"
 
 #include "app/widgets/marks.h"
-#include "wording/wording.h"
+#include "app/words/words.h"
 
 #include <QCoreApplication>
 #include <QHBoxLayout>
@@ -60,11 +60,11 @@ public:
         add(m_s.commonCause, {});
         add(m_s.pfhd, {});
         for (const Message& m : m_s.unmet)
-            m_card.rows.push_back({SheetRow::Kind::Warning, wording::sentence(m), -1, {}});
+            m_card.rows.push_back({SheetRow::Kind::Warning, words::sentence(m), -1, {}});
         if (m_s.best)
             m_card.rows.push_back({SheetRow::Kind::Warning,
-                wording::sentence(message("level.best_category", {m_s.name, std::string(safety::nameOf(*m_s.best))})),
-                -1, {}});
+                words::sentence(message("level.best_category", {m_s.name, std::string(safety::nameOf(*m_s.best))})), -1,
+                {}});
         return std::move(m_card);
     }
 
@@ -81,13 +81,13 @@ private:
             {"value.subsystem_mttfd", QT_TRANSLATE_NOOP("LevelSheet", "MTTFd of each channel")},
             {"value.ccf", QT_TRANSLATE_NOOP("LevelSheet", "common cause points")}};
         const auto known = kShort.constFind(fromStd(v.what));
-        QString name = known == kShort.constEnd() ? wording::word(v.what) : tr(*known);
+        QString name = known == kShort.constEnd() ? words::word(v.what) : tr(*known);
         const bool isTypical = std::any_of(
             v.inputs.begin(), v.inputs.end(), [this](int i) { return m_f.explanation[i].basis == Basis::Typical; });
         if (isTypical)
             name += tr(", typical");
         m_card.rows.push_back({SheetRow::Kind::Value, subject.isEmpty() ? name : subject + "  " + name, value,
-            wording::number(v.si, v.unit)});
+            words::number(v.si, v.unit)});
     }
 
     const FunctionLevel& m_f;

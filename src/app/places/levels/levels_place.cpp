@@ -8,8 +8,9 @@
 #include "app/places/levels/reach_page.h"
 #include "app/places/levels/source_panel.h"
 #include "app/places/levels/switching_strip.h"
+#include "app/words/words.h"
+#include "core/analysis/function_verdict.h"
 #include "core/edit/claim_edits.h"
-#include "wording/wording.h"
 
 #include <QButtonGroup>
 #include <QHBoxLayout>
@@ -21,37 +22,33 @@
 
 namespace ts::app {
 
-LevelsPlace::LevelsPlace(Document& document, Selection& selection, Analyst& analyst, const SweepBook& sweeps,
-    const Theme& theme, QWidget* parent)
-    : QWidget(parent)
-    , m_document(document)
-    , m_selection(selection)
-    , m_analyst(analyst)
-    , m_theme(theme)
-    , m_sweeps(sweeps)
+LevelsPlace::LevelsPlace(const PlaceParts& parts, QWidget* parent)
+    : Place(QStringLiteral("levels"), tr("Levels"), parent)
+    , m_document(parts.document)
+    , m_selection(parts.selection)
+    , m_book(parts.book)
+    , m_theme(parts.theme)
 {
-    setObjectName("place.levels");
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(16, 8, 16, 12);
     column->setSpacing(7);
     column->addWidget(head());
     column->addWidget(tabs());
     m_pages = new QStackedWidget(this);
-    m_claim = new ClaimPage(document, analyst, sweeps, theme, m_pages);
-    m_danger = new DangerPage(document, theme, m_pages);
-    m_reach = new ReachPage(document, sweeps, theme, m_pages);
+    m_claim = new ClaimPage(m_document, m_book, m_theme, m_pages);
+    m_danger = new DangerPage(m_document, m_theme, m_pages);
+    m_reach = new ReachPage(m_document, m_book, m_theme, m_pages);
     for (QWidget* page : std::initializer_list<QWidget*>{calculation(), m_claim, m_danger, m_reach}) // as in Page
         m_pages->addWidget(page);
     column->addWidget(m_pages, 1);
 
-    connect(&document, &Document::changed, this, &LevelsPlace::takeFunction);
-    connect(&document, &Document::loaded, this, [this] { m_asked = -1; });
+    connect(&m_document, &Document::changed, this, &LevelsPlace::takeFunction);
+    connect(&m_document, &Document::loaded, this, [this] { m_asked = -1; });
     connect(m_functions, &FunctionBox::chosen, this, &LevelsPlace::takeFunction);
     connect(m_sheet, &LevelSheet::asked, this, &LevelsPlace::ask);
     connect(m_source, &SourcePanel::asked, this, &LevelsPlace::ask, Qt::QueuedConnection); // the asking button goes
                                                                                            // away
-    connect(&analyst, &Analyst::finished, this, &LevelsPlace::takeStop);
-    connect(&sweeps, &SweepBook::changed, this, &LevelsPlace::takeFunction);
+    connect(&m_book, &StudyBook::changed, this, &LevelsPlace::takeResults);
     takeFunction();
 }
 
@@ -173,65 +170,99 @@ void LevelsPlace::takeFunction()
     takeStop();
 }
 
+/// The verdict on the function, and of the claim what it says by itself.
 QString LevelsPlace::verdict() const
 {
-    if (!m_document.dossier().function(m_functions->function()))
+    const SafetyFunction* f = m_document.dossier().function(m_functions->function());
+    if (!f)
         return tr("No safety function");
-    QString text = m_level.level
-        ? wording::sentence(message(m_level.conditionsAnswered ? "level.reached" : "level.in_range",
-            {std::string(safety::nameOf(*m_level.level))}))
-        : wording::word("level.none");
-    const auto swept = m_sweeps.fresh(m_functions->function());
-    const bool isTried = swept && swept->analysis.sweep.hasPairs;
-    if (m_level.level)
-        text += tr(" as claimed");
-    if (isTried && swept->analysis.level)
-        text += tr(", PL %1 as built").arg(QString::fromUtf8(safety::nameOf(swept->analysis.level->level).data(), 1));
-    else if (isTried)
-        text += tr(", no level as built");
-    if (m_level.required)
-        text += tr(", needed PL %1").arg(QString::fromUtf8(safety::nameOf(*m_level.required).data(), 1));
+    const auto built = m_book.fresh(kBuilt, about(f->id));
+    QString text = words::verdictText(verdictOf(m_document.dossier(), *f, m_level, built.get()));
     if (m_level.pfhd >= 0)
-        text += ", PFHd " + wording::number(m_level.explanation[m_level.pfhd].si, "1/h");
+        text += tr(". PFHd as claimed %1").arg(words::number(m_level.explanation[m_level.pfhd].si, "1/h"));
     for (const Message& m : m_level.unmet)
-        text += ". " + wording::sentence(m);
+        text += ". " + words::sentence(m);
     return text;
+}
+
+void LevelsPlace::takeResults()
+{
+    m_verdict->setText(verdict());
+    takeStop();
+    const auto built = m_book.fresh(kBuilt, about(m_functions->function()));
+    if (built != m_builtOnClaim && m_pages->currentIndex() == Claim) // else nothing of what it shows is another
+        m_claim->show(m_functions->function(), m_level);
+    m_builtOnClaim = built;
+    emit stateChanged();
 }
 
 void LevelsPlace::takeStop()
 {
-    if (m_analyst.isBusy() || !m_analyst.result()) {
-        m_stop->setText(m_analyst.isBusy() ? tr("The stop is being read from a run ...") : QString());
+    const auto levels = m_book.fresh(kLevels);
+    if (!levels) {
+        const Error* trouble = m_book.trouble(kLevels.id, {});
+        m_stop->setText(trouble                          ? words::sentence(*trouble)
+                : m_document.dossier().functions.empty() ? QString()
+                                                         : tr("The stop is being read from a run ..."));
         return;
     }
     QStringList lines;
-    for (const FunctionResult& r : m_analyst.result()->functions) {
+    for (const FunctionResult& r : levels->functions) {
         if (r.function != m_functions->function())
             continue;
         if (!r.nominal || !r.slow)
-            lines << tr("Stop: %1").arg(wording::sentence(r.stopTrouble));
+            lines << tr("Stop: %1").arg(words::sentence(r.stopTrouble));
         else
             for (std::size_t i = 0; i < r.nominal->actuators.size(); ++i) {
                 const auto &a = r.nominal->actuators[i], &slow = r.slow->actuators[i];
                 QString line = QString::fromStdString(a.tag) + ": "
-                    + (a.category ? wording::sentence(message("stop.category", {std::to_string(*a.category)}))
-                                  : wording::word("stop.none"));
+                    + (a.category ? words::sentence(message("stop.category", {std::to_string(*a.category)}))
+                                  : words::word("stop.none"));
                 if (a.removedAfter && a.restAfter && slow.removedAfter)
                     line += tr(", power removed after %1 (%2 at the slow limit), at rest after %3")
-                                .arg(wording::number(a.removedAfter->si(), "s"),
-                                    wording::number(slow.removedAfter->si(), "s"),
-                                    wording::number(a.restAfter->si(), "s"));
+                                .arg(words::number(a.removedAfter->si(), "s"),
+                                    words::number(slow.removedAfter->si(), "s"), words::number(a.restAfter->si(), "s"));
                 else
-                    line += ", " + wording::sentence(a.why);
+                    line += ", " + words::sentence(a.why);
                 lines << line;
             }
     }
     m_stop->setText(lines.join(QStringLiteral("\n")));
 }
 
-void LevelsPlace::show(FunctionId function)
+/// The worst answer of all functions.
+Mark LevelsPlace::mark() const
 {
-    m_selection.chooseFunction(function);
+    if (const auto found = markOfFindings(m_book, {Target::Aspect::Claim}); found && *found != Mark::Open)
+        return *found;
+    return markWithoutFindings(
+        m_book, m_document.dossier(), {kLevels.id, kSingleFaults.id, kBuilt.id, kSecondFaults.id});
+}
+
+bool LevelsPlace::canShow(const Target& target) const
+{
+    return target.aspect == Target::Aspect::Claim;
+}
+
+void LevelsPlace::showTarget(const Target& target)
+{
+    if (target.function)
+        m_selection.chooseFunction(target.function);
+    if (!target.subsystem.empty())
+        showPage(Calculation);
+}
+
+std::vector<PlaceView> LevelsPlace::views()
+{
+    return {{QStringLiteral("levels"), [this] { showPage(Calculation); }, {}},
+        {QStringLiteral("levels.claim"), [this] { showPage(Claim); }, {}},
+        {QStringLiteral("levels.danger"), [this] { showPage(Danger); }, [this] { return !m_danger->isBusy(); }},
+        {QStringLiteral("levels.reach"),
+            [this] {
+                showPage(Reach);
+                m_reach->startOrCancel();
+            },
+            [this] { return !m_reach->isBusy(); }}};
 }
 
 void LevelsPlace::ask(int value)

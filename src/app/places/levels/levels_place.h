@@ -2,11 +2,10 @@
 // The level desk: verdict and scale on top, the calculation as a sheet, how often things work below, and for every
 // number where it comes from.
 
-#include "app/document/analyst.h"
 #include "app/document/function_box.h"
+#include "app/frame/place.h"
 #include "app/widgets/theme.h"
-
-#include <QWidget>
+#include "core/safety/level.h"
 
 class QButtonGroup;
 class QLabel;
@@ -20,22 +19,23 @@ class LevelScale;
 class LevelSheet;
 class ReachPage;
 class SourcePanel;
-class SweepBook;
 class PartStrip;
 class SwitchingStrip;
 
-class LevelsPlace : public QWidget {
+class LevelsPlace : public Place {
     Q_OBJECT
 public:
     enum Page { Calculation, Claim, Danger, Reach };
-    LevelsPlace(Document& document, Selection& selection, Analyst& analyst, const SweepBook& sweeps, const Theme& theme,
-        QWidget* parent);
+    LevelsPlace(const PlaceParts& parts, QWidget* parent);
+    Mark mark() const override;
+    bool canShow(const Target& target) const override;
+    void showTarget(const Target& target) override;
+    std::vector<PlaceView> views() override;
     void showPage(Page page);
     DangerPage& danger() { return *m_danger; }
     ReachPage& reach() { return *m_reach; }
     const safety::FunctionLevel& level() const { return m_level; }
     void ask(int value);
-    void show(FunctionId function);
 
 private:
     QWidget* head();
@@ -43,14 +43,16 @@ private:
     QWidget* tabs();
     void takeFunction();
     void takeStop();
+    void takeResults();
     QString verdict() const;
 
     Document& m_document;
     Selection& m_selection;
-    Analyst& m_analyst;
+    StudyBook& m_book;
     const Theme& m_theme;
     safety::FunctionLevel m_level;
     int m_asked = -1;
+    std::shared_ptr<const FaultAnalysis> m_builtOnClaim; ///< what the page of the claim shows of the wiring
     FunctionBox* m_functions = nullptr;
     QLabel *m_verdict = nullptr, *m_stop = nullptr;
     LevelScale* m_scale = nullptr;
@@ -58,7 +60,6 @@ private:
     SwitchingStrip* m_switching = nullptr;
     PartStrip* m_parts = nullptr;
     SourcePanel* m_source = nullptr;
-    const SweepBook& m_sweeps;
     QButtonGroup* m_tabs = nullptr;
     QStackedWidget* m_pages = nullptr;
     ClaimPage* m_claim = nullptr;

@@ -2,8 +2,8 @@
 
 #include "app/widgets/marks.h"
 #include "app/widgets/plain_text.h"
+#include "app/words/words.h"
 #include "core/edit/device_edits.h"
-#include "wording/wording.h"
 
 #include <QGridLayout>
 #include <QLabel>
@@ -110,7 +110,7 @@ void PartStrip::refresh()
         const Part* part = circuit.part(device->part);
         row.note->setText(part && part->reliability && part->reliability->b10dCycles
                 ? QStringLiteral("%1, B10d %2")
-                      .arg(QString::fromStdString(part->name), wording::number(*part->reliability->b10dCycles, ""))
+                      .arg(QString::fromStdString(part->name), words::number(*part->reliability->b10dCycles, ""))
                 : tr("no part of the list"));
     }
     m_isRefreshing = false;

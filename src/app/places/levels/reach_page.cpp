@@ -1,7 +1,8 @@
 #include "app/places/levels/reach_page.h"
 
 #include "app/widgets/plain_text.h"
-#include "wording/wording.h"
+#include "app/words/words.h"
+#include "core/analysis/fault_analysis.h"
 
 #include <QHBoxLayout>
 #include <QHeaderView>
@@ -14,20 +15,20 @@ namespace {
 
 QString sentenceOf(const improving::Change& c)
 {
-    return wording::sentence(message("improve." + c.id, c.words));
+    return words::sentence(message("improve." + c.id, c.words));
 }
 
 QString levelText(const std::optional<safety::Level>& level)
 {
-    return level ? "PL " + QString::fromUtf8(safety::nameOf(*level).data(), 1) : wording::word("level.none");
+    return level ? "PL " + QString::fromUtf8(safety::nameOf(*level).data(), 1) : words::word("level.none");
 }
 
 } // namespace
 
-ReachPage::ReachPage(Document& document, const SweepBook& sweeps, const Theme& theme, QWidget* parent)
+ReachPage::ReachPage(Document& document, const StudyBook& book, const Theme& theme, QWidget* parent)
     : QWidget(parent)
     , m_document(document)
-    , m_sweeps(sweeps)
+    , m_book(book)
     , m_work(this)
 {
     auto* column = new QVBoxLayout(this);
@@ -86,10 +87,10 @@ void ReachPage::startOrCancel()
     m_of = m_document.snapshot();
     m_result = nullptr;
     m_work.run(
-        [file = m_document.file(), id = m_function, swept = m_sweeps.fresh(m_function)](
+        [file = m_document.file(), id = m_function, built = m_book.fresh(kBuilt, about(m_function))](
             std::stop_token stop) -> std::optional<Expected<improving::Improved>> {
             auto found = improving::improvementsOf(
-                file, id, swept && swept->analysis.sweep.hasPairs ? &swept->analysis : nullptr, {}, stop);
+                file, id, built && built->sweep.hasPairs ? built.get() : nullptr, {}, stop);
             if (stop.stop_requested())
                 return std::nullopt;
             return found;
@@ -112,7 +113,7 @@ void ReachPage::fill()
     if (m_work.isBusy())
         m_state->setText(tr("Calculating every change and every two of them, then running the best again ..."));
     else if (m_result && !*m_result)
-        m_state->setText(wording::sentence(m_result->error()));
+        m_state->setText(words::sentence(m_result->error()));
     else if (!found)
         m_state->setText(tr("Answers, other parts, feedback contacts, cables of their own, less switching: each change "
                             "and every two of them are carried out on a copy and calculated."));
@@ -122,17 +123,18 @@ void ReachPage::fill()
                 : tr("%1 combinations were calculated; those that reach come first, then the least effort. A change of "
                      "wiring is run again: what nothing notices now is put into the changed circuit.")
                       .arg(found->combinations));
-    const bool hasSweep = m_sweeps.fresh(m_function) != nullptr;
+    const auto built = m_book.fresh(kBuilt, about(m_function));
+    const bool hasSweep = built && built->sweep.hasPairs;
     QString now;
     if (found) {
         now = tr("Now %1").arg(levelText(found->now));
         if (found->now)
-            now += tr(", PFHd %1").arg(wording::number(found->pfhdNow, "1/h"));
-        now += hasSweep ? tr(", with what the faults showed") : tr(", as claimed: no faults were tried");
+            now += tr(", PFHd %1").arg(words::number(found->pfhdNow, "1/h"));
+        now += hasSweep ? tr(", with what the faults showed") : tr(", as claimed: second faults were not tried");
         if (!found->alone.empty()) {
             QStringList said;
             for (const Message& fault : found->alone)
-                said << wording::sentence(fault);
+                said << words::sentence(fault);
             now += tr(". A single fault loses it: %1").arg(said.join(QStringLiteral(", ")));
         }
     }
@@ -151,7 +153,7 @@ void ReachPage::fill()
                                        : tr("only %1 of %2 mended").arg(i.rerun->mended).arg(i.rerun->tried);
         auto* item = new QTreeWidgetItem(m_list,
             {changes.join(QStringLiteral("\n")), QString::number(i.effort()),
-                levelText(i.level) + (i.reaches ? tr(", reaches") : QString()), wording::number(i.pfhdPerHour, "1/h"),
+                levelText(i.level) + (i.reaches ? tr(", reaches") : QString()), words::number(i.pfhdPerHour, "1/h"),
                 again});
         item->setData(0, Qt::UserRole, static_cast<int>(k));
     }

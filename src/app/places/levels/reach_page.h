@@ -4,7 +4,7 @@
 
 #include "app/document/document.h"
 #include "app/document/latest.h"
-#include "app/document/sweep_book.h"
+#include "app/document/study_book.h"
 #include "app/widgets/theme.h"
 #include "core/improving/improvement.h"
 
@@ -19,7 +19,7 @@ namespace ts::app {
 class ReachPage : public QWidget {
     Q_OBJECT
 public:
-    ReachPage(Document& document, const SweepBook& sweeps, const Theme& theme, QWidget* parent);
+    ReachPage(Document& document, const StudyBook& book, const Theme& theme, QWidget* parent);
     void show(FunctionId function);
     void startOrCancel();
     bool isBusy() const { return m_work.isBusy(); }
@@ -35,7 +35,7 @@ private:
     void carryOut();
 
     Document& m_document;
-    const SweepBook& m_sweeps;
+    const StudyBook& m_book;
     Latest<Expected<improving::Improved>> m_work;
     std::shared_ptr<const Expected<improving::Improved>> m_result;
     Snapshot m_of;

@@ -1,9 +1,9 @@
 #include "app/places/levels/reliability_form.h"
 
 #include "app/widgets/plain_text.h"
+#include "app/words/words.h"
 #include "core/edit/reliability_edits.h"
 #include "core/library/table.h"
-#include "wording/wording.h"
 
 #include <QComboBox>
 #include <QFormLayout>
@@ -50,7 +50,7 @@ ReliabilityForm::ReliabilityForm(Document& document, const Theme& theme, QWidget
     for (std::size_t row = 0; row < table.rowCount(); ++row) {
         const std::string part(table.cell(row, "part")), load(table.cell(row, "load"));
         m_typical->addItem(QString::fromStdString(part + (load.empty() ? "" : ", " + load)),
-            QString::fromStdString(part + "|" + load));
+            QString::fromStdString(std::string(table.cell(row, "id"))));
     }
     const auto line = [this](const char* name, const QString& hint) {
         auto* l = new QLineEdit(this);
@@ -114,8 +114,8 @@ void ReliabilityForm::show(DeviceId id)
     m_share->setText(text(r.dangerousShare));
     m_source->setText(QString::fromStdString(r.source));
     m_typical->setCurrentIndex(std::max(0, m_typical->findData(QString::fromStdString(r.typicalPart))));
-    m_level->setCurrentText(QString::fromStdString(r.performanceLevel));
-    m_category->setCurrentText(QString::fromStdString(r.category));
+    m_level->setCurrentText(QString::fromStdString(std::string(safety::wordOf(r.performanceLevel))));
+    m_category->setCurrentText(QString::fromStdString(std::string(safety::wordOf(r.category))));
 }
 
 /// Nothing, with the reason shown, if it is no number.
@@ -148,15 +148,15 @@ void ReliabilityForm::take()
                 return;
         }
         if (k == Pfhd) {
-            r->performanceLevel = m_level->currentText().toStdString();
-            r->category = m_category->currentText().toStdString();
+            r->performanceLevel = safety::levelNamed(m_level->currentText().toStdString());
+            r->category = safety::categoryNamed(m_category->currentText().toStdString());
         }
         if (k >= B10d)
             r->source = m_source->text().trimmed().toStdString();
     }
     const auto changed = edit::withReliability(m_document.dossier(), m_device, r);
     if (!changed)
-        return m_trouble->setText(wording::sentence(changed.error()));
+        return m_trouble->setText(words::sentence(changed.error()));
     m_document.edit(tr("Reliability of a device"), [&changed](const Dossier&) { return *changed; });
     emit taken();
 }

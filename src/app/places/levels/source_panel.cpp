@@ -1,6 +1,6 @@
 #include "app/places/levels/source_panel.h"
 
-#include "wording/wording.h"
+#include "app/words/words.h"
 
 #include <QLabel>
 #include <QPushButton>
@@ -23,7 +23,7 @@ QString basisWord(Basis basis)
 {
     static constexpr const char* kIds[] = {
         "basis.entered", "basis.part", "basis.clause", "basis.textbook", "basis.assumed", "basis.typical"};
-    return wording::word(kIds[static_cast<int>(basis)]);
+    return words::word(kIds[static_cast<int>(basis)]);
 }
 
 } // namespace
@@ -52,20 +52,20 @@ void SourcePanel::show(const safety::FunctionLevel& level, int value)
         list->addSpacing(8);
         list->addWidget(said(tr("This rests on"), m_theme.bold(), inside));
         for (const Message& m : level.assumptions)
-            list->addWidget(said(wording::sentence(m), m_theme.small(), inside));
+            list->addWidget(said(words::sentence(m), m_theme.small(), inside));
     } else {
         const safety::ExplainedValue& v = level.explanation[value];
         const QString subject = QString::fromStdString(v.subject);
         list->addWidget(
-            said((subject.isEmpty() ? QString() : subject + ": ") + wording::word(v.what), m_theme.body(), inside));
-        QLabel* number = said(wording::number(v.si, v.unit), m_theme.verdict(), inside);
+            said((subject.isEmpty() ? QString() : subject + ": ") + words::word(v.what), m_theme.body(), inside));
+        QLabel* number = said(words::number(v.si, v.unit), m_theme.verdict(), inside);
         number->setObjectName("source.number");
         list->addWidget(number);
-        list->addWidget(said(wording::word(v.formula), m_theme.mono(11), inside));
+        list->addWidget(said(words::word(v.formula), m_theme.mono(11), inside));
         for (int i : v.inputs) {
             const safety::ExplainedValue& input = level.explanation[i];
-            auto* button = new QPushButton(QString::fromStdString(input.subject) + " " + wording::word(input.what)
-                    + "\n" + wording::number(input.si, input.unit),
+            auto* button = new QPushButton(QString::fromStdString(input.subject) + " " + words::word(input.what) + "\n"
+                    + words::number(input.si, input.unit),
                 inside);
             button->setObjectName(QStringLiteral("source.input.%1").arg(i));
             button->setStyleSheet(QStringLiteral("text-align:left;padding:4px 6px"));

@@ -1,9 +1,9 @@
 #include "app/places/levels/switching_strip.h"
 
 #include "app/widgets/marks.h"
+#include "app/words/words.h"
 #include "core/edit/claim_edits.h"
 #include "core/safety/arithmetic.h"
-#include "wording/wording.h"
 
 #include <QDoubleSpinBox>
 #include <QGridLayout>
@@ -154,7 +154,7 @@ void SwitchingStrip::refresh()
                         show(m_rows[i], *p.secondsPerCycle, true);
                         const auto n = safety::operationsPerYear(
                             duty.daysPerYear, duty.hoursPerDay, seconds(*p.secondsPerCycle));
-                        m_rows[i].note->setText(n ? tr("%1 a year").arg(wording::number(n->si(), "")) : QString());
+                        m_rows[i].note->setText(n ? tr("%1 a year").arg(words::number(n->si(), "")) : QString());
                     }
     m_isRefreshing = false;
 }

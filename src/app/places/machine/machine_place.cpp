@@ -1,10 +1,9 @@
 #include "app/places/machine/machine_place.h"
 
 #include "app/widgets/plain_text.h"
+#include "app/words/words.h"
 #include "core/library/motor_plate.h"
 #include "core/library/registry.h"
-#include "wording/event_text.h"
-#include "wording/wording.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -23,7 +22,7 @@ namespace {
 
 QString said(const std::string& id)
 {
-    return wording::sentence(message(id));
+    return words::sentence(message(id));
 }
 
 QString outcomeText(const ScenarioOutcome& o)
@@ -32,8 +31,8 @@ QString outcomeText(const ScenarioOutcome& o)
         return QString::fromStdString(o.name) + QStringLiteral(": ") + MachinePlace::tr("the circuit chatters");
     QStringList unmet;
     for (const Expectation& e : o.unmet)
-        unmet << wording::sentence(
-            message("expect.not_met", {Measured{e.atS, "s"}, e.subject, wording::stateWord(e.state).toStdString()}));
+        unmet << words::sentence(
+            message("expect.not_met", {Measured{e.atS, "s"}, e.subject, words::stateWord(e.state).toStdString()}));
     return QString::fromStdString(o.name)
         + (unmet.isEmpty() ? MachinePlace::tr(": as expected")
                            : QStringLiteral(": ") + unmet.join(QStringLiteral("; ")));
@@ -49,22 +48,26 @@ QString deviation(double share)
 
 } // namespace
 
-MachinePlace::MachinePlace(Document& document, const Theme& theme, QWidget* parent)
-    : QWidget(parent)
-    , m_document(document)
-    , m_theme(theme)
+MachinePlace::MachinePlace(const PlaceParts& parts, QWidget* parent)
+    : Place(QStringLiteral("machine"), tr("Machine"), parent)
+    , m_document(parts.document)
+    , m_theme(parts.theme)
     , m_preview(new PlanPreview(this))
 {
-    setObjectName("place.machine");
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(16, 12, 16, 12);
     row->setSpacing(24);
     row->addWidget(choicesSide(), 5);
     row->addWidget(consequenceSide(), 4);
     connect(m_preview, &PlanPreview::finished, this, &MachinePlace::takePreview);
-    connect(&document, &Document::changed, this, &MachinePlace::takeDocument);
+    connect(&m_document, &Document::changed, this, &MachinePlace::takeDocument);
     showWhatMatters();
     takeDocument();
+}
+
+std::vector<PlaceView> MachinePlace::views()
+{
+    return {{id(), [] {}, [this] { return !m_preview->isBusy(); }}};
 }
 
 QWidget* MachinePlace::choicesSide()
@@ -169,7 +172,7 @@ QWidget* MachinePlace::consequenceSide()
     m_build->setObjectName("machine.build");
     connect(m_build, &QPushButton::clicked, this, [this] {
         if (const auto result = m_preview->result(); result && result->file)
-            emit starterWanted(*result->file);
+            emit dossierWanted(*result->file);
     });
     column->addWidget(m_build, 0, Qt::AlignLeft);
     column->addSpacing(20);
@@ -232,7 +235,7 @@ void MachinePlace::takePreview()
     const auto result = m_preview->result();
     m_build->setEnabled(result->file.has_value());
     if (result->refusal) {
-        m_summary->setText(tr("This cannot be: %1").arg(wording::sentence(*result->refusal)));
+        m_summary->setText(tr("This cannot be: %1").arg(words::sentence(*result->refusal)));
         return;
     }
     const Circuit& c = result->file->dossier.circuit;

@@ -2,11 +2,8 @@
 // The machine: a starter is chosen word by word, what follows from the choice is shown beside it by running it, and one
 // button makes it the dossier. Below, how well each motor's equivalent circuit meets its plate.
 
-#include "app/document/document.h"
+#include "app/frame/place.h"
 #include "app/places/machine/plan_preview.h"
-#include "app/widgets/theme.h"
-
-#include <QWidget>
 
 class QGridLayout;
 class QLabel;
@@ -15,15 +12,12 @@ class QVBoxLayout;
 
 namespace ts::app {
 
-class MachinePlace : public QWidget {
+class MachinePlace : public Place {
     Q_OBJECT
 public:
-    MachinePlace(Document& document, const Theme& theme, QWidget* parent);
+    MachinePlace(const PlaceParts& parts, QWidget* parent);
+    std::vector<PlaceView> views() override;
     const PlanPreview& preview() const { return *m_preview; }
-
-signals:
-    /// Somebody wants this starter as a new dossier.
-    void starterWanted(const ts::DossierFile& file);
 
 private:
     QWidget* choicesSide();

@@ -2,14 +2,18 @@
 
 #include "app/widgets/plain_text.h"
 #include "app/widgets/tall_column.h"
-#include "wording/skyline_words.h"
-#include "wording/wording.h"
+#include "app/words/words.h"
+#include "core/analysis/analysis.h"
+#include "core/checks/check.h"
 
 #include <QHBoxLayout>
 #include <QPainter>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QVBoxLayout>
+
+#include <algorithm>
+#include <span>
 
 namespace ts::app {
 namespace {
@@ -40,15 +44,13 @@ private:
 
 } // namespace
 
-SkylinePlace::SkylinePlace(
-    Document& document, Analyst& analyst, const SweepBook& sweeps, const Theme& theme, QWidget* parent)
-    : QWidget(parent)
-    , m_document(document)
-    , m_analyst(analyst)
-    , m_sweeps(sweeps)
-    , m_theme(theme)
+SkylinePlace::SkylinePlace(const PlaceParts& parts, QWidget* parent)
+    : Place(QStringLiteral("skyline"), tr("Skyline"), parent)
+    , m_document(parts.document)
+    , m_book(parts.book)
+    , m_theme(parts.theme)
 {
-    setObjectName("place.skyline");
+    const Theme& theme = m_theme;
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(8, 8, 16, 8);
     row->setSpacing(12);
@@ -93,19 +95,18 @@ SkylinePlace::SkylinePlace(
     findings->viewport()->setAutoFillBackground(false);
     rows->setAutoFillBackground(false); // a scroll area fills what it is given
     column->addWidget(findings, 1);
-    column->addWidget(plainLabel(wording::word("caution.text"), theme.small(), side));
+    column->addWidget(plainLabel(words::word("caution.text"), theme.small(), side));
     row->addWidget(side);
 
-    connect(&analyst, &Analyst::finished, this, &SkylinePlace::takeResults);
-    connect(&sweeps, &SweepBook::changed, this, &SkylinePlace::takeResults);
-    connect(&document, &Document::loaded, this, [this] {
+    connect(&m_book, &StudyBook::changed, this, &SkylinePlace::takeResults);
+    connect(&m_document, &Document::loaded, this, [this] {
         m_view->choose(-1);
         m_towers.clear();
         takeResults();
     });
     connect(m_view, &FigureView::opened, this, [this](int k) {
         if (k < static_cast<int>(m_functions.size()))
-            emit functionWanted(m_functions[static_cast<std::size_t>(k)]);
+            emit targetWanted({.aspect = Target::Aspect::Claim, .function = m_functions[static_cast<std::size_t>(k)]});
     });
     takeResults();
 }
@@ -114,20 +115,29 @@ void SkylinePlace::takeResults()
 {
     const Dossier& dossier = m_document.dossier();
     m_empty->setVisible(dossier.functions.empty());
-    m_functions.clear();
-    if (m_analyst.result() && m_analyst.resultOf() == m_document.snapshot()) {
-        std::vector<std::shared_ptr<const Swept>> held;
-        std::vector<const FaultAnalysis*> swept;
-        for (const SafetyFunction& f : dossier.functions) {
-            held.push_back(m_sweeps.fresh(f.id));
-            swept.push_back(held.back() ? &held.back()->analysis : nullptr);
+    const Results known = m_book.results();
+    if (known.find(kLevels)) { // else the towers stay as they were until there are new ones
+        m_functions.clear();
+        for (const SafetyFunction& f : dossier.functions)
             m_functions.push_back(f.id);
-        }
-        m_towers = wording::towersOf(dossier, *m_analyst.result(), swept);
+        m_towers = wording::towersOf(dossier, known);
     }
     m_view->show([this](double width, double height, int chosen) {
         return figures::skyline(m_towers, wording::skylineWords(), width, height, chosen);
     });
+    showFindings();
+    emit stateChanged();
+}
+
+Mark SkylinePlace::mark() const
+{
+    using Aspect = Target::Aspect;
+    if (const auto found = markOfFindings(
+            m_book, {Aspect::Circuit, Aspect::Demand, Aspect::Claim, Aspect::Fault, Aspect::Order, Aspect::WorstStop});
+        found && *found != Mark::Open)
+        return *found;
+    return markWithoutFindings(m_book, m_document.dossier(),
+        {kLevels.id, kSingleFaults.id, kBuilt.id, kSecondFaults.id, kWorstStop.id, kOrders.id});
 }
 
 figures::Figure SkylinePlace::picture() const
@@ -135,24 +145,40 @@ figures::Figure SkylinePlace::picture() const
     return figures::skyline(m_towers, wording::skylineWords(), 1000, 640);
 }
 
-void SkylinePlace::setFindings(const std::vector<Finding>& findings)
+/// Everything that was found so far, the gravest first; and how much was looked at.
+void SkylinePlace::showFindings()
 {
+    const auto checked = m_book.newest(kChecks).value;
+    if (checked && checked == m_shown)
+        return;
+    m_shown = checked;
     for (QWidget* w : m_rows)
         delete w;
     m_rows.clear();
     std::vector<const Finding*> order;
-    for (const Finding& f : findings)
+    for (const Finding& f : checked ? std::span<const Finding>(checked->findings) : std::span<const Finding>())
         order.push_back(&f);
     std::stable_sort(
         order.begin(), order.end(), [](const Finding* a, const Finding* b) { return a->severity < b->severity; });
     for (std::size_t k = 0; k < std::min(kMostShown, order.size()); ++k)
         addFinding(*order[k], static_cast<int>(k));
-    m_none->setText(!findings.empty()
-            ? (findings.size() > kMostShown
-                    ? tr("The gravest %1 of %2; the line below has them all.").arg(kMostShown).arg(findings.size())
-                    : QString())
-            : m_document.dossier().functions.empty() ? tr("Nothing is checked without a safety function.")
-                                                     : tr("No finding in what was checked so far."));
+    QStringList lines;
+    if (order.size() > kMostShown)
+        lines << tr("The gravest %1 of %2; the line below has them all.").arg(kMostShown).arg(order.size());
+    if (m_document.dossier().functions.empty())
+        lines << tr("Nothing is checked without a safety function.");
+    else if (!checked)
+        lines << tr("Being checked ...");
+    else if (const auto open = std::count_if(
+                 checked->checks.begin(), checked->checks.end(), [](const CheckMade& c) { return !c.isWhole(); });
+             open > 0)
+        lines << (order.empty() ? tr("No finding so far, but %1 of %2 checks were not made, or in part only.")
+                                : tr("%1 of %2 checks were not made, or in part only."))
+                     .arg(open)
+                     .arg(checked->checks.size());
+    else if (order.empty())
+        lines << tr("No finding from %1 checks.").arg(checked->checks.size());
+    m_none->setText(lines.join(QStringLiteral("\n")));
     m_none->setVisible(!m_none->text().isEmpty());
 }
 
@@ -163,15 +189,15 @@ void SkylinePlace::addFinding(const Finding& finding, int place)
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(2);
     auto* what = new MarkedLine(
-        finding.severity == Severity::Stop ? Mark::Wrong : Mark::Open, wording::sentence(finding.what), m_theme, row);
-    what->setToolTip(wording::sentence(finding.consequence) + "\n" + wording::sentence(finding.mend));
+        finding.severity == Severity::Stop ? Mark::Wrong : Mark::Open, words::sentence(finding.what), m_theme, row);
+    what->setToolTip(words::sentence(finding.consequence) + "\n" + words::sentence(finding.mend));
     column->addWidget(what);
     auto* go = new QPushButton(tr("Go there"), row);
     go->setObjectName(QStringLiteral("skyline.go.%1").arg(place));
-    go->setAccessibleName(tr("Go there: %1").arg(wording::sentence(finding.what)));
+    go->setAccessibleName(tr("Go there: %1").arg(words::sentence(finding.what)));
     go->setFlat(true);
     column->addWidget(go, 0, Qt::AlignLeft);
-    connect(go, &QPushButton::clicked, this, [this, finding] { emit findingWanted(finding); });
+    connect(go, &QPushButton::clicked, this, [this, target = finding.target] { emit targetWanted(target); });
     m_list->insertWidget(m_list->count() - 1, row); // above the stretch
     m_rows.push_back(row);
 }

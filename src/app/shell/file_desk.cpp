@@ -1,0 +1,208 @@
+#include "app/shell/file_desk.h"
+
+#include "app/shell/report_writer.h"
+#include "app/words/words.h"
+#include "core/edit/circuit_edits.h"
+#include "core/figures/figure_svg.h"
+#include "core/figures/scene_svg.h"
+#include "core/io/lists.h"
+
+#include <QDate>
+#include <QFileInfo>
+#include <QPrinter>
+
+namespace ts::app {
+namespace {
+
+print::PageFoot footOf(const Document& document)
+{
+    const Machine& m = document.dossier().machine;
+    return {QString::fromStdString(m.name), QString::fromStdString(m.site), QFileInfo(document.path()).fileName(),
+        QDate::currentDate().toString(Qt::ISODate)};
+}
+
+} // namespace
+
+FileDesk::FileDesk(Document& document, StudyBook& book, Settings& settings,
+    std::function<Place::Drawing()> drawingShown, QObject* parent)
+    : QObject(parent)
+    , m_document(document)
+    , m_book(book)
+    , m_settings(settings)
+    , m_drawingShown(std::move(drawingShown))
+    , m_reportWriter(new ReportWriter(this))
+{
+    connect(m_reportWriter, &ReportWriter::written, this,
+        [this](const QString& path) { emit said(tr("Report written to %1").arg(path)); });
+    connect(m_reportWriter, &ReportWriter::failed, this, [this](const Error& e) {
+        emit said(tr("The report was not written"));
+        tell(e);
+    });
+}
+
+std::vector<ActionSpec> FileDesk::actions()
+{
+    const auto with = [this] { return !m_document.dossier().circuit.devices.empty(); };
+    const auto add = [](const char* id, const QString& text, const QKeySequence& key, std::function<bool()> isPossible,
+                         std::function<void()> run) {
+        return ActionSpec{QLatin1String(id), text, key, true, std::move(isPossible), std::move(run)};
+    };
+    return {
+        add("file.open", tr("Open ..."), QKeySequence::Open, {}, [this] { askAndOpen(); }),
+        add(
+            "file.save", tr("Save"), QKeySequence::Save, [this, with] { return with() && m_document.isModified(); },
+            [this] { m_document.path().isEmpty() ? askAndSave() : saveTo(m_document.path()); }),
+        add("file.save_as", tr("Save as ..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), with,
+            [this] { askAndSave(); }),
+        add("file.parts", tr("Add parts list ..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_P), with,
+            [this] { askAndAddParts(); }),
+        add("file.report", tr("Write report ..."), QKeySequence(Qt::CTRL | Qt::Key_R), with,
+            [this] { askAndReport(); }),
+        add("file.export", tr("Export drawing ..."), QKeySequence(Qt::CTRL | Qt::Key_E), with,
+            [this] { askAndExport(); }),
+        add("file.skyline", tr("Export skyline ..."), {}, with, [this] { askAndExportSkyline(); }),
+        add("file.print", tr("Print drawings ..."), QKeySequence::Print, with, [this] { askAndPrint(); }),
+    };
+}
+
+/// Always false, so that who failed can return it.
+bool FileDesk::tell(const Error& error)
+{
+    m_asker->tell(words::sentence(error));
+    return false;
+}
+
+QString FileDesk::suggestion(const QString& ending) const
+{
+    const QFileInfo file(m_document.path());
+    return file.absolutePath() + "/" + file.completeBaseName() + ending;
+}
+
+bool FileDesk::open(const QString& path)
+{
+    if (const auto loaded = m_document.load(path); !loaded)
+        return tell(loaded.error());
+    m_settings.lastFolder = QFileInfo(path).absolutePath();
+    return true;
+}
+
+bool FileDesk::saveTo(const QString& path)
+{
+    const auto saved = m_document.save(path);
+    return saved ? true : tell(saved.error());
+}
+
+bool FileDesk::mayLeave()
+{
+    if (!m_document.isModified())
+        return true;
+    switch (m_asker->aboutUnsaved(QString::fromStdString(m_document.dossier().machine.name))) {
+    case Asker::Unsaved::Save:
+        return m_document.path().isEmpty() ? askAndSave() : saveTo(m_document.path());
+    case Asker::Unsaved::Discard:
+        return true;
+    case Asker::Unsaved::Cancel:
+        return false;
+    }
+    return false;
+}
+
+void FileDesk::askAndOpen()
+{
+    if (!mayLeave())
+        return;
+    const QString path = m_asker->fileToOpen(m_settings.lastFolder, tr("Dossier (*.sentry)"));
+    if (!path.isEmpty())
+        open(path);
+}
+
+bool FileDesk::askAndSave()
+{
+    const QString path = m_asker->fileToSave(m_document.path(), tr("Dossier (*.sentry)"));
+    return !path.isEmpty() && saveTo(path);
+}
+
+void FileDesk::askAndAddParts()
+{
+    const QString path = m_asker->fileToOpen(m_settings.lastFolder, tr("Parts list (*.csv *.json)"));
+    if (path.isEmpty())
+        return;
+    const auto parts = io::loadParts(path.toStdString());
+    if (!parts) {
+        tell(parts.error());
+        return;
+    }
+    if (m_document.edit(tr("Add parts list"), [&](const Dossier& d) { return edit::withParts(d, *parts); }))
+        emit said(tr("%1 parts added from %2").arg(parts->size()).arg(path));
+}
+
+void FileDesk::askAndReport()
+{
+    const QString path = m_asker->fileToSave(
+        suggestion(QStringLiteral(".html")), tr("Report (*.html);;Report (*.pdf)"));
+    if (!path.isEmpty())
+        writeReport(path);
+}
+
+void FileDesk::writeReport(const QString& path)
+{
+    emit said(tr("Writing the report ..."));
+    m_reportWriter->write(path, {m_document.snapshot(), m_book.results(), m_settings.habits, footOf(m_document)});
+}
+
+void FileDesk::askAndExport()
+{
+    const QString path = m_asker->fileToSave(
+        suggestion(QStringLiteral(".pdf")), tr("Both drawings (*.pdf);;The drawing shown (*.svg)"));
+    if (!path.isEmpty())
+        exportDrawing(path);
+}
+
+void FileDesk::askAndExportSkyline()
+{
+    const QString path = m_asker->fileToSave(suggestion(QStringLiteral("_skyline.svg")), tr("Skyline (*.svg)"));
+    if (path.isEmpty())
+        return;
+    const Dossier& dossier = m_document.dossier();
+    const std::string title = dossier.machine.name + ": " + words::word("report.skyline").toStdString();
+    const figures::Figure figure = wording::skylineFigure(dossier, m_book.results(), 1000, 640);
+    if (const auto saved = io::saveText(path.toStdString(), figures::figureSvgFile(figure, title)))
+        emit said(tr("Skyline written to %1").arg(path));
+    else
+        tell(saved.error());
+}
+
+bool FileDesk::exportDrawing(const QString& path)
+{
+    const auto drawings = drawingsOf(m_document.dossier().circuit, m_settings.habits);
+    if (!drawings)
+        return tell(drawings.error());
+    if (path.endsWith(QStringLiteral(".svg"), Qt::CaseInsensitive)) {
+        const print::Drawing& shown = (*drawings)[m_drawingShown() == Place::Drawing::Power ? 0 : 1];
+        const std::string title = m_document.dossier().machine.name + ": " + shown.title.toStdString();
+        if (const auto saved = io::saveText(path.toStdString(), figures::sceneSvgFile(shown.scene, title)); !saved)
+            return tell(saved.error());
+    } else if (!print::writePdf(path, *drawings, footOf(m_document), paperTheme())) {
+        m_asker->tell(tr("%1 cannot be written").arg(path));
+        return false;
+    }
+    emit said(tr("Drawing written to %1").arg(path));
+    return true;
+}
+
+void FileDesk::askAndPrint()
+{
+    const auto drawings = drawingsOf(m_document.dossier().circuit, m_settings.habits);
+    if (!drawings) {
+        tell(drawings.error());
+        return;
+    }
+    QPrinter printer(QPrinter::HighResolution);
+    printer.setPageOrientation(QPageLayout::Landscape);
+    if (!m_asker->choosePrinter(printer))
+        return;
+    if (!print::paintDrawings(printer, *drawings, footOf(m_document), paperTheme()))
+        m_asker->tell(tr("The printer takes nothing"));
+}
+
+} // namespace ts::app

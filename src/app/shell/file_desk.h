@@ -1,0 +1,57 @@
+#pragma once
+// Everything that goes to files and comes from them: dossier, parts list, report, drawings, prints. Asks a person where
+// it must (asker.h).
+
+#include "app/document/document.h"
+#include "app/document/study_book.h"
+#include "app/frame/place.h"
+#include "app/settings/settings.h"
+#include "app/shell/asker.h"
+
+namespace ts::app {
+
+class ReportWriter;
+
+class FileDesk : public QObject {
+    Q_OBJECT
+public:
+    /// `drawingShown`: which drawing stands on the place in view, or was last on one.
+    FileDesk(Document& document, StudyBook& book, Settings& settings, std::function<Place::Drawing()> drawingShown,
+        QObject* parent);
+    void setAsker(Asker& asker) { m_asker = &asker; }
+    std::vector<ActionSpec> actions();
+
+    /// False with a message if the file cannot be used; then nothing changes.
+    bool open(const QString& path);
+    bool saveTo(const QString& path);
+    /// What is not saved may be lost, or was saved just now.
+    bool mayLeave();
+    /// In the background; `said` tells when it is done.
+    void writeReport(const QString& path);
+    const ReportWriter& reportWriter() const { return *m_reportWriter; }
+    /// The drawing that is shown as SVG, or both drawings as PDF, by the name's end.
+    bool exportDrawing(const QString& path);
+
+signals:
+    void said(const QString& text);
+
+private:
+    void askAndOpen();
+    bool askAndSave();
+    void askAndAddParts();
+    void askAndReport();
+    void askAndExport();
+    void askAndExportSkyline();
+    void askAndPrint();
+    QString suggestion(const QString& ending) const;
+    bool tell(const Error& error);
+
+    Document& m_document;
+    StudyBook& m_book;
+    Settings& m_settings;
+    std::function<Place::Drawing()> m_drawingShown;
+    Asker* m_asker = nullptr;
+    ReportWriter* m_reportWriter;
+};
+
+} // namespace ts::app

@@ -1,0 +1,104 @@
+#include "app/shell/top_line.h"
+
+#include "app/shell/course.h"
+
+#include <QActionGroup>
+#include <QHBoxLayout>
+#include <QMenu>
+#include <QPushButton>
+#include <QToolButton>
+
+namespace ts::app {
+
+TopLine::TopLine(const ActionTable& actions, const Theme& theme, QWidget* parent)
+    : QWidget(parent)
+    , m_actions(actions)
+    , m_theme(theme)
+{
+    setObjectName("top");
+    setFixedHeight(52);
+    setAutoFillBackground(true);
+    setBackgroundRole(QPalette::Base);
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(8, 0, 12, 0);
+    row->setSpacing(8);
+    m_name = new QPushButton(this);
+    m_name->setObjectName("dossier");
+    m_name->setFlat(true);
+    m_name->setFont(theme.bold());
+    m_name->setToolTip(tr("Open, save, write the report"));
+    m_name->setMinimumWidth(240);
+    auto* menu = new QMenu(m_name);
+    for (const ActionSpec& s : actions.specs())
+        if (s.inMenu)
+            menu->addAction(actions.action(s.id));
+    m_name->setMenu(menu);
+    row->addWidget(m_name);
+    m_course = new Course(theme, this);
+    row->addWidget(m_course);
+    row->addStretch(1);
+    row->addWidget(tool("search", tr("Find anything   Ctrl+K")));
+    row->addWidget(tool("edit.undo", tr("Undo")));
+    row->addWidget(tool("edit.redo", tr("Redo")));
+    auto* view = new QToolButton(this);
+    view->setObjectName("tool.view");
+    view->setText(tr("View"));
+    view->setAutoRaise(true);
+    view->setPopupMode(QToolButton::InstantPopup);
+    view->setMenu(viewMenu(view));
+    view->setToolTip(tr("How circuits, sizes and colours are shown"));
+    row->addWidget(view);
+    m_look = tool("view.theme", tr("Dark"));
+    row->addWidget(m_look);
+    takeTheme();
+}
+
+QToolButton* TopLine::tool(const QString& id, const QString& text)
+{
+    auto* button = new QToolButton(this);
+    button->setDefaultAction(m_actions.action(id));
+    button->setObjectName("tool." + id);
+    button->setAutoRaise(true);
+    button->setToolButtonStyle(Qt::ToolButtonTextOnly);
+    button->setText(text);
+    return button;
+}
+
+/// One section a question.
+QMenu* TopLine::viewMenu(QWidget* parent)
+{
+    auto* menu = new QMenu(parent);
+    QActionGroup* group = nullptr;
+    QString last;
+    for (const ActionSpec& s : m_actions.specs()) {
+        if (!s.holds)
+            continue;
+        if (s.group != last) {
+            if (!last.isEmpty())
+                menu->addSeparator();
+            group = new QActionGroup(menu);
+            group->setExclusionPolicy(
+                s.group.isEmpty() ? QActionGroup::ExclusionPolicy::None : QActionGroup::ExclusionPolicy::Exclusive);
+        }
+        last = s.group;
+        group->addAction(m_actions.action(s.id));
+        menu->addAction(m_actions.action(s.id));
+    }
+    return menu;
+}
+
+void TopLine::setName(const QString& name, bool isModified)
+{
+    m_name->setText(name.isEmpty() ? tr("No dossier") : name + (isModified ? QStringLiteral(" *") : QString()));
+}
+
+void TopLine::takeTheme()
+{
+    m_name->setStyleSheet(QStringLiteral(
+        "QPushButton{border:none;background:transparent;text-align:left;padding:6px 20px 6px 8px;color:%1}"
+        "QPushButton:focus{text-decoration:underline}")
+                              .arg(m_theme.colours().ink.name()));
+    m_look->setText(m_theme.isDark() ? tr("Light") : tr("Dark"));
+}
+
+} // namespace ts::app

@@ -1,0 +1,120 @@
+#include "core/analysis/function_verdict.h"
+
+#include <array>
+
+namespace ts {
+namespace {
+
+using Answer = FunctionVerdict::Answer;
+using Extent = FunctionVerdict::Extent;
+using safety::Level;
+
+std::optional<Level> worse(std::optional<Level> a, std::optional<Level> b)
+{
+    return a && b ? std::optional(safety::lower(*a, *b)) : std::nullopt;
+}
+
+bool reaches(std::optional<Level> level, Level required)
+{
+    return level && *level >= required;
+}
+
+/// Whether something that was found speaks against the required level.
+bool isMissed(const FunctionVerdict& v, const FaultAnalysis* built)
+{
+    if (!v.required)
+        return !v.claimed;
+    if (!reaches(v.claimed, *v.required))
+        return true;
+    if (v.extent == Extent::Claimed)
+        return false;
+    if (!reaches(v.atMost, *v.required))
+        return true;
+    return v.extent == Extent::Built && !reaches(v.built, *v.required) && built->isLevelKnown;
+}
+
+void nameWhatIsNotKnown(FunctionVerdict& v, const Dossier& dossier, const SafetyFunction& f, const FaultAnalysis* built)
+{
+    if (!v.required)
+        v.notKnown.push_back(message("unknown.required"));
+    if (v.extent == Extent::Claimed)
+        v.notKnown.push_back(message("unknown.single_faults"));
+    if (v.extent != Extent::Built)
+        v.notKnown.push_back(message("unknown.second_faults"));
+    if (v.extent == Extent::Built && !built->isLevelKnown)
+        v.notKnown.push_back(message("unknown.built"));
+    if (built && !built->sweep.notRunning.empty())
+        v.notKnown.push_back(message("unknown.not_running"));
+    for (const std::string& condition : safety::unansweredConditions(dossier.circuit, f))
+        v.notKnown.push_back(message("unknown.condition", {"@" + condition}));
+}
+
+std::string word(const std::optional<Level>& level)
+{
+    return level ? "PL " + std::string(safety::nameOf(*level)) : "@level.none";
+}
+
+} // namespace
+
+std::optional<safety::Level> FunctionVerdict::counting() const
+{
+    return extent == Extent::Claimed ? claimed : worse(claimed, extent == Extent::Built ? built : atMost);
+}
+
+std::string_view nameOf(Extent extent)
+{
+    constexpr std::array<std::string_view, 3> names{"claimed", "single_faults", "built"};
+    return names[static_cast<std::size_t>(extent)];
+}
+
+std::string_view nameOf(Answer answer)
+{
+    constexpr std::array<std::string_view, 4> names{"not_asked", "not_reached", "not_known", "reached"};
+    return names[static_cast<std::size_t>(answer)];
+}
+
+FunctionVerdict verdictOf(const Dossier& dossier, const SafetyFunction& function, const safety::FunctionLevel& level,
+    const FaultAnalysis* built)
+{
+    FunctionVerdict v;
+    v.function = function.id;
+    if (!function.reliedOnByPerson) {
+        v.answer = Answer::NotAsked;
+        return v;
+    }
+    v.required = level.required;
+    v.claimed = level.level;
+    if (built) {
+        v.extent = built->sweep.hasPairs ? Extent::Built : Extent::SingleFaults;
+        v.atMost = built->atMost;
+        if (v.extent == Extent::Built && built->level)
+            v.built = built->level->level;
+    }
+    nameWhatIsNotKnown(v, dossier, function, built);
+    v.answer = isMissed(v, built) ? Answer::NotReached : v.notKnown.empty() ? Answer::Reached : Answer::NotKnown;
+    return v;
+}
+
+Phrases phrasesOf(const FunctionVerdict& v)
+{
+    if (v.answer == Answer::NotAsked)
+        return {message("verdict.not_asked")};
+    Phrases said;
+    switch (v.extent) {
+    case Extent::Claimed:
+        said.push_back(message(v.claimed ? "verdict.claimed_only" : "verdict.no_claim", {word(v.claimed)}));
+        break;
+    case Extent::SingleFaults:
+        said.push_back(message(v.counting() ? "verdict.at_most" : "verdict.no_level_single", {word(v.counting())}));
+        break;
+    case Extent::Built:
+        said.push_back(message(v.counting() ? "verdict.built" : "verdict.no_level_built", {word(v.counting())}));
+        break;
+    }
+    if (v.extent != Extent::Claimed && v.claimed != v.counting())
+        said.push_back(message("verdict.claim_says", {word(v.claimed)}));
+    said.push_back(v.required ? message("verdict.required", {word(v.required)}) : message("verdict.required_open"));
+    return said;
+}
+
+} // namespace ts

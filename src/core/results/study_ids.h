@@ -1,0 +1,32 @@
+#pragma once
+// The name of each study with the type of what it yields, so that nobody asks for the wrong one. The types are known by
+// name only: who reads a result includes its header. One line here for each study.
+
+#include <string_view>
+
+namespace ts {
+
+template <class T> struct StudyOf {
+    std::string_view id; ///< the word on the command line
+};
+
+struct Analysis;
+struct FaultAnalysis;
+struct StopStudy;
+struct Checked;
+namespace faults {
+struct Sweep;
+}
+namespace exploration {
+struct Explored;
+}
+
+inline constexpr StudyOf<Analysis> kLevels{"levels"};
+inline constexpr StudyOf<faults::Sweep> kSingleFaults{"faults"};
+inline constexpr StudyOf<faults::Sweep> kSecondFaults{"pairs"};
+inline constexpr StudyOf<FaultAnalysis> kBuilt{"built"};
+inline constexpr StudyOf<exploration::Explored> kOrders{"orders"};
+inline constexpr StudyOf<StopStudy> kWorstStop{"stop"};
+inline constexpr StudyOf<Checked> kChecks{"checks"};
+
+} // namespace ts

@@ -1,0 +1,137 @@
+#include "core/simulation/joined_terminals.h"
+
+#include "core/base/at.h"
+#include "core/network/disjoint_sets.h"
+#include "core/simulation/circuits.h"
+
+#include <bit>
+#include <cmath>
+
+namespace ts {
+namespace {
+
+bool isReached(const Reach& reach, const std::pair<int, int>& nodes)
+{
+    return reach.isNode[at(nodes.first)] || reach.isNode[at(nodes.second)];
+}
+
+/// Equal shares are to be equal, however a solution was rounded.
+double rounded(double share)
+{
+    constexpr double kParts = 1ll << 32;
+    return std::round(share * kParts) / kParts;
+}
+
+/// A row over the terminals in its super-node, the first of them at zero: a constant for all changes nothing, because
+/// what elements bring to joined nodes they take away again. The reference, where it is one of them, takes the balance
+/// and stays the zero.
+network::LinkCurrentRow onTerminals(const network::LinkCurrentRow& row, const std::vector<int>& terminals,
+    const std::vector<int>& superOf, int super, std::vector<double>& shares)
+{
+    for (const auto& [node, share] : row)
+        shares[at(node)] = share;
+    network::LinkCurrentRow result;
+    double zero = 0.0;
+    bool isFirst = super != network::kReference;
+    for (int t : terminals) {
+        if (superOf[at(t)] != super)
+            continue;
+        if (isFirst)
+            zero = shares[at(t)];
+        isFirst = false;
+        if (const double share = rounded(shares[at(t)] - zero); share != 0.0)
+            result.emplace_back(t, share);
+    }
+    for (const auto& [node, share] : row)
+        shares[at(node)] = 0.0;
+    return result;
+}
+
+/// The super-node of every node: its first member.
+std::vector<int> superNodes(const std::vector<network::Link>& links, int nodeCount)
+{
+    network::DisjointSets sets(nodeCount);
+    for (const network::Link& l : links)
+        if (l.closed)
+            sets.join(l.p, l.q);
+    std::vector<int> superOf(at(nodeCount));
+    for (int node = 0; node < nodeCount; ++node)
+        superOf[at(node)] = sets.find(node);
+    return superOf;
+}
+
+} // namespace
+
+JoinedTerminals wholeJoints(
+    const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, std::span<const int> poles)
+{
+    JoinedTerminals joints;
+    joints.rows.resize(poles.size());
+    joints.links.reserve(plant.links.size() + overlay.shorts.size());
+    for (const PlantLink& l : plant.links)
+        joints.links.push_back({l.p, l.q, false});
+    for (int l : reach.links)
+        joints.links[at(l)].closed = isClosed(plant.links[at(l)], at(l), state, overlay);
+    for (const auto& nodes : overlay.shorts)
+        if (isReached(reach, nodes))
+            joints.links.push_back({nodes.first, nodes.second, true});
+    return joints;
+}
+
+void jointsKey(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, MemoryKey& key)
+{
+    KeyWriter writer(key);
+    for (int l : reach.links)
+        writer.put(isClosed(plant.links[at(l)], at(l), state, overlay));
+    writer.flush();
+    key.push_back(reach.number);
+    for (const auto& nodes : overlay.shorts)
+        if (isReached(reach, nodes))
+            key.push_back(static_cast<std::uint64_t>(nodes.first) << 32 | static_cast<std::uint32_t>(nodes.second));
+}
+
+SeenJoints seenJoints(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach,
+    std::span<const int> poles, network::RowMemory& memory)
+{
+    const JoinedTerminals whole = wholeJoints(plant, state, overlay, reach, {});
+    const std::vector<int> superOf = superNodes(whole.links, plant.nodeCount);
+    SeenJoints seen;
+    JoinedTerminals& joints = seen.joints;
+    MemoryKey& content = seen.content;
+    joints.links.reserve(superOf.size());
+    content.push_back(reach.number);
+    std::vector<int> first(superOf.size(), -1); // terminal, by super-node
+    first[network::kReference] = network::kReference;
+    auto terminal = reach.terminals.begin();
+    for (int node = 1; node < plant.nodeCount; ++node) {
+        if (terminal == reach.terminals.end() || *terminal != node) {
+            joints.links.push_back({network::kReference, node, true});
+            continue;
+        }
+        ++terminal;
+        int& with = first[at(superOf[at(node)])];
+        if (with < 0) {
+            with = node;
+            continue;
+        }
+        joints.links.push_back({with, node, true});
+        content.push_back(static_cast<std::uint64_t>(with) << 32 | static_cast<std::uint32_t>(node));
+    }
+    const auto rows = network::linkCurrentRows(whole.links, superOf, poles, memory);
+    std::vector<double> shares(superOf.size(), 0.0);
+    joints.rows.resize(poles.size());
+    content.push_back(poles.size());
+    for (std::size_t k = 0; k < poles.size(); ++k) {
+        if (!rows[k].empty())
+            joints.rows[k] = onTerminals(
+                rows[k], reach.terminals, superOf, superOf[at(plant.links[at(poles[k])].p)], shares);
+        content.push_back(joints.rows[k].size());
+        for (const auto& [node, share] : joints.rows[k]) {
+            content.push_back(static_cast<std::uint64_t>(node));
+            content.push_back(std::bit_cast<std::uint64_t>(share));
+        }
+    }
+    return seen;
+}
+
+} // namespace ts

@@ -1,0 +1,16 @@
+#pragma once
+// The studies themselves: each file makes its own. Listed in registry.cpp.
+
+#include "core/studies/study.h"
+
+namespace ts::studies {
+
+Study levels(); ///< what is claimed, and how the functions stop
+Study singleFaults(); ///< every fault by itself, one function at a time
+Study secondFaults(); ///< every pair of faults, excluded ones, and the limits of times and voltage
+Study built(); ///< structure, coverage and level as built, from the faults that were tried
+Study worstStop(); ///< the stop in its worst case
+Study orders(); ///< every order of operation of a motor
+Study designChecks(); ///< all checks with what is known
+
+} // namespace ts::studies

@@ -1,0 +1,17 @@
+#pragma once
+// Hashes of what results depend on, made once for a dossier and shared by the keys of all studies.
+
+#include "core/model/dossier.h"
+
+#include <string>
+
+namespace ts {
+
+struct Fingerprint {
+    std::string circuit; ///< of all that a run of the circuit depends on, and of the exclusions
+    std::string whole; ///< of the whole dossier
+    bool operator==(const Fingerprint&) const = default;
+};
+Fingerprint fingerprintOf(const Dossier& dossier);
+
+} // namespace ts

@@ -1,0 +1,29 @@
+#include "core/studies/entries.h"
+
+#include <array>
+
+namespace ts {
+
+std::span<const Study> allStudies()
+{
+    static const std::array kRegistry{
+        studies::levels(),
+        studies::singleFaults(),
+        studies::built(),
+        studies::designChecks(),
+        studies::worstStop(),
+        studies::secondFaults(),
+        studies::orders(),
+    };
+    return kRegistry;
+}
+
+const Study* studyNamed(std::string_view id)
+{
+    for (const Study& s : allStudies())
+        if (s.id == id)
+            return &s;
+    return nullptr;
+}
+
+} // namespace ts

@@ -1,0 +1,206 @@
+#include "shots/pictures.h"
+
+#include "app/places/bench/bench_place.h"
+#include "app/places/bench/edit_sheet.h"
+#include "app/places/bench/meter_panel.h"
+#include "app/places/bench/paths_view.h"
+#include "app/places/bench/wire_list_view.h"
+#include "app/places/faults/fault_wall.h"
+#include "app/places/faults/faults_place.h"
+#include "app/places/faults/orders_page.h"
+#include "app/places/faults/stop_page.h"
+#include "app/places/faults/sweep_page.h"
+#include "app/places/levels/danger_page.h"
+#include "app/places/levels/levels_place.h"
+#include "app/places/levels/reach_page.h"
+#include "app/places/machine/machine_place.h"
+#include "app/shell/main_window.h"
+#include "app/shell/picture.h"
+#include "core/patterns/starter.h"
+#include "core/simulation/scenario_run.h"
+
+#include <QApplication>
+#include <QComboBox>
+#include <QDir>
+#include <QKeyEvent>
+#include <QLineEdit>
+
+namespace ts::app {
+namespace {
+
+constexpr double kRunningS = 8.0, kStoppedS = 9.8; ///< moments of the demo's first scenario
+
+/// Plays the first scenario's steps up to a moment.
+void play(MainWindow& window, double untilS, const char* fault = nullptr)
+{
+    BenchSession& session = window.place<BenchPlace>().session();
+    session.setClockEnabled(false);
+    session.restart();
+    const Dossier& d = window.document().dossier();
+    if (!session.hasRun() || d.scenarios.empty())
+        return;
+    if (const auto site = fault ? faultFrom(session.plant(), fault) : Expected<FaultSite>(FaultSite{}); site && fault)
+        session.setFault(site->fault, true);
+    const auto stimuli = stimuliOf(session.plant(), d.scenarios.front());
+    if (!stimuli)
+        return;
+    for (const Stimulus& s : *stimuli) {
+        const double atS = secondsOf(s.at).si();
+        if (atS > untilS)
+            break;
+        session.advanceBy(atS - secondsOf(session.run().now()).si());
+        session.run().act(s);
+    }
+    session.advanceBy(untilS - secondsOf(session.run().now()).si());
+}
+
+void probe(MainWindow& window, const char* red, const char* black)
+{
+    const Circuit& c = window.document().dossier().circuit;
+    for (const char* name : {red, black}) {
+        const std::string text(name);
+        const std::size_t colon = text.find(':');
+        if (const Device* d = c.device(std::string_view(text).substr(0, colon)))
+            window.place<BenchPlace>().meter().probe({d->id, text.substr(colon + 1)});
+    }
+}
+
+/// The place of the machine with a starter chosen that has something wrong.
+bool grabMachine(MainWindow& window, const QString& file)
+{
+    window.goTo(QStringLiteral("machine"));
+    for (const auto& [choice, word] : {std::pair{"choice.base", "reversing"}, {"choice.operation", "run_inch_button"},
+             {"choice.stop", "two_channel_relay"}})
+        if (auto* box = window.findChild<QComboBox*>(QLatin1String(choice)))
+            box->setCurrentIndex(box->findData(QLatin1String(word)));
+    return waitFor([&window] { return !window.place<MachinePlace>().preview().isBusy(); }) && grab(window, file);
+}
+
+/// A change that is meant but not made: a hold that joins behind the interlock, with what that would mean.
+bool grabChange(MainWindow& window, const QString& file)
+{
+    const Device* device = window.document().dossier().circuit.device("Q1");
+    if (!device)
+        return true;
+    window.place<BenchPlace>().find({device->id, "coil", {}});
+    for (const offers::Offer& offer : std::vector(window.place<BenchPlace>().offers()))
+        if (offer.id == "hold_add")
+            window.place<BenchPlace>().openOffer(offer);
+    if (auto* box = window.findChild<QComboBox*>(QStringLiteral("change.hold")))
+        for (int k = 0; k < box->count(); ++k)
+            if (box->itemText(k).startsWith(QStringLiteral("past S2"))
+                && box->itemText(k).endsWith(QStringLiteral("Q2 21-22")))
+                box->setCurrentIndex(k);
+    const bool ok = waitFor([&window] { return window.place<BenchPlace>().sheet().trial().result() != nullptr; })
+        && grab(window, file);
+    window.place<BenchPlace>().sheet().leave();
+    return ok;
+}
+
+/// The wire list with one of its wires selected.
+bool grabWires(MainWindow& window, const QString& file)
+{
+    WireListView& wires = window.place<BenchPlace>().wires();
+    window.place<BenchPlace>().find({{}, {}, wires.rows().wireAt(wires.rows().rowCount() / 2)});
+    const bool ok = grab(window, file);
+    window.place<BenchPlace>().showWires(false);
+    window.place<BenchPlace>().find({});
+    window.place<BenchPlace>().paths().fit();
+    return ok;
+}
+
+/// The wall of the first function, second faults included, with the story of a welded contactor.
+bool grabFaults(MainWindow& window, const QString& file)
+{
+    if (!showView(window, QStringLiteral("faults.sweep")))
+        return false;
+    SweepPage& page = window.place<FaultsPlace>().sweep();
+    const auto sweep = page.swept();
+    if (!sweep || !sweep->hasPairs)
+        return false;
+    if (const faults::SweptFault* welded = faults::faultNamed(sweep->faults, "Q1/main:welded"))
+        page.wall().select(static_cast<int>(welded - sweep->faults.data()), faults::Moment::JustBefore);
+    return waitFor([&page] { return page.hasStory(); }) && grab(window, file);
+}
+
+/// Every order of operation of a reversing starter whose hold joins behind the interlock, and the order that shows it.
+bool grabOrders(MainWindow& window, const QString& file)
+{
+    const std::vector<std::string> with{
+        "base=reversing", "interlock=auxiliary", "hold=behind_interlock", "machine=Bark conveyor BC-1"};
+    window.document().startWith(*patterns::starter(*patterns::Plan::from(with)));
+    OrdersPage& page = window.place<FaultsPlace>().orders();
+    if (!showView(window, QStringLiteral("faults.orders")) || !page.hasResult())
+        return false;
+    QTreeWidgetItem* first = page.list().topLevelItem(0);
+    page.list().setCurrentItem(first->child(first->childCount() - 1));
+    return grab(window, file);
+}
+
+/// The search box with something half written.
+bool grabSearch(MainWindow& window, const QString& file)
+{
+    window.actionTable().action("search")->trigger();
+    auto* line = window.findChild<QLineEdit*>(QStringLiteral("search.line"));
+    line->setText(QStringLiteral("Q1"));
+    const bool ok = grab(window, file);
+    QKeyEvent escape(QEvent::KeyPress, Qt::Key_Escape, Qt::NoModifier);
+    QCoreApplication::sendEvent(line, &escape);
+    return ok;
+}
+
+} // namespace
+
+bool writeShots(MainWindow& window, Theme& theme, const QString& folder)
+{
+    const QDir dir(folder);
+    bool ok = true;
+    window.book().setPatience(-1); // what is Long only when a picture asks for it
+    play(window, kRunningS);
+    ok &= waitForResults(window);
+    probe(window, "Q1:A1", "Q1:A2");
+    ok &= grab(window, dir.filePath("bench_running.png"));
+    play(window, kStoppedS);
+    ok &= grab(window, dir.filePath("bench_stopped.png"));
+    play(window, kRunningS, "Q1/main:welded");
+    BenchSession& session = window.place<BenchPlace>().session();
+    if (const Device* q1 = window.document().dossier().circuit.device("Q1"))
+        emit window.place<BenchPlace>().paths().symbolPicked(q1->id, "coil");
+    for (const auto& [tag, word, waitS] :
+        {std::tuple{"S0", "press", 20.0}, {"S0", "unlatch", 1.0}, {"S4", "press", 0.3}, {"S4", "release", 1.0}}) {
+        session.act(tag, word);
+        session.advanceBy(waitS);
+    }
+    ok &= grab(window, dir.filePath("bench_welded.png"));
+    play(window, kRunningS);
+    ok &= grabChange(window, dir.filePath("bench_change.png"));
+    ok &= grabWires(window, dir.filePath("bench_wires.png"));
+    ok &= grabSearch(window, dir.filePath("search.png"));
+    window.place<BenchPlace>().showPower(true);
+    play(window, kRunningS);
+    ok &= grab(window, dir.filePath("bench_power.png"));
+    window.place<BenchPlace>().showPower(false);
+    window.actionTable().action("habit.ladder")->trigger();
+    window.place<BenchPlace>().setLarge(true);
+    ok &= grab(window, dir.filePath("bench_ladder.png"));
+    window.place<BenchPlace>().setLarge(false);
+    window.actionTable().action("habit.current_paths")->trigger();
+    ok &= grabFaults(window, dir.filePath("faults.png"));
+    ok &= showView(window, QStringLiteral("faults.stop")) && grab(window, dir.filePath("faults_stop.png"));
+    window.goTo(QStringLiteral("levels"));
+    window.place<LevelsPlace>().ask(window.place<LevelsPlace>().level().pfhd);
+    ok &= grab(window, dir.filePath("levels.png"));
+    for (const char* view : {"skyline", "functions", "levels.claim", "levels.danger", "levels.reach"})
+        ok &= showView(window, QString::fromLatin1(view))
+            && grab(window, dir.filePath(QString::fromLatin1(view).replace('.', '_') + ".png"));
+    window.goTo(QStringLiteral("bench"));
+    ok &= grabMachine(window, dir.filePath("machine.png"));
+    window.goTo(QStringLiteral("bench"));
+    theme.setDark(true);
+    ok &= grab(window, dir.filePath("bench_dark.png"));
+    theme.setDark(false);
+    ok &= grabOrders(window, dir.filePath("faults_orders.png"));
+    return ok;
+}
+
+} // namespace ts::app

@@ -1,0 +1,14 @@
+#pragma once
+// The documentation's pictures, made from the demo dossier: one of each main view.
+
+#include <QString>
+
+namespace ts::app {
+
+class MainWindow;
+class Theme;
+
+/// Into a folder. False if one could not be made.
+bool writeShots(MainWindow& window, Theme& theme, const QString& folder);
+
+} // namespace ts::app
