@@ -152,8 +152,9 @@ std::span<const Entry> levelEntries()
         TS_TEXT("skyline.fault_counts", "Faults: %1 safe, %2 caught, %3 hidden, %4 lost"),
         TS_TEXT("skyline.faults", "faults"),
         TS_TEXT("skyline.key",
-            "Pillars: subsystems, the weakest darkest. Stem: what it alone could carry. Platform: the whole chain, "
-            "must reach the pennant. Outlined: only claimed."),
+            "Pillar: a subsystem, the weakest darkest; stem: what it alone carries. Platform: the whole; must reach "
+            "the "
+            "pennant. Outline: claimed."),
         TS_TEXT("skyline.needs", "needs"),
         TS_TEXT("skyline.no_faults", "No faults were tried."),
         TS_TEXT("skyline.no_level", "no level"),
@@ -163,6 +164,7 @@ std::span<const Entry> levelEntries()
         TS_TEXT("skyline.not_tried", "not tried"),
         TS_TEXT("skyline.replace", "%1 after %2"),
         TS_TEXT("skyline.replace_none", "none in %1 y"),
+        TS_TEXT("skyline.single_only", "second ones not tried"),
         TS_TEXT("skyline.stop", "stop"),
         TS_TEXT("skyline.stop_category", "category %1"),
         TS_TEXT("skyline.stop_facts", "cat. %1, %2"),

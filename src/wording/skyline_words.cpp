@@ -133,12 +133,15 @@ std::vector<Tower> towersOf(const Dossier& dossier, const Results& results)
                 found->sweep.count(Outcome::Hidden, false),
                 found->sweep.count(Outcome::Lost, false) + found->sweep.count(Outcome::Undecided, false)};
         }
+        t.faultsNote = !found ? said("skyline.not_tried") : found->sweep.hasPairs ? "" : said("skyline.single_only");
         t.words = t.name + ": " + t.about + ". " + (t.hasLevel ? t.level : said("skyline.equipment")) + ", "
             + said("skyline.needs") + " " + t.needs + "; " + said("skyline.stop") + " " + t.stop + "; " + t.due + ". ";
         t.words += t.faults ? said("skyline.fault_counts",
                        {static_cast<long long>((*t.faults)[0]), static_cast<long long>((*t.faults)[1]),
                            static_cast<long long>((*t.faults)[2]), static_cast<long long>((*t.faults)[3])})
                             : said("skyline.no_faults");
+        if (found && !t.faultsNote.empty())
+            t.words += "; " + t.faultsNote;
         towers.push_back(std::move(t));
     }
     return towers;
@@ -147,7 +150,7 @@ std::vector<Tower> towersOf(const Dossier& dossier, const Results& results)
 figures::SkylineWords skylineWords()
 {
     return {said("skyline.axis"), said("skyline.needs"), said("skyline.stop"), said("skyline.due"),
-        said("skyline.faults"), said("skyline.not_tried"), said("skyline.equipment"), said("skyline.key")};
+        said("skyline.faults"), said("skyline.equipment"), said("skyline.key")};
 }
 
 figures::Figure skylineFigure(const Dossier& dossier, const Results& results, double width, double height)

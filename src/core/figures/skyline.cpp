@@ -196,8 +196,8 @@ private:
         m_figure.label({left, y}, m_words.faults, LabelSize::Small, Ink::Quiet);
         if (t.faults)
             counts(t, {left, y + 8}, inner);
-        else
-            m_figure.label({left + inner, y}, m_words.notTried, LabelSize::Small, Ink::Ink, Align::Right);
+        if (!t.faultsNote.empty())
+            m_figure.label({left + inner, y}, t.faultsNote, LabelSize::Small, Ink::Ink, Align::Right);
     }
 
     /// Shapes tell them apart: a notched square pale and full, a hollow one, a broken one.

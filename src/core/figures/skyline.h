@@ -28,13 +28,14 @@ struct Tower {
     bool reaches = false, misses = false; ///< neither: not known yet
     std::string needs, stop, due; ///< short facts: "PL d", "cat. 0, 41 ms", "none before 20 y"
     std::optional<std::array<std::size_t, 4>> faults; ///< safe, caught, hidden, lost; none: not tried
+    std::string faultsNote; ///< what was not tried of them
     std::string words; ///< all of it, read out
 };
 
 /// Words around the towers.
 struct SkylineWords {
     std::string axis; ///< "dangerous failures per hour"
-    std::string needs, stop, due, faults, notTried, equipment, key;
+    std::string needs, stop, due, faults, equipment, key;
 };
 
 constexpr double kSkylineWorst = 1e-4, kSkylineBest = 1e-10; ///< ends of the scale

@@ -11,8 +11,7 @@
 namespace ts::figures {
 namespace {
 
-const SkylineWords kWords{
-    "dangerous failures per hour", "needs", "stop", "replace", "faults", "not tried", "equipment", "key"};
+const SkylineWords kWords{"dangerous failures per hour", "needs", "stop", "replace", "faults", "equipment", "key"};
 
 Tower tower(int number, double pfhd = 3e-8, double required = 1e-6)
 {
