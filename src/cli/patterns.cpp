@@ -21,7 +21,7 @@ std::string said(const std::string& id)
 
 void printChoices(Session& s)
 {
-    for (const ts::patterns::Choice& c : ts::patterns::choices()) {
+    for (const ts::patterns::PlanChoice& c : ts::patterns::choices()) {
         const std::string name(c.name);
         s.out << name << ": " << said("choice." + name) << '\n';
         for (std::string_view word : ts::patterns::wordsOf(c))
@@ -35,7 +35,7 @@ void printChoices(Session& s)
 nlohmann::ordered_json choicesAsJson()
 {
     nlohmann::ordered_json list = nlohmann::ordered_json::array();
-    for (const ts::patterns::Choice& c : ts::patterns::choices()) {
+    for (const ts::patterns::PlanChoice& c : ts::patterns::choices()) {
         nlohmann::ordered_json words = nlohmann::ordered_json::array();
         for (std::string_view word : ts::patterns::wordsOf(c))
             words.push_back(word);

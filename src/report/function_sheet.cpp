@@ -13,9 +13,9 @@ namespace {
 
 using figures::escaped;
 
-class Sheet {
+class FunctionSheet {
 public:
-    Sheet(const Dossier& dossier, const SafetyFunction& function, const FunctionResult& result)
+    FunctionSheet(const Dossier& dossier, const SafetyFunction& function, const FunctionResult& result)
         : m_dossier(dossier)
         , m_function(function)
         , m_result(result)
@@ -114,7 +114,7 @@ private:
 
 std::string functionSheet(const Dossier& dossier, const SafetyFunction& function, const FunctionResult& result)
 {
-    return Sheet(dossier, function, result).written();
+    return FunctionSheet(dossier, function, result).written();
 }
 
 } // namespace ts::report

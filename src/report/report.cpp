@@ -108,8 +108,9 @@ private:
         paragraph(m.site, "quiet");
         m_out += "<div class=\"caution\">" + escaped(word("caution.text")) + "</div>\n";
         paragraph(said(message("report.duty", {Measured{m.duty.daysPerYear, ""}, Measured{m.duty.hoursPerDay, ""}})));
-        paragraph(
-            said(message("report.method", {m_dossier.arithmetic.edition, "@method." + m_dossier.arithmetic.method})));
+        paragraph(said(message("report.method",
+            {std::string(kEdition.wordIn(m_dossier.arithmetic)),
+                "@method." + std::string(kMethod.wordIn(m_dossier.arithmetic))})));
     }
 
     /// What counts, first: the worse of claimed and built, and what is not known.

@@ -124,6 +124,8 @@ TEST_F(Frame, FindingsShowOnTheLedgeAndTheCourse)
     waitForResults();
     EXPECT_TRUE(window.ledge().line().contains("stops with 0, stop category 1 is chosen"))
         << window.ledge().line().toStdString();
+    EXPECT_TRUE(find<QAbstractButton>("ledge.open")->text().contains("checks open"))
+        << "a finding does not hide what was not looked at";
     EXPECT_EQ(find<QAbstractButton>("course.bench")->accessibleName(), "Bench, findings");
     EXPECT_EQ(find<QAbstractButton>("course.levels")->accessibleName(), "Levels, claimed, not all of it tried");
 }

@@ -107,7 +107,7 @@ TEST(Catalogue, KnowsEveryKindCheckFaultAndAction)
 
 TEST(Catalogue, KnowsEveryChoiceOfAPattern)
 {
-    for (const patterns::Choice& c : patterns::choices()) {
+    for (const patterns::PlanChoice& c : patterns::choices()) {
         EXPECT_TRUE(wording::knows("choice." + std::string(c.name))) << c.name;
         for (std::string_view w : patterns::wordsOf(c))
             EXPECT_TRUE(wording::knows("choice." + std::string(c.name) + "." + std::string(w))) << c.name << " " << w;

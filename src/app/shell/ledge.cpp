@@ -137,7 +137,10 @@ void Ledge::refresh()
     m_line->setToolTip(line());
     const auto list = inOrder();
     m_open->setVisible(!list.empty() && m_said.isEmpty());
-    m_open->setText(m_isOpen ? tr("Close") : list.size() == 1 ? tr("More") : tr("All %1 findings").arg(list.size()));
+    const QString findings = list.size() == 1 ? tr("1 finding") : tr("All %1 findings").arg(list.size());
+    m_open->setText(m_isOpen ? tr("Close")
+            : m_state.open   ? tr("%1, %2 of %3 checks open").arg(findings).arg(m_state.open).arg(m_state.checks)
+                             : findings);
     QStringList texts;
     for (const Finding* f : list)
         texts << words::sentence(f->what) + ". " + words::sentence(f->consequence) + ". " + words::sentence(f->mend)

@@ -67,7 +67,7 @@ void paintShape(QPainter& p, const Shape& s, const Theme& theme)
 {
     const Colours& c = theme.colours();
     QPolygonF points;
-    for (const Place& at : s.points)
+    for (const Position& at : s.points)
         points << QPointF(at.x, at.y);
     QPen pen(inkColour(s.stroke, c), s.width, s.isDashed ? Qt::DashLine : Qt::SolidLine);
     pen.setJoinStyle(Qt::MiterJoin);
@@ -195,7 +195,9 @@ void FigureView::mouseDoubleClickEvent(QMouseEvent* e)
 /// To the nearest spot in a direction.
 void FigureView::moveBy(int dx, int dy)
 {
-    const auto centre = [](const Spot& s) { return Place{s.area.x + s.area.width / 2, s.area.y + s.area.height / 2}; };
+    const auto centre = [](const Spot& s) {
+        return Position{s.area.x + s.area.width / 2, s.area.y + s.area.height / 2};
+    };
     const Spot* from = nullptr;
     for (const Spot& s : m_figure.spots)
         if (s.item == m_chosen)

@@ -51,7 +51,7 @@ public:
         Symbol plain = s;
         if (m_isFar) // what works it would only be a smudge
             plain.operated = Operated::ByNothing;
-        const Shape shape = shapeOf(plain, look.isClosed);
+        const SymbolShape shape = shapeOf(plain, look.isClosed);
         const Tone through = look.isClosed && look.upper == look.lower ? look.upper : Tone::Dead;
         for (const StrokePath& path : shape.paths) {
             m_painter.setBrush(path.isClosed && look.isOn ? QBrush(m_colours.liveFill) : QBrush(Qt::NoBrush));

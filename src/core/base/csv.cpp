@@ -71,7 +71,7 @@ private:
 
     Expected<void> readQuoted(CsvCell& cell)
     {
-        const Place start{{}, m_line, column(), {}};
+        const ErrorPlace start{{}, m_line, column(), {}};
         for (++m_at; m_at < m_text.size(); ++m_at) {
             if (m_text[m_at] == '\n') {
                 ++m_line;

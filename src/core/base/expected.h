@@ -15,7 +15,7 @@ namespace ts {
 enum class ErrorCode { Syntax, Refused, NotFound, OutOfRange, File, Newer, Cancelled, NoSolution };
 
 /// Where the trouble is: a file with line and column, a JSON pointer, or a device tag. Empty parts are unknown.
-struct Place {
+struct ErrorPlace {
     std::string file;
     int line = 0;
     int column = 0;
@@ -25,7 +25,7 @@ struct Place {
 struct Error {
     ErrorCode code = ErrorCode::Refused;
     Message message;
-    Place place{};
+    ErrorPlace place{};
 };
 
 /// A value or an Error; the compiler complains if nobody looks.
@@ -36,7 +36,7 @@ public:
 
 using Unexpected = tl::unexpected<Error>;
 
-inline Unexpected failure(ErrorCode code, Message message, Place place = {})
+inline Unexpected failure(ErrorCode code, Message message, ErrorPlace place = {})
 {
     return Unexpected{Error{code, std::move(message), std::move(place)}};
 }

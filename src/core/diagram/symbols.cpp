@@ -20,7 +20,7 @@ public:
     {
     }
 
-    Shape made()
+    SymbolShape made()
     {
         switch (m_s.kind) {
         case SymbolKind::NormallyOpen:
@@ -233,12 +233,12 @@ private:
     const Symbol& m_s;
     bool m_closed;
     double m_x, m_y0, m_y1, m_middle;
-    Shape m_shape;
+    SymbolShape m_shape;
 };
 
 } // namespace
 
-Shape shapeOf(const Symbol& symbol, bool isClosed)
+SymbolShape shapeOf(const Symbol& symbol, bool isClosed)
 {
     const bool liesAcross = symbol.kind != SymbolKind::Device && symbol.kind != SymbolKind::Earth
         && symbol.top.y == symbol.bottom.y && symbol.top.x != symbol.bottom.x;
@@ -248,7 +248,7 @@ Shape shapeOf(const Symbol& symbol, bool isClosed)
     Symbol upright = symbol;
     turn(upright.top);
     turn(upright.bottom);
-    Shape shape = ShapeMaker(upright, isClosed).made();
+    SymbolShape shape = ShapeMaker(upright, isClosed).made();
     for (StrokePath& path : shape.paths)
         std::for_each(path.points.begin(), path.points.end(), turn);
     for (Ring& ring : shape.rings)

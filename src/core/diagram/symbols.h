@@ -18,12 +18,12 @@ struct Ring {
     Point centre;
     double radius = 0;
 };
-struct Shape {
+struct SymbolShape {
     std::vector<StrokePath> paths;
     std::vector<Ring> rings;
 };
 
 /// The strokes of a symbol with its contact closed or open. Loads and ports ignore `isClosed`.
-Shape shapeOf(const Symbol& symbol, bool isClosed);
+SymbolShape shapeOf(const Symbol& symbol, bool isClosed);
 
 } // namespace ts::diagram

@@ -74,11 +74,4 @@ Expected<Dossier> withOperations(
     return changed;
 }
 
-Dossier withMethod(const Dossier& dossier, std::string method)
-{
-    Dossier changed = dossier;
-    changed.arithmetic.method = std::move(method);
-    return changed;
-}
-
 } // namespace ts::edit

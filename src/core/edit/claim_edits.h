@@ -33,7 +33,4 @@ Expected<Dossier> withScenarioTimes(const Dossier& dossier, ScenarioId scenario,
 Expected<Dossier> withOperations(
     const Dossier& dossier, FunctionId function, const std::function<std::optional<double>(DeviceId)>& perYear);
 
-/// The dossier with another way of reading the PFHd table ("row", "interpolated").
-Dossier withMethod(const Dossier& dossier, std::string method);
-
 } // namespace ts::edit

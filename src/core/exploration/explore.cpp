@@ -14,7 +14,7 @@ namespace {
 struct Task {
     DeviceId device;
     Cone cone;
-    Question question;
+    SearchQuestion question;
     std::vector<const faults::SweptFault*> faults;
 };
 
@@ -171,7 +171,7 @@ private:
         return result;
     }
 
-    Expected<Searched> searched(const Machines& machines, const Question& question, const Operations& operations)
+    Expected<Searched> searched(const Machines& machines, const SearchQuestion& question, const Operations& operations)
     {
         const auto tell = [this](std::size_t states) {
             if (m_listener)
@@ -192,8 +192,8 @@ private:
             return Unexpected{healthy.error()};
         result.healthy = std::move(*healthy);
         if (const auto pairs = pairsOf(t); !pairs.empty()) {
-            Question question = t.question;
-            question.scope = Question::Scope::Armatures;
+            SearchQuestion question = t.question;
+            question.scope = SearchQuestion::Scope::Armatures;
             question.opposed = pairs;
             auto byHand = searched(m_machines, question, operations);
             if (!byHand)
@@ -205,7 +205,7 @@ private:
         for (const faults::SweptFault* f : t.faults) {
             std::optional<FaultExplored> worst;
             for (std::size_t v = 0; v < f->variants.size(); ++v) {
-                Question question = t.question;
+                SearchQuestion question = t.question;
                 question.faults = f->variants[v];
                 if (v > 0)
                     --m_done; // the fault is one search for whoever waits
@@ -245,8 +245,8 @@ private:
                     for (const Fault& f : bridges(plant, other.links))
                         judged.bridged.push_back(f);
             const bool isMechanical = one.kind == InterlockKind::Mechanical;
-            Question question = t.question;
-            question.scope = Question::Scope::Joins;
+            SearchQuestion question = t.question;
+            question.scope = SearchQuestion::Scope::Joins;
             question.faults = judged.bridged;
             auto alone = searched(isMechanical ? m_machines : loose, question, operations);
             question.faults = judged.bridgedWithout;

@@ -51,8 +51,8 @@ struct Expansion {
 
 class Searching {
 public:
-    Searching(const Machines& machines, const Question& question, const Operations& operations, const Options& options,
-        std::stop_token stop)
+    Searching(const Machines& machines, const SearchQuestion& question, const Operations& operations,
+        const Options& options, std::stop_token stop)
         : m_machines(machines)
         , m_plant(machines.nominal)
         , m_question(question)
@@ -100,7 +100,7 @@ public:
     }
 
 private:
-    using Scope = Question::Scope;
+    using Scope = SearchQuestion::Scope;
 
     /// With a fault in it a circuit that cannot be started any more has done well: that is not asked.
     bool isAskedFor(Claim claim) const
@@ -419,7 +419,7 @@ private:
 
     const Machines& m_machines;
     const Plant& m_plant;
-    const Question& m_question;
+    const SearchQuestion& m_question;
     const Operations& m_operations;
     const Options& m_options;
     std::stop_token m_stop;
@@ -497,7 +497,7 @@ std::vector<Stimulus> scriptOf(const CounterExample& example, const std::vector<
     return script;
 }
 
-Expected<Searched> search(const Machines& machines, const Question& question, const Operations& operations,
+Expected<Searched> search(const Machines& machines, const SearchQuestion& question, const Operations& operations,
     const Options& options, std::stop_token stop, const StatesListener& listener)
 {
     return Searching(machines, question, operations, options, std::move(stop)).run(listener);

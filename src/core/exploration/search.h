@@ -51,7 +51,7 @@ struct Demand {
     std::uint8_t operated = 2;
 };
 
-struct Question {
+struct SearchQuestion {
     /// All: everything but hands on armatures. Joins: of that only NeverJoined and PauseOutlastsArc. Armatures: hands
     /// on armatures too, and the last two claims.
     enum class Scope : std::uint8_t { All, Joins, Armatures };
@@ -106,7 +106,7 @@ struct Searched {
 using StatesListener = std::function<void(std::size_t states)>;
 
 /// Fails with Cancelled only. Same result on any number of threads.
-Expected<Searched> search(const Machines& machines, const Question& question, const Operations& operations,
+Expected<Searched> search(const Machines& machines, const SearchQuestion& question, const Operations& operations,
     const Options& options, std::stop_token stop = {}, const StatesListener& listener = {});
 
 } // namespace ts::exploration

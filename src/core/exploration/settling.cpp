@@ -55,7 +55,7 @@ std::string situationOf(const Plant& plant, const State& s)
         put(l.mode);
         put(l.flags);
     }
-    for (const Level& l : s.levels)
+    for (const ConverterOutput& l : s.levels)
         put(l.isActive | (l.share > 0) << 1 | (l.share < 0) << 2 | (l.share == 1 || l.share == -1) << 3);
     for (ConverterMode c : s.converters)
         put(c);

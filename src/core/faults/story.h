@@ -10,7 +10,7 @@ namespace ts::faults {
 enum class SceneWhen : std::uint8_t { AtRest, BeforeStart, BeforeDemand, AfterDemand, Watched, AtReset, WhenLost };
 std::string_view nameOf(SceneWhen);
 
-struct Scene {
+struct StoryScene {
     SceneWhen when = SceneWhen::BeforeDemand;
     TimeNs at = 0; ///< from switching on
 };
@@ -25,7 +25,7 @@ struct StoryRow {
 };
 
 struct Story {
-    std::array<Scene, 3> scenes;
+    std::array<StoryScene, 3> scenes;
     std::vector<StoryRow> rows;
     std::vector<Stimulus> script; ///< all actions and the fault, to play on the Bench
     TimeNs showAt = 0; ///< where it shows best

@@ -6,14 +6,14 @@
 namespace ts::figures {
 namespace {
 
-std::vector<Place> cornersOf(const Area& a)
+std::vector<Position> cornersOf(const Area& a)
 {
     return {{a.x, a.y}, {a.x + a.width, a.y}, {a.x + a.width, a.y + a.height}, {a.x, a.y + a.height}};
 }
 
 } // namespace
 
-void Figure::line(Place from, Place to, Ink ink, double strokeWidth, bool isDashed)
+void Figure::line(Position from, Position to, Ink ink, double strokeWidth, bool isDashed)
 {
     Shape s;
     s.points = {from, to};
@@ -56,12 +56,12 @@ void Figure::hatch(const Area& area, Ink ink)
     }
 }
 
-void Figure::label(Place at, std::string text, LabelSize size, Ink ink, Align align, double room)
+void Figure::label(Position at, std::string text, LabelSize size, Ink ink, Align align, double room)
 {
     labels.push_back({at, std::move(text), size, ink, align, room});
 }
 
-int Figure::spotAt(Place p) const
+int Figure::spotAt(Position p) const
 {
     for (std::size_t k = spots.size(); k-- > 0;)
         if (spots[k].area.contains(p))

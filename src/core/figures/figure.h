@@ -10,14 +10,14 @@ namespace ts::figures {
 /// What a colour stands for; the painter and the printer each have their own.
 enum class Ink { Ink, Quiet, Line, Panel, Shade, Reached, Missing, Open, Claimed };
 
-struct Place {
+struct Position {
     double x = 0, y = 0;
-    bool operator==(const Place&) const = default;
+    bool operator==(const Position&) const = default;
 };
 
 struct Area {
     double x = 0, y = 0, width = 0, height = 0;
-    bool contains(Place p) const { return p.x >= x && p.x < x + width && p.y >= y && p.y < y + height; }
+    bool contains(Position p) const { return p.x >= x && p.x < x + width && p.y >= y && p.y < y + height; }
     bool overlaps(const Area& o) const
     {
         return x < o.x + o.width && o.x < x + width && y < o.y + o.height && o.y < y + height;
@@ -26,7 +26,7 @@ struct Area {
 };
 
 struct Shape {
-    std::vector<Place> points;
+    std::vector<Position> points;
     bool isClosed = false;
     Ink stroke = Ink::Ink;
     double width = 1; ///< of the line; 0: none
@@ -39,7 +39,7 @@ enum class LabelSize { Small, Body, Bold, Verdict, Figures };
 enum class Align { Left, Middle, Right };
 
 struct Label {
-    Place at; ///< baseline
+    Position at; ///< baseline
     std::string text;
     LabelSize size = LabelSize::Body;
     Ink ink = Ink::Ink;
@@ -60,14 +60,14 @@ struct Figure {
     std::vector<Label> labels;
     std::vector<Spot> spots; ///< in order of reading
 
-    void line(Place from, Place to, Ink ink, double width = 1, bool isDashed = false);
+    void line(Position from, Position to, Ink ink, double width = 1, bool isDashed = false);
     void box(const Area& area, Ink fill, Ink stroke = Ink::Ink, double strokeWidth = 0);
     void outline(const Area& area, Ink stroke, double width = 1);
     void hatch(const Area& area, Ink ink);
-    void label(Place at, std::string text, LabelSize size = LabelSize::Body, Ink ink = Ink::Ink,
+    void label(Position at, std::string text, LabelSize size = LabelSize::Body, Ink ink = Ink::Ink,
         Align align = Align::Left, double room = 0);
     /// The spot under a place, or -1.
-    int spotAt(Place p) const;
+    int spotAt(Position p) const;
 };
 
 } // namespace ts::figures

@@ -115,7 +115,7 @@ Figure categoryCurves(const std::vector<CategoryCurve>& curves, const std::vecto
             s.points.push_back({x(years), y(pfhd)});
         if (s.points.empty())
             continue;
-        Place end = s.points.back();
+        Position end = s.points.back();
         f.shapes.push_back(std::move(s));
         double at = end.y + 4;
         while (std::any_of(taken.begin(), taken.end(), [&](double t) { return std::abs(t - at) < 12; }))
@@ -128,9 +128,9 @@ Figure categoryCurves(const std::vector<CategoryCurve>& curves, const std::vecto
         f.label({kLeft + 6, y(*requiredBelow) - 5}, words.required, LabelSize::Small, Ink::Reached);
     }
     // Points by number, their names where no curve runs: many subsystems stand at the same cap.
-    std::vector<std::pair<Place, std::string>> groups;
+    std::vector<std::pair<Position, std::string>> groups;
     for (std::size_t k = 0; k < points.size(); ++k) {
-        const Place p{x(points[k].mttfdYears), y(points[k].pfhdPerHour)};
+        const Position p{x(points[k].mttfdYears), y(points[k].pfhdPerHour)};
         const std::string number = std::to_string(k + 1);
         f.box({p.x - 4, p.y - 4, 8, 8}, Ink::Ink);
         const auto same = std::find_if(groups.begin(), groups.end(),

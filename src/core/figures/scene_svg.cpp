@@ -60,7 +60,7 @@ std::string sceneSvg(const Scene& scene, std::string_view title)
     for (const Conductor& c : scene.conductors)
         svg += fmt::format("<path class=\"{}\" d=\"{}\"/>\n", c.isRail ? "rail" : "wire", pathData(c.points, false));
     for (const Symbol& s : scene.symbols) {
-        const diagram::Shape shape = shapeOf(s, isClosedAtRest(s.kind));
+        const diagram::SymbolShape shape = shapeOf(s, isClosedAtRest(s.kind));
         for (const StrokePath& p : shape.paths)
             svg += fmt::format("<path class=\"{}\" d=\"{}\"/>\n", p.part == StrokePart::Linkage ? "link" : "wire",
                 pathData(p.points, p.isClosed));

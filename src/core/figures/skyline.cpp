@@ -201,20 +201,20 @@ private:
     }
 
     /// Shapes tell them apart: a notched square pale and full, a hollow one, a broken one.
-    void counts(const Tower& t, Place at, double width)
+    void counts(const Tower& t, Position at, double width)
     {
         if (!t.faults)
             return;
         const double step = width / 4;
         for (std::size_t k = 0; k < 4; ++k) {
-            const Place p{at.x + step * static_cast<double>(k), at.y};
+            const Position p{at.x + step * static_cast<double>(k), at.y};
             mark(k, p);
             m_figure.label({p.x + 13, p.y + 10}, std::to_string((*t.faults)[k]), LabelSize::Figures,
                 k == 3 && (*t.faults)[k] > 0 ? Ink::Missing : Ink::Ink);
         }
     }
 
-    void mark(std::size_t outcome, Place p)
+    void mark(std::size_t outcome, Position p)
     {
         Shape s;
         s.isClosed = true;

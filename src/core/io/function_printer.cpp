@@ -121,19 +121,14 @@ Json jsonOf(const SafetyFunction& f)
 Json jsonOf(const ArithmeticChoice& a)
 {
     const ArithmeticChoice usual;
-    Json json{{"edition", a.edition}, {"method", a.method}};
-    const auto putWord = [&](const char* key, const std::string& word, const std::string& isUsual) {
-        if (word != isUsual)
-            json[key] = word;
-    };
+    Json json = Json::object();
+    for (const ReadingField& f : kReadings)
+        if (f.isAlwaysWritten || f.get(a) != f.get(usual))
+            json[f.name] = f.wordIn(a);
     const auto put = [&](const char* key, double value, double isUsual) {
         if (value != isUsual)
             json[key] = numberOf(value);
     };
-    putWord("different_channels", a.differentChannels, usual.differentChannels);
-    putWord("test_equipment", a.testEquipment, usual.testEquipment);
-    putWord("untested_parts", a.untestedParts, usual.untestedParts);
-    putWord("category_b_above_30_years", a.categoryBAbove30, usual.categoryBAbove30);
     if (a.toleranceOnLimits)
         json["tolerance_on_limits"] = true;
     put("mission_years", a.missionYears, usual.missionYears);

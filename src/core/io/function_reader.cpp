@@ -130,12 +130,8 @@ ArithmeticChoice readArithmetic(ObjectReader& r)
 {
     const ArithmeticChoice usual;
     ArithmeticChoice a;
-    a.edition = r.word("edition", {"2015", "2023"}, usual.edition);
-    a.method = r.word("method", {"row", "interpolated"}, usual.method);
-    a.differentChannels = r.word("different_channels", {"joined", "lower"}, usual.differentChannels);
-    a.testEquipment = r.word("test_equipment", {"capped", "uncapped"}, usual.testEquipment);
-    a.untestedParts = r.word("untested_parts", {"as_zero", "left_out"}, usual.untestedParts);
-    a.categoryBAbove30 = r.word("category_b_above_30_years", {"category_1_column", "last_row"}, usual.categoryBAbove30);
+    for (const ReadingField& f : kReadings)
+        f.set(a, r.word(f.name, {f.words[0], f.words[1]}, f.words[0]) == f.words[1]);
     a.toleranceOnLimits = r.flag("tolerance_on_limits", usual.toleranceOnLimits);
     a.missionYears = r.number("mission_years", 1, 100, usual.missionYears);
     a.commonCauseShare = r.number("common_cause_share", 0, 1, usual.commonCauseShare);

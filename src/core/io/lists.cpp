@@ -15,7 +15,7 @@
 namespace ts::io {
 namespace {
 
-Place placeOf(int line, int column)
+ErrorPlace placeOf(int line, int column)
 {
     return {{}, line, column, {}};
 }
@@ -75,7 +75,7 @@ public:
         return cell ? cell->text : kNone;
     }
     /// The cell's place; of a cell that is not there, its row's beginning.
-    Place place(std::size_t row, std::string_view column) const
+    ErrorPlace place(std::size_t row, std::string_view column) const
     {
         const CsvCell* cell = cellAt(row, column);
         return placeOf(m_rows[row + 1].line, cell ? cell->column : 1);
@@ -128,7 +128,7 @@ Expected<DossierFile> withDevices(DossierFile file, const List& list)
         d.part = list.text(row, "part");
         d.label = list.text(row, "label");
         d.place = list.text(row, "place");
-        const Place tagPlace = list.place(row, "tag"), place = list.place(row, "parameters");
+        const ErrorPlace tagPlace = list.place(row, "tag"), place = list.place(row, "parameters");
         if (d.tag.empty())
             return failure(ErrorCode::Refused, message("file.bad_tag", {d.tag}), tagPlace);
         if (!d.place.empty() && d.place != "door" && d.place != "plate" && d.place != "field")
@@ -145,9 +145,9 @@ Expected<DossierFile> withDevices(DossierFile file, const List& list)
         auto changed = edit::withDevice(file, std::move(d));
         if (!changed) {
             const std::string& id = changed.error().message.id;
-            const Place where = id.starts_with("file.") ? tagPlace
-                : id.starts_with("part.")               ? list.place(row, "part")
-                                                        : place;
+            const ErrorPlace where = id.starts_with("file.") ? tagPlace
+                : id.starts_with("part.")                    ? list.place(row, "part")
+                                                             : place;
             return at(changed.error(), where.line, where.column);
         }
         file = std::move(*changed);
@@ -157,7 +157,7 @@ Expected<DossierFile> withDevices(DossierFile file, const List& list)
             {std::pair{"interlocked_with", &edit::withMechanicalInterlock}, {"on_shaft_of", &edit::withBrakeOnShaft}})
             if (const std::string& other = list.text(row, column); !other.empty()) {
                 auto changed = join(file, list.text(row, "tag"), other);
-                const Place place = list.place(row, column);
+                const ErrorPlace place = list.place(row, column);
                 if (!changed)
                     return at(changed.error(), place.line, place.column);
                 file = std::move(*changed);
@@ -195,7 +195,7 @@ Expected<DossierFile> withWires(DossierFile file, const List& list)
         if (!changed) {
             const bool isFrom = !changed.error().message.arguments.empty()
                 && std::get<std::string>(changed.error().message.arguments.front()) == list.text(row, "from");
-            const Place place = list.place(row, isFrom ? "from" : "to");
+            const ErrorPlace place = list.place(row, isFrom ? "from" : "to");
             return at(changed.error(), place.line, place.column);
         }
         file = std::move(*changed);
@@ -340,7 +340,7 @@ Expected<std::vector<Part>> partsFromCsv(std::string_view text)
         Part part{list->text(row, "id"), list->text(row, "name"), list->text(row, "kind"), {}, {}};
         if (part.id.empty() || !seen.insert(part.id).second)
             return failure(ErrorCode::Refused, message("file.duplicate_part", {part.id}), list->place(row, "id"));
-        const Place place = list->place(row, "parameters"), kindPlace = list->place(row, "kind");
+        const ErrorPlace place = list->place(row, "parameters"), kindPlace = list->place(row, "kind");
         const DeviceKind* kind = deviceKind(part.kind);
         if (!kind)
             return failure(ErrorCode::NotFound, message("kind.unknown", {part.id, part.kind}), kindPlace);

@@ -4,6 +4,7 @@
 
 #include "core/model/circuit.h"
 #include "core/model/function.h"
+#include "core/model/readings.h"
 #include "core/model/scenario.h"
 
 #include <map>
@@ -27,23 +28,6 @@ struct Machine {
     std::string site;
     Duty duty;
     bool operator==(const Machine&) const = default;
-};
-
-/// Settings of the arithmetic on which editions or competent people differ.
-struct ArithmeticChoice {
-    std::string edition = "2015"; ///< "2015" or "2023"
-    std::string method = "row"; ///< "row" (the standard's) or "interpolated"
-    std::string differentChannels = "joined"; ///< class of two different channels: of the "joined" value, or of the
-                                              ///< "lower" one
-    std::string testEquipment = "capped"; ///< test equipment has half of the "capped" or the "uncapped" channel's MTTFd
-    std::string untestedParts = "as_zero"; ///< in DCavg: "as_zero", or "left_out"
-    std::string categoryBAbove30 = "category_1_column"; ///< or "last_row"
-    bool toleranceOnLimits = false; ///< classes' limits with 5 % tolerance (ISO 13849-1 clause 4.5.2 note)
-    double missionYears = 20.0;
-    double commonCauseShare = 0.02; ///< beta of the Markov model
-    double typicalFactor = 3.0, makerFactor = 1.5,
-           cyclesFactor = 2.0; ///< uncertainty: an input may be this many times lower or higher
-    bool operator==(const ArithmeticChoice&) const = default;
 };
 
 /// A fault that is not reckoned with, and why. Source: ISO 13849-2 tables D.1 to D.8.

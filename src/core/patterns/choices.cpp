@@ -9,47 +9,48 @@ namespace ts::patterns {
 namespace {
 
 constexpr std::array kChoices{
-    Choice{"base", "direct", "direct reversing star_delta soft_starter drive"},
-    Choice{
+    PlanChoice{"base", "direct", "direct reversing star_delta soft_starter drive"},
+    PlanChoice{
         "operation", "maintained", "maintained inching run_inch_selector run_inch_button run_inch_relay hand_off_auto"},
-    Choice{"interlock", "auxiliary+mechanical", "auxiliary mechanical push_button none", true},
-    Choice{"hold", "before_interlock", "before_interlock behind_interlock ahead_of_stop"},
-    Choice{"stop", "straight",
+    PlanChoice{"interlock", "auxiliary+mechanical", "auxiliary mechanical push_button none", true},
+    PlanChoice{"hold", "before_interlock", "before_interlock behind_interlock ahead_of_stop"},
+    PlanChoice{"stop", "straight",
         "straight contactor_relay ordinary_relay one_channel_relay two_channel_relay delayed_relay controller"},
-    Choice{"stops", "1", "1 2 3"},
-    Choice{"reset", "monitored", "automatic manual monitored"},
-    Choice{"feedback", "yes", "yes no"},
-    Choice{"second_contactor", "yes", "yes no"},
-    Choice{"guard", "no", "yes no"},
-    Choice{"monitor", "none",
+    PlanChoice{"stops", "1", "1 2 3"},
+    PlanChoice{"reset", "monitored", "automatic manual monitored"},
+    PlanChoice{"feedback", "yes", "yes no"},
+    PlanChoice{"second_contactor", "yes", "yes no"},
+    PlanChoice{"guard", "no", "yes no"},
+    PlanChoice{"monitor", "none",
         "none voltage voltage_four_wire current_in_line two_transformers three_transformers three_relays"},
-    Choice{"tap", "supply_side", "supply_side motor_side"},
-    Choice{"monitor_contact", "stop_line", "stop_line hold signal_only"},
-    Choice{"overload", "live_side", "live_side return_side none"},
-    Choice{"control", "dc24", "phase_neutral transformer_bonded transformer_unbonded dc24 dc24_unbonded"},
-    Choice{"lamps", "iec", "none iec field_a field_b"},
-    Choice{"brake", "no", "yes no"},
-    Choice{"load", "fan", "none constant fan hanging"},
-    Choice{"motor", "5.5kW", ""},
-    Choice{"control_cable_m", "5", ""},
-    Choice{"machine", "New machine", ""},
-    Choice{"site", "", ""},
+    PlanChoice{"tap", "supply_side", "supply_side motor_side"},
+    PlanChoice{"monitor_contact", "stop_line", "stop_line hold signal_only"},
+    PlanChoice{"overload", "live_side", "live_side return_side none"},
+    PlanChoice{"control", "dc24", "phase_neutral transformer_bonded transformer_unbonded dc24 dc24_unbonded"},
+    PlanChoice{"lamps", "iec", "none iec field_a field_b"},
+    PlanChoice{"brake", "no", "yes no"},
+    PlanChoice{"load", "fan", "none constant fan hanging"},
+    PlanChoice{"motor", "5.5kW", ""},
+    PlanChoice{"control_cable_m", "5", ""},
+    PlanChoice{"machine", "New machine", ""},
+    PlanChoice{"site", "", ""},
 };
 
 } // namespace
 
-std::span<const Choice> choices()
+std::span<const PlanChoice> choices()
 {
     return kChoices;
 }
 
-const Choice* choiceNamed(std::string_view name)
+const PlanChoice* choiceNamed(std::string_view name)
 {
-    const auto it = std::find_if(kChoices.begin(), kChoices.end(), [name](const Choice& c) { return c.name == name; });
+    const auto it = std::find_if(
+        kChoices.begin(), kChoices.end(), [name](const PlanChoice& c) { return c.name == name; });
     return it == kChoices.end() ? nullptr : &*it;
 }
 
-std::vector<std::string_view> wordsOf(const Choice& choice)
+std::vector<std::string_view> wordsOf(const PlanChoice& choice)
 {
     std::vector<std::string_view> words;
     for (std::string_view rest = choice.words; !rest.empty();) {
@@ -63,17 +64,17 @@ std::vector<std::string_view> wordsOf(const Choice& choice)
 Expected<Plan> Plan::from(std::span<const std::string> assignments)
 {
     Plan plan;
-    for (const Choice& c : kChoices)
+    for (const PlanChoice& c : kChoices)
         plan.m_texts[std::string(c.name)] = c.fallback;
     for (const std::string& assignment : assignments) {
         const std::size_t equals = assignment.find('=');
         if (equals == assignment.npos)
             return failure(ErrorCode::Syntax, message("pattern.no_equals", {assignment}));
         const std::string name = assignment.substr(0, equals), value = assignment.substr(equals + 1);
-        const Choice* choice = choiceNamed(name);
+        const PlanChoice* choice = choiceNamed(name);
         if (!choice) {
             std::string known;
-            for (const Choice& c : kChoices)
+            for (const PlanChoice& c : kChoices)
                 known += (known.empty() ? "" : ", ") + std::string(c.name);
             return failure(ErrorCode::NotFound, message("pattern.unknown_choice", {name, known}));
         }

@@ -12,16 +12,16 @@
 
 namespace ts::patterns {
 
-struct Choice {
+struct PlanChoice {
     std::string_view name; ///< "stop"
     std::string_view fallback;
     std::string_view words; ///< separated by blanks; empty: free text
     bool many = false; ///< several words joined by +
 };
-std::span<const Choice> choices();
+std::span<const PlanChoice> choices();
 /// Null if there is none of this name.
-const Choice* choiceNamed(std::string_view name);
-std::vector<std::string_view> wordsOf(const Choice& choice);
+const PlanChoice* choiceNamed(std::string_view name);
+std::vector<std::string_view> wordsOf(const PlanChoice& choice);
 
 /// One word, several words or a text for every choice.
 class Plan {

@@ -7,13 +7,13 @@ namespace {
 
 constexpr double kPhaseV = 230.0;
 
-void addFuse(Sheet& s, const char* tag, const char* label, double ratedA)
+void addFuse(StarterSheet& s, const char* tag, const char* label, double ratedA)
 {
     s.panel.device(tag, "fuse", label, "plate", {{"rated_current_a", ratedA}});
 }
 
 /// 24 V from the control supply's alternating voltage.
-void add24V(Sheet& s, const std::string& live, const std::string& neutral, bool bonded)
+void add24V(StarterSheet& s, const std::string& live, const std::string& neutral, bool bonded)
 {
     s.panel.device(
         "G1", "supply_24v_dc", "24 V supply", "plate", {{"input_voltage_v", kPhaseV}, {"rated_current_a", 5.0}});
@@ -29,7 +29,7 @@ void add24V(Sheet& s, const std::string& live, const std::string& neutral, bool 
 
 } // namespace
 
-void wireControlSupply(Sheet& s)
+void wireControlSupply(StarterSheet& s)
 {
     const std::string& control = s.plan.text("control");
     s.panel.device("G0", "supply_three_phase", "mains, 400 V", "field", {{"voltage_v", 400.0}});

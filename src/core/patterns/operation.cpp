@@ -18,19 +18,19 @@ std::string text(const char* t)
     return t;
 }
 
-void addButton(Sheet& s, const std::string& tag, const std::string& label, Words contacts)
+void addButton(StarterSheet& s, const std::string& tag, const std::string& label, Words contacts)
 {
     s.panel.device(tag, "push_button", label, "door",
         {{"contacts", std::move(contacts)}, {"colour", text("white")}, {"purpose", text("start")}});
 }
 
-bool has(const Sheet& s, const char* interlock)
+bool has(const StarterSheet& s, const char* interlock)
 {
     return s.reverses && s.plan.has("interlock", interlock);
 }
 
 /// The monitor's contact in a hold: each direction has its own.
-std::string throughMonitor(Sheet& s, const Direction& d, std::string at)
+std::string throughMonitor(StarterSheet& s, const Direction& d, std::string at)
 {
     if (s.plan.is("monitor_contact", "hold"))
         for (const Pair& contact : s.monitorContacts[d.second])
@@ -39,51 +39,51 @@ std::string throughMonitor(Sheet& s, const Direction& d, std::string at)
 }
 
 /// The hold: from where, past what, to where it joins.
-void wireHold(Sheet& s, const Direction& d, const std::string& from, const std::string& joins)
+void wireHold(StarterSheet& s, const Direction& d, const std::string& from, const std::string& joins)
 {
     std::string at = s.plan.is("hold", "ahead_of_stop") ? s.aheadOfStop : from;
     at = throughMonitor(s, d, at);
     if (s.plan.is("operation", "run_inch_selector")) {
         const std::string n = d.second ? "S7:2" : "S7:1";
-        at = s.panel.through(at, {n + "3", n + "4"}, Run::Door);
+        at = s.panel.through(at, {n + "3", n + "4"}, WireRun::Door);
     }
     if (s.plan.is("operation", "run_inch_button"))
-        at = s.panel.through(at, {d.inch + ":21", d.inch + ":22"}, Run::Door);
+        at = s.panel.through(at, {d.inch + ":21", d.inch + ":22"}, WireRun::Door);
     at = s.panel.through(at, s.panel.closing(d.runner));
     s.panel.wire(at, joins);
 }
 
 /// A control relay holds; it and the inch button both reach the runner.
-std::string wireByRelay(Sheet& s, const Direction& d, const std::string& from)
+std::string wireByRelay(StarterSheet& s, const Direction& d, const std::string& from)
 {
     const std::string relay = d.second ? "K4" : "K3";
     s.panel.device(relay, "contactor_relay", d.second ? "run left" : "run right", "plate", s.coil());
-    const std::string start = s.panel.through(from, {d.inch + ":21", d.inch + ":22"}, Run::Door); // inching lets the
-                                                                                                  // relay go
-    s.panel.wire(s.panel.through(start, {d.button + ":13", d.button + ":14"}, Run::Door), relay + ":A1");
+    const std::string start = s.panel.through(from, {d.inch + ":21", d.inch + ":22"}, WireRun::Door); // inching lets
+                                                                                                      // the relay go
+    s.panel.wire(s.panel.through(start, {d.button + ":13", d.button + ":14"}, WireRun::Door), relay + ":A1");
     s.panel.wire(s.panel.through(throughMonitor(s, d, start), s.panel.closing(relay)), relay + ":A1");
     s.coilReturn.join(s.panel, relay + ":A2");
     std::string end = s.panel.through(from, s.panel.closing(relay));
-    s.panel.wire(s.panel.through(from, {d.inch + ":13", d.inch + ":14"}, Run::Door), end);
+    s.panel.wire(s.panel.through(from, {d.inch + ":13", d.inch + ":14"}, WireRun::Door), end);
     return end;
 }
 
-std::string wireHandOffAuto(Sheet& s, const Direction& d)
+std::string wireHandOffAuto(StarterSheet& s, const Direction& d)
 {
     const std::string call = d.second ? "B6" : "B5", hand = d.second ? "S7:3" : "S7:1",
                       automatic = d.second ? "S7:4" : "S7:2";
     s.panel.device(call, "external_call", d.second ? "call left" : "call right", "field");
-    std::string byHand = s.panel.through(s.stopLine.end(), {hand + "3", hand + "4"}, Run::Door);
+    std::string byHand = s.panel.through(s.stopLine.end(), {hand + "3", hand + "4"}, WireRun::Door);
     if (d.second) // two directions by hand at once make no sense: the second one by its button
-        byHand = s.panel.through(byHand, {d.button + ":13", d.button + ":14"}, Run::Door);
+        byHand = s.panel.through(byHand, {d.button + ":13", d.button + ":14"}, WireRun::Door);
     const std::string byCall = s.panel.through(
-        s.panel.through(s.stopLine.end(), {automatic + "3", automatic + "4"}, Run::Door), {call + ":13", call + ":14"},
-        Run::Field);
+        s.panel.through(s.stopLine.end(), {automatic + "3", automatic + "4"}, WireRun::Door),
+        {call + ":13", call + ":14"}, WireRun::Field);
     s.panel.wire(byHand, byCall);
     return byHand;
 }
 
-void addSelector(Sheet& s)
+void addSelector(StarterSheet& s)
 {
     const bool run = s.plan.is("operation", "run_inch_selector");
     if (!run && !s.plan.is("operation", "hand_off_auto"))
@@ -99,7 +99,7 @@ void addSelector(Sheet& s)
         {{"positions", run ? Words{"inch", "run"} : Words{"hand", "off", "auto"}}, {"contacts", contacts}});
 }
 
-void addButtons(Sheet& s, const Direction& d)
+void addButtons(StarterSheet& s, const Direction& d)
 {
     const std::string& operation = s.plan.text("operation");
     const bool handAuto = operation == "hand_off_auto";
@@ -114,21 +114,21 @@ void addButtons(Sheet& s, const Direction& d)
         addButton(s, d.inch, d.second ? "inch left" : s.reverses ? "inch right" : "inch", {"13-14", "21-22"});
 }
 
-void wireDirection(Sheet& s, const Direction& d)
+void wireDirection(StarterSheet& s, const Direction& d)
 {
     const std::string& operation = s.plan.text("operation");
     std::string from = s.stopLine.end();
     if (has(s, "push_button"))
-        from = s.panel.through(from, {d.otherButton + ":21", d.otherButton + ":22"}, Run::Door);
+        from = s.panel.through(from, {d.otherButton + ":21", d.otherButton + ":22"}, WireRun::Door);
     std::string end;
     if (operation == "hand_off_auto") {
         end = wireHandOffAuto(s, d);
     } else if (operation == "run_inch_relay") {
         end = wireByRelay(s, d, from);
     } else {
-        end = s.panel.through(from, {d.button + ":13", d.button + ":14"}, Run::Door);
+        end = s.panel.through(from, {d.button + ":13", d.button + ":14"}, WireRun::Door);
         if (operation == "run_inch_button")
-            s.panel.wire(s.panel.through(from, {d.inch + ":13", d.inch + ":14"}, Run::Door), end);
+            s.panel.wire(s.panel.through(from, {d.inch + ":13", d.inch + ":14"}, WireRun::Door), end);
     }
     const bool holds = operation == "maintained" || operation == "run_inch_selector" || operation == "run_inch_button";
     const bool behind = s.plan.is("hold", "behind_interlock");
@@ -143,7 +143,7 @@ void wireDirection(Sheet& s, const Direction& d)
 }
 
 /// Timer, star and delta hang on the main contactor's coil.
-void wireStarDelta(Sheet& s)
+void wireStarDelta(StarterSheet& s)
 {
     s.panel.device("K1", "timer", "star to delta", "plate",
         {{"function", text("star_delta")}, {"supply_voltage_v", s.controlV}, {"delay_s", 6.0}});
@@ -160,14 +160,14 @@ void wireStarDelta(Sheet& s)
     }
 }
 
-void wireSoftStarter(Sheet& s)
+void wireSoftStarter(StarterSheet& s)
 {
     s.panel.wire(s.live.end(), "Q2:A1");
     s.ret.join(s.panel, "Q2:A2");
     s.panel.wire("Q1:A1", "Q2:B1");
 }
 
-void wireDriveInputs(Sheet& s)
+void wireDriveInputs(StarterSheet& s)
 {
     for (const auto& [relay, input] : {std::pair{"K5", "T2:DI1"}, {"K6", "T2:DI2"}})
         s.panel.wire(s.panel.through(s.plus.end(), s.panel.closing(relay)), input);
@@ -175,7 +175,7 @@ void wireDriveInputs(Sheet& s)
 
 } // namespace
 
-void wireOperation(Sheet& s)
+void wireOperation(StarterSheet& s)
 {
     addSelector(s);
     std::vector<Direction> directions{{s.runners[0], "S2", "S5", s.reverses ? s.runners[1] : "", "S3", false}};

@@ -64,23 +64,23 @@ std::string Panel::device(
     return tag;
 }
 
-void Panel::wire(std::string_view from, std::string_view to, Run run)
+void Panel::wire(std::string_view from, std::string_view to, WireRun run)
 {
     if (m_trouble)
         return;
     Wire w;
     const bool doorIsFar = m_controlCableM > kIdealM; // then the buttons are a station at the end of the cable
-    const RunSpec spec = run == Run::Cabinet ? RunSpec{"cabinet", RouteKind::Enclosure, kCabinetM}
-        : run == Run::Door && !doorIsFar     ? RunSpec{"door", RouteKind::Enclosure, kDoorM}
-        : run != Run::MotorCable             ? RunSpec{"control cable", RouteKind::Cable, m_controlCableM}
-                                             : RunSpec{"motor cable", RouteKind::Cable, kMotorM};
+    const RunSpec spec = run == WireRun::Cabinet ? RunSpec{"cabinet", RouteKind::Enclosure, kCabinetM}
+        : run == WireRun::Door && !doorIsFar     ? RunSpec{"door", RouteKind::Enclosure, kDoorM}
+        : run != WireRun::MotorCable             ? RunSpec{"control cable", RouteKind::Cable, m_controlCableM}
+                                                 : RunSpec{"motor cable", RouteKind::Cable, kMotorM};
     w.lengthM = spec.lengthM;
-    w.areaMm2 = run == Run::MotorCable ? m_motorAreaMm2 : 1.0;
+    w.areaMm2 = run == WireRun::MotorCable ? m_motorAreaMm2 : 1.0;
     w.route = edit::routeNamed(m_file.dossier.circuit, spec.route);
     take(edit::withWire(m_file, from, to, std::move(w)));
 }
 
-std::string Panel::through(std::string_view from, const Pair& contact, Run run)
+std::string Panel::through(std::string_view from, const Pair& contact, WireRun run)
 {
     wire(from, contact.a, run);
     return contact.b;

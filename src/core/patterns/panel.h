@@ -15,7 +15,7 @@ struct Pair {
 };
 
 /// Where a wire runs: length and route follow.
-enum class Run { Cabinet, Door, Field, MotorCable };
+enum class WireRun { Cabinet, Door, Field, MotorCable };
 
 class Panel {
 public:
@@ -24,9 +24,9 @@ public:
     /// Adds a device and returns its tag.
     std::string device(std::string tag, std::string kind, std::string label, std::string place,
         ParameterMap parameters = {}, std::string part = {});
-    void wire(std::string_view from, std::string_view to, Run run = Run::Cabinet);
+    void wire(std::string_view from, std::string_view to, WireRun run = WireRun::Cabinet);
     /// Wires `from` to the contact's first end and returns its second end.
-    std::string through(std::string_view from, const Pair& contact, Run run = Run::Cabinet);
+    std::string through(std::string_view from, const Pair& contact, WireRun run = WireRun::Cabinet);
 
     /// The next free closing or opening contact of a contactor or relay: its add-on block grows by one.
     Pair closing(const std::string& tag) { return contact(tag, true); }
@@ -57,7 +57,7 @@ public:
         : m_last(std::move(start))
     {
     }
-    void join(Panel& panel, const std::string& terminal, Run run = Run::Cabinet)
+    void join(Panel& panel, const std::string& terminal, WireRun run = WireRun::Cabinet)
     {
         panel.wire(m_last, terminal, run);
         m_last = terminal;

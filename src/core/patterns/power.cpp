@@ -56,12 +56,12 @@ double fuseFor(double currentA)
     return 250.0;
 }
 
-std::string sizeOf(const Sheet& s)
+std::string sizeOf(const StarterSheet& s)
 {
     return s.motor.powerW > 7500.0 ? "from_11_to_30_kw" : "to_7_5_kw";
 }
 
-std::string addContactor(Sheet& s, const std::string& tag, const std::string& label)
+std::string addContactor(StarterSheet& s, const std::string& tag, const std::string& label)
 {
     ParameterMap p = s.coil(sizeOf(s));
     p["mirror_contacts"] = true;
@@ -72,14 +72,14 @@ std::string addContactor(Sheet& s, const std::string& tag, const std::string& la
 }
 
 /// Leads the three lines through a device's poles 1-2, 3-4, 5-6.
-void throughPoles(Sheet& s, const std::string& tag)
+void throughPoles(StarterSheet& s, const std::string& tag)
 {
     for (std::size_t k = 0; k < 3; ++k)
         s.lines[k] = s.panel.through(s.lines[k], {tag + ":" + kPoles[k], tag + ":" + kPolesOut[k]});
 }
 
 /// Overload relay, and behind it what measures the motor's current.
-void addOverload(Sheet& s, double settingA)
+void addOverload(StarterSheet& s, double settingA)
 {
     if (!s.plan.is("overload", "none") && !s.isDrive()) {
         s.overload = s.panel.device("F2", "overload_relay", "motor", "plate", {{"setting_a", settingA}});
@@ -89,17 +89,17 @@ void addOverload(Sheet& s, double settingA)
         wireCurrentMonitor(s);
 }
 
-void addMotor(Sheet& s, const std::string& connection)
+void addMotor(StarterSheet& s, const std::string& connection)
 {
     ParameterMap p{{"load", s.plan.text("load")}, {"connection", connection}};
     s.panel.part(s.motor.part);
     s.panel.device("M1", "motor", "motor", "field", std::move(p), s.motor.part.id);
     for (std::size_t k = 0; k < 3; ++k)
-        s.panel.wire(s.lines[k], std::string("M1:") + std::array{"U1", "V1", "W1"}[k], Run::MotorCable);
-    s.panel.wire("G0:PE", "M1:PE", Run::MotorCable);
+        s.panel.wire(s.lines[k], std::string("M1:") + std::array{"U1", "V1", "W1"}[k], WireRun::MotorCable);
+    s.panel.wire("G0:PE", "M1:PE", WireRun::MotorCable);
 }
 
-void wireReversing(Sheet& s)
+void wireReversing(StarterSheet& s)
 {
     const std::string right = addContactor(s, "Q1", "right"), left = addContactor(s, "Q2", "left");
     s.runners = {right, left};
@@ -113,7 +113,7 @@ void wireReversing(Sheet& s)
         s.panel.interlock(right, left);
 }
 
-void wireStarDelta(Sheet& s)
+void wireStarDelta(StarterSheet& s)
 {
     const std::string main = addContactor(s, "Q1", "main"), star = addContactor(s, "Q2", "star"),
                       delta = addContactor(s, "Q3", "delta");
@@ -125,7 +125,7 @@ void wireStarDelta(Sheet& s)
     const std::array<std::string, 3> ends{"M1:U2", "M1:V2", "M1:W2"};
     for (std::size_t k = 0; k < 3; ++k) {
         s.panel.wire(feed[(k + 1) % 3], delta + ":" + kPoles[k]);
-        s.panel.wire(delta + ":" + kPolesOut[k], ends[k], Run::MotorCable);
+        s.panel.wire(delta + ":" + kPolesOut[k], ends[k], WireRun::MotorCable);
         s.panel.wire(delta + ":" + kPolesOut[k], star + ":" + kPoles[k]);
     }
     s.panel.wire(star + ":2", star + ":4");
@@ -134,7 +134,7 @@ void wireStarDelta(Sheet& s)
         s.panel.interlock(star, delta);
 }
 
-void wireSoftStarter(Sheet& s)
+void wireSoftStarter(StarterSheet& s)
 {
     s.runners = {addContactor(s, "Q1", "line")};
     throughPoles(s, "Q1");
@@ -143,7 +143,7 @@ void wireSoftStarter(Sheet& s)
     throughPoles(s, "Q2");
 }
 
-void wireDrive(Sheet& s)
+void wireDrive(StarterSheet& s)
 {
     s.panel.device("T2", "drive", "drive", "plate", {{"line_voltage_v", 400.0}});
     for (std::size_t k = 0; k < 3; ++k)
@@ -184,7 +184,7 @@ Expected<MotorChoice> motorChoice(const Plan& plan)
     return MotorChoice{part, *powerW, *current};
 }
 
-void wirePower(Sheet& s)
+void wirePower(StarterSheet& s)
 {
     const double fuseA = fuseFor(s.motor.currentA);
     s.panel.device("F1", "fuse", "motor", "plate", {{"poles", 3.0}, {"rated_current_a", fuseA}});

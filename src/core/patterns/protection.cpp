@@ -12,7 +12,7 @@ namespace {
 using Words = std::vector<std::string>;
 
 /// The lines that a monitor looks at, before the contactor or at the motor.
-std::array<std::string, 3> watched(const Sheet& s)
+std::array<std::string, 3> watched(const StarterSheet& s)
 {
     if (s.plan.is("tap", "supply_side"))
         return {"F1:2", "F1:4", "F1:6"};
@@ -21,7 +21,7 @@ std::array<std::string, 3> watched(const Sheet& s)
     return {"M1:U1", "M1:V1", "M1:W1"};
 }
 
-void useContacts(Sheet& s, const std::string& tag)
+void useContacts(StarterSheet& s, const std::string& tag)
 {
     s.monitorContacts[0].push_back({tag + ":15", tag + ":18"});
     s.monitorContacts[1].push_back({tag + ":25", tag + ":28"});
@@ -29,7 +29,7 @@ void useContacts(Sheet& s, const std::string& tag)
 
 const Words kTwoContacts{"15-16-18", "25-26-28"};
 
-void addVoltageMonitor(Sheet& s, bool fourWire)
+void addVoltageMonitor(StarterSheet& s, bool fourWire)
 {
     s.panel.device("B1", "phase_monitor", "phase monitor", "plate",
         {{"line_voltage_v", 400.0}, {"taps", std::string(fourWire ? "four_wire" : "three_wire")},
@@ -43,12 +43,12 @@ void addVoltageMonitor(Sheet& s, bool fourWire)
 }
 
 /// The line goes on behind what measures it.
-void leadThrough(Sheet& s, std::size_t line, const Pair& pair)
+void leadThrough(StarterSheet& s, std::size_t line, const Pair& pair)
 {
     s.lines[line] = s.panel.through(s.lines[line], pair);
 }
 
-void addCurrentMonitor(Sheet& s, const std::string& kind)
+void addCurrentMonitor(StarterSheet& s, const std::string& kind)
 {
     const int transformers = kind == "current_in_line" ? 0 : kind == "two_transformers" ? 2 : 3;
     const double ratio = std::max(1.0, std::ceil(s.motor.currentA / 5.0));
@@ -74,7 +74,7 @@ void addCurrentMonitor(Sheet& s, const std::string& kind)
     useContacts(s, "B1");
 }
 
-void addThreeRelays(Sheet& s)
+void addThreeRelays(StarterSheet& s)
 {
     const auto lines = watched(s);
     for (std::size_t k = 0; k < 3; ++k) {
@@ -101,28 +101,28 @@ std::string lampColour(const std::string& school, const char* meaning)
     return "white";
 }
 
-std::string addLamp(Sheet& s, const char* tag, const std::string& label, const char* meaning)
+std::string addLamp(StarterSheet& s, const char* tag, const std::string& label, const char* meaning)
 {
     return s.panel.device(tag, "lamp", label, "door",
         {{"rated_voltage_v", s.controlV}, {"colour", lampColour(s.plan.text("lamps"), meaning)}});
 }
 
-void feedLamp(Sheet& s, const std::string& from, const std::string& tag)
+void feedLamp(StarterSheet& s, const std::string& from, const std::string& tag)
 {
-    s.panel.wire(from, tag + ":X1", Run::Door);
-    s.ret.join(s.panel, tag + ":X2", Run::Door);
+    s.panel.wire(from, tag + ":X1", WireRun::Door);
+    s.ret.join(s.panel, tag + ":X2", WireRun::Door);
 }
 
 } // namespace
 
-void wireCurrentMonitor(Sheet& s)
+void wireCurrentMonitor(StarterSheet& s)
 {
     const std::string& kind = s.plan.text("monitor");
     if (kind == "current_in_line" || kind == "two_transformers" || kind == "three_transformers")
         addCurrentMonitor(s, kind);
 }
 
-void wireMonitor(Sheet& s)
+void wireMonitor(StarterSheet& s)
 {
     const std::string& kind = s.plan.text("monitor");
     if (kind == "voltage" || kind == "voltage_four_wire")
@@ -131,7 +131,7 @@ void wireMonitor(Sheet& s)
         addThreeRelays(s);
 }
 
-void wireBrake(Sheet& s)
+void wireBrake(StarterSheet& s)
 {
     if (!s.plan.is("brake", "yes"))
         return;
@@ -145,18 +145,18 @@ void wireBrake(Sheet& s)
         const std::string at = s.panel.through(
             s.live.end(), s.isDrive() ? Pair{"T2:13", "T2:14"} : s.panel.closing(runner));
         if (joined.empty())
-            s.panel.wire(at, "Y1:A1", Run::Field);
+            s.panel.wire(at, "Y1:A1", WireRun::Field);
         else
             s.panel.wire(at, joined);
         joined = at;
         if (s.isDrive())
             break; // released while the drive gives torque
     }
-    s.ret.join(s.panel, "Y1:A2", Run::Field);
+    s.ret.join(s.panel, "Y1:A2", WireRun::Field);
     s.panel.brakeOn("Y1", "M1");
 }
 
-void wireIndication(Sheet& s)
+void wireIndication(StarterSheet& s)
 {
     if (s.plan.is("lamps", "none"))
         return;

@@ -8,7 +8,7 @@ namespace {
 /// Steps and expectations in the words of one starter.
 class Script {
 public:
-    Script(const Sheet& sheet, std::string name, double lengthS)
+    Script(const StarterSheet& sheet, std::string name, double lengthS)
         : m_s(sheet)
     {
         m_scenario.name = std::move(name);
@@ -48,19 +48,19 @@ public:
     Scenario taken() { return std::move(m_scenario); }
 
 private:
-    const Sheet& m_s;
+    const StarterSheet& m_s;
     Scenario m_scenario;
 };
 
 constexpr double kStart = 2.0, kRunning = 14.0, kStop = 15.0, kLength = 60.0;
 
 /// A drive under a stop ramps before it lets go; everything else lets go at once.
-double outBy(const Sheet& s, double stop)
+double outBy(const StarterSheet& s, double stop)
 {
     return stop + (s.isDrive() ? 6.0 : 0.5);
 }
 
-void addRuns(Sheet& s)
+void addRuns(StarterSheet& s)
 {
     const std::string& runner = s.runners[0];
     s.panel.scenario(Script(s, "Start and stop", kLength)
@@ -96,7 +96,7 @@ void addRuns(Sheet& s)
                          .taken());
 }
 
-void addInching(Sheet& s)
+void addInching(StarterSheet& s)
 {
     const bool byButton = s.plan.is("operation", "run_inch_button") || s.plan.is("operation", "run_inch_relay");
     if (!byButton && !s.plan.is("operation", "run_inch_selector"))
@@ -110,7 +110,7 @@ void addInching(Sheet& s)
                          .taken());
 }
 
-void addReversal(Sheet& s)
+void addReversal(StarterSheet& s)
 {
     if (!s.reverses || s.plan.is("operation", "hand_off_auto"))
         return;
@@ -139,7 +139,7 @@ void addReversal(Sheet& s)
                          .taken());
 }
 
-void addCall(Sheet& s)
+void addCall(StarterSheet& s)
 {
     if (!s.plan.is("operation", "hand_off_auto"))
         return;
@@ -153,7 +153,7 @@ void addCall(Sheet& s)
                          .taken());
 }
 
-void addPhaseLoss(Sheet& s)
+void addPhaseLoss(StarterSheet& s)
 {
     s.panel.scenario(Script(s, "A phase lost while running", kLength)
                          .start(kStart)
@@ -175,7 +175,7 @@ void addPhaseLoss(Sheet& s)
 
 } // namespace
 
-void addScenarios(Sheet& s)
+void addScenarios(StarterSheet& s)
 {
     addRuns(s);
     addInching(s);

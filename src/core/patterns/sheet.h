@@ -14,7 +14,7 @@ struct MotorChoice {
     double powerW = 0, currentA = 0;
 };
 
-struct Sheet {
+struct StarterSheet {
     const Plan& plan;
     Panel& panel;
     MotorChoice motor;
@@ -61,14 +61,14 @@ struct Sheet {
 };
 
 Expected<MotorChoice> motorChoice(const Plan& plan); // power.cpp
-void wireControlSupply(Sheet&); // control.cpp
-void wirePower(Sheet&); // power.cpp
-void wireCurrentMonitor(Sheet&); // protection.cpp: in the lines, before or behind the contactors
-void wireMonitor(Sheet&); // protection.cpp
-void wireStopCircuit(Sheet&); // stop.cpp
-void wireOperation(Sheet&); // operation.cpp
-void wireIndication(Sheet&); // protection.cpp
-void wireBrake(Sheet&); // protection.cpp
-void addScenarios(Sheet&); // scenarios.cpp
+void wireControlSupply(StarterSheet&); // control.cpp
+void wirePower(StarterSheet&); // power.cpp
+void wireCurrentMonitor(StarterSheet&); // protection.cpp: in the lines, before or behind the contactors
+void wireMonitor(StarterSheet&); // protection.cpp
+void wireStopCircuit(StarterSheet&); // stop.cpp
+void wireOperation(StarterSheet&); // operation.cpp
+void wireIndication(StarterSheet&); // protection.cpp
+void wireBrake(StarterSheet&); // protection.cpp
+void addScenarios(StarterSheet&); // scenarios.cpp
 
 } // namespace ts::patterns

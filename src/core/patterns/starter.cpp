@@ -52,7 +52,7 @@ Expected<DossierFile> starter(const Plan& plan)
     start.dossier.machine.name = plan.text("machine");
     start.dossier.machine.site = plan.text("site");
     Panel panel(std::move(start), *cable, areaFor(motor->currentA));
-    Sheet sheet{plan, panel, *motor};
+    StarterSheet sheet{plan, panel, *motor};
     sheet.reverses = plan.is("base", "reversing");
     wireControlSupply(sheet);
     wirePower(sheet);

@@ -7,13 +7,13 @@ namespace {
 
 using Words = std::vector<std::string>;
 
-bool delayed(const Sheet& s)
+bool delayed(const StarterSheet& s)
 {
     return s.plan.is("stop", "delayed_relay");
 }
 
 /// Contacts each emergency stop must have for the way it is wired.
-int channelsNeeded(const Sheet& s)
+int channelsNeeded(const StarterSheet& s)
 {
     const std::string& stop = s.plan.text("stop");
     const int inTheSignal = stop == "two_channel_relay" || stop == "delayed_relay" || stop == "controller" ? 2 : 1;
@@ -28,7 +28,7 @@ Words contactList(int count)
     return list;
 }
 
-void addStops(Sheet& s)
+void addStops(StarterSheet& s)
 {
     const int count = s.plan.text("stops")[0] - '0';
     static constexpr std::array kTags{"S0", "S10", "S20"};
@@ -41,19 +41,19 @@ void addStops(Sheet& s)
             "B2", "guard_switch", "guard door", "field", {{"contacts", contactList(channelsNeeded(s))}}));
 }
 
-Run runTo(std::size_t stop)
+WireRun runTo(std::size_t stop)
 {
-    return stop == 0 ? Run::Door : Run::Field;
+    return stop == 0 ? WireRun::Door : WireRun::Field;
 }
 
-Pair stopContact(const Sheet& s, std::size_t stop, int channel)
+Pair stopContact(const StarterSheet& s, std::size_t stop, int channel)
 {
     const std::string n = s.stops[stop] + ":" + std::to_string(channel);
     return {n + "1", n + "2"};
 }
 
 /// All stops in series in one channel.
-std::string throughStops(Sheet& s, std::string from, int channel)
+std::string throughStops(StarterSheet& s, std::string from, int channel)
 {
     for (std::size_t k = 0; k < s.stops.size(); ++k)
         from = s.panel.through(from, stopContact(s, k, channel), runTo(k));
@@ -61,13 +61,13 @@ std::string throughStops(Sheet& s, std::string from, int channel)
 }
 
 /// Reset button and, if wanted, an opening contact of every contactor, between two terminals of a relay.
-void wireReset(Sheet& s, const std::string& out, const std::string& in)
+void wireReset(StarterSheet& s, const std::string& out, const std::string& in)
 {
     std::string at = out;
     if (!s.plan.is("reset", "automatic")) {
         s.panel.device("S4", "push_button", "reset", "door",
             {{"contacts", Words{"13-14"}}, {"colour", std::string("blue")}, {"purpose", std::string("reset")}});
-        at = s.panel.through(at, {"S4:13", "S4:14"}, Run::Door);
+        at = s.panel.through(at, {"S4:13", "S4:14"}, WireRun::Door);
         s.needsReset = true;
     }
     if (s.plan.is("feedback", "yes"))
@@ -78,7 +78,7 @@ void wireReset(Sheet& s, const std::string& out, const std::string& in)
 
 /// A safety relay or controller with its inputs, reset and outputs: head contact, then what the second channel
 /// switches.
-void wireRelay(Sheet& s, const std::string& stopKind)
+void wireRelay(StarterSheet& s, const std::string& stopKind)
 {
     const bool one = stopKind == "one_channel_relay", controller = stopKind == "controller";
     ParameterMap p{{"reset", s.plan.text("reset")}};
@@ -118,7 +118,7 @@ void wireRelay(Sheet& s, const std::string& stopKind)
 }
 
 /// What the outputs beside the head contact do: the line contactor, or the drive's torque.
-void wireSecondChannel(Sheet& s)
+void wireSecondChannel(StarterSheet& s)
 {
     const bool later = delayed(s);
     if (s.isDrive()) {
@@ -134,7 +134,7 @@ void wireSecondChannel(Sheet& s)
 }
 
 /// The stop line's first piece. Returns where it has got to.
-std::string wireHead(Sheet& s)
+std::string wireHead(StarterSheet& s)
 {
     const std::string& stop = s.plan.text("stop");
     if (stop == "straight")
@@ -157,7 +157,7 @@ std::string wireHead(Sheet& s)
 }
 
 /// Overload or the ordinary relay's second contact in the return of the coils.
-void wireReturn(Sheet& s)
+void wireReturn(StarterSheet& s)
 {
     std::string at = s.ret.end();
     if (s.plan.is("stop", "ordinary_relay"))
@@ -169,7 +169,7 @@ void wireReturn(Sheet& s)
 
 } // namespace
 
-void wireStopCircuit(Sheet& s)
+void wireStopCircuit(StarterSheet& s)
 {
     addStops(s);
     s.aheadOfStop = s.live.end();
@@ -187,7 +187,7 @@ void wireStopCircuit(Sheet& s)
             at = s.panel.through(at, contact);
     s.panel.device(
         "S1", "push_button", "stop", "door", {{"contacts", Words{"11-12"}}, {"purpose", std::string("stop")}});
-    s.stopLine = Rail(s.panel.through(at, {"S1:11", "S1:12"}, Run::Door));
+    s.stopLine = Rail(s.panel.through(at, {"S1:11", "S1:12"}, WireRun::Door));
     wireReturn(s);
 }
 

@@ -172,7 +172,7 @@ CoverageClass coverageClass(double coverage, double tolerance)
 }
 
 std::optional<PerHour> tablePfhd(
-    Category category, CoverageClass coverage, Years channel, Method method, bool categoryBReadsOne)
+    Category category, CoverageClass coverage, Years channel, PfhdMethod method, bool categoryBReadsOne)
 {
     const double y = settled(channel.si());
     const Column* column = columnOf(category, coverage, categoryBReadsOne && y > 30.0);
@@ -183,7 +183,7 @@ std::optional<PerHour> tablePfhd(
     if (above == 0)
         return std::nullopt;
     const double p0 = column->pfhd[above - 1];
-    if (method == Method::Row || above == column->years.size())
+    if (method == PfhdMethod::Row || above == column->years.size())
         return perHour(p0);
     const double y0 = column->years[above - 1], y1 = column->years[above], p1 = column->pfhd[above];
     const double share = std::log(std::max(channel.si(), y0) / y0) / std::log(y1 / y0);

@@ -5,6 +5,7 @@
 #include "core/base/expected.h"
 #include "core/base/quantity.h"
 #include "core/model/level.h"
+#include "core/model/readings.h"
 
 #include <optional>
 #include <span>
@@ -14,12 +15,11 @@ namespace ts::safety {
 
 enum class MttfdClass { NotAcceptable, Low, Medium, High };
 enum class CoverageClass { None, Low, Medium, High };
-enum class Method { Row, Interpolated };
 
 /// Readings of the standard on which editions or competent people differ; the defaults are ours and are named in every
 /// output.
 struct Readings {
-    Method method = Method::Row;
+    PfhdMethod method = PfhdMethod::Row;
     bool classOfJoined = true; ///< two different channels: class of the joined value; else of the lower one
     bool testAgainstCapped = true; ///< test equipment: at least half of the capped channel; else of the uncapped one
     bool untestedAsZero = true; ///< untested parts count in DCavg with 0; else they are left out
@@ -66,7 +66,7 @@ CoverageClass coverageClass(double coverage, double tolerance = 0.0);
 /// Annex K: PFHd from category, coverage class and channel MTTFd. Nothing if the table has no value there.
 /// Row: the next lower row. Interpolated: between rows, on logarithmic scales; at the last row the same.
 /// Category B above the table's 30 years reads the category 1 column, or its own last row.
-std::optional<PerHour> tablePfhd(Category, CoverageClass, Years channel, Method, bool categoryBReadsOne = true);
+std::optional<PerHour> tablePfhd(Category, CoverageClass, Years channel, PfhdMethod, bool categoryBReadsOne = true);
 
 /// Clause 4.5.1, table 2. Above 1e-4 there is no level.
 std::optional<Level> levelOf(PerHour);

@@ -34,11 +34,11 @@ double averageCoverage(const ChainSubsystem& s, const Readings& r)
 Readings readingsOf(const ArithmeticChoice& c)
 {
     Readings r;
-    r.method = c.method == "interpolated" ? Method::Interpolated : Method::Row;
-    r.classOfJoined = c.differentChannels != "lower";
-    r.testAgainstCapped = c.testEquipment != "uncapped";
-    r.untestedAsZero = c.untestedParts != "left_out";
-    r.categoryBReadsOne = c.categoryBAbove30 != "last_row";
+    r.method = c.method;
+    r.classOfJoined = c.differentChannels == DifferentChannels::Joined;
+    r.testAgainstCapped = c.testEquipment == TestEquipment::Capped;
+    r.untestedAsZero = c.untestedParts == UntestedParts::AsZero;
+    r.categoryBReadsOne = c.categoryBAbove30 == CategoryBAbove30::Category1Column;
     r.tolerance = c.toleranceOnLimits ? 0.05 : 0.0;
     return r;
 }

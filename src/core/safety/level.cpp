@@ -177,7 +177,7 @@ private:
         const auto figures = tableFigures(category, m_facts, m_readings);
         if (!figures)
             return m_context.miss("level.no_row");
-        const char* formula = m_readings.method == Method::Row ? "formula.pfhd_row" : "formula.pfhd_interpolated";
+        const char* formula = m_readings.method == PfhdMethod::Row ? "formula.pfhd_row" : "formula.pfhd_interpolated";
         const bool isRare = category == Category::Two && m_facts.testsPerDemand
             && *m_facts.testsPerDemand < kFullTestRate;
         m_result.pfhd = m_context.value(m_claim.name, "value.pfhd", figures->pfhd.si(), "1/h",
@@ -277,7 +277,7 @@ FunctionLevel functionLevel(const Dossier& dossier, const SafetyFunction& functi
     result.conditionsAnswered = unansweredConditions(dossier.circuit, function).empty();
     result.assumptions.push_back(message("assume.claim"));
     result.assumptions.push_back(message("assume.cycles"));
-    result.assumptions.push_back(message("assume.edition", {dossier.arithmetic.edition}));
+    result.assumptions.push_back(message("assume.edition", {std::string(kEdition.wordIn(dossier.arithmetic))}));
     if (function.claim.empty())
         result.unmet.push_back(message("level.no_claim"));
     Chain chain{{}, readingsOf(dossier.arithmetic)};

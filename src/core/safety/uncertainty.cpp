@@ -198,7 +198,7 @@ Expected<Uncertainty> uncertaintyOf(const Chain& chain, const Spread& spread, st
 std::vector<Sensitivity> sensitivitiesOf(const Chain& chain)
 {
     Movable movable(chain);
-    movable.chain().readings.method = Method::Interpolated;
+    movable.chain().readings.method = PfhdMethod::Interpolated;
     const ChainFigures as = figuresOf(movable.chain());
     std::vector<Sensitivity> list;
     if (!as.level)

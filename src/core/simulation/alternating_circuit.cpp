@@ -87,7 +87,7 @@ void addMotors(const Plant& plant, Network& n)
 void addSemiconductors(const Plant& plant, const State& state, Network& n)
 {
     for (const PlantVariable& v : plant.variables) {
-        const Level& level = state.levels[at(v.data.level)];
+        const ConverterOutput& level = state.levels[at(v.data.level)];
         n.impedances.push_back({v.p, v.q,
             level.isActive ? Complex(kShortedOhm, v.data.fullOhm * (1.0 / std::max(level.share, 0.01) - 1.0))
                            : Complex(kOpenOhm)});
@@ -221,7 +221,7 @@ void alternatingKey(const Plant& plant, const State& state, const Overlay& overl
         writer.put(overlay.impedance[at(z)] > 0);
         writer.put(overlay.impedance[at(z)] < 0);
     }
-    for (const Level& l : state.levels)
+    for (const ConverterOutput& l : state.levels)
         writer.put(l.isActive);
     for (std::uint8_t open : overlay.transformerOpen)
         writer.put(open);
@@ -235,7 +235,7 @@ void alternatingKey(const Plant& plant, const State& state, const Overlay& overl
         key.push_back(std::bit_cast<std::uint64_t>(inputW(plant, state, overlay, c)));
     for (double k : state.knobs)
         key.push_back(std::bit_cast<std::uint64_t>(k));
-    for (const Level& l : state.levels)
+    for (const ConverterOutput& l : state.levels)
         key.push_back(std::bit_cast<std::uint64_t>(l.share));
 }
 

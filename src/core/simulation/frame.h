@@ -51,7 +51,7 @@ struct Frame {
     std::vector<MotorReading> motors;
     std::vector<RelayWord> relays;
     std::vector<LogicWord> logics;
-    std::vector<Level> levels;
+    std::vector<ConverterOutput> levels;
     std::vector<ConverterMode> converters;
     std::vector<double> heat; ///< by protection, share of the tripping value
     std::vector<Fault> faults;

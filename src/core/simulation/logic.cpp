@@ -266,7 +266,7 @@ LogicAnswer step(const SoftStarterLogic& s, const LogicWord& before, std::uint16
         else
             a.wakeAt = w.since + (steps + 1) * stepNs;
     }
-    Level level;
+    ConverterOutput level;
     level.isActive = w.mode != 0;
     const double rise = s.initialShare + (1.0 - s.initialShare) * done;
     const double fall = 1.0 - (1.0 - s.initialShare) * done;
@@ -317,7 +317,7 @@ LogicAnswer step(const DriveLogic& d, const LogicWord& before, std::uint16_t sig
         look.fault = fault == TimingFault::TooLong ? fault : TimingFault::None;
         look.elapsesInto(1, d.rampDownS);
     }
-    Level level;
+    ConverterOutput level;
     level.isActive = w.mode == 2 || w.mode == 3 || w.mode == 4;
     level.share = w.mode == 2 ? 1.0 : w.mode == 3 ? -1.0 : 0.0;
     a.level = {d.level, level};

@@ -31,7 +31,7 @@ std::uint16_t sightOf(const DeviceLogic&, const LogicWord&, const LogicInputs&);
 struct LogicAnswer {
     LogicWord word;
     std::vector<std::pair<int, std::uint8_t>> wishes; ///< mover, travel
-    std::optional<std::pair<int, Level>> level; ///< what its semiconductors do
+    std::optional<std::pair<int, ConverterOutput>> level; ///< what its semiconductors do
     std::optional<TimeNs> wakeAt; ///< look again then
 };
 

@@ -58,10 +58,10 @@ struct LogicWord {
 };
 
 /// What a soft starter or drive does with its output.
-struct Level {
+struct ConverterOutput {
     bool isActive = false; ///< its semiconductors conduct
     double share = 0; ///< soft starter: of the voltage; drive: of synchronous speed, with sign
-    bool operator==(const Level&) const = default;
+    bool operator==(const ConverterOutput&) const = default;
 };
 
 enum class ConverterMode : std::uint8_t { Off, Voltage, Limit, HoldUp, HoldUpLimit };
@@ -76,7 +76,7 @@ struct State {
     std::vector<TimeNs> movesSince;
     std::vector<RelayWord> relays;
     std::vector<LogicWord> logics;
-    std::vector<Level> levels;
+    std::vector<ConverterOutput> levels;
     std::vector<ConverterMode> converters;
     std::vector<double> converterPowerW; ///< output, as the input side last saw it
     std::vector<Flow> flows;

@@ -65,8 +65,8 @@ class Shapes : public ::testing::TestWithParam<SymbolKind> { };
 TEST_P(Shapes, LyingIsStandingTurned)
 {
     for (bool closed : {false, true}) {
-        const Shape standing = shapeOf(symbol(GetParam(), {30, 100}, {30, 162}), closed),
-                    lying = shapeOf(symbol(GetParam(), {100, 30}, {162, 30}), closed);
+        const SymbolShape standing = shapeOf(symbol(GetParam(), {30, 100}, {30, 162}), closed),
+                          lying = shapeOf(symbol(GetParam(), {100, 30}, {162, 30}), closed);
         ASSERT_EQ(standing.paths.size(), lying.paths.size());
         for (std::size_t k = 0; k < standing.paths.size(); ++k) {
             ASSERT_EQ(standing.paths[k].points.size(), lying.paths[k].points.size());
@@ -84,7 +84,7 @@ TEST_P(Shapes, LyingIsStandingTurned)
 TEST_P(Shapes, LeadsMeetTheConductors)
 {
     const Symbol s = symbol(GetParam(), {30, 100}, {30, 162});
-    const Shape shape = shapeOf(s, true);
+    const SymbolShape shape = shapeOf(s, true);
     const auto begins = [&](StrokePart part, Point at) {
         return std::any_of(shape.paths.begin(), shape.paths.end(), [&](const StrokePath& p) {
             return (p.part == part || p.part == StrokePart::Through)

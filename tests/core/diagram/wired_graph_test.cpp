@@ -88,7 +88,7 @@ TEST_P(EverySymbol, ReachesFromEndToEndAndShowsItsState)
     s.kind = GetParam();
     s.top = {100, 50};
     s.bottom = {s.kind == SymbolKind::Device ? 140.0 : 100.0, 112};
-    const Shape open = shapeOf(s, false), closed = shapeOf(s, true);
+    const SymbolShape open = shapeOf(s, false), closed = shapeOf(s, true);
     EXPECT_FALSE(open.paths.empty() && open.rings.empty());
     for (const StrokePath& p : closed.paths)
         for (Point q : p.points)

@@ -100,7 +100,7 @@ TEST(Hatch, StaysWithinItsAreaAndFillsIt)
     // x + y runs from 20 to 100 in steps of 8: 24, 32 ... 96.
     ASSERT_EQ(f.shapes.size(), 10u);
     for (const Shape& s : f.shapes)
-        for (const Place& p : s.points) {
+        for (const Position& p : s.points) {
             EXPECT_TRUE(p.x >= area.x && p.x <= area.x + area.width && p.y >= area.y && p.y <= area.y + area.height)
                 << p.x << ' ' << p.y;
             EXPECT_NEAR(std::fmod(p.x + p.y, 8.0), 0.0, 1e-9);

@@ -57,8 +57,14 @@ TEST(DossierText, WhatIsDecidedForAFunctionComesBack)
     f.claim[2].ccfEvidence["separation"] = "two cables";
     f.claim[2].test = ClaimedTest{{"watchdog", {f.claim[2].channels[0].parts[0]}}, 120.0, true};
     f.claim[2].channels[0].parts[0].excludedBecause = "over-dimensioned";
-    file.dossier.arithmetic = {
-        "2023", "interpolated", "lower", "uncapped", "left_out", "last_row", true, 15.0, 0.05, 4.0, 2.0, 3.0};
+    for (const ReadingField& reading : kReadings)
+        reading.set(file.dossier.arithmetic, 1);
+    file.dossier.arithmetic.toleranceOnLimits = true;
+    file.dossier.arithmetic.missionYears = 15.0;
+    file.dossier.arithmetic.commonCauseShare = 0.05;
+    file.dossier.arithmetic.typicalFactor = 4.0;
+    file.dossier.arithmetic.makerFactor = 2.0;
+    file.dossier.arithmetic.cyclesFactor = 3.0;
     for (Part& p : file.dossier.circuit.parts)
         if (p.reliability && p.reliability->b10dCycles)
             p.reliability = Reliability{.b10Cycles = 5e5, .dangerousShare = 0.3, .source = "sheet"};

@@ -46,6 +46,24 @@ TEST(Fields, SchemasHaveTheSameRanges)
     }
 }
 
+TEST(Fields, EachReadingIsAValueWithTheWordsOfTheSchema)
+{
+    const Json schema = Json::parse(*io::systemFiles().read(test::sourcePath("docs/formats/dossier.schema.json")));
+    for (const ReadingField& f : kReadings) {
+        std::vector<Json> found;
+        properties(schema, f.name, found);
+        ASSERT_EQ(found.size(), 1u) << f.name;
+        EXPECT_EQ(found[0]["enum"], Json(f.words)) << f.name;
+        DossierFile file = test::demoFile();
+        f.set(file.dossier.arithmetic, 1);
+        EXPECT_EQ(f.get(file.dossier.arithmetic), 1) << f.name;
+        EXPECT_NE(file.dossier.arithmetic, ArithmeticChoice{}) << f.name;
+        const auto back = io::parseDossier(io::printDossier(file));
+        ASSERT_TRUE(back) << f.name;
+        EXPECT_EQ(back->dossier, file.dossier) << f.name;
+    }
+}
+
 /// Property: what import accepts, loading accepts. Cells of chance, many of them at or beyond a limit.
 TEST(Fields, WhatImportAcceptsLoadingAccepts)
 {

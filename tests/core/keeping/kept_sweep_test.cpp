@@ -71,7 +71,7 @@ TEST(SweepKey, FollowsWhatTheSweepDependsOn)
     EXPECT_EQ(key, keyAfter([](Dossier& x) { x.functions[0].claim.clear(); }));
     EXPECT_EQ(key, keyAfter([](Dossier& x) { x.circuit.devices[3].label = "other"; }));
     EXPECT_EQ(key, keyAfter([](Dossier& x) { x.machine.duty.hoursPerDay = 3; }));
-    EXPECT_EQ(key, keyAfter([](Dossier& x) { x.arithmetic.method = "interpolated"; }));
+    EXPECT_EQ(key, keyAfter([](Dossier& x) { x.arithmetic.method = PfhdMethod::Interpolated; }));
     // The circuit, the demand and what is excluded do.
     EXPECT_NE(key, keyAfter([](Dossier& x) { x.circuit.wires.pop_back(); }));
     EXPECT_NE(key, keyAfter([](Dossier& x) { x.circuit.routes[0].kind = RouteKind::MovingCable; }));

@@ -124,7 +124,7 @@ TEST(Plan, WhatDoesNotMatterChangesNothing)
              Texts{"base=star_delta", "monitor=voltage"}, Texts{"operation=hand_off_auto"}}) {
         const Plan plan = *Plan::from(with);
         const Circuit circuit = starter(plan)->dossier.circuit;
-        for (const Choice& c : choices()) {
+        for (const PlanChoice& c : choices()) {
             if (matters(plan, c.name))
                 continue;
             for (std::string_view word : wordsOf(c)) {
@@ -151,7 +151,7 @@ TEST(Patterns, AnyChoiceIsBuiltReadBackAndDrawn)
     for (int k = 0; k < 150; ++k) {
         Texts with;
         std::string said;
-        for (const Choice& c : choices())
+        for (const PlanChoice& c : choices())
             if (const auto words = wordsOf(c); !words.empty()) {
                 with.push_back(std::string(c.name) + "=" + std::string(words[random() % words.size()]));
                 said += with.back() + " ";

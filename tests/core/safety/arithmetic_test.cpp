@@ -144,9 +144,10 @@ TEST(Table, EveryCellIsReadByBothMethods)
         for (const Column& c : kColumns)
             if (const auto expected = table.number(row, c.name)) {
                 const Years y = years(*table.number(row, "mttfd_y"));
-                EXPECT_EQ(tablePfhd(c.category, c.coverage, y, Method::Row)->si(), *expected)
+                EXPECT_EQ(tablePfhd(c.category, c.coverage, y, PfhdMethod::Row)->si(), *expected)
                     << c.name << " " << y.si();
-                EXPECT_NEAR(tablePfhd(c.category, c.coverage, y, Method::Interpolated)->si() / *expected, 1.0, 1e-9);
+                EXPECT_NEAR(
+                    tablePfhd(c.category, c.coverage, y, PfhdMethod::Interpolated)->si() / *expected, 1.0, 1e-9);
                 ++cells;
             }
     EXPECT_GT(cells, 200);
@@ -154,34 +155,35 @@ TEST(Table, EveryCellIsReadByBothMethods)
 
 TEST(Table, KnownCellsOfTheStandard)
 {
-    EXPECT_EQ(tablePfhd(Category::B, CoverageClass::None, years(3), Method::Row)->si(), 3.80e-5);
-    EXPECT_EQ(tablePfhd(Category::One, CoverageClass::None, years(100), Method::Row)->si(), 1.14e-6);
-    EXPECT_EQ(tablePfhd(Category::Three, CoverageClass::Medium, years(30), Method::Row)->si(), 2.65e-7);
-    EXPECT_EQ(tablePfhd(Category::Four, CoverageClass::High, years(30), Method::Row)->si(), 9.54e-8);
-    EXPECT_EQ(tablePfhd(Category::Four, CoverageClass::High, years(2500), Method::Row)->si(), 9.06e-10);
+    EXPECT_EQ(tablePfhd(Category::B, CoverageClass::None, years(3), PfhdMethod::Row)->si(), 3.80e-5);
+    EXPECT_EQ(tablePfhd(Category::One, CoverageClass::None, years(100), PfhdMethod::Row)->si(), 1.14e-6);
+    EXPECT_EQ(tablePfhd(Category::Three, CoverageClass::Medium, years(30), PfhdMethod::Row)->si(), 2.65e-7);
+    EXPECT_EQ(tablePfhd(Category::Four, CoverageClass::High, years(30), PfhdMethod::Row)->si(), 9.54e-8);
+    EXPECT_EQ(tablePfhd(Category::Four, CoverageClass::High, years(2500), PfhdMethod::Row)->si(), 9.06e-10);
 }
 
 TEST(Table, RowTakesTheNextLowerOneAndInterpolationLiesBetween)
 {
-    const double low = tablePfhd(Category::Three, CoverageClass::Medium, years(34.9), Method::Row)->si();
+    const double low = tablePfhd(Category::Three, CoverageClass::Medium, years(34.9), PfhdMethod::Row)->si();
     EXPECT_EQ(low, 2.30e-7); // row of 33 y
-    const double between = tablePfhd(Category::Three, CoverageClass::Medium, years(34.5), Method::Interpolated)->si();
+    const double between = tablePfhd(Category::Three, CoverageClass::Medium, years(34.5), PfhdMethod::Interpolated)
+                               ->si();
     EXPECT_LT(between, 2.30e-7);
     EXPECT_GT(between, 2.01e-7); // row of 36 y
 }
 
 TEST(Table, HasNoValueOutsideItsFields)
 {
-    EXPECT_FALSE(tablePfhd(Category::Three, CoverageClass::None, years(50), Method::Row));
-    EXPECT_FALSE(tablePfhd(Category::Four, CoverageClass::Medium, years(50), Method::Row));
-    EXPECT_FALSE(tablePfhd(Category::Four, CoverageClass::High, years(29), Method::Row));
-    EXPECT_FALSE(tablePfhd(Category::One, CoverageClass::None, years(29), Method::Row));
-    EXPECT_FALSE(tablePfhd(Category::B, CoverageClass::None, years(2.9), Method::Row));
+    EXPECT_FALSE(tablePfhd(Category::Three, CoverageClass::None, years(50), PfhdMethod::Row));
+    EXPECT_FALSE(tablePfhd(Category::Four, CoverageClass::Medium, years(50), PfhdMethod::Row));
+    EXPECT_FALSE(tablePfhd(Category::Four, CoverageClass::High, years(29), PfhdMethod::Row));
+    EXPECT_FALSE(tablePfhd(Category::One, CoverageClass::None, years(29), PfhdMethod::Row));
+    EXPECT_FALSE(tablePfhd(Category::B, CoverageClass::None, years(2.9), PfhdMethod::Row));
 }
 
 TEST(Table, CategoryBAboveThirtyYearsReadsTheCategoryOneColumn)
 {
-    EXPECT_EQ(tablePfhd(Category::B, CoverageClass::None, years(62), Method::Row)->si(), 1.84e-6);
+    EXPECT_EQ(tablePfhd(Category::B, CoverageClass::None, years(62), PfhdMethod::Row)->si(), 1.84e-6);
 }
 
 } // namespace

@@ -151,7 +151,7 @@ TEST(WorkedChains, Readings)
     // 6.62e-8 * (5.79/6.62)^0.72327 = 6.0087e-8.
     const ChainSubsystem s = designed(Category::Three, {{lasting(80, 0.90)}, {lasting(80, 0.90)}});
     Readings between;
-    between.method = Method::Interpolated;
+    between.method = PfhdMethod::Interpolated;
     EXPECT_NEAR(figuresOf(s, between).pfhd.si(), 6.0087e-8, 2e-12);
     expect(s, 6.62e-8, Level::E);
     // Untested parts left out of DCavg: 99 % remains, and category 4 is met: 30 y, 9.54e-8.
@@ -300,7 +300,7 @@ TEST(ExplainedLevel, IsTheBareOne)
                 for (ClaimedPart& p : c.parts)
                     p.secondsPerCycle = std::pow(10.0, std::uniform_real_distribution<>(0.5, 5)(random));
         f.claim[2].category = std::array{Category::Three, Category::Four}[random() % 2];
-        d.arithmetic.method = random() % 2 ? "row" : "interpolated";
+        d.arithmetic.method = random() % 2 ? PfhdMethod::Row : PfhdMethod::Interpolated;
         const FunctionLevel explained = functionLevel(d, f);
         ASSERT_TRUE(explained.chain) << k;
         const ChainFigures bare = figuresOf(*explained.chain);

@@ -206,7 +206,7 @@ TEST(Interpolated, IsNeverAboveTheRow)
         for (auto& channel : c.contactors().channels)
             channel.parts[0].secondsPerCycle = s;
         const FunctionLevel row = c.level();
-        c.dossier.arithmetic.method = "interpolated";
+        c.dossier.arithmetic.method = PfhdMethod::Interpolated;
         const FunctionLevel between = c.level();
         ASSERT_GE(row.pfhd, 0) << s;
         EXPECT_LE(c.valueOf(between, between.pfhd), c.valueOf(row, row.pfhd) * (1 + 1e-12)) << s;

@@ -28,7 +28,7 @@ Chain twoContactors(double perYear, Basis basis = Basis::Part)
     s.channels = {{contactor(1, 1.3e6, perYear, 0.99, basis)}, {contactor(2, 1.3e6, perYear, 0.99, basis)}};
     s.facts.commonCausePoints = 65;
     Chain c{{s}, {}};
-    c.readings.method = Method::Interpolated;
+    c.readings.method = PfhdMethod::Interpolated;
     return c;
 }
 
@@ -55,11 +55,11 @@ TEST(Uncertainty, OfOneInputIsThatInputsRange)
     s.channels = {{contactor(1, 1e6, 2e5, 0)}};
     s.facts.wellTried = true;
     Chain c{{s}, {}};
-    c.readings.method = Method::Interpolated;
+    c.readings.method = PfhdMethod::Interpolated;
     const auto u = uncertaintyOf(c, {1, 1.5, 1}, std::nullopt, 200'000, 5);
     ASSERT_TRUE(u);
     const auto at = [](double mttfd) {
-        return tablePfhd(Category::One, CoverageClass::None, years(mttfd), Method::Interpolated)->si();
+        return tablePfhd(Category::One, CoverageClass::None, years(mttfd), PfhdMethod::Interpolated)->si();
     };
     EXPECT_NEAR(u->pfhdPerHour[0], at(72.02), 0.01 * at(72.02));
     EXPECT_NEAR(u->pfhdPerHour[2], at(50.0), 0.01 * at(50.0));

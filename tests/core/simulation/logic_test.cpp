@@ -164,7 +164,7 @@ TEST(SoftStarterLogic, RampsInStepsThatNeverFall)
     in.controlV = 24.0;
     double last = 0.0;
     for (int k = 0; k < 200; ++k) {
-        const Level level = d.look(in, 1.0 + 0.01 * k).level->second;
+        const ConverterOutput level = d.look(in, 1.0 + 0.01 * k).level->second;
         EXPECT_TRUE(level.isActive);
         EXPECT_GE(level.share, std::max(last, 0.4));
         last = level.share;

@@ -60,7 +60,7 @@ void SceneStrip::paintEvent(QPaintEvent*)
     for (int k = 0; k < 3; ++k) {
         const QRect box(k * (each + gap), 0, each, height() - 1);
         paintPanel(p, box, c.paper, c.line);
-        const faults::Scene& scene = m_story->scenes[static_cast<std::size_t>(k)];
+        const faults::StoryScene& scene = m_story->scenes[static_cast<std::size_t>(k)];
         p.setPen(c.ink);
         p.setFont(m_theme.bold());
         p.drawText(box.adjusted(kPad, 4, -kPad, 0), Qt::AlignTop | Qt::AlignLeft,

@@ -40,12 +40,12 @@ RiskForm::RiskForm(Document& document, const Theme& theme, QWidget* parent)
     grid->setHorizontalSpacing(12);
     grid->setVerticalSpacing(4);
     grid->setColumnStretch(3, 1);
-    struct Question {
+    struct RiskQuestion {
         const char* name;
         QString asks, low, high;
         bool RiskAnswers::*into;
     };
-    const std::array<Question, 3> questions{
+    const std::array<RiskQuestion, 3> questions{
         {{"injury", tr("How badly can somebody be hurt?"), tr("S1  slightly, it heals"),
              tr("S2  seriously, lasting or deadly"), &RiskAnswers::seriousInjury},
             {"exposure", tr("How often or how long is somebody there?"), tr("F1  seldom and briefly"),

@@ -497,43 +497,37 @@ void ClaimPage::addReadings()
     auto* form = new QFormLayout(inside);
     form->setFieldGrowthPolicy(QFormLayout::FieldsStayAtSizeHint);
     form->setContentsMargins(0, 0, 0, 0);
-    struct Reading {
+    struct Words {
         const char* name;
-        QString label;
-        std::string ArithmeticChoice::*into;
-        std::vector<std::pair<std::string, QString>> words;
+        QString label, first, second;
     };
-    const std::vector<Reading> readings{{"claim.edition", tr("Edition of ISO 13849-1"), &ArithmeticChoice::edition,
-                                            {{"2015", "2015"}, {"2023", "2023"}}},
-        {"claim.method", tr("PFHd from the table"), &ArithmeticChoice::method,
-            {{"row", tr("at the next lower row")}, {"interpolated", tr("between two rows")}}},
-        {"claim.different", tr("Class of two different channels"), &ArithmeticChoice::differentChannels,
-            {{"joined", tr("of the joined value")}, {"lower", tr("of the lower channel")}}},
-        {"claim.test_half", tr("Test equipment has half of"), &ArithmeticChoice::testEquipment,
-            {{"capped", tr("the capped channel's MTTFd")}, {"uncapped", tr("the channel's MTTFd without cap")}}},
-        {"claim.untested", tr("Untested parts in DCavg"), &ArithmeticChoice::untestedParts,
-            {{"as_zero", tr("count with DC 0")}, {"left_out", tr("are left out")}}},
-        {"claim.category_b", tr("Category B above 30 years"), &ArithmeticChoice::categoryBAbove30,
-            {{"category_1_column", tr("reads the column of category 1")}, {"last_row", tr("stays at its last row")}}}};
-    for (const Reading& r : readings) {
+    const std::array<Words, kReadings.size()> all{
+        Words{"claim.edition", tr("Edition of ISO 13849-1"), QStringLiteral("2015"), QStringLiteral("2023")},
+        Words{"claim.method", tr("PFHd from the table"), tr("at the next lower row"), tr("between two rows")},
+        Words{"claim.different", tr("Class of two different channels"), tr("of the joined value"),
+            tr("of the lower channel")},
+        Words{"claim.test_half", tr("Test equipment has half of"), tr("the capped channel's MTTFd"),
+            tr("the channel's MTTFd without cap")},
+        Words{"claim.untested", tr("Untested parts in DCavg"), tr("count with DC 0"), tr("are left out")},
+        Words{"claim.category_b", tr("Category B above 30 years"), tr("reads the column of category 1"),
+            tr("stays at its last row")}};
+    for (std::size_t k = 0; k < all.size(); ++k) {
+        const ReadingField& field = kReadings[k];
         auto* box = new QComboBox(inside);
-        box->setObjectName(QString::fromLatin1(r.name));
-        box->setAccessibleName(r.label);
-        for (const auto& [word, text] : r.words)
-            box->addItem(text, QString::fromStdString(word));
-        form->addRow(r.label, box);
-        connect(box, &QComboBox::activated, this, [this, box, into = r.into](int k) {
-            const std::string word = box->itemData(k).toString().toStdString();
-            if (m_document.dossier().arithmetic.*into != word)
+        box->setObjectName(QString::fromLatin1(all[k].name));
+        box->setAccessibleName(all[k].label);
+        box->addItems({all[k].first, all[k].second});
+        form->addRow(all[k].label, box);
+        connect(box, &QComboBox::activated, this, [this, &field](int way) {
+            if (field.get(m_document.dossier().arithmetic) != way)
                 m_document.edit(tr("Another reading"), [&](const Dossier& d) -> Expected<Dossier> {
                     Dossier changed = d;
-                    changed.arithmetic.*into = word;
+                    field.set(changed.arithmetic, way);
                     return changed;
                 });
         });
-        m_refresh.push_back([this, box, into = r.into](const SafetyFunction&) {
-            box->setCurrentIndex(
-                std::max(0, box->findData(QString::fromStdString(m_document.dossier().arithmetic.*into))));
+        m_refresh.push_back([this, box, &field](const SafetyFunction&) {
+            box->setCurrentIndex(field.get(m_document.dossier().arithmetic));
         });
     }
     auto* tolerance = new QCheckBox(tr("classes may be missed by 5 %"), inside);

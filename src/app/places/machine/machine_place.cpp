@@ -95,7 +95,7 @@ QWidget* MachinePlace::choicesSide()
     return scroll;
 }
 
-void MachinePlace::addChoice(QGridLayout* grid, int row, const patterns::Choice& choice)
+void MachinePlace::addChoice(QGridLayout* grid, int row, const patterns::PlanChoice& choice)
 {
     QWidget* parent = grid->parentWidget();
     const std::string name(choice.name);

@@ -22,7 +22,7 @@ public:
 private:
     QWidget* choicesSide();
     QWidget* consequenceSide();
-    void addChoice(QGridLayout* grid, int row, const patterns::Choice& choice);
+    void addChoice(QGridLayout* grid, int row, const patterns::PlanChoice& choice);
     std::vector<std::string> assignments() const;
     void showWhatMatters();
     void takeChoices();
