@@ -9,8 +9,10 @@
 #include "core/results/subjects.h"
 
 #include <QApplication>
+#include <QEventLoop>
 #include <QImage>
 #include <QPainter>
+#include <QTimer>
 
 #include <benchmark/benchmark.h>
 
@@ -82,8 +84,11 @@ void edit_to_verdict(benchmark::State& state, const char* file, bool isAll)
         return g_window->book().fresh(ts::kBuilt, functions.front()) != nullptr;
     };
     const auto wait = [](const std::function<bool()>& holds) {
-        while (!holds())
-            QCoreApplication::processEvents(QEventLoop::AllEvents | QEventLoop::WaitForMoreEvents, 20);
+        while (!holds()) { // asleep between events: a spinning window would take a core from the work
+            QEventLoop loop;
+            QTimer::singleShot(2, &loop, &QEventLoop::quit);
+            loop.exec();
+        }
     };
     wait([] { return !g_window->book().isBehind(); });
     for (auto _ : state) {
