@@ -126,6 +126,12 @@ private:
                     && isClosedAt(m_plant.movers[at(mover)].spec.initial) && !isClosedAt(target))
                     channels.push_back({link.role, {{d.id, link.role, {}, {}, {}, 0.0, {}}}});
             }
+            // More than two cut different lines, so each is needed: in series, which claims the least.
+            while (channels.size() > 2 || (channels.size() == 2 && channels.front().parts.size() > 1)) {
+                auto& first = channels.front().parts;
+                first.insert(first.end(), channels[1].parts.begin(), channels[1].parts.end());
+                channels.erase(channels.begin() + 1);
+            }
             if (!channels.empty())
                 add(nameOf(d), std::move(channels));
         }

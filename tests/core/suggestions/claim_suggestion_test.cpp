@@ -1,4 +1,5 @@
 #include "core/io/dossier_file.h"
+#include "core/io/dossier_text.h"
 #include "core/patterns/starter.h"
 #include "core/suggestions/claim_suggestion.h"
 #include "core/suggestions/suggestion.h"
@@ -86,6 +87,28 @@ TEST(SuggestedClaim, OfTheStopsOfPatterns)
         (Lines{"3: S0 contact 11-12 | S0 contact 21-22", "[K0]", "B: Q1 main poles"}));
     EXPECT_EQ(ofPattern({"base=reversing", "stop=two_channel_relay"}),
         (Lines{"3: S0 contact 11-12 | S0 contact 21-22", "[K0]", "3: Q1 main poles+Q2 main poles | Q9 main poles"}));
+}
+
+// The stop of a drive cut three lines of its inputs: the suggestion had three channels, and the file that a new starter
+// was written to could not be read again.
+TEST(SuggestedClaim, OfThreeContactsCanBeReadAgain)
+{
+    const auto file = patterns::starter(*patterns::Plan::from(std::vector<std::string>{"base=drive", "stop=straight"}));
+    ASSERT_TRUE(file);
+    Dossier d = file->dossier;
+    const auto functions = suggestedFunctions(d);
+    ASSERT_TRUE(functions);
+    d.functions = *functions;
+    for (std::size_t k = 0; k < d.functions.size(); ++k)
+        d.functions[k].id = {file->nextId + static_cast<int>(k)};
+    const auto stop = std::find_if(
+        d.functions.begin(), d.functions.end(), [](const SafetyFunction& f) { return f.emergencyStop; });
+    ASSERT_NE(stop, d.functions.end());
+    ASSERT_FALSE(stop->claim.empty());
+    EXPECT_EQ(stop->claim.front().channels.size(), 1u) << "each of the three is needed";
+    EXPECT_EQ(stop->claim.front().channels.front().parts.size(), 3u);
+    const auto back = io::parseDossier(io::printDossier({file->nextId + 1000, d, {}}));
+    EXPECT_TRUE(back) << back.error().message.id;
 }
 
 TEST(SuggestedClaim, IsRefusedWhereTheStopIsNeverDemanded)
