@@ -66,8 +66,8 @@ std::string levelText(const FunctionVerdict& v)
     if (!level)
         return sentence(message("level.none"));
     const char* how = v.extent == FunctionVerdict::Extent::Claimed ? "skyline.claimed"
-        : v.extent == FunctionVerdict::Extent::SingleFaults        ? "skyline.at_most"
-                                                                   : nullptr;
+        : v.isBuiltKnown                                           ? nullptr
+                                                                   : "skyline.at_most";
     return levelWord(*level) + (how ? " " + said(how) : std::string());
 }
 

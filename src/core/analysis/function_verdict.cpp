@@ -20,7 +20,7 @@ bool reaches(std::optional<Level> level, Level required)
 }
 
 /// Whether something that was found speaks against the required level.
-bool isMissed(const FunctionVerdict& v, const FaultAnalysis* built)
+bool isMissed(const FunctionVerdict& v)
 {
     if (!v.required)
         return !v.claimed;
@@ -30,7 +30,7 @@ bool isMissed(const FunctionVerdict& v, const FaultAnalysis* built)
         return false;
     if (!reaches(v.atMost, *v.required))
         return true;
-    return v.extent == Extent::Built && !reaches(v.built, *v.required) && built->isLevelKnown;
+    return v.isBuiltKnown && !reaches(v.built, *v.required);
 }
 
 void nameWhatIsNotKnown(FunctionVerdict& v, const Dossier& dossier, const SafetyFunction& f, const FaultAnalysis* built)
@@ -41,7 +41,7 @@ void nameWhatIsNotKnown(FunctionVerdict& v, const Dossier& dossier, const Safety
         v.notKnown.push_back(message("unknown.single_faults"));
     if (v.extent != Extent::Built)
         v.notKnown.push_back(message("unknown.second_faults"));
-    if (v.extent == Extent::Built && !built->isLevelKnown)
+    if (v.extent == Extent::Built && !v.isBuiltKnown)
         v.notKnown.push_back(message("unknown.built"));
     if (built && !built->sweep.notRunning.empty())
         v.notKnown.push_back(message("unknown.not_running"));
@@ -58,7 +58,7 @@ std::string word(const std::optional<Level>& level)
 
 std::optional<safety::Level> FunctionVerdict::counting() const
 {
-    return extent == Extent::Claimed ? claimed : worse(claimed, extent == Extent::Built ? built : atMost);
+    return extent == Extent::Claimed ? claimed : worse(claimed, isBuiltKnown ? built : atMost);
 }
 
 std::string_view nameOf(Extent extent)
@@ -87,11 +87,12 @@ FunctionVerdict verdictOf(const Dossier& dossier, const SafetyFunction& function
     if (built) {
         v.extent = built->sweep.hasPairs ? Extent::Built : Extent::SingleFaults;
         v.atMost = built->atMost;
-        if (v.extent == Extent::Built && built->level)
+        v.isBuiltKnown = v.extent == Extent::Built && built->isLevelKnown;
+        if (v.isBuiltKnown && built->level)
             v.built = built->level->level;
     }
     nameWhatIsNotKnown(v, dossier, function, built);
-    v.answer = isMissed(v, built) ? Answer::NotReached : v.notKnown.empty() ? Answer::Reached : Answer::NotKnown;
+    v.answer = isMissed(v) ? Answer::NotReached : v.notKnown.empty() ? Answer::Reached : Answer::NotKnown;
     return v;
 }
 
@@ -100,17 +101,12 @@ Phrases phrasesOf(const FunctionVerdict& v)
     if (v.answer == Answer::NotAsked)
         return {message("verdict.not_asked")};
     Phrases said;
-    switch (v.extent) {
-    case Extent::Claimed:
+    if (v.extent == Extent::Claimed)
         said.push_back(message(v.claimed ? "verdict.claimed_only" : "verdict.no_claim", {word(v.claimed)}));
-        break;
-    case Extent::SingleFaults:
-        said.push_back(message(v.counting() ? "verdict.at_most" : "verdict.no_level_single", {word(v.counting())}));
-        break;
-    case Extent::Built:
+    else if (v.isBuiltKnown)
         said.push_back(message(v.counting() ? "verdict.built" : "verdict.no_level_built", {word(v.counting())}));
-        break;
-    }
+    else
+        said.push_back(message(v.counting() ? "verdict.at_most" : "verdict.no_level_single", {word(v.counting())}));
     if (v.extent != Extent::Claimed && v.claimed != v.counting())
         said.push_back(message("verdict.claim_says", {word(v.claimed)}));
     said.push_back(v.required ? message("verdict.required", {word(v.required)}) : message("verdict.required_open"));

@@ -27,9 +27,10 @@ struct FunctionVerdict {
     std::optional<safety::Level> required, claimed;
     std::optional<safety::Level> atMost; ///< by what single faults do; none: not tried, or no level at all
     std::optional<safety::Level> built; ///< none: not tried, no level, or not known
+    bool isBuiltKnown = false; ///< false: second faults were tried in vain or not at all, only the bound is known
     std::vector<Message> notKnown; ///< by name; empty only where nothing is missing
 
-    /// What counts: the worse of claimed and of what was found out so far. Only a bound unless the extent is Built.
+    /// What counts: the worse of claimed and of what was found out so far. Only a bound unless `isBuiltKnown`.
     /// None: no level.
     std::optional<safety::Level> counting() const;
     bool operator==(const FunctionVerdict&) const = default;
