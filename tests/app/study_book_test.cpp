@@ -8,7 +8,6 @@
 #include "tests/core/faults/stop_circuits.h"
 #include "tests/support/window_rig.h"
 
-#include <QElapsedTimer>
 #include <QSignalSpy>
 
 #include <filesystem>
@@ -214,6 +213,8 @@ TEST_F(Living, NobodyHasToPressAButtonToLearnThatTheClaimIsNotWhatIsBuilt)
     EXPECT_EQ(markOf("faults"), Mark::Wrong);
     EXPECT_EQ(markOf("levels"), Mark::Wrong);
     EXPECT_EQ(markOf("skyline"), Mark::Wrong);
+    for (const char* place : {"bench", "functions"}) // one run of the stop was in order, and nothing else was tried
+        EXPECT_EQ(markOf(place), Mark::Claimed) << place;
     EXPECT_TRUE(window.ledge().line().contains("fallen off")) << window.ledge().line().toStdString();
     EXPECT_NE(window.skyline().view().figure().spots[0].words.find("PL b at most"), std::string::npos)
         << window.skyline().view().figure().spots[0].words;
@@ -224,7 +225,7 @@ TEST_F(Living, WhatIsOnlyClaimedIsNeverShownAsInOrder)
     window.book().setLiving(false);
     window.document().edit("x", longerWire);
     waitForResults();
-    for (const char* place : {"skyline", "faults", "levels"})
+    for (const char* place : {"skyline", "faults", "levels", "bench", "functions"})
         EXPECT_EQ(markOf(place), Mark::Claimed) << place;
     EXPECT_FALSE(window.ledge().line().startsWith("No finding from")) << window.ledge().line().toStdString();
 }
@@ -251,26 +252,17 @@ TEST_F(Living, AFindingLeadsToWhereItCanBeLookedAt)
     EXPECT_TRUE(window.bench().isVisible());
 }
 
-/// The window's own thread is never held up: a timer that is due every 10 ms comes, while faults are tried and after
-/// each edit.
+/// The window's own thread does none of the work: a timer goes on coming while faults are tried. For how long it is
+/// held up at the most stands in bench/frame_bench.cpp.
 TEST_F(Living, TheWindowAnswersWhileItWorks)
 {
-    QElapsedTimer clock;
-    clock.start();
-    qint64 last = 0, longest = 0;
+    window.document().edit("x", longerWire);
+    int beats = 0;
     QTimer beat;
-    QObject::connect(&beat, &QTimer::timeout, &beat, [&] {
-        longest = std::max(longest, clock.elapsed() - last);
-        last = clock.elapsed();
-    });
+    QObject::connect(&beat, &QTimer::timeout, &beat, [&] { beats += window.book().isWorking(); });
     beat.start(10);
-    for (int k = 0; k < 5; ++k) {
-        window.document().edit("x", longerWire);
-        last = clock.elapsed(); // the edit itself repaints the drawing: measured in bench/
-        QTest::qWait(150);
-    }
     waitForResults();
-    EXPECT_LT(longest, 4 * 50) << "50 ms, and four times that where others share the machine";
+    EXPECT_GE(beats, 10) << "hundreds of runs were made meanwhile";
 }
 
 } // namespace

@@ -522,9 +522,11 @@ std::vector<SearchItem> BenchPlace::searchItems()
 /// The stop as it is read from a run here.
 Mark BenchPlace::mark() const
 {
-    if (const auto found = markOfFindings(m_book, {Target::Aspect::Circuit, Target::Aspect::Demand}))
+    using Aspect = Target::Aspect;
+    if (const auto found = markOfFindings(m_book, {Aspect::Circuit, Aspect::Demand, Aspect::Order, Aspect::WorstStop}))
         return *found;
-    return markWithoutFindings(m_book, m_document.dossier(), {kLevels.id});
+    return markWithoutFindings( // one run of each stop says little about the wiring
+        m_book, m_document.dossier(), {kLevels.id, kSingleFaults.id, kSecondFaults.id, kWorstStop.id, kOrders.id});
 }
 
 bool BenchPlace::canShow(const Target& wanted) const

@@ -197,7 +197,7 @@ Mark FunctionsPlace::mark() const
         return *found;
     const bool isOpen = std::any_of(functions.begin(), functions.end(),
         [](const SafetyFunction& f) { return f.reliedOnByPerson && (!f.requiredLevel || !f.risk); });
-    return isOpen ? Mark::Open : markWithoutFindings(m_book, m_document.dossier(), {kLevels.id});
+    return isOpen ? Mark::Open : markWithoutFindings(m_book, m_document.dossier(), {kLevels.id, kWorstStop.id});
 }
 
 bool FunctionsPlace::canShow(const Target& target) const
