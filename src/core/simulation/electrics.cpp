@@ -39,6 +39,13 @@ bool isClosed(const PlantLink& link, std::size_t index, const State& state, cons
 
 Workspace::Workspace(std::shared_ptr<CircuitMemory> shared)
     : m_shared(std::move(shared))
+    , m_positions(m_shared->positions)
+    , m_joints(m_shared->joints)
+    , m_alternating(m_shared->alternating)
+    , m_direct(m_shared->direct)
+    , m_solved(m_shared->solved)
+    , m_numbers(m_shared->numbers)
+    , m_steps(m_shared->steps)
     , m_rows(std::make_unique<network::RowMemory>())
 {
 }

@@ -28,59 +28,97 @@ struct MemoryHash {
     }
 };
 
-/// Filled by several threads. Bounded: when it is full it begins anew.
+/// As many as are wanted, and those of them that were asked for lately: what is new fills a young half; when that is
+/// full it becomes the old one, and what nobody asked for since is forgotten.
+template <class Value> class TwoAges {
+public:
+    explicit TwoAges(std::size_t most)
+        : m_half(most / 2)
+    {
+    }
+    /// Null if it is not there. Good until the next call of grown() or refreshed().
+    const Value* find(const MemoryKey& key) const
+    {
+        if (const auto young = m_young.find(key); young != m_young.end())
+            return &young->second;
+        const auto old = m_old.find(key);
+        return old == m_old.end() ? nullptr : &old->second;
+    }
+    /// The same, and it counts as young from now on.
+    const Value* refreshed(const MemoryKey& key)
+    {
+        if (const auto young = m_young.find(key); young != m_young.end())
+            return &young->second;
+        const auto old = m_old.find(key);
+        return old == m_old.end() ? nullptr : &grown(key, Value(old->second));
+    }
+    /// What is there afterwards.
+    const Value& grown(const MemoryKey& key, Value value)
+    {
+        if (m_young.size() >= m_half) {
+            m_old = std::move(m_young);
+            m_young.clear();
+        }
+        return m_young.try_emplace(key, std::move(value)).first->second;
+    }
+
+private:
+    using Map = std::unordered_map<MemoryKey, Value, MemoryHash>;
+    Map m_young, m_old;
+    std::size_t m_half;
+};
+
+/// Filled by several threads.
 template <class Value> class SharedMap {
 public:
     explicit SharedMap(std::size_t most)
         : m_most(most)
+        , m_map(most)
     {
     }
     std::size_t most() const { return m_most; }
     std::optional<Value> find(const MemoryKey& key) const
     {
         const std::shared_lock lock(m_mutex);
-        const auto it = m_map.find(key);
-        return it == m_map.end() ? std::nullopt : std::optional(it->second);
+        const Value* known = m_map.find(key);
+        return known ? std::optional(*known) : std::nullopt;
     }
     /// What is there afterwards: another thread may have been first.
     Value keep(const MemoryKey& key, Value value)
     {
         const std::unique_lock lock(m_mutex);
-        if (m_map.size() >= m_most)
-            m_map.clear();
-        return m_map.try_emplace(key, std::move(value)).first->second;
+        const Value* known = m_map.refreshed(key);
+        return known ? *known : m_map.grown(key, std::move(value));
     }
 
 private:
-    mutable std::shared_mutex m_mutex;
-    std::unordered_map<MemoryKey, Value, MemoryHash> m_map;
     std::size_t m_most;
+    mutable std::shared_mutex m_mutex;
+    TwoAges<Value> m_map;
 };
 
 /// One thread's way to it.
 template <class Value> class OwnMap {
 public:
+    explicit OwnMap(const SharedMap<Value>& shared)
+        : m_map(shared.most())
+    {
+    }
     /// Null if nobody remembers it. Good until the next call of either.
     const Value* find(const MemoryKey& key, const SharedMap<Value>& shared)
     {
-        if (const auto own = m_map.find(key); own != m_map.end())
-            return &own->second;
+        if (const Value* own = m_map.refreshed(key))
+            return own;
         auto others = shared.find(key);
-        return others ? take(key, std::move(*others), shared.most()) : nullptr;
+        return others ? &m_map.grown(key, std::move(*others)) : nullptr;
     }
     const Value& keep(const MemoryKey& key, Value value, SharedMap<Value>& shared)
     {
-        return *take(key, shared.keep(key, std::move(value)), shared.most());
+        return m_map.grown(key, shared.keep(key, std::move(value)));
     }
 
 private:
-    const Value* take(const MemoryKey& key, Value value, std::size_t most)
-    {
-        if (m_map.size() >= most)
-            m_map.clear();
-        return &m_map.insert_or_assign(key, std::move(value)).first->second;
-    }
-    std::unordered_map<MemoryKey, Value, MemoryHash> m_map;
+    TwoAges<Value> m_map;
 };
 
 } // namespace ts

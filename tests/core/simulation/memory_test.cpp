@@ -1,5 +1,5 @@
-// Threads that remember together: the first one's value stays, what is full begins anew, and nothing is found that was
-// not kept.
+// Threads that remember together: the first one's value stays, what is full forgets its oldest half, and nothing is
+// found that was not kept.
 
 #include "core/simulation/electrics.h"
 #include "tests/support/circuits.h"
@@ -20,29 +20,45 @@ TEST(SharedMap, TheFirstValueStays)
     EXPECT_EQ(shared.find({1, 2, 0}), std::nullopt);
 }
 
-TEST(SharedMap, BeginsAnewWhenItIsFull)
+TEST(SharedMap, ForgetsTheOldestHalfWhenItIsFull)
 {
-    SharedMap<int> shared(3);
-    for (std::uint64_t k = 0; k < 3; ++k)
+    SharedMap<int> shared(4);
+    for (std::uint64_t k = 0; k < 4; ++k)
         shared.keep({k}, static_cast<int>(k));
-    EXPECT_EQ(shared.find({0}), 0);
-    shared.keep({3}, 3);
+    for (std::uint64_t k = 0; k < 4; ++k)
+        EXPECT_EQ(shared.find({k}), static_cast<int>(k));
+    shared.keep({4}, 4);
     EXPECT_EQ(shared.find({0}), std::nullopt);
-    EXPECT_EQ(shared.find({3}), 3);
+    EXPECT_EQ(shared.find({1}), std::nullopt);
+    EXPECT_EQ(shared.find({2}), 2);
+    EXPECT_EQ(shared.find({4}), 4);
 }
 
 TEST(OwnMap, FindsWhatOthersKeptAndKeepsItsOwnCopy)
 {
-    SharedMap<int> shared(3);
-    OwnMap<int> mine, yours;
+    SharedMap<int> shared(4);
+    OwnMap<int> mine(shared), yours(shared);
     EXPECT_EQ(mine.find({1}, shared), nullptr);
     EXPECT_EQ(yours.keep({1}, 4, shared), 4);
     ASSERT_NE(mine.find({1}, shared), nullptr);
     EXPECT_EQ(*mine.find({1}, shared), 4);
-    for (std::uint64_t k = 10; k < 13; ++k)
-        shared.keep({k}, 0); // the shared one has begun anew
+    for (std::uint64_t k = 10; k < 14; ++k)
+        shared.keep({k}, 0);
     EXPECT_EQ(shared.find({1}), std::nullopt);
     EXPECT_NE(mine.find({1}, shared), nullptr);
+}
+
+TEST(OwnMap, WhatIsAskedForAgainAndAgainStays)
+{
+    SharedMap<int> shared(8);
+    OwnMap<int> mine(shared);
+    mine.keep({1000}, 1, shared);
+    for (std::uint64_t k = 0; k < 100; ++k) {
+        mine.keep({k}, 0, shared);
+        ASSERT_NE(mine.find({1000}, shared), nullptr) << k;
+    }
+    EXPECT_EQ(shared.find({1000}), std::nullopt) << "nobody asked the shared one";
+    EXPECT_EQ(mine.find({50}, shared), nullptr);
 }
 
 TEST(SharedMap, ManyThreadsAgree)
@@ -54,7 +70,7 @@ TEST(SharedMap, ManyThreadsAgree)
         std::vector<std::jthread> threads;
         for (std::size_t t = 0; t < kThreads; ++t)
             threads.emplace_back([&, t] {
-                OwnMap<std::size_t> own;
+                OwnMap<std::size_t> own(shared);
                 for (std::size_t k = 0; k < kKeys; ++k)
                     seen[t][k] = own.keep({k}, t, shared);
             });
