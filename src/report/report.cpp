@@ -154,8 +154,8 @@ private:
         if (!f.level)
             return said(message("level.none"));
         const std::string level(safety::nameOf(*f.level));
-        return said(message(f.conditionsAnswered ? "level.reached" : "level.in_range", {level})) + ", PFHd "
-            + wording::number(f.explanation[f.pfhd].si, "1/h");
+        const std::string reached = said(message(f.conditionsAnswered ? "level.reached" : "level.in_range", {level}));
+        return f.pfhd < 0 ? reached : reached + ", PFHd " + wording::number(f.explanation[f.pfhd].si, "1/h");
     }
 
     void levelTables(const FunctionLevel& f)

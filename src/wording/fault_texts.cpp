@@ -177,6 +177,10 @@ std::span<const Entry> faultEntries()
             "Bring a mirror or linked contact of it into the feedback loop, or claim no coverage."),
         TS_TEXT("mend.as_built.outside",
             "Name the part in the claim, or exclude the fault with its table of ISO 13849-2 and a reason."),
+        TS_TEXT("finding.as_built.restart_without",
+            "%1: the stop holds, but a single fault starts the machine when it ends, or by itself: %2"),
+        TS_TEXT("mend.as_built.restart_without",
+            "Let a reset stand between the end of the stop and the start, and start by a rising edge."),
         TS_TEXT("mend.as_built.restart",
             "Start by a rising edge or a monitored start, or state in the risk assessment why nobody is in danger at "
             "the reset."),

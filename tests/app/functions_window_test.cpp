@@ -11,6 +11,7 @@
 #include <QListWidget>
 #include <QPushButton>
 #include <QRadioButton>
+#include <QSpinBox>
 
 namespace ts {
 namespace {
@@ -42,6 +43,30 @@ TEST_F(Functions, TheSentenceIsInTheMachinesOwnWords)
     EXPECT_TRUE(text("functions.sentence").contains("S3 (reset) has been operated"));
     EXPECT_TRUE(text("demand.consequences").contains("As wired: M1 stops by category 0"));
     EXPECT_TRUE(text("demand.consequences").contains("nothing in it can bring a motor to rest under power"));
+}
+
+TEST_F(Functions, OtherTriggersAndTestsByHandAreEntered)
+{
+    window.desk().open(QStringLiteral(TS_SOURCE_DIR "/data/demo/larkspur_db2.sentry"));
+    QTest::keyClick(&window, Qt::Key_3, Qt::ControlModifier);
+    ASSERT_EQ(function().alsoBy.size(), 2u);
+    auto* outfeed = find<QAbstractButton>("demand.also.S20");
+    EXPECT_TRUE(outfeed->isChecked());
+    QTest::mouseClick(outfeed, Qt::LeftButton);
+    QCoreApplication::processEvents(); // the boxes are made anew by the edit
+    EXPECT_EQ(function().alsoBy.size(), 1u);
+    EXPECT_EQ(window.findChild<QAbstractButton*>("demand.also.B2"), nullptr) << "a guard is another kind of demand";
+    EXPECT_FALSE(find<QLineEdit>("demand.tested_on")->isEnabled());
+    auto* days = find<QSpinBox>("demand.test_days");
+    days->setFocus();
+    days->selectAll();
+    QTest::keyClicks(days, "31");
+    QTest::keyClick(days, Qt::Key_Return);
+    EXPECT_EQ(function().manualTest.everyDays, 31.0);
+    type("demand.tested_on", "31.05.2026");
+    EXPECT_TRUE(function().manualTest.lastOn.empty()) << "no day of ours";
+    type("demand.tested_on", "2026-05-31");
+    EXPECT_EQ(function().manualTest.lastOn, "2026-05-31");
 }
 
 TEST_F(Functions, RiskQuestionsLeadToTheLevelAndOneUndoLeadsBack)

@@ -166,6 +166,7 @@ TEST_F(Levels, TheClaimIsAnsweredByMouseAndTakenBack)
     EXPECT_TRUE(find<QAbstractButton>("claim.ccf.emc_contamination")->isChecked());
     auto* evidence = find<QLineEdit>("claim.ccf_evidence.separation");
     evidence->setFocus();
+    evidence->selectAll();
     QTest::keyClicks(evidence, "two cables, sheet 4");
     QTest::keyClick(evidence, Qt::Key_Return);
     EXPECT_EQ(window.document().dossier().functions[0].claim[2].ccfEvidence.at("separation"), "two cables, sheet 4");

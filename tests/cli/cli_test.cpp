@@ -113,6 +113,19 @@ TEST(Tried, JsonOfOrdersAndStopFollowsItsSchema)
     EXPECT_NE(trouble("docs/formats/stop.schema.json", R"({"format":"stop-1"})"), "");
 }
 
+TEST(Check, AnEmergencyStopThatIsDeadIsNeverWithoutFindings)
+{
+    // Once: no function was suggested for it, "0 findings", exit code 0.
+    const std::string file = ::testing::TempDir() + "dead_stop.sentry";
+    std::filesystem::remove(file);
+    run({"new", "reversing", "--with", "hold=ahead_of_stop", "-o", file});
+    const Said said = run({"check", file});
+    EXPECT_EQ(said.code, 1);
+    EXPECT_NE(said.out.find("S0 was operated and M1 went on"), std::string::npos) << said.out;
+    EXPECT_NE(said.out.find("M1 is brought to rest by no function"), std::string::npos);
+    EXPECT_EQ(trouble("docs/formats/check.schema.json", run({"check", "--json", file}).out), "");
+}
+
 TEST(Levels, TextAndJson)
 {
     const Said said = run({"levels", test::demoPath()});

@@ -105,8 +105,8 @@ namespace {
 void sumUp(FaultAnalysis& a, const safety::FunctionLevel& claimed)
 {
     double sum = 0.0;
-    safety::Level lowest = safety::Level::E;
-    bool isKnown = !claimed.subsystems.empty();
+    std::vector<safety::Level> levels;
+    bool isKnown = !claimed.subsystems.empty(), isCounted = false;
     auto designed = a.compared.begin();
     for (const safety::SubsystemLevel& s : claimed.subsystems) {
         std::optional<double> pfhd;
@@ -121,12 +121,15 @@ void sumUp(FaultAnalysis& a, const safety::FunctionLevel& claimed)
             ++designed;
         }
         a.pillarsPerHour.push_back(pfhd);
-        isKnown = isKnown && pfhd && level;
+        const bool isLevelOnly = s.isEncapsulated && s.pfhd < 0;
+        isCounted = isCounted || isLevelOnly;
+        isKnown = isKnown && (pfhd || isLevelOnly) && level;
         sum += pfhd.value_or(0.0);
-        lowest = safety::lower(lowest, level.value_or(safety::Level::A));
+        levels.push_back(level.value_or(safety::Level::A));
     }
-    if (const auto level = safety::levelOf(perHour(sum)); isKnown && level)
-        a.level = BuiltLevel{sum, safety::lower(*level, lowest)};
+    const auto level = safety::combinedLevel(levels, isCounted ? std::nullopt : std::optional(perHour(sum)));
+    if (isKnown && level)
+        a.level = BuiltLevel{sum, *level};
     a.isLevelKnown = a.sweep.hasPairs
         && std::all_of(a.compared.begin(), a.compared.end(), [](const ComparedSubsystem& c) { return c.isKnown; });
 }
@@ -144,13 +147,15 @@ std::optional<safety::Level> levelAtMost(const FaultAnalysis& a, const safety::F
         return std::nullopt;
     const safety::Readings& readings = claimed.chain->readings;
     double sum = 0.0;
-    safety::Level lowest = safety::Level::E;
+    std::vector<safety::Level> levels;
+    bool isCounted = false;
     for (std::size_t k = 0; k < claimed.subsystems.size() && k < a.built.subsystems.size(); ++k) {
         const safety::SubsystemLevel& s = claimed.subsystems[k];
         std::optional<safety::TableFigures> figures;
         if (s.isEncapsulated) {
-            if (s.level && s.pfhd >= 0)
-                figures = {perHour(claimed.explanation[s.pfhd].si), *s.level};
+            isCounted = isCounted || s.pfhd < 0;
+            if (s.level)
+                figures = {perHour(s.pfhd >= 0 ? claimed.explanation[s.pfhd].si : 0.0), *s.level};
         } else {
             safety::CategoryFacts facts = safety::factsOf(claimed.chain->subsystems[k], readings);
             facts.isBuilt = true;
@@ -161,10 +166,9 @@ std::optional<safety::Level> levelAtMost(const FaultAnalysis& a, const safety::F
         if (!figures)
             return std::nullopt;
         sum += figures->pfhd.si();
-        lowest = safety::lower(lowest, figures->level);
+        levels.push_back(figures->level);
     }
-    const auto level = safety::levelOf(perHour(sum));
-    return level ? std::optional(safety::lower(*level, lowest)) : std::nullopt;
+    return safety::combinedLevel(levels, isCounted ? std::nullopt : std::optional(perHour(sum)));
 }
 
 } // namespace

@@ -45,6 +45,12 @@ void nameWhatIsNotKnown(FunctionVerdict& v, const Dossier& dossier, const Safety
         v.notKnown.push_back(message("unknown.built"));
     if (built && !built->sweep.notRunning.empty())
         v.notKnown.push_back(message("unknown.not_running"));
+    std::string others;
+    for (const Trigger& t : f.alsoBy)
+        if (const Device* device = dossier.circuit.device(t.device))
+            others += (others.empty() ? "" : ", ") + device->tag;
+    if (!others.empty())
+        v.notKnown.push_back(message("unknown.other_triggers", {others}));
     for (const std::string& condition : safety::unansweredConditions(dossier.circuit, f))
         v.notKnown.push_back(message("unknown.condition", {"@" + condition}));
 }

@@ -33,10 +33,7 @@ public:
             add(kSingle, Severity::Stop, m_built.outside.alone,
                 message("finding.as_built.outside", {m_function.name, named(m_built.outside.alone)}),
                 "mend.as_built.outside");
-        if (!m_built.restarts.empty())
-            add(kSingle, Severity::Fix, m_built.restarts,
-                message("finding.as_built.restart", {m_function.name, named(m_built.restarts)}),
-                "mend.as_built.restart");
+        judgeRestarts();
         if (!m_built.commonCauses.empty())
             add(kSingle, Severity::Note, m_built.commonCauses,
                 message("finding.as_built.common_cause", {m_function.name, named(m_built.commonCauses)}),
@@ -56,6 +53,31 @@ public:
     }
 
 private:
+    /// Single faults that take only the prevention of restart, by what starts the machine then.
+    void judgeRestarts()
+    {
+        std::vector<int> atReset, without;
+        for (int k : m_built.restarts) {
+            const auto& runs = m_sweep.outcomes[at(k)].runs;
+            const bool isAtResetOnly = std::all_of(runs.begin(), runs.end(),
+                [](const RunResult& r) { return r.loss == Loss::None || r.loss == Loss::StartsOnReset; });
+            (isAtResetOnly ? atReset : without).push_back(k);
+        }
+        // One channel of category B or 1 may lose more than that by a single fault.
+        const auto& claim = m_function.claim;
+        const bool demands = std::any_of(claim.begin(), claim.end(), [](const ClaimedSubsystem& s) {
+            return s.encapsulated || (s.category && *s.category >= safety::Category::Two);
+        });
+        const Severity severity = demands ? Severity::Fix : Severity::Note;
+        if (!without.empty())
+            add(kSingle, severity, without,
+                message("finding.as_built.restart_without", {m_function.name, named(without)}),
+                "mend.as_built.restart_without");
+        if (!atReset.empty())
+            add(kSingle, severity, atReset, message("finding.as_built.restart", {m_function.name, named(atReset)}),
+                "mend.as_built.restart");
+    }
+
     void judge(const ClaimedSubsystem& claim, const SubsystemBuilt& b)
     {
         using safety::Category;

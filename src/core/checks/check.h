@@ -47,7 +47,7 @@ struct CheckMade {
 
 /// All checks, with what is known.
 struct Checked {
-    std::vector<Finding> findings; ///< in the order of the registry
+    std::vector<Finding> findings; ///< the gravest first, then in the order of the registry
     std::vector<CheckMade> checks;
     bool isWhole() const;
     bool operator==(const Checked&) const = default;

@@ -58,7 +58,9 @@ void claimRefersToParts(const CheckInput& input, std::vector<Finding>& out)
 {
     const Circuit& c = input.dossier.circuit;
     for (const SafetyFunction& f : input.dossier.functions) {
-        if (!c.device(f.trigger.device))
+        const bool hasAll = std::all_of(
+            f.alsoBy.begin(), f.alsoBy.end(), [&c](const Trigger& t) { return c.device(t.device) != nullptr; });
+        if (!c.device(f.trigger.device) || !hasAll)
             out.push_back(
                 missing(f, message("finding.claim.trigger", {f.name}), std::to_string(f.trigger.device.value)));
         const bool restOk = !f.mustRest.empty() && std::all_of(f.mustRest.begin(), f.mustRest.end(), [&](DeviceId id) {

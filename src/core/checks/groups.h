@@ -12,6 +12,14 @@ void levelReached(const CheckInput&, std::vector<Finding>&);
 void stopCategoryAllowed(const CheckInput&, std::vector<Finding>&);
 /// Every device, contact and motor the claim names is in the circuit (claim.cpp).
 void claimRefersToParts(const CheckInput&, std::vector<Finding>&);
+/// What is claimed does not contradict the file's own entries (claim_data.cpp; safety/contradiction.h).
+void claimAgreesWithData(const CheckInput&, std::vector<Finding>&);
+/// Every motor is brought to rest by a function that a person relies on (completeness.cpp).
+void everyMotorStops(const CheckInput&, std::vector<Finding>&);
+/// Every emergency stop and guard is the trigger of a function, and stops what it names (completeness.cpp).
+void protectiveDevicesStop(const CheckInput&, std::vector<Finding>&);
+/// Nothing that returns, and no reset, starts a motor (starts.cpp).
+void startsOnlyWhenAsked(const CheckInput&, std::vector<Finding>&);
 /// Contactors that inch or plug are not reckoned with an AC-3 value (duty.cpp).
 void contactorDuty(const CheckInput&, std::vector<Finding>&);
 /// What single faults do is borne by the claim (as_built.cpp).

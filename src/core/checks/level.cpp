@@ -3,6 +3,13 @@
 namespace ts::checks {
 namespace {
 
+/// Its PFHd; where subsystems were counted there is none.
+Message figureOf(const safety::FunctionLevel& level)
+{
+    return level.pfhd >= 0 ? message("evidence.pfhd", {Measured{level.explanation[level.pfhd].si, "1/h"}})
+                           : message("evidence.by_count");
+}
+
 using safety::FunctionLevel;
 
 std::string levelWord(safety::Level level)
@@ -50,9 +57,9 @@ void judge(const Circuit& circuit, const SafetyFunction& f, const FunctionLevel&
         out.push_back(finding);
         return;
     }
-    if (f.emergencyStop && *level.required < safety::Level::C) {
+    if (f.emergencyStop && f.requiredLevel < safety::Level::C) {
         Finding low = finding;
-        low.what = message("finding.level.estop", {f.name, levelWord(*level.required)});
+        low.what = message("finding.level.estop", {f.name, levelWord(*f.requiredLevel)});
         low.mend = message("mend.level.enter");
         low.evidence = message("evidence.text", {levelWord(*f.requiredLevel)});
         low.clause = "ISO 13850 clause 4.1.5.1";
@@ -63,8 +70,7 @@ void judge(const Circuit& circuit, const SafetyFunction& f, const FunctionLevel&
             ? message("finding.level.short", {f.name, "PL " + levelWord(*level.level), levelWord(*level.required)})
             : message("finding.level.none", {f.name, levelWord(*level.required)});
         finding.mend = message("mend.level", {f.name});
-        finding.evidence = level.level ? message("evidence.pfhd", {Measured{level.explanation[level.pfhd].si, "1/h"}})
-                                       : weakPoint(level);
+        finding.evidence = level.level ? figureOf(level) : weakPoint(level);
         const int weakest = level.weakest();
         if (!level.unmet.empty())
             finding.mend = level.unmet.front();
@@ -77,7 +83,7 @@ void judge(const Circuit& circuit, const SafetyFunction& f, const FunctionLevel&
         finding.consequence = message("consequence.conditions");
         const auto open = safety::unansweredConditions(circuit, f);
         finding.mend = message("mend.conditions", {"@" + open.front()});
-        finding.evidence = message("evidence.pfhd", {Measured{level.explanation[level.pfhd].si, "1/h"}});
+        finding.evidence = figureOf(level);
         out.push_back(finding);
     }
 }

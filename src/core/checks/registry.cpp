@@ -14,6 +14,11 @@ std::span<const Check> allChecks()
         Check{"stop", "EN 60204-1 clause 9.2", Kind::Machine, kLevels.id, checks::stopCategoryAllowed},
         Check{"duty", "IEC 60947-4-1 table 1", Kind::Machine, kLevels.id, checks::contactorDuty},
         Check{"claim", "ISO 13849-2 clause 4", Kind::Machine, {}, checks::claimRefersToParts},
+        Check{"claim_data", "ISO 13849-1 clause 4.5", Kind::Machine, kLevels.id, checks::claimAgreesWithData},
+        Check{"motors", "ISO 12100 clause 5.4, EN 60204-1 clause 9.2", Kind::Machine, {}, checks::everyMotorStops},
+        Check{"protective_devices", "ISO 13850 clause 4.1, EN 60204-1 clause 10.7", Kind::Machine, kDirected.id,
+            checks::protectiveDevicesStop},
+        Check{"starts", "EN 60204-1 clauses 7.3, 7.5, 9.2.3", Kind::Machine, kDirected.id, checks::startsOnlyWhenAsked},
         Check{"single_faults", "ISO 13849-1 clause 6.2, ISO 13849-2 clause 9", Kind::Function, kBuilt.id,
             checks::singleFaults},
         Check{"second_faults", "ISO 13849-1 clause 6.2, ISO 13849-2 clause 9", Kind::Function, kSecondFaults.id,
@@ -54,6 +59,8 @@ Checked checked(const Dossier& dossier, const Results& results)
     Checked all;
     for (const Check& check : allChecks())
         all.checks.push_back(madeBy(check, {dossier, results}, all.findings));
+    std::stable_sort(all.findings.begin(), all.findings.end(),
+        [](const Finding& a, const Finding& b) { return a.severity < b.severity; });
     return all;
 }
 

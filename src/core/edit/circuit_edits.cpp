@@ -1,5 +1,6 @@
 #include "core/edit/circuit_edits.h"
 
+#include "core/edit/refused.h"
 #include "core/edit/wiring.h"
 #include "core/library/registry.h"
 
@@ -7,11 +8,6 @@
 
 namespace ts::edit {
 namespace {
-
-Unexpected refused(ErrorCode code, const char* id, std::vector<Argument> arguments)
-{
-    return failure(code, message(id, std::move(arguments)));
-}
 
 Expected<const Device*> deviceTagged(const Circuit& circuit, std::string_view tag)
 {

@@ -16,6 +16,7 @@ Expected<Dossier> withDuty(const Dossier& dossier, Duty duty)
         return failure(ErrorCode::OutOfRange, message("edit.duty_range"));
     Dossier changed = dossier;
     changed.machine.duty = duty;
+    changed.machine.duty.isEntered = true;
     return changed;
 }
 

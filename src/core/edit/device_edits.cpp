@@ -1,17 +1,13 @@
 #include "core/edit/device_edits.h"
 
 #include "core/edit/circuit_edits.h"
+#include "core/edit/refused.h"
 #include "core/library/registry.h"
 
 #include <algorithm>
 
 namespace ts::edit {
 namespace {
-
-Unexpected refused(ErrorCode code, const char* id, std::vector<Argument> arguments)
-{
-    return failure(code, message(id, std::move(arguments)));
-}
 
 Device* deviceIn(Circuit& c, DeviceId id)
 {
@@ -58,7 +54,7 @@ std::string withTagIn(const std::string& target, const std::string& from, const 
 bool speaksOf(const Dossier& dossier, const Device& device)
 {
     for (const SafetyFunction& f : dossier.functions) {
-        if (f.trigger.device == device.id
+        if (f.isTriggeredBy(device.id)
             || std::find(f.mustRest.begin(), f.mustRest.end(), device.id) != f.mustRest.end())
             return true;
         for (const ClaimedSubsystem& s : f.claim) {

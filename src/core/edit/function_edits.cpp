@@ -20,7 +20,9 @@ Expected<Dossier> withFunctionChanged(const Dossier& dossier, const SafetyFuncti
 {
     if (function.name.empty())
         return failure(ErrorCode::Refused, message("function.no_name"));
-    if (!dossier.circuit.device(function.trigger.device))
+    if (!dossier.circuit.device(function.trigger.device)
+        || std::any_of(function.alsoBy.begin(), function.alsoBy.end(),
+            [&](const Trigger& t) { return !dossier.circuit.device(t.device); }))
         return failure(ErrorCode::Refused, message("stop.no_demand"));
     if (function.mustRest.empty())
         return failure(ErrorCode::Refused, message("stop.no_motor"));

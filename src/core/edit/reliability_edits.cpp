@@ -18,18 +18,12 @@ constexpr Bounded kValues[]{{&Reliability::b10dCycles, "", 1, 1e12}, {&Reliabili
 
 Expected<void> checked(const Reliability& r)
 {
-    int count = !r.typicalPart.empty();
     for (const Bounded& b : kValues)
-        if (const auto& value = r.*b.value) {
-            ++count;
-            if (!(*value >= b.least && *value <= b.most))
-                return failure(ErrorCode::OutOfRange,
-                    message("edit.reliability_range", {Measured{b.least, b.unit}, Measured{b.most, b.unit}}));
-        }
-    if (count != 1)
-        return failure(ErrorCode::Refused, message("file.one_reliability"));
-    if (r.pfhdPerHour && (!r.performanceLevel || !r.category))
-        return failure(ErrorCode::Refused, message("file.pfhd_without_level"));
+        if (const auto& value = r.*b.value; value && !(*value >= b.least && *value <= b.most))
+            return failure(ErrorCode::OutOfRange,
+                message("edit.reliability_range", {Measured{b.least, b.unit}, Measured{b.most, b.unit}}));
+    if (const char* trouble = troubleOf(r))
+        return failure(ErrorCode::Refused, message(trouble));
     if (r.dangerousShare && !(*r.dangerousShare >= 0.001 && *r.dangerousShare <= 1.0))
         return failure(
             ErrorCode::OutOfRange, message("edit.reliability_range", {Measured{0.001, "%"}, Measured{1.0, "%"}}));
@@ -37,6 +31,22 @@ Expected<void> checked(const Reliability& r)
 }
 
 } // namespace
+
+int waysOf(const Reliability& r)
+{
+    int count = !r.typicalPart.empty();
+    for (const Bounded& b : kValues)
+        count += (r.*b.value).has_value();
+    return count;
+}
+
+const char* troubleOf(const Reliability& r)
+{
+    const int ways = waysOf(r);
+    if (ways > 1 || (ways == 0 && !r.performanceLevel))
+        return "file.one_reliability";
+    return r.pfhdPerHour && !r.performanceLevel ? "file.pfhd_without_level" : nullptr;
+}
 
 Expected<Dossier> withReliability(const Dossier& dossier, DeviceId id, const std::optional<Reliability>& reliability)
 {

@@ -13,6 +13,13 @@ struct Operation {
     enum class Kind : std::uint8_t { Hand, TwoHands, SupplyLost, SupplyBack, PhaseLost, PhaseBack, Wait };
     Kind kind = Kind::Wait;
     std::vector<Stimulus> stimuli; ///< all at one instant; their times are set when it is done
+    bool operator==(const Operation&) const = default;
+};
+
+struct Done {
+    Operation operation;
+    TimeNs at = 0; ///< from switching on
+    bool operator==(const Done&) const = default;
 };
 
 /// What a person can hold, and how many departures from normal the plant has at once.

@@ -71,11 +71,6 @@ struct Options {
     bool atLimits = true; ///< also with times at their limits, where devices race
 };
 
-struct Done {
-    Operation operation;
-    TimeNs at = 0; ///< from switching on
-};
-
 /// Played in this order it shows; with `script` on a bench at nominal times, unless only limits of times bring it
 /// about.
 struct CounterExample {

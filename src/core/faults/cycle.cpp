@@ -13,6 +13,7 @@ constexpr TimeNs kLongestRunDown = 600 * kS;
 constexpr TimeNs kBeforeDemand = 10 * kMs; ///< "just before": so short that nothing but the fault itself can act
 constexpr TimeNs kSettling = 2 * kS; ///< "running": so long before the demand that a device can notice
 constexpr TimeNs kBeforeStart = kS / 2;
+constexpr TimeNs kPressed = kS / 2; ///< so long a hand stays on a start button
 
 Unexpected refused(const char* id)
 {
@@ -39,6 +40,39 @@ bool isAtRest(const State& state, const std::vector<int>& motors)
 {
     return std::all_of(
         motors.begin(), motors.end(), [&](int m) { return state.motorMode[at(m)] == MotorMode::AtRest; });
+}
+
+/// The start-up with every button let go that it leaves pressed, unless a motor needs it held (inching). `cycle`: with
+/// motors and the moment just before the demand. None where nothing is held or has to be.
+std::optional<std::vector<Stimulus>> withFreeHands(const Plant& plant, const std::vector<Stimulus>& startUp,
+    const Cycle& cycle, Workspace& workspace, const std::stop_token& stop)
+{
+    std::vector<Stimulus> free = startUp;
+    for (std::size_t k = 0; k < startUp.size(); ++k) {
+        const Stimulus& s = startUp[k];
+        if (s.kind != Stimulus::Kind::Drive || s.letGo || plant.movers[at(s.slot)].spec.latches
+            || plant.movers[at(s.slot)].spec.driver != MoverSpec::Driver::Operator)
+            continue;
+        const bool isLast = std::none_of(startUp.begin() + static_cast<std::ptrdiff_t>(k) + 1, startUp.end(),
+            [&s](const Stimulus& later) { return later.kind == Stimulus::Kind::Drive && later.slot == s.slot; });
+        auto back = isLast ? wayBack(plant, s) : std::nullopt;
+        if (!back || !back->letGo)
+            continue;
+        back->at = startUp.back().at + std::min(kPressed, (cycle.justBefore - startUp.back().at) / 4);
+        free.push_back(*back);
+    }
+    if (free.size() == startUp.size())
+        return std::nullopt;
+    const auto runsWith = [&](const std::vector<Stimulus>& stimuli) {
+        State state = initialState(plant);
+        Trace trace;
+        advance(plant, state, stimuli, {cycle.justBefore, stop, {}, false}, trace, workspace);
+        std::vector<bool> runs;
+        for (int m : cycle.motors)
+            runs.push_back(state.motorMode[at(m)] == MotorMode::Driven);
+        return runs;
+    };
+    return runsWith(free) == runsWith(startUp) ? std::optional(free) : std::nullopt;
 }
 
 struct Healthy {
@@ -170,6 +204,8 @@ Expected<Cycle> cycleOf(const Plant& plant, const Dossier& dossier, const Safety
     cycle.justBefore = first - kBeforeDemand;
     cycle.running = std::min(cycle.justBefore, first - std::min(kSettling, (first - lastStart) / 2));
 
+    if (const auto free = withFreeHands(plant, startUp, cycle, workspace, stop)) // a held start is another question
+        startUp = *free;
     addStartUp(cycle.stimuli, startUp, 0);
     addAt(cycle.stimuli, trigger->operate, first);
     const auto healthy = healthyRun(plant, cycle, workspace, stop);

@@ -1,68 +1,10 @@
 #include "core/faults/exclusion.h"
 
-#include "core/library/table.h"
+#include "core/library/exclusion_rule.h"
 
-#include <algorithm>
 #include <charconv>
 
 namespace ts::faults {
-namespace {
-
-/// The word of a device kind or mode as the table writes it.
-std::string tableWord(std::string_view word)
-{
-    if (word == "emergency_stop")
-        return "emergency stop device";
-    if (word == "control_transformer")
-        return "transformer";
-    if (word == "through")
-        return "primary to secondary";
-    std::string text(word);
-    std::replace(text.begin(), text.end(), '_', ' ');
-    return text;
-}
-
-ExclusionRule ruleOfRow(std::size_t row)
-{
-    const Table& t = failureModesTable();
-    return {std::string(t.cell(row, "exclusion")), std::string(t.cell(row, "condition"))};
-}
-
-bool isElement(std::string_view cell, std::string_view element, bool isOpener)
-{
-    if (isOpener)
-        return cell == "NC contact" || cell == "auxiliary NC";
-    return element.starts_with(cell);
-}
-
-} // namespace
-
-ExclusionRule exclusionRule(std::string_view kind, std::string_view element, std::string_view mode, bool isOpener)
-{
-    const Table& t = failureModesTable();
-    const std::string kindWord = tableWord(kind), modeWord = tableWord(mode);
-    for (std::size_t row = 0; row < t.rowCount(); ++row)
-        if (t.cell(row, "kind") == kindWord && isElement(t.cell(row, "element"), element, isOpener)
-            && t.cell(row, "mode").find(modeWord) != std::string_view::npos) {
-            ExclusionRule rule = ruleOfRow(row);
-            if (rule.table.empty()) // a condition without a table forbids
-                rule.condition.clear();
-            return rule;
-        }
-    return {};
-}
-
-ExclusionRule shortRule(RouteKind kind)
-{
-    if (kind == RouteKind::Cable || kind == RouteKind::MovingCable)
-        return {};
-    const Table& t = failureModesTable();
-    for (std::size_t row = 0; row < t.rowCount(); ++row)
-        if (t.cell(row, "kind") == "wire" && t.cell(row, "mode") == "short")
-            return ruleOfRow(row);
-    return {};
-}
-
 const Route* routeOfExclusion(const Circuit& circuit, std::string_view text)
 {
     constexpr std::string_view before = "route/", after = ":short";
@@ -80,7 +22,7 @@ void applyExclusions(SweptFault& fault, const Dossier& dossier)
     bool mayAll = !fault.routes.empty();
     for (RouteId id : fault.routes) {
         const Route& route = *dossier.circuit.route(id);
-        const ExclusionRule rule = shortRule(route.kind);
+        const ExclusionRule rule = shortRule(route.kind, fault.mode == "to_earth");
         mayAll = mayAll && !rule.table.empty();
         if (!rule.table.empty()) {
             fault.table = rule.table;

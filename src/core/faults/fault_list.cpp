@@ -89,7 +89,8 @@ private:
             && m_plant.links[at(site.fault.at)].contact.kind == ContactKind::NormallyClosed;
         if (opens)
             fault.mode = "does_not_open";
-        const ExclusionRule rule = exclusionRule(device.kind, fault.element, fault.mode, opens);
+        const ExclusionRule rule = exclusionRule(
+            m_circuit, *m_circuit.device(device.id), fault.element, fault.mode, opens);
         fault.table = rule.table;
         fault.condition = rule.condition;
         if (opens && isMirrored(m_plant.links[at(site.fault.at)].contact.mover)) {

@@ -86,8 +86,7 @@ std::string_view nameOf(Loss loss)
 
 bool isStopLost(Loss loss)
 {
-    return loss == Loss::RunsOn || loss == Loss::TooLate || loss == Loss::MovesAgain || loss == Loss::StartsOnRelease
-        || loss == Loss::StartsAlone;
+    return loss == Loss::RunsOn || loss == Loss::TooLate || loss == Loss::MovesAgain;
 }
 
 std::string_view nameOf(Grade grade)
@@ -142,11 +141,27 @@ void Verdict::lose(Loss loss, int motor, TimeNs when)
     m_result.lostAt = when;
 }
 
+bool Verdict::isFirstAfter(const Stimulus& pressed, const Stimulus& s) const
+{
+    const auto& actions = m_course.cycle.stimuli;
+    return std::none_of(actions.begin(), actions.end(), [&](const Stimulus& o) {
+        return o.kind == Stimulus::Kind::Drive && o.slot == s.slot && o.at > pressed.at && o.at < s.at;
+    });
+}
+
 bool Verdict::isUnaskedReturn(const Event& e) const
 {
     if (!m_returnsAt || e.at < *m_returnsAt || static_cast<MotorMode>(e.from) == MotorMode::Driven)
         return false;
     const auto& actions = m_course.cycle.stimuli;
+    for (auto pressed = actions.begin(); pressed != actions.end(); ++pressed) // a start that is held is another
+                                                                              // question
+        if (pressed->at <= *m_returnsAt && pressed->kind == Stimulus::Kind::Drive && !pressed->letGo
+            && std::any_of(pressed + 1, actions.end(), [&](const Stimulus& s) {
+                   return s.kind == Stimulus::Kind::Drive && s.slot == pressed->slot && s.letGo && s.at > *m_returnsAt
+                       && isFirstAfter(*pressed, s);
+               }))
+            return false;
     return std::none_of(
         actions.begin(), actions.end(), [&](const Stimulus& s) { return s.at > *m_returnsAt && s.at <= e.at; });
 }
@@ -219,9 +234,29 @@ bool Verdict::operator()(std::size_t frame, const Stretch& stretch, const State&
     return m_result.loss == Loss::None;
 }
 
+namespace {
+
+/// An open contact does not weld: one of a contactor that is welded at rest welded when it carried its current last,
+/// and the motor has run on since.
+bool isWeldOfContactor(const Plant& plant, std::span<const Fault> faults)
+{
+    return !faults.empty() && std::all_of(faults.begin(), faults.end(), [&plant](const Fault& f) {
+        if (f.mode == FaultMode::PolesWelded)
+            return true;
+        if (f.mode != FaultMode::LinkHeldClosed)
+            return false;
+        const int mover = plant.links[at(f.at)].contact.mover;
+        return mover >= 0 && plant.movers[at(mover)].spec.driver == MoverSpec::Driver::Coil;
+    });
+}
+
+} // namespace
+
 RunResult judged(const Verdict& verdict, const ForkedRun& passage)
 {
     RunResult result = verdict.result();
+    if (result.loss == Loss::StartsAlone && isWeldOfContactor(verdict.plant(), passage.faults))
+        result.loss = Loss::RunsOn;
     result.isUndecided = passage.pause == Pause::Chatter && result.loss == Loss::None;
     // A device that merely shows something else while all that should run runs has warned, no more.
     if (!result.blocks && result.notice.grade == Grade::Automatic)

@@ -18,8 +18,9 @@ enum class Loss : std::uint8_t {
     StartsAlone ///< before anything was operated
 };
 std::string_view nameOf(Loss);
-/// The stop is lost, also where nothing needs to be operated for the machine to run. A start at the reset, before its
-/// start action, is a loss of the prevention of restart, which is judged by itself.
+/// The stop is lost. A start when the demand ends, at the reset before its start action, or before anything is operated
+/// is a loss of the prevention of restart, which is judged by itself: whether such a fault loses the stop too, the
+/// moments say at which the machine runs.
 bool isStopLost(Loss loss);
 
 /// Who noticed decides the credit (A counts, B warns only, C and D count nothing).
@@ -72,10 +73,13 @@ public:
     void watchReturn(TimeNs returnsAt) { m_returnsAt = returnsAt; }
     /// False as soon as the function is lost.
     bool operator()(std::size_t frame, const Stretch& stretch, const State& state);
+    const Plant& plant() const { return m_course.plant; }
     RunResult result() const { return m_result; }
 
 private:
     void readMotion(const Event& e);
+    /// No other action on the same thing between the two.
+    bool isFirstAfter(const Stimulus& pressed, const Stimulus& s) const;
     bool isUnaskedReturn(const Event& e) const;
     void lose(Loss loss, int motor, TimeNs when);
     void look(const FrameTime& time, const State& state, const State& base);

@@ -128,11 +128,16 @@ std::string printDossier(const DossierFile& file)
 {
     const Dossier& d = file.dossier;
     Json dossier;
-    Json duty{{"days_per_year", numberOf(d.machine.duty.daysPerYear)},
-        {"hours_per_day", numberOf(d.machine.duty.hoursPerDay)}};
+    Json duty;
+    if (d.machine.duty.isEntered)
+        duty = {{"days_per_year", numberOf(d.machine.duty.daysPerYear)},
+            {"hours_per_day", numberOf(d.machine.duty.hoursPerDay)}};
     for (const auto& [scenario, times] : d.machine.duty.timesPerHour)
         duty["scenarios"].push_back({{"scenario", scenario.value}, {"times_per_hour", numberOf(times)}});
-    dossier["machine"] = {{"name", d.machine.name}, {"site", d.machine.site}, {"duty", std::move(duty)}};
+    dossier["machine"] = {{"name", d.machine.name}, {"site", d.machine.site}};
+    putText(dossier["machine"], "in_use_since", d.machine.inUseSince);
+    if (!duty.is_null())
+        dossier["machine"]["duty"] = std::move(duty);
     dossier["arithmetic"] = jsonOf(d.arithmetic);
     dossier["circuit"] = circuitOf(d.circuit);
     dossier["functions"] = Json::array();

@@ -1,3 +1,4 @@
+#include "core/edit/reliability_edits.h"
 #include "core/io/dossier_text.h"
 #include "core/io/fields.h"
 #include "core/io/function_text.h"
@@ -65,9 +66,13 @@ private:
     {
         m.name = r.text("name", true);
         m.site = r.text("site");
+        m.inUseSince = r.date("in_use_since");
         r.object("duty", [&](ObjectReader& d) {
-            m.duty.daysPerYear = d.number("days_per_year", 0, 366);
-            m.duty.hoursPerDay = d.number("hours_per_day", 0, 24);
+            m.duty.isEntered = d.find("days_per_year") || d.find("hours_per_day");
+            if (m.duty.isEntered) {
+                m.duty.daysPerYear = d.number("days_per_year", 0, 366);
+                m.duty.hoursPerDay = d.number("hours_per_day", 0, 24);
+            }
             d.each("scenarios", 1000, [&](ObjectReader& s) {
                 const ScenarioId id{s.integer("scenario", 1, kLargestId)};
                 m.duty.timesPerHour[id] = s.number("times_per_hour", 0, 3600);
@@ -119,23 +124,17 @@ private:
         std::optional<Reliability> result;
         owner.object("reliability", [&](ObjectReader& r) {
             Reliability v;
-            int count = 0;
             for (const auto& field : kReliabilityNumbers)
-                if (r.find(field.name)) {
+                if (r.find(field.name))
                     v.*field.value = r.number(field.name, field.low, field.high);
-                    ++count;
-                }
             v.typicalPart = typicalIdFrom(r.text("typical_part"));
-            count += !v.typicalPart.empty();
             v.performanceLevel = safety::levelNamed(r.word("performance_level", {"", "a", "b", "c", "d", "e"}, ""));
             v.category = safety::categoryNamed(r.word("category", {"", "B", "1", "2", "3", "4"}, ""));
             v.source = r.text("source");
             if (r.find(kDangerousShare.name))
                 v.dangerousShare = r.number(kDangerousShare.name, kDangerousShare.low, kDangerousShare.high);
-            if (count != 1)
-                r.refuse(ErrorCode::Refused, message("file.one_reliability"));
-            if (v.pfhdPerHour && !v.performanceLevel)
-                r.refuse(ErrorCode::Refused, message("file.pfhd_without_level"));
+            if (const char* trouble = edit::troubleOf(v))
+                r.refuse(ErrorCode::Refused, message(trouble));
             result = v;
         });
         return result;

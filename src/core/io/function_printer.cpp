@@ -72,6 +72,11 @@ Json jsonOf(const RiskAnswers& a)
     return json;
 }
 
+Json jsonOf(const Trigger& t)
+{
+    return {{"device", t.device.value}, {"action", t.action}};
+}
+
 Json jsonOf(const Approach& a)
 {
     Json json{{"sensor_s", numberOf(a.sensorS)}};
@@ -91,7 +96,9 @@ Json jsonOf(const SafetyFunction& f)
 {
     Json json{{"id", f.id.value}, {"name", f.name}, {"relied_on_by_a_person", f.reliedOnByPerson}};
     if (f.trigger.device)
-        json["trigger"] = {{"device", f.trigger.device.value}, {"action", f.trigger.action}};
+        json["trigger"] = jsonOf(f.trigger);
+    for (const Trigger& t : f.alsoBy)
+        json["also_by"].push_back(jsonOf(t));
     json["must_rest"] = Json::array();
     for (DeviceId id : f.mustRest)
         json["must_rest"].push_back(id.value);
@@ -107,6 +114,10 @@ Json jsonOf(const SafetyFunction& f)
         json["reset_by"] = f.resetBy.value;
     if (f.restart != RestartRule::StartAction)
         json["restart"] = restartWord(f.restart);
+    if (f.manualTest.everyDays) {
+        json["manual_test"]["every_days"] = numberOf(*f.manualTest.everyDays);
+        putText(json["manual_test"], "last_on", f.manualTest.lastOn);
+    }
     if (f.approach != Approach{})
         json["approach"] = jsonOf(f.approach);
     if (f.demandScenario)

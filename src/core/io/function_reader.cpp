@@ -73,6 +73,14 @@ void readConditions(ObjectReader& r, Conditions& c)
     c.evidence = readEvidence(r, "evidence");
 }
 
+Trigger readTrigger(ObjectReader& r)
+{
+    Trigger t;
+    t.device = {r.integer("device", 1, kLargestId)};
+    t.action = r.text("action", true);
+    return t;
+}
+
 RiskAnswers readRisk(ObjectReader& r)
 {
     RiskAnswers a;
@@ -104,10 +112,8 @@ SafetyFunction readFunction(ObjectReader& r, FunctionId id)
     f.id = id;
     f.name = r.text("name", true);
     f.reliedOnByPerson = r.flag("relied_on_by_a_person", true);
-    r.object("trigger", [&](ObjectReader& t) {
-        f.trigger.device = {t.integer("device", 1, kLargestId)};
-        f.trigger.action = t.text("action", true);
-    });
+    r.object("trigger", [&](ObjectReader& t) { f.trigger = readTrigger(t); });
+    r.each("also_by", 100, [&](ObjectReader& t) { f.alsoBy.push_back(readTrigger(t)); });
     for (int motor : r.integers("must_rest"))
         f.mustRest.push_back({motor});
     f.allowedTimeS = r.number("allowed_time_s", 0, 3600, 0.0);
@@ -119,6 +125,10 @@ SafetyFunction readFunction(ObjectReader& r, FunctionId id)
     f.resetRule = r.text("reset_rule");
     f.resetBy = {r.integer("reset_by", 0, kLargestId, 0)};
     f.restart = restartNamed(r.word("restart", {"start_action", "reset", "release"}, "start_action"));
+    r.object("manual_test", [&](ObjectReader& t) {
+        f.manualTest.everyDays = t.number("every_days", 1, 3660);
+        f.manualTest.lastOn = t.date("last_on");
+    });
     r.object("approach", [&](ObjectReader& a) { f.approach = readApproach(a); });
     f.demandScenario = {r.integer("demand_scenario", 0, kLargestId, 0)};
     r.each("claim", 50, [&](ObjectReader& s) { f.claim.push_back(readSubsystem(s)); });

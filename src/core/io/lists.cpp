@@ -2,6 +2,7 @@
 
 #include "core/base/csv.h"
 #include "core/edit/circuit_edits.h"
+#include "core/edit/reliability_edits.h"
 #include "core/io/dossier_text.h"
 #include "core/io/fields.h"
 #include "core/io/migration.h"
@@ -218,13 +219,11 @@ Expected<void> checkPart(const Part& part)
 Expected<std::optional<Reliability>> reliabilityOf(const List& list, std::size_t row)
 {
     Reliability r;
-    int count = 0;
     for (const auto& field : kReliabilityNumbers) {
         const auto value = list.number(row, field.name, field.low, field.high);
         if (!value)
             return Unexpected{value.error()};
         r.*field.value = *value;
-        count += value->has_value();
     }
     const auto share = list.number(row, kDangerousShare.name, kDangerousShare.low, kDangerousShare.high);
     if (!share)
@@ -242,13 +241,11 @@ Expected<std::optional<Reliability>> reliabilityOf(const List& list, std::size_t
             message("file.unknown_word", {std::string("category"), category, std::string("B, 1, 2, 3, 4")}),
             list.place(row, "category"));
     r.source = list.text(row, "source");
-    count += !r.typicalPart.empty();
-    if (count == 0)
+    if (edit::waysOf(r) == 0 && !r.performanceLevel)
         return std::optional<Reliability>{};
-    if (count != 1)
-        return failure(ErrorCode::Refused, message("file.one_reliability"), list.place(row, "b10d_cycles"));
-    if (r.pfhdPerHour && !r.performanceLevel)
-        return failure(ErrorCode::Refused, message("file.pfhd_without_level"), list.place(row, "pfhd_per_hour"));
+    if (const char* trouble = edit::troubleOf(r))
+        return failure(ErrorCode::Refused, message(trouble),
+            list.place(row, r.pfhdPerHour && edit::waysOf(r) == 1 ? "pfhd_per_hour" : "b10d_cycles"));
     return std::optional{r};
 }
 

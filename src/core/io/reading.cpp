@@ -1,5 +1,7 @@
 #include "core/io/reading.h"
 
+#include "core/base/date.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -37,6 +39,14 @@ std::string ObjectReader::text(std::string_view key, bool required, std::string 
     if (node->type != JsonNode::Type::String || node->text.size() > 2000)
         refuse(ErrorCode::Refused, message("file.not_text", {std::string(key)}), key);
     return node->text;
+}
+
+std::string ObjectReader::date(std::string_view key)
+{
+    const std::string day = text(key);
+    if (!day.empty() && !isDate(day))
+        refuse(ErrorCode::OutOfRange, message("file.not_a_date", {std::string(key), day}), key);
+    return day;
 }
 
 double ObjectReader::number(std::string_view key, double low, double high, std::optional<double> fallback)

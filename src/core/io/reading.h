@@ -34,6 +34,8 @@ public:
 
     const JsonNode* find(std::string_view key, bool required = false);
     std::string text(std::string_view key, bool required = false, std::string fallback = {});
+    /// An ISO 8601 day, or nothing.
+    std::string date(std::string_view key);
     double number(std::string_view key, double low, double high, std::optional<double> fallback = {});
     int integer(std::string_view key, int low, int high, std::optional<int> fallback = {});
     bool flag(std::string_view key, bool fallback);

@@ -203,6 +203,9 @@ enum class Timing { Fast, Nominal, Slow };
 
 /// What others need to know of a kind, so that nobody asks which kind it is.
 struct KindTraits {
+    /// What a person relies on when it is operated; nothing: it only serves.
+    enum class Protects : std::uint8_t { Nothing, EmergencyStop, Guard };
+    Protects protects = Protects::Nothing;
     bool isProgrammed = false; ///< holds a program or configuration that somebody writes
     bool hasExternalActuator = false; ///< works through an actuator that can break off or be removed (ISO 13849-2 table
                                       ///< D.8)

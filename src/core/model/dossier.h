@@ -20,12 +20,14 @@ struct Duty {
     double hoursPerDay = 16;
     std::map<ScenarioId, double> timesPerHour; ///< how often a scenario happens while the machine works: operations are
                                                ///< counted from it
+    bool isEntered = false; ///< false: nobody has said so, days and hours are assumed
     bool operator==(const Duty&) const = default;
 };
 
 struct Machine {
     std::string name;
     std::string site;
+    std::string inUseSince; ///< ISO 8601 date; empty: not said, then parts that wear have no due date
     Duty duty;
     bool operator==(const Machine&) const = default;
 };

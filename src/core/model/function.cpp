@@ -5,6 +5,12 @@
 
 namespace ts {
 
+bool SafetyFunction::isTriggeredBy(DeviceId device) const
+{
+    return trigger.device == device
+        || std::any_of(alsoBy.begin(), alsoBy.end(), [device](const Trigger& t) { return t.device == device; });
+}
+
 std::string elementWords(std::string_view element)
 {
     if (element == "main")

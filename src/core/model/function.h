@@ -105,11 +105,20 @@ struct Approach {
     bool operator==(const Approach&) const = default;
 };
 
+/// A test by hand, where demands are too rare to show faults in time. Source: ISO 13849-1 clause 6.2, ISO 14119 clause
+/// 8.2.
+struct ManualTest {
+    std::optional<double> everyDays; ///< none: no such test
+    std::string lastOn; ///< ISO 8601 date; empty: never yet
+    bool operator==(const ManualTest&) const = default;
+};
+
 struct SafetyFunction {
     FunctionId id;
     std::string name;
     bool reliedOnByPerson = true; ///< false: equipment protection, no level
-    Trigger trigger;
+    Trigger trigger; ///< faults are tried with this one
+    std::vector<Trigger> alsoBy; ///< others that demand the same; each is run by itself without faults
     std::vector<DeviceId> mustRest; ///< motors that must come to rest
     double allowedTimeS = 0.0;
     int stopCategory = 0; ///< chosen: 0, 1 or 2
@@ -121,9 +130,11 @@ struct SafetyFunction {
     DeviceId resetBy; ///< the device that is operated to reset; none: not said
     RestartRule restart = RestartRule::StartAction;
     Approach approach;
+    ManualTest manualTest;
     ScenarioId demandScenario; ///< the run from which the stop is read
     std::vector<ClaimedSubsystem> claim;
     Conditions conditions;
+    bool isTriggeredBy(DeviceId device) const;
     bool operator==(const SafetyFunction&) const = default;
 };
 

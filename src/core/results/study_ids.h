@@ -19,13 +19,15 @@ struct Sweep;
 }
 namespace exploration {
 struct Explored;
-}
+struct Directed;
+} // namespace exploration
 
 inline constexpr StudyOf<Analysis> kLevels{"levels"};
 inline constexpr StudyOf<faults::Sweep> kSingleFaults{"faults"};
 inline constexpr StudyOf<faults::Sweep> kSecondFaults{"pairs"};
 inline constexpr StudyOf<FaultAnalysis> kBuilt{"built"};
 inline constexpr StudyOf<exploration::Explored> kOrders{"orders"};
+inline constexpr StudyOf<exploration::Directed> kDirected{"directed"};
 inline constexpr StudyOf<StopStudy> kWorstStop{"stop"};
 inline constexpr StudyOf<Checked> kChecks{"checks"};
 

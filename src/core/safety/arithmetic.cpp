@@ -204,10 +204,21 @@ std::optional<Level> levelByCount(std::span<const Level> subsystems)
 
 std::optional<Level> levelOf(PerHour pfhd)
 {
-    const double p = pfhd.si();
+    constexpr double kRounding = 1e-9; // a sum that is rounded to just below a limit belongs to the worse side
+    const double p = pfhd.si() * (1.0 + kRounding);
     if (!(p >= 0.0) || p >= 1e-4)
         return std::nullopt;
     return p < 1e-7 ? Level::E : p < 1e-6 ? Level::D : p < 3e-6 ? Level::C : p < 1e-5 ? Level::B : Level::A;
+}
+
+std::optional<Level> combinedLevel(std::span<const Level> subsystems, std::optional<PerHour> sum)
+{
+    if (!sum)
+        return levelByCount(subsystems);
+    const auto level = levelOf(*sum);
+    return level && !subsystems.empty()
+        ? std::optional(lower(*level, *std::min_element(subsystems.begin(), subsystems.end())))
+        : std::nullopt;
 }
 
 Level requiredLevel(bool serious, bool frequent, bool scarcelyAvoidable)

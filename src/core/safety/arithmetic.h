@@ -73,6 +73,9 @@ std::optional<Level> levelOf(PerHour);
 /// Clause 6.3, table 11: subsystems in series of which only levels are known, by how many have the lowest one. None for
 /// an empty list, and if more than three have PL a.
 std::optional<Level> levelByCount(std::span<const Level> subsystems);
+/// Of subsystems in series: the lower of the sum's level and the lowest subsystem's; by count where there is no sum
+/// (clause 6.3).
+std::optional<Level> combinedLevel(std::span<const Level> subsystems, std::optional<PerHour> sum);
 /// The lower of two.
 constexpr Level lower(Level a, Level b)
 {

@@ -78,8 +78,8 @@ std::optional<TableFigures> tableFigures(Category category, const CategoryFacts&
 SubsystemFigures figuresOf(const ChainSubsystem& s, const Readings& r)
 {
     SubsystemFigures result;
-    if (s.makerPfhd) {
-        result.pfhd = *s.makerPfhd;
+    if (s.makerPfhd || s.isLevelOnly) {
+        result.pfhd = s.makerPfhd.value_or(PerHour{});
         result.level = s.makerLevel;
         return result;
     }
@@ -89,7 +89,7 @@ SubsystemFigures figuresOf(const ChainSubsystem& s, const Readings& r)
         return result;
     if (const auto t = tableFigures(s.category, result.facts, r)) {
         result.pfhd = t->pfhd;
-        result.level = s.restsOnGuardExclusion ? lower(t->level, Level::D) : t->level;
+        result.level = s.isAtMostD ? lower(t->level, Level::D) : t->level;
     }
     return result;
 }
@@ -97,16 +97,17 @@ SubsystemFigures figuresOf(const ChainSubsystem& s, const Readings& r)
 ChainFigures figuresOf(const Chain& chain)
 {
     ChainFigures sum;
-    Level lowest = Level::E;
+    std::vector<Level> levels;
+    bool isCounted = false;
     for (const ChainSubsystem& s : chain.subsystems) {
         const SubsystemFigures f = figuresOf(s, chain.readings);
         if (!f.level)
             return {};
         sum.pfhd = sum.pfhd + f.pfhd;
-        lowest = lower(lowest, *f.level);
+        levels.push_back(*f.level);
+        isCounted = isCounted || s.isLevelOnly;
     }
-    if (const auto level = levelOf(sum.pfhd); level && !chain.subsystems.empty())
-        sum.level = lower(*level, lowest);
+    sum.level = combinedLevel(levels, isCounted ? std::nullopt : std::optional(sum.pfhd));
     return sum;
 }
 

@@ -24,13 +24,14 @@ struct ChainPart {
 
 struct ChainSubsystem {
     std::optional<PerHour> makerPfhd; ///< encapsulated: this, and makerLevel
+    bool isLevelOnly = false; ///< encapsulated, and only makerLevel is known: subsystems are counted
     Level makerLevel = Level::A;
     Category category = Category::B;
     std::vector<std::vector<ChainPart>> channels; ///< one or two
     std::vector<ChainPart> test; ///< category 2
     CategoryFacts facts; ///< what the numbers of the parts do not say
-    bool restsOnGuardExclusion = false; ///< the mechanics of a guard switch are excluded: never PL e (ISO 13849-2 table
-                                        ///< D.8)
+    bool isAtMostD = false; ///< the mechanics of a guard switch are excluded, or faults are noticed by the process
+                            ///< alone: never PL e (ISO 13849-2 table D.8, ISO 13849-1 annex E)
 };
 
 /// Made of a claim by functionLevel() (level.h).

@@ -1,5 +1,6 @@
 #include "core/safety/level.h"
 
+#include "core/base/date.h"
 #include "core/library/registry.h"
 #include "core/safety/part_sheet.h"
 
@@ -8,16 +9,22 @@
 namespace ts::safety {
 namespace {
 
+constexpr double kDaysPerYear = 365.0;
+
 /// Works on one subsystem; values go into the function's explanation.
 class SubsystemSheet {
 public:
-    SubsystemSheet(const Dossier& dossier, const ClaimedSubsystem& claim, FunctionLevel& function)
+    SubsystemSheet(const Dossier& dossier, std::size_t place, const ClaimedSubsystem& claim, FunctionLevel& function)
         : m_claim(claim)
         , m_context{dossier, claim.name, function, m_result.unmet}
         , m_readings(readingsOf(dossier.arithmetic))
+        , m_place(place)
     {
         m_result.name = claim.name;
         m_result.category = wordOf(claim.category);
+        for (const Contradiction& c : function.contradictions)
+            if (c.subsystem == place && c.weight == Contradiction::Weight::EndsLevel)
+                m_result.unmet.push_back(c.what);
     }
 
     /// The bare numbers are in `numbers` if everything had some.
@@ -42,16 +49,23 @@ private:
         if (!device)
             return m_context.miss("level.no_device");
         const Reliability* data = m_context.dossier.circuit.reliabilityOf(*device);
-        if (!data || !data->pfhdPerHour)
+        if (!data || !(data->pfhdPerHour || data->performanceLevel))
             return m_context.miss("level.not_encapsulated", {device->tag});
         m_result.category = wordOf(data->category);
-        m_result.level = data->performanceLevel;
+        if (m_result.unmet.empty())
+            m_result.level = data->performanceLevel;
+        m_numbers.isLevelOnly = !data->pfhdPerHour;
+        m_numbers.makerLevel = m_result.level.value_or(Level::A);
+        m_hasNumbers = m_result.level.has_value();
+        if (!data->pfhdPerHour)
+            return m_context.assume(
+                message("assume.level_only", {m_claim.name, device->tag, word(data->performanceLevel)}));
         m_result.pfhd = m_context.value(
             device->tag, "value.pfhd", *data->pfhdPerHour, "1/h", "formula.pfhd_maker", {}, Basis::Part, data->source);
         m_numbers.makerPfhd = perHour(*data->pfhdPerHour);
-        m_numbers.makerLevel = m_result.level.value_or(Level::A);
-        m_hasNumbers = m_result.level.has_value();
     }
+
+    static std::string word(std::optional<Level> level) { return level ? std::string(nameOf(*level)) : "-"; }
 
     void readDesign()
     {
@@ -72,6 +86,7 @@ private:
             return;
         m_numbers.facts.commonCausePoints = si(m_result.commonCause);
         m_numbers.facts.wellTried = m_claim.wellTried;
+        m_numbers.isAtMostD = m_isGuardExcluded || restsOnProcess(m_claim);
         m_hasNumbers = true;
         m_facts = factsOf(m_numbers, m_readings);
         capAndJoin(*category);
@@ -122,8 +137,7 @@ private:
         if (!p.level.isExcluded)
             return;
         const Device& device = *m_context.dossier.circuit.device(p.level.device);
-        m_numbers.restsOnGuardExclusion = m_numbers.restsOnGuardExclusion
-            || deviceKind(device.kind)->traits.hasExternalActuator;
+        m_isGuardExcluded = m_isGuardExcluded || deviceKind(device.kind)->traits.hasExternalActuator;
     }
 
     void readTest(const ClaimedTest& claim)
@@ -184,10 +198,14 @@ private:
             isRare ? "formula.pfhd_rarely_tested" : formula, {m_result.mttfd, m_result.coverage}, Basis::Clause,
             "ISO 13849-1 annex K");
         m_result.level = figures->level;
-        if (m_numbers.restsOnGuardExclusion && *m_result.level == Level::E) {
-            m_result.level = Level::D;
-            m_context.assume(message("assume.guard_exclusion", {m_claim.name}));
-        }
+        if (!m_numbers.isAtMostD || *m_result.level != Level::E)
+            return;
+        m_result.level = Level::D;
+        const bool isByProcess = restsOnProcess(m_claim);
+        m_context.assume(message(isByProcess ? "assume.process" : "assume.guard_exclusion", {m_claim.name}));
+        if (isByProcess)
+            m_context.function.contradictions.push_back({Contradiction::Weight::Correct,
+                message("claim.process", {m_claim.name}), message("mend.process"), "ISO 13849-1 annex E", m_place, {}});
     }
 
     const ClaimedSubsystem& m_claim;
@@ -196,7 +214,8 @@ private:
     Readings m_readings;
     ChainSubsystem m_numbers;
     CategoryFacts m_facts;
-    bool m_hasNumbers = false;
+    bool m_hasNumbers = false, m_isGuardExcluded = false;
+    std::size_t m_place;
 };
 
 void sumUp(FunctionLevel& f)
@@ -204,18 +223,44 @@ void sumUp(FunctionLevel& f)
     double total = 0.0;
     std::vector<Level> levels;
     std::vector<ValueIndex> inputs;
+    bool hasAll = true;
     for (const SubsystemLevel& s : f.subsystems) {
-        if (!s.level || s.pfhd < 0)
+        if (!s.level)
             return;
+        levels.push_back(*s.level);
+        hasAll = hasAll && s.pfhd >= 0;
+        if (s.pfhd < 0)
+            continue;
         total += f.explanation[s.pfhd].si;
         inputs.push_back(s.pfhd);
-        levels.push_back(*s.level);
     }
-    f.pfhd = f.explanation.add(
-        {"", "value.pfhd_total", total, "1/h", "formula.pfhd_sum", inputs, Basis::Clause, "ISO 13849-1 clause 6.3"});
-    if (const auto level = levelOf(perHour(total)))
-        f.level = lower(*level, *std::min_element(levels.begin(), levels.end()));
     f.levelByCount = levelByCount(levels);
+    if (!hasAll)
+        f.assumptions.push_back(message("assume.by_count"));
+    else
+        f.pfhd = f.explanation.add({"", "value.pfhd_total", total, "1/h", "formula.pfhd_sum", inputs, Basis::Clause,
+            "ISO 13849-1 clause 6.3"});
+    f.level = combinedLevel(levels, hasAll ? std::optional(perHour(total)) : std::nullopt);
+}
+
+/// Parts that wear out before the mission time ends, each once (ISO 13849-1 annex C.4.2).
+void addReplacements(const Dossier& dossier, FunctionLevel& f)
+{
+    const double mission = dossier.arithmetic.missionYears;
+    std::vector<DeviceId> told;
+    for (std::size_t k = 0; k < f.subsystems.size(); ++k)
+        for (const ChannelLevel& c : f.subsystems[k].channels)
+            for (const PartLevel& p : c.parts) {
+                const double t10d = p.t10d >= 0 ? f.explanation[p.t10d].si : mission;
+                if (t10d >= mission || std::find(told.begin(), told.end(), p.device) != told.end())
+                    continue;
+                told.push_back(p.device);
+                const auto due = dayAfter(dossier.machine.inUseSince, t10d * kDaysPerYear);
+                f.contradictions.push_back({due ? Contradiction::Weight::Remark : Contradiction::Weight::Correct,
+                    due ? message("claim.replace_on", {f.subsystems[k].name, p.tag, *due})
+                        : message("claim.replace", {f.subsystems[k].name, p.tag, Measured{t10d, "y"}}),
+                    message(due ? "mend.replace_on" : "mend.replace"), "ISO 13849-1 annex C.4.2", k, p.device});
+            }
 }
 
 } // namespace
@@ -225,7 +270,7 @@ int FunctionLevel::weakest() const
     int worst = -1;
     double most = -1.0;
     for (std::size_t k = 0; k < subsystems.size(); ++k) {
-        if (!subsystems[k].level)
+        if (!subsystems[k].level || subsystems[k].pfhd < 0)
             return static_cast<int>(k);
         if (explanation[subsystems[k].pfhd].si > most) {
             most = explanation[subsystems[k].pfhd].si;
@@ -274,6 +319,9 @@ FunctionLevel functionLevel(const Dossier& dossier, const SafetyFunction& functi
     FunctionLevel result;
     result.function = function.id;
     result.required = function.requiredLevel;
+    result.contradictions = contradictionsOf(dossier, function);
+    if (const auto risk = levelByRisk(function); risk && result.required && *result.required < *risk)
+        result.required = risk; // the higher one is what a person needs
     result.conditionsAnswered = unansweredConditions(dossier.circuit, function).empty();
     result.assumptions.push_back(message("assume.claim"));
     result.assumptions.push_back(message("assume.cycles"));
@@ -283,7 +331,7 @@ FunctionLevel functionLevel(const Dossier& dossier, const SafetyFunction& functi
     Chain chain{{}, readingsOf(dossier.arithmetic)};
     for (const ClaimedSubsystem& claim : function.claim) {
         std::optional<ChainSubsystem> numbers;
-        result.subsystems.push_back(SubsystemSheet(dossier, claim, result).made(numbers));
+        result.subsystems.push_back(SubsystemSheet(dossier, result.subsystems.size(), claim, result).made(numbers));
         if (numbers)
             chain.subsystems.push_back(std::move(*numbers));
     }
@@ -292,6 +340,7 @@ FunctionLevel functionLevel(const Dossier& dossier, const SafetyFunction& functi
     if (chain.subsystems.size() == function.claim.size())
         result.chain = std::move(chain);
     sumUp(result);
+    addReplacements(dossier, result);
     return result;
 }
 

@@ -3,6 +3,7 @@
 // intermediate value. What the wiring really does is not looked at here.
 
 #include "core/safety/chain.h"
+#include "core/safety/contradiction.h"
 #include "core/safety/explanation.h"
 
 #include <optional>
@@ -50,6 +51,7 @@ struct FunctionLevel {
     bool conditionsAnswered = false; ///< until then the level reads "PFHd in the range of"
     std::vector<Message> unmet; ///< of the function itself
     std::vector<Message> assumptions; ///< what the result rests on
+    std::vector<Contradiction> contradictions; ///< of the claim with the file's own data
 
     /// Index of the subsystem with the largest PFHd, or the first without a level; -1 without subsystems.
     int weakest() const;

@@ -159,10 +159,12 @@ private:
         const auto n = operationsPerYear(duty.daysPerYear, duty.hoursPerDay, seconds(*m_claim.secondsPerCycle));
         if (!n)
             return -1;
-        const ValueIndex days = m_context.value(machine, "value.days_per_year", duty.daysPerYear, "", "formula.given",
-            {}, Basis::Entered, "duty of the machine");
-        const ValueIndex hours = m_context.value(machine, "value.hours_per_day", duty.hoursPerDay, "", "formula.given",
-            {}, Basis::Entered, "duty of the machine");
+        const Basis basis = duty.isEntered ? Basis::Entered : Basis::Assumed;
+        const char* from = duty.isEntered ? "duty of the machine" : "nobody has entered the machine's duty";
+        const ValueIndex days = m_context.value(
+            machine, "value.days_per_year", duty.daysPerYear, "", "formula.given", {}, basis, from);
+        const ValueIndex hours = m_context.value(
+            machine, "value.hours_per_day", duty.hoursPerDay, "", "formula.given", {}, basis, from);
         const ValueIndex cycle = given(
             "value.cycle_time", *m_claim.secondsPerCycle, "s", Basis::Entered, elementWords(m_claim.element));
         return m_context.value(tag(), "value.nop", n->si(), "1/y", "formula.operations_per_year", {days, hours, cycle},

@@ -8,7 +8,8 @@ namespace {
 
 constexpr std::array kAfter{kLevels.id};
 /// Whatever any check needs.
-constexpr std::array kReads{kLevels.id, kSingleFaults.id, kSecondFaults.id, kBuilt.id, kWorstStop.id, kOrders.id};
+constexpr std::array kReads{
+    kLevels.id, kSingleFaults.id, kSecondFaults.id, kBuilt.id, kWorstStop.id, kOrders.id, kDirected.id};
 
 } // namespace
 

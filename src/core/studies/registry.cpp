@@ -10,6 +10,7 @@ std::span<const Study> allStudies()
         studies::levels(),
         studies::singleFaults(),
         studies::built(),
+        studies::directed(),
         studies::designChecks(),
         studies::worstStop(),
         studies::secondFaults(),

@@ -52,11 +52,14 @@ TEST(Checks, EveryFindingIsComplete)
 
 TEST(LevelCheck, EquipmentProtectionHasNoLevelFinding)
 {
-    EXPECT_TRUE(findingsAfter([](Dossier& d) {
+    const auto findings = findingsAfter([](Dossier& d) {
         d.functions[0].reliedOnByPerson = false;
         d.functions[0].requiredLevel.reset();
         d.functions[0].claim.clear();
-    }).empty());
+    });
+    for (const Finding& f : findings)
+        EXPECT_NE(f.id, "level");
+    EXPECT_TRUE(has(findings, "finding.motor.no_function")) << "then nobody has decided how it is stopped";
 }
 
 TEST(LevelCheck, AFunctionWithoutAClaimHasNone)
@@ -106,10 +109,11 @@ TEST(LevelCheck, NoneRequiredAndOpenConditions)
         has(findingsAfter([](Dossier& d) { d.functions[0].requiredLevel = safety::Level::C; }), "finding.level.estop"));
     EXPECT_TRUE(has(
         findingsAfter([](Dossier& d) { d.functions[0].conditions.environment = false; }), "finding.level.conditions"));
-    EXPECT_TRUE(findingsAfter([](Dossier& d) {
+    EXPECT_FALSE(has(findingsAfter([](Dossier& d) {
         d.functions[0].reliedOnByPerson = false;
         d.functions[0].requiredLevel.reset();
-    }).empty());
+    }),
+        "finding.level.not_required"));
 }
 
 TEST(StopCheck, ChosenCategoryAgainstTheOneRead)

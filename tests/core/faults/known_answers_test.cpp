@@ -320,7 +320,7 @@ TEST(AMirrorContactThatDoesNotOpen, IsShownAsExcluded)
     ASSERT_NE(f, nullptr);
     EXPECT_EQ(f->mode, "does_not_open");
     EXPECT_TRUE(f->isExcluded);
-    EXPECT_EQ(f->table, "D.8");
+    EXPECT_EQ(f->table, "D.9");
 }
 
 TEST(CommonCause, OneShortThatWeldsBothContactorsLosesTheStopAndIsNoSingleFault)

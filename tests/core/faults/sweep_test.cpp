@@ -48,6 +48,7 @@ RunResult plainRun(const Context& c, const SweptFault& fault, const std::vector<
     }
     const TimeNs end = moment == Moment::AtReset ? c.cycle.end : c.cycle.goes[1].released;
     ForkedRun passage;
+    passage.faults = faults;
     for (std::size_t k = 0; k < c.times.size() && c.times[k].at <= end; ++k) {
         const auto next = std::find_if(stimuli.begin(), stimuli.end(),
             [&](const Stimulus& s) { return s.at > state.now || (!state.isSettled && s.at == state.now); });

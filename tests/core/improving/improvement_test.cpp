@@ -89,6 +89,7 @@ TEST(Improvements, AFeedbackContactIsWiredAndRunAgain)
     d.functions[0].requiredLevel = safety::Level::D;
     for (ClaimedChannel& c : d.functions[0].claim[0].channels) {
         c.parts[0].measure = "output.direct";
+        c.parts[0].operationsPerYear.reset();
         c.parts[0].secondsPerCycle = 600;
     }
     const DossierFile file{10000, d, {}};
@@ -178,6 +179,7 @@ TEST(Improvements, AnOutputOfItsOwnWhereOneShortHoldsBothContactors)
     s.ccfAnswers = {"separation", "overload_protection", "well_tried", "emc_contamination", "other_environment"};
     for (ClaimedChannel& c : s.channels) {
         c.parts[0].measure = "output.direct";
+        c.parts[0].operationsPerYear.reset();
         c.parts[0].secondsPerCycle = 600;
     }
     d.functions[0].claim = {s};

@@ -35,6 +35,46 @@ TEST(DossierText, DemoIsCanonical)
         << "the demo file is what the program itself would write";
 }
 
+TEST(DossierText, TheWholeDebarkerIsCanonicalToo)
+{
+    const std::string text = *io::systemFiles().read(test::sourcePath("data/demo/larkspur_db2.sentry"));
+    EXPECT_EQ(io::printDossier(*io::parseDossier(text)), text);
+}
+
+TEST(DossierText, WhatNobodyEnteredIsNotWritten)
+{
+    DossierFile file = test::demoFile();
+    EXPECT_TRUE(file.dossier.machine.duty.isEntered);
+    file.dossier.machine.duty = {};
+    const std::string text = io::printDossier(file);
+    EXPECT_EQ(text.find("days_per_year"), std::string::npos);
+    EXPECT_FALSE(io::parseDossier(text)->dossier.machine.duty.isEntered);
+}
+
+TEST(DossierText, TriggersTestsAndDaysComeBack)
+{
+    DossierFile file = test::demoFile();
+    SafetyFunction& f = file.dossier.functions.front();
+    f.alsoBy = {{f.mustRest.front(), "press"}, {f.trigger.device, "release"}};
+    f.manualTest = {31.0, "2026-05-31"};
+    file.dossier.machine.inUseSince = "2026-01-01";
+    EXPECT_EQ(*io::parseDossier(io::printDossier(file)), file);
+    const Error wrong = refusal(replaced(io::printDossier(file), "2026-05-31", "2026-05-32"));
+    EXPECT_EQ(wrong.message.id, "file.not_a_date");
+    EXPECT_NE(wrong.place.pointer.find("last_on"), std::string::npos);
+}
+
+TEST(DossierText, APlWithoutAPfhdIsReadAndNothingAtAllIsNot)
+{
+    const std::string text = demoText();
+    const std::size_t at = text.find("\"pfhd_per_hour\"");
+    ASSERT_NE(at, std::string::npos);
+    const std::string line = text.substr(at, text.find('\n', at) + 1 - at);
+    EXPECT_TRUE(io::parseDossier(replaced(text, line, "")));
+    EXPECT_EQ(refusal(replaced(replaced(text, line, ""), "\"performance_level\": \"e\",", "")).message.id,
+        "file.one_reliability");
+}
+
 TEST(DossierText, PrintingAndReadingGiveTheSame)
 {
     DossierFile file = test::demoFile();

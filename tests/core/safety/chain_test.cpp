@@ -171,7 +171,7 @@ TEST(WorkedChains, Exclusions)
     expect(designed(Category::Three, {channel, channel}), 6.62e-8, Level::E);
     // The mechanics of a guard switch excluded: never PL e.
     ChainSubsystem guard = designed(Category::Three, {channel, channel});
-    guard.restsOnGuardExclusion = true;
+    guard.isAtMostD = true;
     expect(guard, 6.62e-8, Level::D);
 }
 

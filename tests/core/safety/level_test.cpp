@@ -175,7 +175,7 @@ TEST(Claims, ThatAreImpossibleNameWhatToMend)
         unmetAfter([](Chain& c) { c.contactors().channels[0].parts[0].measure.clear(); }), "level.dc_without_measure");
     EXPECT_EQ(unmetAfter([](Chain& c) { c.contactors().ccfAnswers.push_back("luck"); }), "level.ccf_unknown");
     EXPECT_EQ(unmetAfter([](Chain& c) { c.contactors().category.reset(); }), "level.no_category");
-    EXPECT_EQ(unmetAfter([](Chain& c) { c.contactors().encapsulated = {4}; }), "level.not_encapsulated");
+    EXPECT_EQ(unmetAfter([](Chain& c) { c.contactors().encapsulated = {4}; }), "claim.bought_and_designed");
     Chain empty;
     empty.function().claim.clear();
     EXPECT_EQ(empty.level().unmet.front().id, "level.no_claim");

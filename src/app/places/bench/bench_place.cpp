@@ -523,10 +523,12 @@ std::vector<SearchItem> BenchPlace::searchItems()
 Mark BenchPlace::mark() const
 {
     using Aspect = Target::Aspect;
-    if (const auto found = markOfFindings(m_book, {Aspect::Circuit, Aspect::Demand, Aspect::Order, Aspect::WorstStop}))
+    if (const auto found = markOfFindings(m_book, {Aspect::Circuit, Aspect::Demand, Aspect::Order, Aspect::WorstStop});
+        found && *found != Mark::Open)
         return *found;
     return markWithoutFindings( // one run of each stop says little about the wiring
-        m_book, m_document.dossier(), {kLevels.id, kSingleFaults.id, kSecondFaults.id, kWorstStop.id, kOrders.id});
+        m_book, m_document.dossier(),
+        {kLevels.id, kDirected.id, kSingleFaults.id, kSecondFaults.id, kWorstStop.id, kOrders.id});
 }
 
 bool BenchPlace::canShow(const Target& wanted) const

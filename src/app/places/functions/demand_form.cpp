@@ -3,6 +3,8 @@
 #include "app/places/functions/function_edit.h"
 #include "app/widgets/plain_text.h"
 #include "app/words/words.h"
+#include "core/base/date.h"
+#include "core/library/registry.h"
 #include "core/suggestions/suggestion.h"
 
 #include <QCheckBox>
@@ -11,6 +13,7 @@
 #include <QFormLayout>
 #include <QHBoxLayout>
 #include <QLineEdit>
+#include <QSpinBox>
 
 #include <algorithm>
 
@@ -39,6 +42,9 @@ DemandForm::DemandForm(Document& document, const Theme& theme, QWidget* parent)
     };
     m_name = named(new QLineEdit(this), "demand.name", tr("Name of the function"));
     m_trigger = named(new QComboBox(this), "demand.trigger", tr("What demands it"));
+    auto* others = new QWidget(this);
+    m_otherLine = new QHBoxLayout(others);
+    m_otherLine->setContentsMargins(0, 0, 0, 0);
     auto* motors = new QWidget(this);
     m_motorLine = new QHBoxLayout(motors);
     m_motorLine->setContentsMargins(0, 0, 0, 0);
@@ -61,6 +67,18 @@ DemandForm::DemandForm(Document& document, const Theme& theme, QWidget* parent)
         m_restart->addItem(text);
     m_resetRule = named(new QLineEdit(this), "demand.reset_rule", tr("Rule for the reset in words"));
     m_scenario = named(new QComboBox(this), "demand.scenario", tr("Scenario that demands it"));
+    m_testDays = named(new QSpinBox(this), "demand.test_days", tr("Days between tests by hand"));
+    m_testDays->setRange(0, 3660);
+    m_testDays->setSpecialValueText(tr("no test by hand"));
+    m_testDays->setPrefix(tr("every "));
+    m_testDays->setSuffix(tr(" days"));
+    m_testedOn = named(new QLineEdit(this), "demand.tested_on", tr("Day of the last test by hand"));
+    m_testedOn->setPlaceholderText(tr("last on, like 2026-05-31"));
+    auto* test = new QWidget(this);
+    auto* testLine = new QHBoxLayout(test);
+    testLine->setContentsMargins(0, 0, 0, 0);
+    testLine->addWidget(m_testDays);
+    testLine->addWidget(m_testedOn, 1);
     m_consequences = plainLabel({}, theme.small(), this);
     m_consequences->setObjectName("demand.consequences");
     auto* stop = new QWidget(this);
@@ -70,6 +88,7 @@ DemandForm::DemandForm(Document& document, const Theme& theme, QWidget* parent)
     stopLine->addWidget(m_emergency);
     form->addRow(tr("Name"), m_name);
     form->addRow(tr("When somebody"), m_trigger);
+    form->addRow(tr("or"), others);
     form->addRow(tr("these come to rest"), motors);
     form->addRow(tr("within"), m_allowed);
     form->addRow(tr("by stop category"), stop);
@@ -78,6 +97,7 @@ DemandForm::DemandForm(Document& document, const Theme& theme, QWidget* parent)
     form->addRow(tr("started again by"), m_restart);
     form->addRow(tr("in words"), m_resetRule);
     form->addRow(tr("as demanded in"), m_scenario);
+    form->addRow(tr("tested by hand"), test);
 
     connect(m_name, &QLineEdit::editingFinished, this, [this] {
         change(tr("Name a function"), [this](SafetyFunction& f) { f.name = m_name->text().trimmed().toStdString(); });
@@ -85,6 +105,20 @@ DemandForm::DemandForm(Document& document, const Theme& theme, QWidget* parent)
     connect(m_trigger, &QComboBox::activated, this, [this](int k) {
         change(tr("Choose a trigger"),
             [this, k](SafetyFunction& f) { f.trigger = m_triggers[static_cast<std::size_t>(k)]; });
+    });
+    connect(m_testDays, &QSpinBox::editingFinished, this, [this] {
+        change(tr("Test by hand"), [days = m_testDays->value()](SafetyFunction& f) {
+            f.manualTest.everyDays = days > 0 ? std::optional<double>(days) : std::nullopt;
+        });
+    });
+    connect(m_testedOn, &QLineEdit::editingFinished, this, [this] {
+        const std::string day = m_testedOn->text().trimmed().toStdString();
+        const bool isUsable = day.empty() || isDate(day);
+        m_testedOn->setToolTip(isUsable ? QString() : tr("A day is written like 2026-05-31"));
+        if (isUsable)
+            change(tr("Day of the last test"), [&day](SafetyFunction& f) { f.manualTest.lastOn = day; });
+        else
+            m_testedOn->setText(QString());
     });
     connect(m_allowed, &QDoubleSpinBox::editingFinished, this, [this] {
         change(tr("Allowed time"), [this](SafetyFunction& f) {
@@ -145,6 +179,40 @@ void DemandForm::takeTriggers(const SafetyFunction& f)
     m_resetBy->setCurrentIndex(std::max(0, m_resetBy->findData(f.resetBy.value)));
 }
 
+/// Devices that protect in the same way as the trigger does: each may demand the function too.
+void DemandForm::takeOthers(const SafetyFunction& f)
+{
+    const Circuit& circuit = m_document.dossier().circuit;
+    qDeleteAll(m_others);
+    m_others.clear();
+    const auto protectsOf = [&circuit](DeviceId id) {
+        const Device* device = circuit.device(id);
+        return device ? deviceKind(device->kind)->traits.protects : KindTraits::Protects::Nothing;
+    };
+    for (const Trigger& t : m_triggers) {
+        if (t.device == f.trigger.device || protectsOf(t.device) == KindTraits::Protects::Nothing
+            || protectsOf(t.device) != protectsOf(f.trigger.device))
+            continue;
+        const QString tag = QString::fromStdString(circuit.device(t.device)->tag);
+        auto* box = new QCheckBox(tag + QLatin1Char(' ') + words::doWord(t.action), this);
+        box->setObjectName(QStringLiteral("demand.also.") + tag);
+        box->setToolTip(QString::fromStdString(circuit.device(t.device)->label));
+        box->setChecked(std::find(f.alsoBy.begin(), f.alsoBy.end(), t) != f.alsoBy.end());
+        connect(
+            box, &QCheckBox::clicked, this,
+            [this, t](bool is) {
+                change(tr("Other triggers"), [&t, is](SafetyFunction& x) {
+                    std::erase(x.alsoBy, t);
+                    if (is)
+                        x.alsoBy.push_back(t);
+                });
+            },
+            Qt::QueuedConnection); // the boxes are made anew by the edit
+        m_otherLine->addWidget(box);
+        m_others.push_back(box);
+    }
+}
+
 void DemandForm::takeMotors(const SafetyFunction& f)
 {
     const Circuit& circuit = m_document.dossier().circuit;
@@ -185,7 +253,11 @@ void DemandForm::show(const SafetyFunction& f)
     if (m_resetRule->text().toStdString() != f.resetRule)
         m_resetRule->setText(QString::fromStdString(f.resetRule));
     takeTriggers(f);
+    takeOthers(f);
     takeMotors(f);
+    m_testDays->setValue(static_cast<int>(f.manualTest.everyDays.value_or(0.0)));
+    m_testedOn->setText(QString::fromStdString(f.manualTest.lastOn));
+    m_testedOn->setEnabled(f.manualTest.everyDays.has_value());
     if (isChanged(*m_allowed, f.allowedTimeS))
         m_allowed->setValue(f.allowedTimeS);
     m_category->setCurrentIndex(f.stopCategory);

@@ -12,6 +12,7 @@ class QDoubleSpinBox;
 class QHBoxLayout;
 class QLabel;
 class QLineEdit;
+class QSpinBox;
 
 namespace ts::app {
 
@@ -25,6 +26,7 @@ public:
 
 private:
     void takeTriggers(const SafetyFunction& function);
+    void takeOthers(const SafetyFunction& function);
     void takeMotors(const SafetyFunction& function);
     void change(const QString& label, const std::function<void(SafetyFunction&)>& change);
 
@@ -36,8 +38,10 @@ private:
               *m_scenario = nullptr;
     QDoubleSpinBox* m_allowed = nullptr;
     QCheckBox* m_emergency = nullptr;
-    QHBoxLayout* m_motorLine = nullptr;
-    std::vector<QCheckBox*> m_motors;
+    QHBoxLayout *m_motorLine = nullptr, *m_otherLine = nullptr;
+    std::vector<QCheckBox*> m_motors, m_others;
+    QSpinBox* m_testDays = nullptr;
+    QLineEdit* m_testedOn = nullptr;
     QLabel* m_consequences = nullptr;
 };
 

@@ -140,8 +140,8 @@ Expected<Body> terminalBody(const Parameters& p, Timing)
 
 const DeviceKind pushButton{
     "push_button", "S", kButtonParameters, buttonBody, kButtonFaults, "button", "button", "contacts"};
-const DeviceKind emergencyStop{
-    "emergency_stop", "S", kStopParameters, stopBody, kStopFaults, "emergency_stop", "emergency_stop", "contacts"};
+const DeviceKind emergencyStop{"emergency_stop", "S", kStopParameters, stopBody, kStopFaults, "emergency_stop",
+    "emergency_stop", "contacts", {.protects = KindTraits::Protects::EmergencyStop}};
 const DeviceKind lamp{"lamp", "P", kLampParameters, lampBody, kLampFaults, "lamp", "lamp"};
 const DeviceKind horn{"horn", "P", kHornParameters, hornBody, {}, "lamp", "horn"};
 const DeviceKind controllerInput{"controller_input", "K", kInputParameters, inputBody, {}, "box", "input"};

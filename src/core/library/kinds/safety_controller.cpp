@@ -11,7 +11,7 @@ namespace ts::kinds {
 namespace {
 
 using Type = ParameterSpec::Type;
-const char* const kRow = "safety relay";
+const char* const kRelayRow = "safety relay";
 
 constexpr std::array kControllerParameters{
     ParameterSpec{"input_modules", Type::Number, 1, 8, 1, {}, {}, "assumed"},
@@ -28,18 +28,18 @@ class ControllerBuilder {
 public:
     ControllerBuilder(const Parameters& p, Timing timing)
         : m_p(p)
-        , m_release(timedParameter(p, "release_time_s", deviceDefault(kRow, "release_time_on_demand"), timing))
-        , m_pickUp(timedParameter(p, "pick_up_time_s", deviceDefault(kRow, "pick_up_time_after_reset"), timing))
+        , m_release(timedParameter(p, "release_time_s", deviceDefault(kRelayRow, "release_time_on_demand"), timing))
+        , m_pickUp(timedParameter(p, "pick_up_time_s", deviceDefault(kRelayRow, "pick_up_time_after_reset"), timing))
         , m_gap(timed(deviceDefault("contactor", "nc_opens_before_no_closes"), timing))
     {
     }
 
     Body built()
     {
-        m_supply = addSupply(m_b, kSupplyV, deviceDefault(kRow, "supply_power").nominal);
+        m_supply = addSupply(m_b, kSupplyV, deviceDefault(kRelayRow, "supply_power").nominal);
         m_minus = terminalOf(m_b, "A2");
         m_fed = addTerminal(m_b, "input supply", true);
-        const double limit = deviceDefault(kRow, "internal_limit_resistance").nominal;
+        const double limit = deviceDefault(kRelayRow, "internal_limit_resistance").nominal;
         addTwoPole(m_b, "", terminalOf(m_b, "A1"), m_fed, LoadElement{{limit, 0.0}, limit});
         m_links = {m_fed, m_fed};
         for (int k = 1; k <= static_cast<int>(m_p.number("input_modules")); ++k)
@@ -53,7 +53,7 @@ private:
 
     int sense(int p, int q)
     {
-        return addTwoPole(m_b, "", p, q, SenseElement{deviceDefault(kRow, "sense_resistance").nominal});
+        return addTwoPole(m_b, "", p, q, SenseElement{deviceDefault(kRelayRow, "sense_resistance").nominal});
     }
     int addLoop(const std::string& out, const std::string& in)
     {
@@ -75,11 +75,11 @@ private:
         logic.supply = m_supply;
         logic.firstRelay = first;
         logic.secondRelay = first + 1;
-        logic.supplyOnV = kSupplyV * deviceDefault(kRow, "supply_on_from").nominal;
-        logic.supplyOffV = kSupplyV * deviceDefault(kRow, "supply_off_below").nominal;
-        logic.senseV = kSupplyV * deviceDefault(kRow, "sense_threshold").nominal;
+        logic.supplyOnV = kSupplyV * deviceDefault(kRelayRow, "supply_on_from").nominal;
+        logic.supplyOffV = kSupplyV * deviceDefault(kRelayRow, "supply_off_below").nominal;
+        logic.senseV = kSupplyV * deviceDefault(kRelayRow, "sense_threshold").nominal;
         logic.discrepancyS = timedParameter(
-            m_p, "discrepancy_time_s", deviceDefault(kRow, "discrepancy_time"), Timing::Nominal);
+            m_p, "discrepancy_time_s", deviceDefault(kRelayRow, "discrepancy_time"), Timing::Nominal);
         return logic;
     }
 
@@ -113,7 +113,7 @@ private:
         logic.resetKind = reset == "automatic" ? SafetyRelayLogic::Reset::Automatic
             : reset == "manual"                ? SafetyRelayLogic::Reset::Manual
                                                : SafetyRelayLogic::Reset::Monitored;
-        const DefaultRow press = deviceDefault(kRow, "reset_press");
+        const DefaultRow press = deviceDefault(kRelayRow, "reset_press");
         logic.resetShortestS = press.low;
         logic.resetLongestS = press.high;
         int number = 1;

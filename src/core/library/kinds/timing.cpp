@@ -9,7 +9,7 @@ namespace ts::kinds {
 namespace {
 
 using Type = ParameterSpec::Type;
-const char* const kRow = "timer";
+const char* const kTimerRow = "timer";
 
 constexpr std::array kTimerParameters{
     ParameterSpec{"function", Type::Word, 0, 0, {}, {}, "on_delay off_delay star_delta", {}, true},
@@ -32,15 +32,15 @@ Expected<Body> timerBody(const Parameters& p, Timing timing)
     logic.function = function == "on_delay" ? TimerLogic::Function::OnDelay
         : function == "off_delay"           ? TimerLogic::Function::OffDelay
                                             : TimerLogic::Function::StarDelta;
-    const double u = p.number("supply_voltage_v"), power = deviceDefault(kRow, "supply_power").nominal;
+    const double u = p.number("supply_voltage_v"), power = deviceDefault(kTimerRow, "supply_power").nominal;
     logic.supply = addSupply(b, u, power);
     if (logic.function == TimerLogic::Function::OffDelay)
         logic.control = addTwoPole(
             b, "sense B1", addTerminal(b, "B1"), terminalOf(b, "A2"), SenseElement{u * u / power});
-    logic.onV = u * deviceDefault(kRow, "supply_on_from").nominal;
-    logic.offV = u * deviceDefault(kRow, "supply_off_below").nominal;
+    logic.onV = u * deviceDefault(kTimerRow, "supply_on_from").nominal;
+    logic.offV = u * deviceDefault(kTimerRow, "supply_off_below").nominal;
     logic.delayS = p.number("delay_s");
-    const double contact = timed(deviceDefault(kRow, "contact_time"), timing);
+    const double contact = timed(deviceDefault(kTimerRow, "contact_time"), timing);
     const double gap = timed(deviceDefault("plug-in relay", "nc_opens_before_no_closes"), timing);
     b.movers.push_back({"relay", MoverSpec::Driver::Logic, 0, contact, contact, gap, false});
     if (logic.function != TimerLogic::Function::StarDelta) {
@@ -50,7 +50,7 @@ Expected<Body> timerBody(const Parameters& p, Timing timing)
     } else {
         b.movers.push_back({"delta relay", MoverSpec::Driver::Logic, 0, contact, contact, gap, false});
         logic.second = 1;
-        logic.pauseS = timedParameter(p, "pause_s", deviceDefault(kRow, "star_delta_pause"), timing);
+        logic.pauseS = timedParameter(p, "pause_s", deviceDefault(kTimerRow, "star_delta_pause"), timing);
         for (const auto& [name, mover] : {std::pair{"star_contact", 0}, {"delta_contact", 1}})
             if (auto ok = addContacts(
                     b, {p.word(name)}, p.tag(), [mover = mover](ContactKind kind) { return contactOf(mover, kind); });

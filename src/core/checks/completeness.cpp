@@ -1,0 +1,99 @@
+#include "core/checks/groups.h"
+#include "core/exploration/directed.h"
+#include "core/library/registry.h"
+#include "core/results/subjects.h"
+
+#include <algorithm>
+
+namespace ts::checks {
+namespace {
+
+using exploration::StopSeen;
+
+std::string tagOf(const Dossier& dossier, DeviceId id)
+{
+    const Device* device = dossier.circuit.device(id);
+    return device ? device->tag : "?";
+}
+
+bool isToRest(const SafetyFunction& f, DeviceId motor)
+{
+    return std::find(f.mustRest.begin(), f.mustRest.end(), motor) != f.mustRest.end();
+}
+
+bool isEmergencyStop(const Dossier& dossier, DeviceId id)
+{
+    const Device* device = dossier.circuit.device(id);
+    return device && deviceKind(device->kind)->traits.protects == KindTraits::Protects::EmergencyStop;
+}
+
+Finding about(
+    const Dossier& dossier, DeviceId device, Severity severity, Message what, const char* consequence, const char* mend)
+{
+    return {{}, severity, {tagOf(dossier, device)}, std::move(what), message(consequence), message(mend), {},
+        message("evidence.directed"), {.aspect = Target::Aspect::Circuit, .device = device}};
+}
+
+void judgeStop(const Dossier& dossier, const StopSeen& seen, std::vector<Finding>& out)
+{
+    const std::string tag = tagOf(dossier, seen.device);
+    bool isTrigger = false;
+    for (const SafetyFunction& f : dossier.functions)
+        isTrigger = isTrigger || (f.isTriggeredBy(seen.device) && f.reliedOnByPerson);
+    if (!isTrigger)
+        out.push_back(about(dossier, seen.device, Severity::Stop, message("finding.device.no_function", {tag}),
+            "consequence.device.no_function", "mend.device.no_function"));
+    for (DeviceId motor : seen.kept) {
+        const auto names = [&](const SafetyFunction& f) { return f.isTriggeredBy(seen.device) && isToRest(f, motor); };
+        const auto& functions = dossier.functions;
+        const auto f = std::find_if(functions.begin(), functions.end(), names);
+        const bool isNamed = f != functions.end();
+        if (!isNamed && !isEmergencyStop(dossier, seen.device))
+            continue; // a guard stops what is behind it
+        Finding finding = about(dossier, seen.device, isNamed ? Severity::Stop : Severity::Fix,
+            message(
+                isNamed ? "finding.device.does_not_stop" : "finding.device.outside_span", {tag, tagOf(dossier, motor)}),
+            isNamed ? "consequence.device.does_not_stop" : "consequence.device.outside_span",
+            isNamed ? "mend.device.does_not_stop" : "mend.device.outside_span");
+        finding.devices.push_back(tagOf(dossier, motor));
+        finding.evidence = message("evidence.start", {seen.said});
+        if (isNamed)
+            finding.target = {.aspect = Target::Aspect::Demand, .device = seen.device, .function = f->id};
+        out.push_back(std::move(finding));
+    }
+    if (seen.stopped.empty() && seen.kept.empty())
+        out.push_back(about(dossier, seen.device, Severity::Fix, message("finding.device.untried", {tag}),
+            "consequence.device.untried", "mend.device.untried"));
+}
+
+} // namespace
+
+void everyMotorStops(const CheckInput& input, std::vector<Finding>& out)
+{
+    for (const Subject& motor : subjectsOf(Subject::Kind::Motor, input.dossier)) {
+        const auto& functions = input.dossier.functions;
+        if (std::any_of(functions.begin(), functions.end(),
+                [&](const SafetyFunction& f) { return f.reliedOnByPerson && isToRest(f, motor.motor()); }))
+            continue;
+        Finding f = about(input.dossier, motor.motor(), Severity::Stop,
+            message("finding.motor.no_function", {tagOf(input.dossier, motor.motor())}),
+            "consequence.motor.no_function", "mend.motor.no_function");
+        f.evidence = message("evidence.functions", {static_cast<long long>(functions.size())});
+        out.push_back(std::move(f));
+    }
+}
+
+void protectiveDevicesStop(const CheckInput& input, std::vector<Finding>& out)
+{
+    const auto seen = input.results.find(kDirected);
+    if (!seen)
+        return;
+    for (const StopSeen& s : seen->stops)
+        judgeStop(input.dossier, s, out);
+    for (DeviceId motor : seen->neverRan)
+        out.push_back(about(input.dossier, motor, Severity::Fix,
+            message("finding.motor.never_ran", {tagOf(input.dossier, motor)}), "consequence.motor.never_ran",
+            "mend.motor.never_ran"));
+}
+
+} // namespace ts::checks

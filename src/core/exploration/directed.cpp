@@ -1,0 +1,558 @@
+#include "core/exploration/directed.h"
+
+#include "core/base/at.h"
+#include "core/faults/cycle.h"
+#include "core/library/registry.h"
+#include "core/simulation/scenario_run.h"
+
+#include <algorithm>
+#include <map>
+#include <set>
+
+namespace ts::exploration {
+namespace {
+
+using Kind = Operation::Kind;
+using Protects = KindTraits::Protects;
+
+constexpr int kMostWaits = 12; ///< delays and run-downs of one operation
+constexpr std::size_t kMostSituations = 24;
+constexpr std::size_t kMostSearched = 200; ///< states looked through for a motor that no scenario brings to run
+
+/// A state in which the machine stays for a while, and how it was reached.
+struct Situation {
+    State state;
+    std::vector<Done> order;
+};
+
+bool isDriven(const State& state, std::size_t motor)
+{
+    return state.motorMode[motor] == MotorMode::Driven;
+}
+
+std::vector<std::size_t> drivenIn(const State& state)
+{
+    std::vector<std::size_t> driven;
+    for (std::size_t m = 0; m < state.motorMode.size(); ++m)
+        if (isDriven(state, m))
+            driven.push_back(m);
+    return driven;
+}
+
+/// Everything that a hand works, and what trips; no armatures.
+Cone everything(const Plant& plant)
+{
+    Cone cone;
+    for (int m = 0; m < static_cast<int>(plant.movers.size()); ++m) {
+        const auto driver = plant.movers[at(m)].spec.driver;
+        if (driver == MoverSpec::Driver::Operator || driver == MoverSpec::Driver::Protection)
+            cone.movers.push_back(m);
+    }
+    for (int k = 0; k < static_cast<int>(plant.knobs.size()); ++k)
+        cone.knobs.push_back(k);
+    return cone;
+}
+
+class Director {
+public:
+    Director(const Dossier& dossier, Plant plant, const RunsListener& listener, std::stop_token stop)
+        : m_dossier(dossier)
+        , m_plant(std::move(plant))
+        , m_operations(m_plant, everything(m_plant), {})
+        , m_listener(listener)
+        , m_stop(std::move(stop))
+    {
+    }
+
+    Expected<Directed> run()
+    {
+        switchOn();
+        for (const Scenario& s : m_dossier.scenarios)
+            readScenario(s);
+        searchForStarts();
+        m_result.situations = m_situations.size();
+        for (std::size_t k = 0; k < m_situations.size() && !m_stop.stop_requested(); ++k) {
+            const Situation& here = m_situations[k];
+            if (!drivenIn(here.state).empty())
+                tryRunning(here, isAnythingHeld(here.state));
+            else if (!isAnythingHeld(here.state))
+                tryRest(here);
+            if (m_listener)
+                m_listener(k + 1, m_situations.size());
+        }
+        if (m_stop.stop_requested())
+            return failure(ErrorCode::Cancelled, message("run.cancelled"));
+        for (std::size_t m = 0; m < m_plant.motors.size(); ++m)
+            if (!m_hasRun.contains(m))
+                m_result.neverRan.push_back(motorId(m));
+        finishStops();
+        return std::move(m_result);
+    }
+
+private:
+    DeviceId motorId(std::size_t m) const { return m_plant.devices[at(m_plant.motors[m].device)].id; }
+
+    /// The supply comes for the first time: that alone starts nothing.
+    void switchOn()
+    {
+        Situation on{initialState(m_plant), {}};
+        const State before = on.state;
+        const Pause pause = advance(m_plant, on.state, {}, {2 * kSecondNs, m_stop, {}, false}, m_trace, m_workspace);
+        ++m_result.runs;
+        m_result.undecided += pause == Pause::Chatter;
+        if (pause != Pause::Reached)
+            return;
+        StartSeen seen;
+        seen.departure = Departure::SupplyLost;
+        noteStarts(before, on, seen);
+        addSituation(std::move(on));
+    }
+
+    /// An operation and all that follows: until nothing but steady running is left. Brief: as long as a hand takes.
+    Settled course(const State& before, const Operation& operation, bool isBrief = false)
+    {
+        ++m_result.runs;
+        Settled r = settledAfter(m_plant, before, operation, m_workspace, m_stop);
+        for (int k = 0; k < kMostWaits && !isBrief && r.pause == Pause::Reached && !m_stop.stop_requested(); ++k) {
+            const std::string was = situationOf(m_plant, r.state);
+            Settled next = settledAfter(m_plant, r.state, {Kind::Wait, {}}, m_workspace, m_stop);
+            r.pause = next.pause;
+            r.trace.events.insert(r.trace.events.end(), next.trace.events.begin(), next.trace.events.end());
+            r.state = std::move(next.state);
+            if (situationOf(m_plant, r.state) == was)
+                break;
+        }
+        m_result.undecided += r.pause == Pause::Chatter;
+        return r;
+    }
+
+    void addSituation(Situation s)
+    {
+        if (std::any_of(s.state.pushed.begin(), s.state.pushed.end(), [](std::uint8_t p) { return p != 0; }))
+            return; // an armature pushed by hand is no operation of the machine
+        for (std::size_t m : drivenIn(s.state))
+            m_hasRun.insert(m);
+        if (m_situations.size() < kMostSituations && m_known.insert(situationOf(m_plant, s.state)).second)
+            m_situations.push_back(std::move(s));
+    }
+
+    /// Before each step of a scenario, and at its end.
+    void readScenario(const Scenario& scenario)
+    {
+        const auto stimuli = stimuliOf(m_plant, scenario);
+        if (!stimuli)
+            return;
+        State state = initialState(m_plant);
+        std::vector<Done> order;
+        std::size_t applied = 0; // stimuli
+        for (std::size_t k = 0; k <= stimuli->size() && !m_stop.stop_requested(); ++k) {
+            const TimeNs until = k < stimuli->size() ? (*stimuli)[k].at : timeNs(seconds(scenario.lengthS));
+            if (until - 1 > state.now) {
+                Trace trace;
+                const std::span due(stimuli->begin() + static_cast<std::ptrdiff_t>(applied), k - applied);
+                if (advance(m_plant, state, due, {until - 1, m_stop, {}, false}, trace, m_workspace) != Pause::Reached)
+                    return;
+                applied = k;
+                addSituation({state, order});
+            }
+            if (k == stimuli->size() || isFault((*stimuli)[k]))
+                return;
+            order.push_back({{Kind::Hand, {(*stimuli)[k]}}, until});
+        }
+    }
+
+    static bool isFault(const Stimulus& s)
+    {
+        return s.kind == Stimulus::Kind::PutFault || s.kind == Stimulus::Kind::ClearFault;
+    }
+
+    /// Presses, one after the other, until every motor has run or the bound is reached.
+    void searchForStarts()
+    {
+        if (m_situations.empty())
+            return;
+        std::vector<Situation> queue{m_situations.front()};
+        std::set<std::string> seen{situationOf(m_plant, queue.front().state)};
+        for (std::size_t k = 0; k < queue.size() && seen.size() < kMostSearched; ++k) {
+            if (m_hasRun.size() == m_plant.motors.size() || m_stop.stop_requested())
+                return;
+            for (const Operation& o : m_operations.all()) {
+                if (o.kind != Kind::Hand || !m_operations.isGivenByHand(o.stimuli.front())
+                    || protects(o.stimuli.front()) != Protects::Nothing
+                    || !m_operations.isPossible(queue[k].state, o, m_free))
+                    continue;
+                Situation next = queue[k];
+                if (!doAndLetGo(next, o))
+                    continue;
+                if (seen.insert(situationOf(m_plant, next.state)).second) {
+                    if (!drivenIn(next.state).empty())
+                        addSituation(next);
+                    queue.push_back(std::move(next));
+                }
+            }
+        }
+    }
+
+    const PlantDevice& deviceOf(const Stimulus& s) const
+    {
+        return m_plant.devices[at(m_plant.movers[at(s.slot)].device)];
+    }
+
+    Protects protects(const Stimulus& s) const
+    {
+        if (s.kind != Stimulus::Kind::Drive)
+            return Protects::Nothing;
+        return deviceKind(deviceOf(s).kind)->traits.protects;
+    }
+
+    /// Done, with its course; false if the circuit chatters.
+    bool perform(Situation& s, const Operation& o, bool isBrief = false)
+    {
+        Settled r = course(s.state, o, isBrief);
+        if (r.pause != Pause::Reached)
+            return false;
+        s.order.push_back({o, s.state.now});
+        s.state = std::move(r.state);
+        m_trace = std::move(r.trace);
+        return true;
+    }
+
+    /// Lets what was done briefly run its course.
+    bool runOn(Situation& s)
+    {
+        Trace done = std::move(m_trace);
+        Settled r = course(s.state, {Kind::Wait, {}});
+        s.state = std::move(r.state);
+        m_trace = std::move(r.trace);
+        m_trace.events.insert(m_trace.events.begin(), done.events.begin(), done.events.end());
+        return r.pause == Pause::Reached;
+    }
+
+    /// What springs back is let go after it.
+    bool doAndLetGo(Situation& s, const Operation& o)
+    {
+        if (!perform(s, o, true)) // a reset that is held too long is none
+            return false;
+        const int mover = o.stimuli.front().slot;
+        if (o.kind != Kind::Hand || !m_operations.isHeld(s.state, mover))
+            return runOn(s);
+        const auto back = faults::wayBack(m_plant, o.stimuli.front());
+        Trace pressed = std::move(m_trace);
+        const bool isDone = back && perform(s, {Kind::Hand, {*back}});
+        m_trace.events.insert(m_trace.events.begin(), pressed.events.begin(), pressed.events.end());
+        return isDone;
+    }
+
+    /// Motors that were not driven before, and have turned or are driven now.
+    void noteStarts(const State& before, const Situation& after, const StartSeen& seen)
+    {
+        for (std::size_t m = 0; m < m_plant.motors.size(); ++m) {
+            if (isDriven(before, m))
+                continue;
+            const bool turned = std::any_of(m_trace.events.begin(), m_trace.events.end(),
+                [&](const Event& e) { return e.why == Why::Turning && e.slot == static_cast<int>(m); });
+            if (!turned && !isDriven(after.state, m))
+                continue;
+            StartSeen s = seen;
+            s.motor = motorId(m);
+            s.isTwitch = !isDriven(after.state, m);
+            s.order = after.order;
+            s.said = wordsOf(after.order);
+            keep(std::move(s));
+        }
+    }
+
+    std::string wordsOf(const std::vector<Done>& order) const
+    {
+        std::string words;
+        for (const Done& d : order)
+            words += (words.empty() ? "" : ", ") + wordsOf(d.operation);
+        return words;
+    }
+
+    std::string wordsOf(const Operation& o) const
+    {
+        const Stimulus& s = o.stimuli.front();
+        if (s.kind == Stimulus::Kind::SetKnob) {
+            const PlantKnob& knob = m_plant.knobs[at(s.slot)];
+            const std::string name = o.stimuli.size() > 1 ? "supply" : knob.name;
+            return name + (s.value > 0 ? " back" : " lost");
+        }
+        for (const auto& [word, what] : deviceOf(s).actions)
+            if (what.first == s.slot && what.second == s.target && (word == "release") == s.letGo)
+                return deviceOf(s).tag + " " + word;
+        return deviceOf(s).tag;
+    }
+
+    void keep(StartSeen s)
+    {
+        const auto same = std::find_if(m_result.starts.begin(), m_result.starts.end(), [&](const StartSeen& o) {
+            return o.motor == s.motor && o.what == s.what && o.departure == s.departure && o.by == s.by;
+        });
+        if (same == m_result.starts.end())
+            m_result.starts.push_back(std::move(s));
+        else if (s.order.size() < same->order.size())
+            *same = std::move(s);
+    }
+
+    bool isReset(const Stimulus& s) const
+    {
+        if (s.kind != Stimulus::Kind::Drive)
+            return false;
+        const Device* device = m_dossier.circuit.device(deviceOf(s).id);
+        if (!device)
+            return false;
+        const auto& functions = m_dossier.functions;
+        if (std::any_of(
+                functions.begin(), functions.end(), [&](const SafetyFunction& f) { return f.resetBy == device->id; }))
+            return true;
+        const DeviceKind* kind = deviceKind(device->kind);
+        const bool hasPurpose = std::any_of(kind->parameters.begin(), kind->parameters.end(),
+            [](const ParameterSpec& p) { return p.name == "purpose"; });
+        const auto parameters = hasPurpose ? parametersOf(m_dossier.circuit, *device)
+                                           : Expected<Parameters>(Unexpected{Error{}});
+        return parameters && parameters->word("purpose") == "reset";
+    }
+
+    /// A hand that may start a machine: it operates something that neither protects nor resets.
+    bool isAsked(const Operation& o) const
+    {
+        return std::any_of(o.stimuli.begin(), o.stimuli.end(), [&](const Stimulus& s) {
+            return m_operations.isGivenByHand(s) && protects(s) == Protects::Nothing && !isReset(s);
+        });
+    }
+
+    /// At rest: what is not asked for starts nothing. Starts that are asked for are remembered.
+    void tryRest(const Situation& rest)
+    {
+        for (const Operation& o : m_operations.all()) {
+            if (o.kind == Kind::TwoHands || o.kind == Kind::Wait || m_stop.stop_requested()
+                || !m_operations.isPossible(rest.state, o, m_free))
+                continue;
+            Situation next = rest;
+            if (!doAndLetGo(next, o))
+                continue;
+            if (isAsked(o)) {
+                if (!drivenIn(next.state).empty() && o.kind == Kind::Hand)
+                    rememberStart(o.stimuli.front());
+                continue;
+            }
+            StartSeen seen;
+            seen.departure = returnOf(o);
+            seen.what = o.kind == Kind::Hand ? deviceOf(o.stimuli.front()).id : DeviceId{};
+            seen.by = o.kind == Kind::Hand && isReset(o.stimuli.front()) ? StartedBy::Reset : StartedBy::Return;
+            noteStarts(rest.state, next, seen);
+        }
+    }
+
+    void rememberStart(const Stimulus& s)
+    {
+        const bool isKnown = std::any_of(
+            m_starts.begin(), m_starts.end(), [&](const Stimulus& o) { return o.slot == s.slot; });
+        if (!isKnown && m_operations.isGivenByHand(s))
+            m_starts.push_back(s);
+    }
+
+    /// What an operation takes back, if anything.
+    Departure returnOf(const Operation& o) const
+    {
+        switch (o.kind) {
+        case Kind::SupplyBack:
+            return Departure::SupplyLost;
+        case Kind::PhaseBack:
+            return Departure::PhaseLost;
+        case Kind::Hand:
+            return m_operations.isGivenByHand(o.stimuli.front()) ? Departure::None : departureOf(o);
+        default:
+            return Departure::None;
+        }
+    }
+
+    Departure departureOf(const Operation& o) const
+    {
+        if (o.kind == Kind::SupplyLost)
+            return Departure::SupplyLost;
+        if (o.kind == Kind::PhaseLost)
+            return Departure::PhaseLost;
+        const Stimulus& s = o.stimuli.front();
+        switch (protects(s)) {
+        case Protects::EmergencyStop:
+            return Departure::EmergencyStop;
+        case Protects::Guard:
+            return Departure::Guard;
+        case Protects::Nothing:
+            break;
+        }
+        if (m_plant.movers[at(s.slot)].spec.driver == MoverSpec::Driver::Protection)
+            return Departure::Overload;
+        const bool isPower = std::any_of(m_plant.links.begin(), m_plant.links.end(), [&](const PlantLink& l) {
+            return l.contact.mover == s.slot
+                && (l.contact.kind == ContactKind::Main || l.contact.kind == ContactKind::Pole);
+        });
+        return isPower ? Departure::SwitchOpened : Departure::Other;
+    }
+
+    std::optional<Operation> backOf(const Operation& o) const
+    {
+        const auto isBack = [&](const Operation& b) {
+            return (o.kind == Kind::SupplyLost && b.kind == Kind::SupplyBack)
+                || (o.kind == Kind::PhaseLost && b.kind == Kind::PhaseBack
+                    && b.stimuli.front().slot == o.stimuli.front().slot);
+        };
+        if (o.kind != Kind::Hand) {
+            const auto& all = m_operations.all();
+            const auto found = std::find_if(all.begin(), all.end(), isBack);
+            return found == all.end() ? std::nullopt : std::optional(*found);
+        }
+        const auto back = faults::wayBack(m_plant, o.stimuli.front());
+        return back ? std::optional(Operation{Kind::Hand, {*back}}) : std::nullopt;
+    }
+
+    /// Something that is not as it should be: the supply gone, a stop pressed, a guard opened, a switch off, a trip.
+    bool isDepartureFromHere(const Operation& o, const State& state) const
+    {
+        if (o.kind == Kind::TwoHands || o.kind == Kind::Wait || o.kind == Kind::SupplyBack || o.kind == Kind::PhaseBack
+            || !m_operations.isPossible(state, o, m_free))
+            return false;
+        return o.kind != Kind::Hand
+            || o.stimuli.front().target != m_plant.movers[at(o.stimuli.front().slot)].spec.initial;
+    }
+
+    bool isAnythingHeld(const State& state) const
+    {
+        for (int m = 0; m < static_cast<int>(m_plant.movers.size()); ++m)
+            if (m_operations.isHeld(state, m))
+                return true;
+        return false;
+    }
+
+    void tryRunning(const Situation& running, bool isHeld)
+    {
+        for (const Operation& o : m_operations.all()) {
+            if (m_stop.stop_requested() || !isDepartureFromHere(o, running.state))
+                continue;
+            Situation gone = running;
+            if (!perform(gone, o))
+                continue;
+            noteStop(o, running.state, gone);
+            if (drivenIn(gone.state).size() >= drivenIn(running.state).size())
+                continue; // nothing was stopped by it
+            takeBack(o, gone, isHeld ? StartedBy::HeldAtReturn : StartedBy::Return,
+                isHeld ? StartedBy::HeldAtReset : StartedBy::Reset);
+            for (const Stimulus& start : isHeld ? std::vector<Stimulus>{} : m_starts)
+                tryHeld(o, running, start);
+        }
+    }
+
+    /// The same with a start held from before.
+    void tryHeld(const Operation& o, const Situation& running, const Stimulus& start)
+    {
+        const Operation press{Kind::Hand, {start}};
+        if (start.slot == o.stimuli.front().slot || !m_operations.isPossible(running.state, press, m_free))
+            return;
+        Situation held = running;
+        if (!perform(held, press) || !m_operations.isHeld(held.state, start.slot)
+            || !m_operations.isPossible(held.state, o, m_free) || !perform(held, o))
+            return;
+        takeBack(o, held, StartedBy::HeldAtReturn, StartedBy::HeldAtReset);
+    }
+
+    void takeBack(const Operation& o, Situation gone, StartedBy atReturn, StartedBy atReset)
+    {
+        const auto back = backOf(o);
+        if (!back)
+            return;
+        StartSeen seen;
+        seen.departure = departureOf(o);
+        seen.what = o.kind == Kind::Hand ? deviceOf(o.stimuli.front()).id : DeviceId{};
+        const State before = gone.state;
+        if (!perform(gone, *back))
+            return;
+        seen.by = atReturn;
+        noteStarts(before, gone, seen);
+        for (const Operation& reset : m_operations.all()) {
+            if (reset.kind != Kind::Hand || !isReset(reset.stimuli.front())
+                || !m_operations.isGivenByHand(reset.stimuli.front())
+                || !m_operations.isPossible(gone.state, reset, m_free))
+                continue;
+            Situation after = gone;
+            if (!doAndLetGo(after, reset))
+                continue;
+            seen.by = atReset;
+            noteStarts(gone.state, after, seen);
+        }
+    }
+
+    void noteStop(const Operation& o, const State& before, const Situation& after)
+    {
+        if (o.kind != Kind::Hand || protects(o.stimuli.front()) == Protects::Nothing)
+            return;
+        Tried& t = m_tried[deviceOf(o.stimuli.front()).id];
+        for (std::size_t m : drivenIn(before)) {
+            (isDriven(after.state, m) ? t.kept : t.stopped).insert(motorId(m));
+            if (isDriven(after.state, m) && (t.shortest == 0 || after.order.size() < t.shortest)) {
+                t.shortest = after.order.size();
+                t.said = wordsOf(after.order);
+            }
+        }
+    }
+
+    void finishStops()
+    {
+        for (const PlantDevice& d : m_plant.devices) {
+            if (deviceKind(d.kind)->traits.protects == Protects::Nothing)
+                continue;
+            const Tried& t = m_tried[d.id];
+            StopSeen seen{d.id, {}, {t.kept.begin(), t.kept.end()}, t.said};
+            for (DeviceId m : t.stopped)
+                if (!t.kept.contains(m))
+                    seen.stopped.push_back(m);
+            m_result.stops.push_back(std::move(seen));
+        }
+    }
+
+    const Dossier& m_dossier;
+    const Plant m_plant;
+    const Operations m_operations;
+    const RunsListener& m_listener;
+    std::stop_token m_stop;
+    const Restraint m_free{};
+    Workspace m_workspace;
+    Trace m_trace; ///< of what was performed last
+    std::vector<Situation> m_situations;
+    std::set<std::string> m_known;
+    std::set<std::size_t> m_hasRun;
+    std::vector<Stimulus> m_starts;
+    struct Tried {
+        std::set<DeviceId> stopped, kept;
+        std::size_t shortest = 0; ///< operations of `said`; 0: none
+        std::string said;
+    };
+    std::map<DeviceId, Tried> m_tried; ///< protective devices
+    Directed m_result;
+};
+
+} // namespace
+
+std::string_view nameOf(Departure d)
+{
+    constexpr std::array<std::string_view, 8> names{
+        "none", "supply_lost", "phase_lost", "switch_opened", "overload", "emergency_stop", "guard", "other"};
+    return names[static_cast<std::size_t>(d)];
+}
+
+std::string_view nameOf(StartedBy by)
+{
+    constexpr std::array<std::string_view, 4> names{"return", "reset", "held_at_return", "held_at_reset"};
+    return names[static_cast<std::size_t>(by)];
+}
+
+Expected<Directed> directedRuns(const Dossier& dossier, const RunsListener& listener, std::stop_token stop)
+{
+    auto plant = compile(dossier.circuit);
+    if (!plant)
+        return Unexpected{plant.error()};
+    return Director(dossier, std::move(*plant), listener, std::move(stop)).run();
+}
+
+} // namespace ts::exploration

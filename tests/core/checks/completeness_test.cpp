@@ -1,0 +1,108 @@
+// What is not there: a motor without a stop, an emergency stop that is nobody's, a start that nobody gave. Once all of
+// it came out as "0 findings".
+
+#include "core/checks/check.h"
+#include "core/io/dossier_file.h"
+#include "core/patterns/starter.h"
+#include "core/studies/working_out.h"
+#include "tests/support/circuits.h"
+
+#include <algorithm>
+
+namespace ts {
+namespace {
+
+std::vector<Finding> findingsOf(const Dossier& d)
+{
+    Results results;
+    EXPECT_TRUE(workOut(d, {.only = {kLevels.id, kDirected.id, kChecks.id}}, results));
+    const auto checked = results.find(kChecks);
+    return checked ? checked->findings : std::vector<Finding>{};
+}
+
+const Finding* found(const std::vector<Finding>& findings, std::string_view what, std::string_view tag)
+{
+    const auto it = std::find_if(findings.begin(), findings.end(), [&](const Finding& f) {
+        return f.what.id == what && std::find(f.devices.begin(), f.devices.end(), tag) != f.devices.end();
+    });
+    return it == findings.end() ? nullptr : &*it;
+}
+
+Dossier debarker()
+{
+    return io::loadDossier(test::sourcePath("data/demo/larkspur_db2.sentry"))->dossier;
+}
+
+Dossier pattern(std::vector<std::string> choices)
+{
+    return patterns::starter(*patterns::Plan::from(choices))->dossier;
+}
+
+TEST(Completeness, TheDemoHasNotesOnly)
+{
+    for (const Finding& f : findingsOf(debarker()))
+        EXPECT_EQ(f.severity, Severity::Note) << f.what.id;
+}
+
+TEST(Completeness, ADossierWithoutFunctionsIsNotInOrder)
+{
+    Dossier d = debarker();
+    d.functions.clear();
+    const auto findings = findingsOf(d);
+    for (const char* motor : {"M1", "M2", "M3"}) {
+        const Finding* f = found(findings, "finding.motor.no_function", motor);
+        ASSERT_TRUE(f) << motor;
+        EXPECT_EQ(f->severity, Severity::Stop);
+    }
+    for (const char* device : {"S0", "S10", "S20", "B2"})
+        EXPECT_TRUE(found(findings, "finding.device.no_function", device)) << device;
+}
+
+TEST(Completeness, AnEmergencyStopThatIsNobodysTrigger)
+{
+    Dossier d = debarker();
+    d.functions.front().alsoBy.pop_back();
+    const auto findings = findingsOf(d);
+    EXPECT_TRUE(found(findings, "finding.device.no_function", "S20"));
+    EXPECT_FALSE(found(findings, "finding.device.no_function", "S10"));
+}
+
+TEST(Completeness, ADeadEmergencyStopForbidsOperation)
+{
+    const auto findings = findingsOf(pattern({"base=reversing", "hold=ahead_of_stop"}));
+    EXPECT_TRUE(found(findings, "finding.motor.no_function", "M1"));
+    EXPECT_TRUE(found(findings, "finding.device.outside_span", "S0")) << "no function names the motor";
+    Dossier claimed = pattern({"base=reversing", "hold=ahead_of_stop"});
+    SafetyFunction f;
+    f.id = {900};
+    f.name = "Emergency stop";
+    f.trigger = {claimed.circuit.device("S0")->id, "press"};
+    f.mustRest = {claimed.circuit.device("M1")->id};
+    claimed.functions = {f};
+    const auto dead = findingsOf(claimed);
+    const Finding* goesOn = found(dead, "finding.device.does_not_stop", "S0");
+    ASSERT_TRUE(goesOn);
+    EXPECT_EQ(goesOn->severity, Severity::Stop);
+    EXPECT_EQ(goesOn->evidence.id, "evidence.start");
+}
+
+TEST(Starts, ASelectorStartsWhenTheEmergencyStopIsUnlatched)
+{
+    const auto findings = findingsOf(pattern({"operation=hand_off_auto"}));
+    const Finding* f = found(findings, "finding.start.return", "S0");
+    ASSERT_TRUE(f);
+    EXPECT_EQ(f->severity, Severity::Stop);
+    EXPECT_FALSE(found(findingsOf(pattern({"base=direct"})), "finding.start.return", "S0"));
+}
+
+TEST(Starts, AHeldButtonIsANoteOfItsOwn)
+{
+    const auto findings = findingsOf(pattern({"base=direct"}));
+    EXPECT_EQ(std::count_if(
+                  findings.begin(), findings.end(), [](const Finding& f) { return f.what.id == "finding.start.held"; }),
+        1)
+        << "one for a motor, whatever had stopped it";
+}
+
+} // namespace
+} // namespace ts
