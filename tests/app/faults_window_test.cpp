@@ -317,7 +317,7 @@ TEST(RememberedSweep, IsThereWhenTheFileIsOpenedAgain)
         window.setAsker(std::make_unique<test::FakeAsker>());
         window.show();
         window.goTo("faults");
-        ASSERT_TRUE(window.open(TS_SOURCE_DIR "/data/demo/larkspur_db2_chip_blower.sentry"));
+        ASSERT_TRUE(window.open(TS_SOURCE_DIR "/tests/data/pump_230v_ac.sentry"));
         then(window);
     };
     opened([](test::TestWindow& w) {

@@ -50,12 +50,12 @@ struct BothJoined {
 
 /// What was worked out of one circuit, whatever its times, for several threads together.
 struct CircuitMemory {
-    SharedMap<BothJoined> positions{4096}; ///< by the position of every contact, and what faults do to links
-    SharedMap<std::shared_ptr<const JoinedTerminals>> joints{4096}; ///< of either kind of current, by links
-    SharedMap<std::shared_ptr<const AlternatingCircuit>> alternating{512}; ///< by joints and elements
-    SharedMap<std::shared_ptr<const DirectCircuit>> direct{512};
-    SharedMap<std::shared_ptr<const AlternatingState>> solved{4096}; ///< by circuit and slips
-    SharedMap<std::uint64_t> numbers{8192}; ///< of what is equal by content
+    SharedMap<BothJoined> positions{8192}; ///< by the position of every contact, and what faults do to links
+    SharedMap<std::shared_ptr<const JoinedTerminals>> joints{8192}; ///< of either kind of current, by links
+    SharedMap<std::shared_ptr<const AlternatingCircuit>> alternating{1024}; ///< by joints and elements
+    SharedMap<std::shared_ptr<const DirectCircuit>> direct{1024};
+    SharedMap<std::shared_ptr<const AlternatingState>> solved{8192}; ///< by circuit and slips
+    SharedMap<std::uint64_t> numbers{16384}; ///< of what is equal by content
     SharedMap<SpeedStep> steps{16384}; ///< by circuit, and by what the moving motors see of it: a sweep starts the same
                                        ///< motors again and again
     std::atomic<std::uint64_t> lastNumber = 0; ///< none is given twice
