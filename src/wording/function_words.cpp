@@ -18,11 +18,11 @@ std::string labelled(const Circuit& circuit, DeviceId id)
 }
 
 /// "M1", "M1 and M2", "M1, M2 and M3".
-std::string listed(const Circuit& circuit, const std::vector<DeviceId>& ids)
+std::string listed(const Circuit& circuit, const std::vector<DeviceId>& ids, const char* last = "words.and")
 {
     std::string text;
     for (std::size_t k = 0; k < ids.size(); ++k)
-        text += (k == 0 ? "" : k + 1 == ids.size() ? said("words.and") : ", ") + labelled(circuit, ids[k]);
+        text += (k == 0 ? "" : k + 1 == ids.size() ? said(last) : ", ") + labelled(circuit, ids[k]);
     return text.empty() ? said("words.nothing") : text;
 }
 
@@ -48,8 +48,11 @@ std::string suggestedName(const SafetyFunction& f, const Circuit& circuit)
 
 std::string functionSentence(const SafetyFunction& f, const Circuit& circuit)
 {
+    std::vector<DeviceId> triggers{f.trigger.device};
+    for (const Trigger& t : f.alsoBy)
+        triggers.push_back(t.device);
     std::string text = said("function.when",
-        {labelled(circuit, f.trigger.device), actionWord(f.trigger.action), listed(circuit, f.mustRest)});
+        {listed(circuit, triggers, "words.or"), actionWord(f.trigger.action), listed(circuit, f.mustRest)});
     if (f.allowedTimeS > 0.0)
         text += said("function.within", {Measured{f.allowedTimeS, "s"}});
     text += said("function.by", {static_cast<long long>(f.stopCategory)});

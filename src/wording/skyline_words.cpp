@@ -114,8 +114,11 @@ std::vector<Tower> towersOf(const Dossier& dossier, const Results& results)
         const auto found = results.find(kBuilt, about(f.id));
         Tower t;
         t.name = f.name;
-        const Device* trigger = dossier.circuit.device(f.trigger.device);
-        t.about = said("skyline.about", {trigger ? trigger->tag : "?", tagsOf(dossier.circuit, f.mustRest)});
+        std::vector<DeviceId> triggers{f.trigger.device};
+        for (const Trigger& also : f.alsoBy)
+            triggers.push_back(also.device);
+        t.about = said(triggers.size() > 1 ? "skyline.about_many" : "skyline.about",
+            {tagsOf(dossier.circuit, triggers), tagsOf(dossier.circuit, f.mustRest)});
         t.hasLevel = f.reliedOnByPerson;
         takeLevel(t, result->level, verdictOf(dossier, f, result->level, found.get()), found.get());
         if (!f.reliedOnByPerson)

@@ -185,6 +185,8 @@ void DemandForm::takeOthers(const SafetyFunction& f)
     const Circuit& circuit = m_document.dossier().circuit;
     qDeleteAll(m_others);
     m_others.clear();
+    while (QLayoutItem* rest = m_otherLine->takeAt(0))
+        delete rest;
     const auto protectsOf = [&circuit](DeviceId id) {
         const Device* device = circuit.device(id);
         return device ? deviceKind(device->kind)->traits.protects : KindTraits::Protects::Nothing;
@@ -194,9 +196,9 @@ void DemandForm::takeOthers(const SafetyFunction& f)
             || protectsOf(t.device) != protectsOf(f.trigger.device))
             continue;
         const QString tag = QString::fromStdString(circuit.device(t.device)->tag);
-        auto* box = new QCheckBox(tag + QLatin1Char(' ') + words::doWord(t.action), this);
+        auto* box = new QCheckBox(labelled(circuit.device(t.device)), this);
         box->setObjectName(QStringLiteral("demand.also.") + tag);
-        box->setToolTip(QString::fromStdString(circuit.device(t.device)->label));
+        box->setToolTip(words::doWord(t.action));
         box->setChecked(std::find(f.alsoBy.begin(), f.alsoBy.end(), t) != f.alsoBy.end());
         connect(
             box, &QCheckBox::clicked, this,
@@ -211,6 +213,7 @@ void DemandForm::takeOthers(const SafetyFunction& f)
         m_otherLine->addWidget(box);
         m_others.push_back(box);
     }
+    m_otherLine->addStretch(1);
 }
 
 void DemandForm::takeMotors(const SafetyFunction& f)
