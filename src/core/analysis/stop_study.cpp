@@ -291,7 +291,9 @@ Expected<StopStudy> stopStudy(const Dossier& dossier, const SafetyFunction& func
     study.faultCount = static_cast<std::size_t>(std::count_if(faults.begin(), faults.end(), isSingle));
     for (std::size_t m = 0; m < motors.size(); ++m) {
         const PlantDevice& motor = plants.nominal.devices[at(plants.nominal.motors[at(motors[m])].device)];
-        ActuatorStudy a{motor.id, motor.tag, {}, {}, -1, -1, -1, {}, {}};
+        ActuatorStudy a;
+        a.motor = motor.id;
+        a.tag = motor.tag;
         for (std::size_t k = 0; k < jobs.size(); ++k)
             if (!found[k].empty() && found[k][m].runShowsIt)
                 a.cases.push_back({jobs[k].before->scenario, jobs[k].kind,

@@ -31,10 +31,12 @@ void watchChannels(const SafetyRelayLogic& sheet, RelayWord& w, TimeNs now, std:
         w.lockedOut = true;
 }
 
-/// True if the reset circuit asks for the outputs now.
-bool resetAsks(const SafetyRelayLogic& sheet, RelayWord& w, bool resetOn, bool relaysAtRest, TimeNs now)
+/// True if the reset circuit asks for the outputs now. `wasReady`: before this instant. A reset that becomes visible in
+/// the same instant as readiness was held or is stuck: it counts as on already.
+bool resetAsks(const SafetyRelayLogic& sheet, RelayWord& w, bool wasReady, bool resetOn, bool relaysAtRest, TimeNs now)
 {
-    if (!w.ready) {
+    const bool waitsForEdge = sheet.resetKind != SafetyRelayLogic::Reset::Automatic;
+    if (!w.ready || (waitsForEdge && !wasReady)) {
         w.resetSince = resetOn ? -2 : -1; // -2: was already on when the relay became ready
         return false;
     }
@@ -89,7 +91,7 @@ RelayAnswer relayStep(const SafetyRelayLogic& sheet, const RelayWord& before, co
     }
     watchChannels(sheet, w, now, answer.wakeAt);
     w.ready = w.channel1 && w.channel2 && w.wasOff1 && w.wasOff2 && !w.lockedOut && !w.outputs;
-    if (resetAsks(sheet, w, in.resetV >= sheet.senseV, in.relaysAtRest, now)) {
+    if (resetAsks(sheet, w, before.ready, in.resetV >= sheet.senseV, in.relaysAtRest, now)) {
         w.outputs = true;
         w.ready = false;
     }

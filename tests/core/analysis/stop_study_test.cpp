@@ -41,6 +41,23 @@ TEST(StopStudy, OfTheDemoByHand)
     EXPECT_GT(s.faultCount, 20u);
 }
 
+TEST(StopStudy, HasNothingToSayOfAMotorThatNeverRuns)
+{
+    // Once a place in the cases stood at 0 where there is none: a false highest speed at removal, or a crash.
+    EXPECT_EQ(ActuatorStudy{}.fastestRemoval, -1);
+    const StopStudy healthy = studied(test::demoFile().dossier, false);
+    EXPECT_EQ(healthy.actuators.at(0).fastestRemoval, -1) << "every case is of category 0";
+    Dossier d = test::demoFile().dossier;
+    std::erase_if(d.circuit.wires, [&](const Wire& w) {
+        return d.circuit.nameOf(w.from).starts_with("M1:") || d.circuit.nameOf(w.to).starts_with("M1:");
+    });
+    const StopStudy s = studied(d, false);
+    const ActuatorStudy& m = s.actuators.at(0);
+    EXPECT_TRUE(m.cases.empty());
+    for (int place : {m.latestRemoval, m.latestRest, m.earliestRest, m.fastestRemoval})
+        EXPECT_EQ(place, -1);
+}
+
 TEST(StopStudy, AWeldedContactorAloneRunsOnAndIsNeverStopCategoryTwo)
 {
     test::CircuitBuilder b = test::motorBehind({"Q1"});

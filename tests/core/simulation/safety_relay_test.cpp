@@ -52,6 +52,49 @@ public:
     }
 };
 
+/// A reset that is held or stuck when the relay becomes ready is none, even if both are seen at one instant: the supply
+/// comes back, or the reset is fed from the loop that closes. Once it counted as pressed afresh.
+TEST(AHeldReset, IsNoResetWhenTheSupplyReturns)
+{
+    using Kind = SafetyRelayLogic::Reset;
+    for (const Kind kind : {Kind::Manual, Kind::Monitored}) {
+        Relay r;
+        r.sheet.resetKind = kind;
+        r.look();
+        r.in.resetV = 24.0;
+        r.in.supplyV = 0.0;
+        r.look(100 * kMs);
+        r.in.supplyV = 24.0; // everything at once
+        EXPECT_FALSE(r.look(100 * kMs).word.outputs);
+        EXPECT_FALSE(r.look(200 * kMs).word.outputs);
+        r.in.resetV = 0.0;
+        EXPECT_FALSE(r.look(200 * kMs).word.outputs) << "letting go of it is none either";
+        EXPECT_TRUE(kind == Kind::Manual ? (r.in.resetV = 24.0, r.look(100 * kMs).word.outputs)
+                                         : r.reset(200 * kMs).word.outputs)
+            << "a fresh one is";
+    }
+}
+
+TEST(AHeldReset, IsNoResetWhenItsLoopCloses)
+{
+    Relay r;
+    r.look().channels(false, false, 100 * kMs);
+    r.in.resetV = 24.0;
+    EXPECT_FALSE(r.channels(true, true, 100 * kMs).word.outputs) << "channels and reset at one instant";
+    r.in.resetV = 0.0;
+    EXPECT_FALSE(r.look(200 * kMs).word.outputs);
+    EXPECT_TRUE(r.reset(200 * kMs).word.outputs);
+}
+
+TEST(AnAutomaticReset, StillActsWhenTheLoopCloses)
+{
+    Relay r;
+    r.sheet.resetKind = SafetyRelayLogic::Reset::Automatic;
+    r.in.resetV = 24.0;
+    r.channels(false, false);
+    EXPECT_TRUE(r.channels(true, true, 100 * kMs).word.outputs);
+}
+
 TEST(MonitoredReset, ActsOnTheFallingEdgeWithinItsLimits)
 {
     EXPECT_TRUE(Relay().look().reset(200 * kMs).word.outputs);
