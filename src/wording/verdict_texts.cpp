@@ -13,6 +13,12 @@ std::span<const Entry> verdictEntries()
     }
     static const std::array entries{
         TS_TEXT("unknown.other_triggers", "single and second faults: not tried with %1, only without faults"),
+        TS_TEXT("unknown.routes", "structure: shorts were not tried between %1 wires that are laid nowhere"),
+        TS_TEXT("check.wires", "Every wire is laid somewhere"),
+        TS_TEXT("finding.wire.nowhere", "%1 wires are laid nowhere: no short between them was tried"),
+        TS_TEXT("consequence.wire.nowhere",
+            "The structure looks better than it may be: a single short could lose the stop"),
+        TS_TEXT("mend.wire.nowhere", "Say how they are laid: in an enclosure, or in which cable"),
         TS_TEXT("check.motors", "Every motor is brought to rest by a function"),
         TS_TEXT("check.protective_devices", "Every emergency stop and guard is a trigger, and stops what it names"),
         TS_TEXT("check.starts", "Nothing that returns, and no reset, starts a motor by itself"),

@@ -1,5 +1,6 @@
 #include "core/analysis/function_verdict.h"
 
+#include <algorithm>
 #include <array>
 
 namespace ts {
@@ -45,6 +46,10 @@ void nameWhatIsNotKnown(FunctionVerdict& v, const Dossier& dossier, const Safety
         v.notKnown.push_back(message("unknown.built"));
     if (built && !built->sweep.notRunning.empty())
         v.notKnown.push_back(message("unknown.not_running"));
+    const Circuit& circuit = dossier.circuit;
+    if (const auto nowhere = std::count_if(
+            circuit.wires.begin(), circuit.wires.end(), [&circuit](const Wire& w) { return !circuit.route(w.route); }))
+        v.notKnown.push_back(message("unknown.routes", {static_cast<long long>(nowhere)}));
     std::string others;
     for (const Trigger& t : f.alsoBy)
         if (const Device* device = dossier.circuit.device(t.device))

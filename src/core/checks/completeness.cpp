@@ -83,6 +83,21 @@ void everyMotorStops(const CheckInput& input, std::vector<Finding>& out)
     }
 }
 
+void everyWireIsLaid(const CheckInput& input, std::vector<Finding>& out)
+{
+    const Circuit& c = input.dossier.circuit;
+    const auto isNowhere = [&c](const Wire& w) { return !c.route(w.route); };
+    const auto count = std::count_if(c.wires.begin(), c.wires.end(), isNowhere);
+    if (count == 0)
+        return;
+    const Wire& first = *std::find_if(c.wires.begin(), c.wires.end(), isNowhere);
+    Finding f{{}, Severity::Fix, {}, message("finding.wire.nowhere", {static_cast<long long>(count)}),
+        message("consequence.wire.nowhere"), message("mend.wire.nowhere"), {},
+        message("evidence.text", {c.nameOf(first.from) + " - " + c.nameOf(first.to)}),
+        {.aspect = Target::Aspect::Circuit, .device = first.from.device, .wire = first.id}};
+    out.push_back(std::move(f));
+}
+
 void protectiveDevicesStop(const CheckInput& input, std::vector<Finding>& out)
 {
     const auto seen = input.results.find(kDirected);

@@ -16,6 +16,8 @@ void claimRefersToParts(const CheckInput&, std::vector<Finding>&);
 void claimAgreesWithData(const CheckInput&, std::vector<Finding>&);
 /// Every motor is brought to rest by a function that a person relies on (completeness.cpp).
 void everyMotorStops(const CheckInput&, std::vector<Finding>&);
+/// Every wire is laid somewhere: between wires that are laid nowhere no short is tried (completeness.cpp).
+void everyWireIsLaid(const CheckInput&, std::vector<Finding>&);
 /// Every emergency stop and guard is the trigger of a function, and stops what it names (completeness.cpp).
 void protectiveDevicesStop(const CheckInput&, std::vector<Finding>&);
 /// Nothing that returns, and no reset, starts a motor (starts.cpp).

@@ -86,6 +86,16 @@ TEST(Completeness, ADeadEmergencyStopForbidsOperation)
     EXPECT_EQ(goesOn->evidence.id, "evidence.start");
 }
 
+TEST(Completeness, WiresThatAreLaidNowhereAreSaid)
+{
+    Dossier d = debarker();
+    EXPECT_TRUE(std::none_of(d.circuit.wires.begin(), d.circuit.wires.end(), [](const Wire& w) { return !w.route; }));
+    d.circuit.wires[3].route = {};
+    const auto findings = findingsOf(d);
+    EXPECT_TRUE(std::any_of(findings.begin(), findings.end(),
+        [](const Finding& f) { return f.what.id == "finding.wire.nowhere" && f.severity == Severity::Fix; }));
+}
+
 TEST(Starts, ASelectorStartsWhenTheEmergencyStopIsUnlatched)
 {
     const auto findings = findingsOf(pattern({"operation=hand_off_auto"}));

@@ -25,6 +25,11 @@ Dossier claimed(bool secondInFeedback, Level required, const char* category = "4
         "separation", "overload_protection", "emc_contamination", "other_environment"}; // 15 + 15 + 25 + 10 = 65 points
     f.requiredLevel = required;
     f.conditions = {true, true, true, true, true, {}, {}, {}};
+    const RouteId cabinet{9000}; // an enclosure to EN 60204-1, shorts excluded
+    d.circuit.routes = {{cabinet, "cabinet", RouteKind::Enclosure}};
+    for (Wire& w : d.circuit.wires)
+        w.route = cabinet;
+    d.exclusions.push_back({"route/9000:short", "enclosure to EN 60204-1, wires in ducts"});
     return d;
 }
 
@@ -108,6 +113,16 @@ TEST(Verdict, ABuiltLevelIsNeverBetterThanTheBound)
             if (whole.built)
                 EXPECT_LE(*whole.built, bound.atMost.value_or(Level::A)) << watched << category;
         }
+}
+
+TEST(Verdict, WiresThatAreLaidNowhereLeaveTheStructureUnknown)
+{
+    Dossier d = claimed(true, Level::D);
+    d.circuit.wires.front().route = {};
+    const FunctionVerdict v = verdictWith(d, {.only = {kLevels.id, kSecondFaults.id, kBuilt.id}});
+    EXPECT_EQ(v.answer, Answer::NotKnown);
+    ASSERT_EQ(v.notKnown.size(), 1u);
+    EXPECT_EQ(v.notKnown[0].id, "unknown.routes");
 }
 
 TEST(Verdict, OpenConditionsAndAnUndecidedNeedAreNamed)
