@@ -62,6 +62,23 @@ TEST(LevelCheck, EquipmentProtectionHasNoLevelFinding)
     EXPECT_TRUE(has(findings, "finding.motor.no_function")) << "then nobody has decided how it is stopped";
 }
 
+TEST(DutyCheck, AValueForSmallLoadsIsNoneForAMotorsCurrent)
+{
+    const auto typical = [](const char* row, double rated) {
+        return findingsAfter([=](Dossier& d) {
+            for (Device& device : d.circuit.devices)
+                if (device.tag == "Q1") {
+                    device.parameters["rated_current_ac3_a"] = rated;
+                    device.reliability = Reliability{};
+                    device.reliability->typicalPart = row;
+                }
+        });
+    };
+    EXPECT_TRUE(has(typical("contactor.small_load", 5.0), "finding.duty.small_load")) << "about 1.5 A";
+    EXPECT_FALSE(has(typical("contactor.small_load", 40.0), "finding.duty.small_load"));
+    EXPECT_FALSE(has(typical("contactor.nominal_load", 5.0), "finding.duty.small_load"));
+}
+
 TEST(LevelCheck, AFunctionWithoutAClaimHasNone)
 {
     const auto findings = findingsAfter([](Dossier& d) {
