@@ -86,7 +86,7 @@ void addTransformers(const Plant& plant, const Overlay& overlay, Network& n)
 void addMotors(const Plant& plant, Network& n)
 {
     for (const PlantMotor& m : plant.motors) {
-        const double r1 = m.data.circuit.r1;
+        const double r1 = std::max(m.data.circuit.r1, kShortedOhm); // a plate's figures can leave it next to nothing
         for (int k = 0; k < 3; ++k) {
             if (m.data.sixTerminal) // a delta winding has three times the star equivalent's resistance
                 n.impedances.push_back({m.nodes[at(k)], m.nodes[at(k + 3)], m.data.starWindings ? r1 : 3.0 * r1});

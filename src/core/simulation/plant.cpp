@@ -275,7 +275,8 @@ Expected<void> addWires(const Circuit& circuit, Plant& plant)
         PlantWire wire{w->id, w->number, plant.terminals[at(ends[0])].node, plant.terminals[at(ends[1])].node};
         const Route* route = circuit.route(w->route);
         const double ohm = wireOhm(*w);
-        const bool isResistance = ohm > 0.0
+        constexpr double kNoOhm = 1e-7; // less than any joint: as good as ideal, and a network cannot be solved with it
+        const bool isResistance = ohm > kNoOhm
             && (w->lengthM > kIdealWireLengthM || (route && route->kind != RouteKind::Enclosure));
         const int index = sizeOf(plant.wires);
         if (isResistance) {

@@ -1,6 +1,7 @@
 // How the sweep works: the same results by a plain run, on one and two threads, in shards; refusals and cancelling.
 
 #include "core/faults/second_faults.h"
+#include "core/patterns/starter.h"
 #include "core/simulation/frame.h"
 #include "tests/core/faults/stop_circuits.h"
 
@@ -98,6 +99,27 @@ TEST(Sweep, ALostPhaseIsDecidedAtEveryLimit)
                 << fault << " " << nameOf(limit);
         }
     }
+}
+
+TEST(Sweep, AMotorWhosePlateLeavesNoResistanceIsSweptToTheEnd)
+{
+    // 24 V on a lead of such a motor once had no solution, and the program ended.
+    const std::vector<std::string> choices{"base=star_delta", "stop=straight", "motor=30kW"};
+    const Dossier d = patterns::starter(*patterns::Plan::from(choices))->dossier;
+    SafetyFunction f;
+    f.id = {900};
+    f.name = "Emergency stop";
+    f.trigger = {d.circuit.device("S0")->id, "press"};
+    f.mustRest = {d.circuit.device("M1")->id};
+    for (const Scenario& s : d.scenarios)
+        for (const Step& step : s.steps)
+            if (step.target == "S0")
+                f.demandScenario = s.id;
+    SweepOptions options;
+    options.withPairs = options.withLimits = options.withExcluded = false;
+    const auto s = sweep(d, f, options);
+    ASSERT_TRUE(s) << s.error().message.id;
+    EXPECT_GT(s->runCount, 100u);
 }
 
 TEST(Sweep, IsTheSameOnOneAndTwoThreads)

@@ -24,6 +24,20 @@ const PlantNet& netAt(const Plant& p, std::string_view tag, std::string_view mar
     return p.nets[static_cast<std::size_t>(p.terminals[static_cast<std::size_t>(p.terminalIndex(tag, marking))].net)];
 }
 
+TEST(AWire, OfNoLengthWorthSpeakingOfIsIdeal)
+{
+    // A cable of 1e-200 m once ended the program.
+    Circuit c = test::demoFile().dossier.circuit;
+    for (Wire& w : c.wires)
+        w.lengthM = 1e-200;
+    const Plant plant = *compile(c);
+    Workspace workspace;
+    State state = initialState(plant);
+    Trace trace;
+    EXPECT_EQ(advance(plant, state, {}, {kSecondNs}, trace, workspace), Pause::Reached);
+    EXPECT_GE(plant.largestNeglectedOhm, 0.0);
+}
+
 TEST(Nets, AreNamedByTheirSmallestWireNumber)
 {
     CircuitBuilder b = lampOnButton();
