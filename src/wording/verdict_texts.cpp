@@ -23,6 +23,12 @@ std::span<const Entry> verdictEntries()
             "%1: the typical B10d for small loads is taken, but its poles carry %2 of their rating"),
         TS_TEXT("mend.duty.small_load", "Take the value for nominal load, or the part's own from its sheet"),
         TS_TEXT("evidence.duty.small_load", "%1 through one pole in a scenario; small is up to a fifth of the rating"),
+        TS_TEXT("finding.directed.partly",
+            "Stops and starts were looked at in part only: the circuit chatters in %1 runs, %2 states of the machine "
+            "were left out"),
+        TS_TEXT("consequence.directed.partly", "What was not tried may stop nothing, or start a motor"),
+        TS_TEXT("mend.directed.partly", "Mend what chatters; look at every order of operation"),
+        TS_TEXT("evidence.runs", "%1 runs"),
         TS_TEXT("check.motors", "Every motor is brought to rest by a function"),
         TS_TEXT("check.protective_devices", "Every emergency stop and guard is a trigger, and stops what it names"),
         TS_TEXT("check.starts", "Nothing that returns, and no reset, starts a motor by itself"),

@@ -65,6 +65,8 @@ TEST_F(Functions, OtherTriggersAndTestsByHandAreEntered)
     EXPECT_EQ(function().manualTest.everyDays, 31.0);
     type("demand.tested_on", "31.05.2026");
     EXPECT_TRUE(function().manualTest.lastOn.empty()) << "no day of ours";
+    EXPECT_TRUE(window.ledge().line().contains("31.05.2026")) << window.ledge().line().toStdString();
+    EXPECT_TRUE(window.ledge().line().contains("2026-05-31")) << "what would be right";
     type("demand.tested_on", "2026-05-31");
     EXPECT_EQ(function().manualTest.lastOn, "2026-05-31");
 }

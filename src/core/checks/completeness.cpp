@@ -105,6 +105,14 @@ void protectiveDevicesStop(const CheckInput& input, std::vector<Finding>& out)
         return;
     for (const StopSeen& s : seen->stops)
         judgeStop(input.dossier, s, out);
+    if (seen->undecided + seen->leftOut > 0)
+        out.push_back({{}, seen->undecidedFreely + seen->leftOut > 0 ? Severity::Fix : Severity::Note, {},
+            message("finding.directed.partly",
+                {static_cast<long long>(seen->undecided), static_cast<long long>(seen->leftOut)}),
+            message("consequence.directed.partly"), message("mend.directed.partly"), {},
+            seen->undecidedSaid.empty() ? message("evidence.runs", {static_cast<long long>(seen->runs)})
+                                        : message("evidence.start", {seen->undecidedSaid}),
+            {}});
     for (DeviceId motor : seen->neverRan)
         out.push_back(about(input.dossier, motor, Severity::Fix,
             message("finding.motor.never_ran", {tagOf(input.dossier, motor)}), "consequence.motor.never_ran",

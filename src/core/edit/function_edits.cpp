@@ -1,5 +1,7 @@
 #include "core/edit/function_edits.h"
 
+#include "core/base/date.h"
+
 #include <algorithm>
 
 namespace ts::edit {
@@ -24,6 +26,8 @@ Expected<Dossier> withFunctionChanged(const Dossier& dossier, const SafetyFuncti
         || std::any_of(function.alsoBy.begin(), function.alsoBy.end(),
             [&](const Trigger& t) { return !dossier.circuit.device(t.device); }))
         return failure(ErrorCode::Refused, message("stop.no_demand"));
+    if (!function.manualTest.lastOn.empty() && !isDate(function.manualTest.lastOn))
+        return failure(ErrorCode::OutOfRange, message("file.not_a_date", {"last_on", function.manualTest.lastOn}));
     if (function.mustRest.empty())
         return failure(ErrorCode::Refused, message("stop.no_motor"));
     if (!(function.allowedTimeS >= 0.0 && function.allowedTimeS <= 3600.0) || function.stopCategory < 0

@@ -16,7 +16,7 @@ using Kind = Operation::Kind;
 using Protects = KindTraits::Protects;
 
 constexpr int kMostWaits = 12; ///< delays and run-downs of one operation
-constexpr std::size_t kMostSituations = 24;
+constexpr std::size_t kMostSituations = 96;
 constexpr std::size_t kMostSearched = 200; ///< states looked through for a motor that no scenario brings to run
 
 /// A state in which the machine stays for a while, and how it was reached.
@@ -132,8 +132,12 @@ private:
             return; // an armature pushed by hand is no operation of the machine
         for (std::size_t m : drivenIn(s.state))
             m_hasRun.insert(m);
-        if (m_situations.size() < kMostSituations && m_known.insert(situationOf(m_plant, s.state)).second)
+        if (!m_known.insert(situationOf(m_plant, s.state)).second)
+            return;
+        if (m_situations.size() < kMostSituations)
             m_situations.push_back(std::move(s));
+        else
+            ++m_result.leftOut;
     }
 
     /// Before each step of a scenario, and at its end.
@@ -209,8 +213,13 @@ private:
     bool perform(Situation& s, const Operation& o, bool isBrief = false)
     {
         Settled r = course(s.state, o, isBrief);
-        if (r.pause != Pause::Reached)
+        if (r.pause != Pause::Reached) {
+            m_result.undecidedFreely += r.pause == Pause::Chatter && !isAnythingHeld(s.state);
+            std::string said = wordsOf(s.order) + (s.order.empty() ? "" : ", ") + wordsOf(o);
+            if (m_result.undecidedSaid.empty() || said.size() < m_result.undecidedSaid.size())
+                m_result.undecidedSaid = std::move(said);
             return false;
+        }
         s.order.push_back({o, s.state.now});
         s.state = std::move(r.state);
         m_trace = std::move(r.trace);

@@ -56,7 +56,10 @@ struct Directed {
     std::vector<StopSeen> stops; ///< every protective device of the circuit that can be operated
     std::vector<DeviceId> neverRan; ///< motors that no scenario and no single start brings to run: nothing is known
     std::size_t situations = 0, runs = 0;
+    std::size_t leftOut = 0; ///< states that the scenarios show, beyond the bound: nothing was tried from there
     std::size_t undecided = 0; ///< runs in which the circuit chatters
+    std::size_t undecidedFreely = 0; ///< of these, with no button held
+    std::string undecidedSaid; ///< the shortest way to one of them
     bool operator==(const Directed&) const = default;
 };
 

@@ -94,6 +94,10 @@ TEST(DirectedRuns, TheDemoStopsWithEachOfItsDevices)
         EXPECT_TRUE(s.kept.empty()) << d.circuit.device(s.device)->tag;
     }
     EXPECT_FALSE(startsUnasked(*seen));
+    EXPECT_EQ(seen->leftOut, 0u) << "no state of the demo's scenarios is left out";
+    EXPECT_EQ(seen->undecidedFreely, 0u);
+    EXPECT_NE(seen->undecidedSaid.find("S3 press"), std::string::npos)
+        << "both directions held when a trip is reset: equal contactors race, and that is said";
 }
 
 TEST(DirectedRuns, WithoutScenariosTheStartsAreLookedFor)

@@ -3,7 +3,6 @@
 #include "app/places/functions/function_edit.h"
 #include "app/widgets/plain_text.h"
 #include "app/words/words.h"
-#include "core/base/date.h"
 #include "core/library/registry.h"
 #include "core/suggestions/suggestion.h"
 
@@ -112,13 +111,8 @@ DemandForm::DemandForm(Document& document, const Theme& theme, QWidget* parent)
         });
     });
     connect(m_testedOn, &QLineEdit::editingFinished, this, [this] {
-        const std::string day = m_testedOn->text().trimmed().toStdString();
-        const bool isUsable = day.empty() || isDate(day);
-        m_testedOn->setToolTip(isUsable ? QString() : tr("A day is written like 2026-05-31"));
-        if (isUsable)
-            change(tr("Day of the last test"), [&day](SafetyFunction& f) { f.manualTest.lastOn = day; });
-        else
-            m_testedOn->setText(QString());
+        change(tr("Day of the last test"),
+            [this](SafetyFunction& f) { f.manualTest.lastOn = m_testedOn->text().trimmed().toStdString(); });
     });
     connect(m_allowed, &QDoubleSpinBox::editingFinished, this, [this] {
         change(tr("Allowed time"), [this](SafetyFunction& f) {
