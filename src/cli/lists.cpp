@@ -4,24 +4,28 @@
 #include "cli/commands.h"
 #include "core/edit/circuit_edits.h"
 #include "core/io/dossier_file.h"
+#include "wording/wording.h"
 
 #include <fmt/format.h>
 
 namespace ts::cli {
 namespace {
 
-template <class T> Expected<T> inFile(Expected<T> result, const std::string& path)
+/// All errors, or nothing; the remarks in any case.
+template <class T> bool isListed(const io::Listed<T>& list, Session& s)
 {
-    if (result)
-        return result;
-    Error error = result.error();
-    error.place.file = path;
-    return Unexpected{error};
+    for (const Error& error : list.errors)
+        fail(error, s);
+    if (list.errors.size() > 1)
+        s.err << wording::said("list.errors", {static_cast<long long>(list.errors.size())}) << '\n';
+    for (const io::ListRemark& remark : list.remarks)
+        s.err << wording::sentence(Error{ErrorCode::Refused, remark.message, remark.place}) << '\n';
+    return list.value.has_value();
 }
 
-Expected<std::vector<Part>> partsFrom(const std::string& path)
+io::Listed<std::vector<Part>> partsFrom(const std::string& path)
 {
-    return path.empty() ? std::vector<Part>{} : io::loadParts(path);
+    return path.empty() ? io::Listed<std::vector<Part>>{std::vector<Part>{}, {}, {}} : io::loadParts(path);
 }
 
 int saved(const DossierFile& file, const Request& r, Session& s)
@@ -42,16 +46,10 @@ int importLists(const Request& r, Session& s)
     if (!devices || !wires)
         return fail(devices ? wires.error() : devices.error(), s);
     const auto parts = partsFrom(r.parts);
-    if (!parts)
-        return fail(parts.error(), s);
-    // Two calls, so that an error names the list it stands in.
-    const auto alone = inFile(io::circuitFromLists(*devices, "from,to\n", *parts), r.devices);
-    if (!alone)
-        return fail(alone.error(), s);
-    const auto file = inFile(io::circuitFromLists(*devices, *wires, *parts), r.wires);
-    if (!file)
-        return fail(file.error(), s);
-    return saved(*file, r, s);
+    if (!isListed(parts, s))
+        return kUnusable;
+    const auto file = io::circuitFromLists({*devices, r.devices}, {*wires, r.wires}, *parts.value);
+    return isListed(file, s) ? saved(*file.value, r, s) : kUnusable;
 }
 
 int exportLists(const Request& r, Session& s)
@@ -75,11 +73,14 @@ int addParts(const Request& r, Session& s)
     if (!file)
         return fail(file.error(), s);
     const auto parts = partsFrom(r.parts);
-    if (!parts)
-        return fail(parts.error(), s);
-    auto changed = inFile(edit::withParts(file->dossier, *parts), r.parts);
-    if (!changed)
-        return fail(changed.error(), s);
+    if (!isListed(parts, s))
+        return kUnusable;
+    auto changed = edit::withParts(file->dossier, *parts.value);
+    if (!changed) {
+        Error error = changed.error();
+        error.place.file = r.parts;
+        return fail(error, s);
+    }
     file->dossier = std::move(*changed);
     return saved(*file, r, s);
 }

@@ -52,6 +52,8 @@ constexpr std::string_view nameOf(Why why)
         return "outputs_off";
     case Why::LogicMode:
         return "logic_mode";
+    case Why::Race:
+        return "race";
     }
     return "";
 }

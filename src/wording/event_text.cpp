@@ -131,6 +131,50 @@ std::string stateWord(std::string_view state)
     return word("state." + std::string(state));
 }
 
+namespace {
+
+/// A device of several stages is told by stage: "K0 input 1", after the movers of it.
+std::string stageName(const Plant& plant, const Event& e)
+{
+    const std::string tag = tagOf(plant, e.device);
+    if (plant.devices[at(e.device)].relays.size() < 2)
+        return tag;
+    std::string role = plant.movers[at(plant.relays[at(e.slot)].data.firstRelay)].spec.role; // "input 1.a", "output a"
+    role.pop_back();
+    while (!role.empty() && (role.back() == '.' || role.back() == ' '))
+        role.pop_back();
+    return tag + " " + role;
+}
+
+bool isInputStage(const Plant& plant, const Event& e)
+{
+    return plant.movers[at(plant.relays[at(e.slot)].data.firstRelay)].spec.role.starts_with("input");
+}
+
+/// What a safety relay, or one of its stages, has seen or done.
+std::string relayText(const Plant& plant, const Event& e)
+{
+    const std::string name = stageName(plant, e);
+    switch (e.why) {
+    case Why::RelaySupply:
+        return said(e.to ? "event.relay_supply_on" : "event.relay_supply_off", {name});
+    case Why::ChannelChanged:
+        return said(e.to ? "event.channel_on" : "event.channel_off", {name, static_cast<long long>(e.from)});
+    case Why::LockedOut:
+        return said("event.locked_out", {name});
+    case Why::LockOutCleared:
+        return said("event.lock_out_cleared", {name});
+    case Why::ResetWanted:
+        return said("event.reset_wanted", {name});
+    case Why::OutputsOn:
+        return said(isInputStage(plant, e) ? "event.input_on" : "event.outputs_on", {name});
+    default:
+        return said(isInputStage(plant, e) ? "event.input_off" : "event.outputs_off", {name});
+    }
+}
+
+} // namespace
+
 std::string eventText(const Plant& plant, const Event& e)
 {
     const std::string tag = tagOf(plant, e.device);
@@ -163,22 +207,18 @@ std::string eventText(const Plant& plant, const Event& e)
     case Why::SupplyMode:
         return converterText(plant, e);
     case Why::RelaySupply:
-        return said(e.to ? "event.relay_supply_on" : "event.relay_supply_off", {tag});
     case Why::ChannelChanged:
-        return said(e.to ? "event.channel_on" : "event.channel_off", {tag, static_cast<long long>(e.from)});
     case Why::LockedOut:
-        return said("event.locked_out", {tag});
     case Why::LockOutCleared:
-        return said("event.lock_out_cleared", {tag});
     case Why::ResetWanted:
-        return said("event.reset_wanted", {tag});
     case Why::OutputsOn:
-        return said("event.outputs_on", {tag});
     case Why::OutputsOff:
-        return said("event.outputs_off", {tag});
+        return relayText(plant, e);
     case Why::LogicMode:
         return said("event.supply_mode",
             {tag, logicWord(plant, e.slot, static_cast<std::uint8_t>(e.to), static_cast<std::uint8_t>(e.from))});
+    case Why::Race:
+        return said("event.race", {tag, tagOf(plant, plant.movers[at(e.from)].device)});
     }
     return {};
 }

@@ -77,6 +77,11 @@ std::span<const Entry> verdictEntries()
             "A reset only permits a start; whoever resets may not see who stands in the machine"),
         TS_TEXT("mend.start.reset",
             "Let the hold drop out with the stop, so that a start button is needed after the reset"),
+        TS_TEXT(
+            "finding.race", "%1 and %2 can arrive in the same instant, and one keeps the other out: chance decides"),
+        TS_TEXT("consequence.race",
+            "Equal contactors are never quite equal: which one wins changes with wear. Both orders were tried"),
+        TS_TEXT("mend.race", "Let the buttons exclude each other, too, if it matters which one wins"),
         TS_TEXT("finding.start.held", "%1 starts when a stop ends while a start button is held or jammed: %2"),
         TS_TEXT("consequence.start.held",
             "A jammed start button or a selector left in hand starts the machine when the stop ends"),

@@ -57,6 +57,11 @@ public:
         m_circuit.wires.push_back(w);
         return *this;
     }
+    CircuitBuilder& interlock(std::string_view first, std::string_view second)
+    {
+        m_circuit.interlocks.push_back({m_circuit.device(first)->id, m_circuit.device(second)->id});
+        return *this;
+    }
     const Circuit& circuit() const { return m_circuit; }
     Plant plant() const
     {

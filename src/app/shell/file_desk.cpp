@@ -128,12 +128,15 @@ void FileDesk::askAndAddParts()
     if (path.isEmpty())
         return;
     const auto parts = io::loadParts(path.toStdString());
-    if (!parts) {
-        tell(parts.error());
+    if (!parts.value) {
+        QStringList all;
+        for (const Error& error : parts.errors)
+            all << words::sentence(error);
+        m_asker->tell(all.join('\n'));
         return;
     }
-    if (m_document.edit(tr("Add parts list"), [&](const Dossier& d) { return edit::withParts(d, *parts); }))
-        emit said(tr("%1 parts added from %2").arg(parts->size()).arg(path));
+    if (m_document.edit(tr("Add parts list"), [&](const Dossier& d) { return edit::withParts(d, *parts.value); }))
+        emit said(tr("%1 parts added from %2").arg(parts.value->size()).arg(path));
 }
 
 void FileDesk::askAndReport()

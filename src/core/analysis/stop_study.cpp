@@ -208,6 +208,7 @@ void sumUp(ActuatorStudy& study)
 
 struct Plants {
     Plant nominal, fast, slow;
+    Plant letsGo, holds; ///< their coils
 };
 
 /// Faults that a stop must bear by itself.
@@ -225,6 +226,8 @@ std::vector<Job> jobsOf(
             {Kind::Nominal, Kind::FastTimes, Kind::SlowTimes, Kind::LowVoltage, Kind::HighVoltage, Kind::SupplyLost})
             jobs.push_back({kind == Kind::FastTimes ? &plants.fast
                     : kind == Kind::SlowTimes       ? &plants.slow
+                    : kind == Kind::LowVoltage      ? &plants.letsGo
+                    : kind == Kind::HighVoltage     ? &plants.holds
                                                     : &plants.nominal,
                 &b, kind});
         for (const faults::SweptFault& f : faults)
@@ -250,7 +253,9 @@ Expected<StopStudy> stopStudy(const Dossier& dossier, const SafetyFunction& func
          slow = compile(dossier.circuit, Timing::Slow);
     if (!nominal || !fast || !slow)
         return Unexpected{(!nominal ? nominal : !fast ? fast : slow).error()};
-    const Plants plants{std::move(*nominal), std::move(*fast), std::move(*slow)};
+    Plants plants{*nominal, std::move(*fast), std::move(*slow), *nominal, *nominal};
+    setCoilBand(plants.letsGo, CoilBand::LetsGo);
+    setCoilBand(plants.holds, CoilBand::Holds);
     const Device* device = dossier.circuit.device(function.trigger.device);
     const auto trigger = device ? stimulusFor(plants.nominal, device->tag, function.trigger.action, 0)
                                 : failure(ErrorCode::Refused, message("stop.no_demand"));

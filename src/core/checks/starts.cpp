@@ -69,6 +69,14 @@ Finding heldFinding(const Dossier& dossier, const std::vector<const StartSeen*>&
         {.aspect = Target::Aspect::Order, .device = first.motor}};
 }
 
+Finding raceFinding(const Dossier& dossier, const exploration::RaceSeen& r)
+{
+    const std::string first = tagOf(dossier, r.first), second = tagOf(dossier, r.second);
+    return {{}, Severity::Note, {first, second}, message("finding.race", {first, second}), message("consequence.race"),
+        message("mend.race"), {}, message("evidence.start", {r.said}),
+        {.aspect = Target::Aspect::Order, .device = r.first}};
+}
+
 } // namespace
 
 void startsOnlyWhenAsked(const CheckInput& input, std::vector<Finding>& out)
@@ -79,6 +87,8 @@ void startsOnlyWhenAsked(const CheckInput& input, std::vector<Finding>& out)
     for (const StartSeen& s : seen->starts)
         if (!isHeld(s.by) && !isAllowed(input.dossier, s))
             out.push_back(startFinding(input.dossier, s));
+    for (const exploration::RaceSeen& r : seen->races)
+        out.push_back(raceFinding(input.dossier, r));
     std::vector<DeviceId> told;
     for (const StartSeen& s : seen->starts) {
         if (!isHeld(s.by) || std::find(told.begin(), told.end(), s.motor) != told.end())

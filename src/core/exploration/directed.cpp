@@ -55,8 +55,9 @@ Cone everything(const Plant& plant)
 
 class Director {
 public:
-    Director(const Dossier& dossier, Plant plant, const RunsListener& listener, std::stop_token stop)
+    Director(const Dossier& dossier, Plant plant, Limits::Ties ties, const RunsListener& listener, std::stop_token stop)
         : m_dossier(dossier)
+        , m_ties(ties)
         , m_plant(std::move(plant))
         , m_operations(m_plant, everything(m_plant), {})
         , m_listener(listener)
@@ -77,6 +78,8 @@ public:
                 tryRunning(here, isAnythingHeld(here.state));
             else if (!isAnythingHeld(here.state))
                 tryRest(here);
+            if (!isAnythingHeld(here.state))
+                tryTogether(here);
             if (m_listener)
                 m_listener(k + 1, m_situations.size());
         }
@@ -97,7 +100,8 @@ private:
     {
         Situation on{initialState(m_plant), {}};
         const State before = on.state;
-        const Pause pause = advance(m_plant, on.state, {}, {2 * kSecondNs, m_stop, {}, false}, m_trace, m_workspace);
+        const Pause pause = advance(
+            m_plant, on.state, {}, {2 * kSecondNs, m_stop, {}, false, m_ties}, m_trace, m_workspace);
         ++m_result.runs;
         m_result.undecided += pause == Pause::Chatter;
         if (pause != Pause::Reached)
@@ -112,10 +116,10 @@ private:
     Settled course(const State& before, const Operation& operation, bool isBrief = false)
     {
         ++m_result.runs;
-        Settled r = settledAfter(m_plant, before, operation, m_workspace, m_stop);
+        Settled r = settledAfter(m_plant, before, operation, m_workspace, m_stop, m_ties);
         for (int k = 0; k < kMostWaits && !isBrief && r.pause == Pause::Reached && !m_stop.stop_requested(); ++k) {
             const std::string was = situationOf(m_plant, r.state);
-            Settled next = settledAfter(m_plant, r.state, {Kind::Wait, {}}, m_workspace, m_stop);
+            Settled next = settledAfter(m_plant, r.state, {Kind::Wait, {}}, m_workspace, m_stop, m_ties);
             r.pause = next.pause;
             r.trace.events.insert(r.trace.events.end(), next.trace.events.begin(), next.trace.events.end());
             r.state = std::move(next.state);
@@ -154,7 +158,8 @@ private:
             if (until - 1 > state.now) {
                 Trace trace;
                 const std::span due(stimuli->begin() + static_cast<std::ptrdiff_t>(applied), k - applied);
-                if (advance(m_plant, state, due, {until - 1, m_stop, {}, false}, trace, m_workspace) != Pause::Reached)
+                if (advance(m_plant, state, due, {until - 1, m_stop, {}, false, m_ties}, trace, m_workspace)
+                    != Pause::Reached)
                     return;
                 applied = k;
                 addSituation({state, order});
@@ -213,6 +218,7 @@ private:
     bool perform(Situation& s, const Operation& o, bool isBrief = false)
     {
         Settled r = course(s.state, o, isBrief);
+        noteRaces(r.trace, s, o);
         if (r.pause != Pause::Reached) {
             m_result.undecidedFreely += r.pause == Pause::Chatter && !isAnythingHeld(s.state);
             std::string said = wordsOf(s.order) + (s.order.empty() ? "" : ", ") + wordsOf(o);
@@ -271,6 +277,23 @@ private:
         }
     }
 
+    void noteRaces(const Trace& trace, const Situation& before, const Operation& o)
+    {
+        for (const Event& e : trace.events) {
+            if (e.why != Why::Race)
+                continue;
+            const auto idOf = [&](int mover) { return m_plant.devices[at(m_plant.movers[at(mover)].device)].id; };
+            const auto [first, second] = std::minmax({idOf(e.slot), idOf(e.from)});
+            std::string said = wordsOf(before.order) + (before.order.empty() ? "" : ", ") + wordsOf(o);
+            const auto same = std::find_if(m_result.races.begin(), m_result.races.end(),
+                [&](const RaceSeen& r) { return r.first == first && r.second == second; });
+            if (same == m_result.races.end())
+                m_result.races.push_back({first, second, std::move(said)});
+            else if (said.size() < same->said.size())
+                same->said = std::move(said);
+        }
+    }
+
     std::string wordsOf(const std::vector<Done>& order) const
     {
         std::string words;
@@ -279,19 +302,7 @@ private:
         return words;
     }
 
-    std::string wordsOf(const Operation& o) const
-    {
-        const Stimulus& s = o.stimuli.front();
-        if (s.kind == Stimulus::Kind::SetKnob) {
-            const PlantKnob& knob = m_plant.knobs[at(s.slot)];
-            const std::string name = o.stimuli.size() > 1 ? "supply" : knob.name;
-            return name + (s.value > 0 ? " back" : " lost");
-        }
-        for (const auto& [word, what] : deviceOf(s).actions)
-            if (what.first == s.slot && what.second == s.target && (word == "release") == s.letGo)
-                return deviceOf(s).tag + " " + word;
-        return deviceOf(s).tag;
-    }
+    std::string wordsOf(const Operation& o) const { return exploration::wordsOf(m_plant, o); }
 
     void keep(StartSeen s)
     {
@@ -351,6 +362,28 @@ private:
             seen.what = o.kind == Kind::Hand ? deviceOf(o.stimuli.front()).id : DeviceId{};
             seen.by = o.kind == Kind::Hand && isReset(o.stimuli.front()) ? StartedBy::Reset : StartedBy::Return;
             noteStarts(rest.state, next, seen);
+        }
+    }
+
+    /// Two hands press at once; and one presses a stop while the other gives a start: the stop wins.
+    void tryTogether(const Situation& here)
+    {
+        std::vector<Operation> pairs;
+        for (const Operation& o : m_operations.all()) {
+            if (o.kind == Kind::TwoHands && m_operations.isGivenByHand(o.stimuli.front()))
+                pairs.push_back(o);
+            if (o.kind != Kind::Hand || protects(o.stimuli.front()) == Protects::Nothing
+                || !isDepartureFromHere(o, here.state))
+                continue;
+            for (const Stimulus& start : m_starts)
+                pairs.push_back({Kind::TwoHands, {o.stimuli.front(), start}});
+        }
+        for (const Operation& pair : pairs) {
+            if (m_stop.stop_requested() || !m_operations.isPossible(here.state, pair, m_free))
+                continue;
+            Situation after = here;
+            if (perform(after, pair))
+                noteStop(pair, here.state, after);
         }
     }
 
@@ -494,7 +527,7 @@ private:
 
     void noteStop(const Operation& o, const State& before, const Situation& after)
     {
-        if (o.kind != Kind::Hand || protects(o.stimuli.front()) == Protects::Nothing)
+        if ((o.kind != Kind::Hand && o.kind != Kind::TwoHands) || protects(o.stimuli.front()) == Protects::Nothing)
             return;
         Tried& t = m_tried[deviceOf(o.stimuli.front()).id];
         for (std::size_t m : drivenIn(before)) {
@@ -521,6 +554,7 @@ private:
     }
 
     const Dossier& m_dossier;
+    const Limits::Ties m_ties;
     const Plant m_plant;
     const Operations m_operations;
     const RunsListener& m_listener;
@@ -543,25 +577,18 @@ private:
 
 } // namespace
 
-std::string_view nameOf(Departure d)
-{
-    constexpr std::array<std::string_view, 8> names{
-        "none", "supply_lost", "phase_lost", "switch_opened", "overload", "emergency_stop", "guard", "other"};
-    return names[static_cast<std::size_t>(d)];
-}
-
-std::string_view nameOf(StartedBy by)
-{
-    constexpr std::array<std::string_view, 4> names{"return", "reset", "held_at_return", "held_at_reset"};
-    return names[static_cast<std::size_t>(by)];
-}
-
 Expected<Directed> directedRuns(const Dossier& dossier, const RunsListener& listener, std::stop_token stop)
 {
     auto plant = compile(dossier.circuit);
     if (!plant)
         return Unexpected{plant.error()};
-    return Director(dossier, std::move(*plant), listener, std::move(stop)).run();
+    auto seen = Director(dossier, *plant, Limits::Ties::FirstIdFirst, listener, stop).run();
+    if (!seen || seen->races.empty())
+        return seen;
+    const auto other = Director(dossier, std::move(*plant), Limits::Ties::LastIdFirst, listener, std::move(stop)).run();
+    if (!other)
+        return other;
+    return merged(std::move(*seen), *other);
 }
 
 } // namespace ts::exploration

@@ -1,6 +1,7 @@
 #pragma once
 // Directed runs: from rest and from each state in which the dossier's scenarios show the machine running, every single
-// thing that can happen is done, taken back, and reset, once with free hands and once with a start held. What each
+// thing that can happen is done, taken back, and reset, once with free hands and once with a start held; and two hands
+// press at once, one of them perhaps a stop. What each
 // protective device stops, and what starts a motor although nobody asks for it. Quick, and no proof: orders of more
 // than these few operations are the search's (search.h).
 
@@ -51,9 +52,17 @@ struct StopSeen {
     bool operator==(const StopSeen&) const = default;
 };
 
+/// Equal parts that arrive in one instant, and one keeps the other from it: chance decides. Both orders were tried.
+struct RaceSeen {
+    DeviceId first, second; ///< by id
+    std::string said; ///< the shortest way to it, as StartSeen::said
+    bool operator==(const RaceSeen&) const = default;
+};
+
 struct Directed {
     std::vector<StartSeen> starts; ///< the shortest way of each kind and motor
     std::vector<StopSeen> stops; ///< every protective device of the circuit that can be operated
+    std::vector<RaceSeen> races;
     std::vector<DeviceId> neverRan; ///< motors that no scenario and no single start brings to run: nothing is known
     std::size_t situations = 0, runs = 0;
     std::size_t leftOut = 0; ///< states that the scenarios show, beyond the bound: nothing was tried from there
@@ -62,6 +71,9 @@ struct Directed {
     std::string undecidedSaid; ///< the shortest way to one of them
     bool operator==(const Directed&) const = default;
 };
+
+/// Of one circuit with ties in either order: what either shows.
+Directed merged(Directed first, const Directed& other);
 
 /// Told now and then how many runs are done and how many there will be, from the calling thread.
 using RunsListener = std::function<void(std::size_t done, std::size_t total)>;

@@ -181,4 +181,28 @@ bool Operations::isPossible(const State& state, const Operation& o, const Restra
     return takes <= restraint.hands;
 }
 
+namespace {
+
+std::string wordsOf(const Plant& plant, const Stimulus& s)
+{
+    const PlantDevice& device = plant.devices[at(plant.movers[at(s.slot)].device)];
+    for (const auto& [word, what] : device.actions)
+        if (what.first == s.slot && what.second == s.target && (word == "release") == s.letGo)
+            return device.tag + " " + word;
+    return device.tag;
+}
+
+} // namespace
+
+std::string wordsOf(const Plant& plant, const Operation& operation)
+{
+    const Stimulus& first = operation.stimuli.front();
+    if (operation.kind == Operation::Kind::TwoHands)
+        return wordsOf(plant, first) + " and " + wordsOf(plant, operation.stimuli.back());
+    if (first.kind != Stimulus::Kind::SetKnob)
+        return wordsOf(plant, first);
+    const std::string name = operation.stimuli.size() > 1 ? "supply" : plant.knobs[at(first.slot)].name;
+    return name + (first.value > 0 ? " back" : " lost");
+}
+
 } // namespace ts::exploration

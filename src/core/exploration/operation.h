@@ -16,6 +16,9 @@ struct Operation {
     bool operator==(const Operation&) const = default;
 };
 
+/// In the kinds' own words: "S2 press", "supply lost".
+std::string wordsOf(const Plant& plant, const Operation& operation);
+
 struct Done {
     Operation operation;
     TimeNs at = 0; ///< from switching on

@@ -12,7 +12,7 @@ namespace ts::exploration {
 namespace {
 
 constexpr std::size_t kBatch = 128; ///< states whose operations are tried before what they lead to is sorted out
-constexpr int kNominal = -1;
+constexpr int kNominal = -1, kOtherOrder = -2; ///< of movers that arrive in one instant, at nominal times
 
 struct Node {
     State state; ///< emptied once its operations have been tried
@@ -169,7 +169,10 @@ private:
             if (!m_operations.isPossible(node.state, operation, m_options.restraint))
                 continue;
             const std::size_t undecidedBefore = e.undecided;
-            const bool races = tryOut(n, o, kNominal, mine, workspace, e);
+            const Tried tried = tryOut(n, o, kNominal, mine, workspace, e);
+            if (tried.isTie)
+                tryOut(n, o, kOtherOrder, mine, workspace, e);
+            const bool races = tried.races;
             const bool chatters = e.undecided > undecidedBefore;
             if (!m_options.atLimits || !(races || chatters))
                 continue;
@@ -190,19 +193,23 @@ private:
         });
     }
 
-    /// True if two devices moved by themselves: then it matters which is quicker.
-    bool tryOut(
+    struct Tried {
+        bool races = false; ///< two devices moved by themselves: then it matters which is quicker
+        bool isTie = false; ///< in one instant, the one keeping the other from it
+    };
+    Tried tryOut(
         std::size_t n, int o, int machine, std::set<std::string>& mine, Workspace& workspace, Expansion& e) const
     {
         const Node& node = m_nodes[n];
         const Operation& operation = m_operations.all()[at(o)];
-        const Plant& plant = machine == kNominal ? m_plant : m_machines.limits[at(machine)];
-        Settled s = settledAfter(plant, node.state, operation, workspace, m_stop);
+        const Plant& plant = machine < 0 ? m_plant : m_machines.limits[at(machine)];
+        Settled s = settledAfter(plant, node.state, operation, workspace, m_stop,
+            machine == kOtherOrder ? Limits::Ties::LastIdFirst : Limits::Ties::FirstIdFirst);
         ++e.transitions;
         if (s.pause == Pause::Cancelled)
             e.isCancelled = true;
         const bool isLost = judgeWay(node.state, s, operation, o, machine, node.isStartPending, e);
-        const bool races = movedByThemselves(s.trace) > 1;
+        const Tried races{movedByThemselves(s.trace) > 1, hasRace(s.trace.events)};
         if (s.pause == Pause::Chatter)
             ++e.undecided;
         if (isLost || s.pause != Pause::Reached) {

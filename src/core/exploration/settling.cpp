@@ -73,8 +73,8 @@ std::string situationOf(const Plant& plant, const State& s)
     return key;
 }
 
-Settled settledAfter(
-    const Plant& plant, const State& before, const Operation& operation, Workspace& workspace, std::stop_token stop)
+Settled settledAfter(const Plant& plant, const State& before, const Operation& operation, Workspace& workspace,
+    std::stop_token stop, Limits::Ties ties)
 {
     Settled r{before, {}, Pause::Reached};
     State& state = r.state;
@@ -90,9 +90,9 @@ Settled settledAfter(
         return begins >= 0 && !isRunningItsCourse(state, begins) && !isAboutToTurn(plant, state);
     };
     if (!waits) // a hand stays where it is for a moment: a reset that is only brushed is none
-        r.pause = advance(plant, state, stimuli, {before.now + kHandNs, stop, {}, false}, r.trace, workspace);
+        r.pause = advance(plant, state, stimuli, {before.now + kHandNs, stop, {}, false, ties}, r.trace, workspace);
     if (r.pause == Pause::Reached && !hasRunItsCourse())
-        r.pause = advance(plant, state, {}, {state.now + kLongestWaitNs, std::move(stop), hasRunItsCourse, false},
+        r.pause = advance(plant, state, {}, {state.now + kLongestWaitNs, std::move(stop), hasRunItsCourse, false, ties},
             r.trace, workspace);
     if (r.pause == Pause::OutOfBudget)
         r.pause = Pause::Reached;

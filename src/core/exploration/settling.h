@@ -22,7 +22,7 @@ struct Settled {
 /// Does the operation now and lets it run its course: until nothing moves, and no delay shorter than it takes a person
 /// to do the next thing is pending. Waiting: until the next delay ends or the next motor comes to rest or up to speed.
 Settled settledAfter(const Plant& plant, const State& before, const Operation& operation, Workspace& workspace,
-    std::stop_token stop = {});
+    std::stop_token stop = {}, Limits::Ties ties = Limits::Ties::FirstIdFirst);
 
 /// Runs on while only motors change speed; true if they are steady then and nothing else has changed.
 bool runUp(const Plant& plant, Settled& settled, Workspace& workspace, std::stop_token stop = {});

@@ -27,8 +27,9 @@ double largestFuseA(const PlantDevice& device)
 /// How long a gG element of this size would stand a current.
 double fuseTimeS(double ratedA, double currentA)
 {
-    const char* size = ratedA <= 4 ? "fuse gG to 4 A" : ratedA <= 16 ? "fuse gG above 4 to 16 A" : "fuse gG above 16 A";
-    return meltingTimeS(currentA / ratedA, deviceDefault(size, "non_fusing_current").nominal).value_or(kNever);
+    if (currentA <= ratedA)
+        return kNever;
+    return clearingTimeS(ggCurve(ratedA, Timing::Nominal), currentA).value_or(kNever);
 }
 
 /// How long the current through a protective pole lasts.
@@ -36,7 +37,7 @@ double clearingTimeS(const Protection& p, double currentA)
 {
     switch (p.law) {
     case Protection::Law::Melting:
-        return meltingTimeS(currentA / p.ratedA, p.limit).value_or(kNever);
+        return clearingTimeS(p.melting, currentA).value_or(kNever);
     case Protection::Law::Magnetic:
         return currentA >= p.limit * p.ratedA ? p.latchS : kNever;
     case Protection::Law::Thermal:

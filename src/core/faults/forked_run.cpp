@@ -72,10 +72,11 @@ std::size_t frameAt(const std::vector<FrameTime>& times, TimeNs when)
 /// One passage on its way.
 class Runner {
 public:
-    Runner(const Course& course, Workspace& workspace, std::stop_token stop)
+    Runner(const Course& course, Workspace& workspace, std::stop_token stop, Limits::Ties ties)
         : m_course(course)
         , m_workspace(workspace)
         , m_stop(std::move(stop))
+        , m_ties(ties)
     {
         m_passage.frames.resize(course.times.size());
         m_passage.stretches.resize(course.times.size());
@@ -100,7 +101,8 @@ public:
             stimuli.begin(), stimuli.end(), [](const Stimulus& a, const Stimulus& b) { return a.at < b.at; });
         const std::vector<std::uint8_t> before = state.travel;
         Trace trace;
-        m_passage.pause = advance(m_course.plant, state, stimuli, {until, m_stop, {}, false}, trace, m_workspace);
+        m_passage.pause = advance(
+            m_course.plant, state, stimuli, {until, m_stop, {}, false, m_ties}, trace, m_workspace);
         m_passage.stretches[m_frame] = stretchOf(before, std::move(trace));
         if (m_passage.pause != Pause::Reached)
             return false;
@@ -156,6 +158,7 @@ private:
     const Course& m_course;
     Workspace& m_workspace;
     std::stop_token m_stop;
+    Limits::Ties m_ties;
     ForkedRun m_passage;
     std::size_t m_frame = 0;
 };
@@ -247,7 +250,7 @@ bool isInert(const Plant& plant, const Fault& fault, const std::vector<std::uint
 
 ForkedRun wholeRun(const Course& course, Workspace& workspace, std::stop_token stop)
 {
-    Runner run(course, workspace, std::move(stop));
+    Runner run(course, workspace, std::move(stop), Limits::Ties::FirstIdFirst);
     run.startAt(0, initialState(course.plant));
     if (run.to(0, {})) // everything reacts to being switched on
         for (std::size_t k = 1; k < course.times.size(); ++k)
@@ -271,7 +274,7 @@ ForkedRun forkedRun(const Course& course, const ForkedRun& base, const Fork& for
 {
     const TimeNs when = course.cycle.at(fork.moment);
     const std::size_t frame = frameAt(course.times, fork.moment == Moment::WithDemand ? course.cycle.justBefore : when);
-    Runner run(course, workspace, std::move(stop));
+    Runner run(course, workspace, std::move(stop), fork.ties);
     run.startAt(frame, *base.frames[frame]);
     ForkedRun& passage = run.passage();
     passage.faults = base.faults;

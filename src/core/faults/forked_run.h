@@ -57,6 +57,7 @@ struct Fork {
     std::span<const ForkedRun> same{}; ///< with the same faults from other moments: where the situation is the same,
                                        ///< the rest is
     std::span<const Stimulus> more{}; ///< actions beside the cycle's own, later than the moment
+    Limits::Ties ties = Limits::Ties::FirstIdFirst;
 };
 
 /// The base with more faults from a moment on, until the watcher has seen enough.

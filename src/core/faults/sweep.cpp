@@ -22,6 +22,12 @@ int gravity(const RunResult& r)
 }
 
 /// One way in which a fault can happen, at every moment that is wanted; tells each run.
+bool hasRaced(const ForkedRun& run)
+{
+    return std::any_of(run.stretches.begin() + static_cast<std::ptrdiff_t>(run.first), run.stretches.end(),
+        [](const auto& stretch) { return stretch && hasRace(stretch->events); });
+}
+
 template <class Wanted, class Told>
 void runMoments(const Context& c, const SweptFault& fault, std::size_t variant, Workspace& workspace,
     const std::stop_token& stop, const Wanted& isWanted, const Told& tell)
@@ -36,7 +42,15 @@ void runMoments(const Context& c, const SweptFault& fault, std::size_t variant, 
         Fork fork{fault.variants[variant], moment, false, kept, supply};
         if (!supply.empty())
             fork.same = {}; // a disturbance of the supply is over in one passage and to come in the other
-        tell(moment, judgedRun(c.course, c.base, c.healthy, fork, workspace, stop, &passage));
+        RunResult run = judgedRun(c.course, c.base, c.healthy, fork, workspace, stop, &passage);
+        if (hasRaced(passage)) { // equal parts: the other one may be first
+            fork.ties = Limits::Ties::LastIdFirst;
+            fork.same = {};
+            const RunResult other = judgedRun(c.course, c.base, c.healthy, fork, workspace, stop);
+            if (gravity(other) > gravity(run))
+                run = other;
+        }
+        tell(moment, run);
         kept.push_back(std::move(passage));
     }
 }
@@ -251,8 +265,10 @@ Expected<std::unique_ptr<Context>> contextOf(
     auto cycle = cycleOf(*plant, dossier, function, function.demandScenario, workspace, stop);
     if (!cycle)
         return Unexpected{cycle.error()};
-    if (limit == Limit::LowVoltage || limit == Limit::HighVoltage)
+    if (limit == Limit::LowVoltage || limit == Limit::HighVoltage) {
         setVoltage(*plant, *cycle, limit == Limit::LowVoltage ? 0.9 : 1.1);
+        setCoilBand(*plant, limit == Limit::LowVoltage ? CoilBand::LetsGo : CoilBand::Holds);
+    }
     auto context = std::make_unique<Context>(std::move(*plant), std::move(*cycle));
     context->memory = workspace.shared();
     context->base = wholeRun(context->course, workspace, stop);

@@ -27,7 +27,8 @@ std::string_view nameOf(Outcome); ///< "not_run", "safe" ...
 constexpr std::string_view kForgottenBySupply = "supply off and on";
 
 /// Circumstances beside the nominal ones: all devices at a limit of their times, or the supply at a limit of its
-/// voltage. Source: EN 60204-1 clause 4.3.2 (0.9 to 1.1).
+/// voltage (the coils letting go as soon as they may at the low one, holding as long at the high one). Source: EN
+/// 60204-1 clause 4.3.2 (0.9 to 1.1), CoilBand.
 enum class Limit : std::uint8_t { None, FastTimes, SlowTimes, LowVoltage, HighVoltage };
 inline constexpr std::array kLimits{Limit::FastTimes, Limit::SlowTimes, Limit::LowVoltage, Limit::HighVoltage};
 std::string_view nameOf(Limit); ///< "none", "fast_times" ...

@@ -4,6 +4,7 @@
 
 #include "core/base/expected.h"
 #include "core/library/logic.h"
+#include "core/library/melting.h"
 #include "core/library/parameters.h"
 #include "core/network/network.h"
 
@@ -155,9 +156,9 @@ struct Element {
 /// When the current through poles moves a mover to the tripped position.
 struct Protection {
     enum class Law {
-        Melting, ///< one pole, gG curve and non-fusing current
+        Melting, ///< one pole, by its curve
         Magnetic, ///< instantaneous release, if the current lasts for latchS
-        Thermal ///< first-order heating of all poles
+        Thermal ///< heating of all poles; see Run for how it grows
     };
     Law law = Law::Melting;
     int mover = 0;
@@ -165,12 +166,12 @@ struct Protection {
     std::vector<int> poles; ///< indices into Body::elements
     int winding = -1; ///< element index of a coil: its own current counts instead
     double ratedA = 0;
-    double limit = 0; ///< melting: non-fusing multiple; magnetic: multiple; thermal: heat at which it trips,
-                      ///< (I/rated)^2
+    double limit = 0; ///< magnetic: multiple; thermal: heat at which it trips, (I/rated)^2
     double timeConstantS = 0; ///< thermal and cooling
-    double latchS = 0; ///< magnetic: how long the latch must be pulled
-    bool phaseLossSensitive = true; ///< thermal: the hottest pole counts, else the mean of all poles
+    double latchS = 0; ///< how long the latch must be pulled; a current that is gone sooner leaves it closed
+    double unbalanceWeight = 0; ///< thermal: what the difference to the coolest pole adds to the hottest one's heat
     double resetBelow = 0; ///< thermal: closes by itself when it has cooled to this; 0: by hand
+    MeltingCurve melting{};
 };
 
 /// What a person can do to the device.
@@ -197,9 +198,6 @@ struct FailureModeSpec {
     std::string_view element; ///< "contact", "main", "coil", "armature", "lamp", "fuse" ...
     std::string_view mode; ///< "welded"
 };
-
-/// Times at the fast or slow limit of their bands.
-enum class Timing { Fast, Nominal, Slow };
 
 /// What others need to know of a kind, so that nobody asks which kind it is.
 struct KindTraits {

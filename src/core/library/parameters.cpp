@@ -158,7 +158,7 @@ Expected<ParameterValue> valueFrom(const ParameterSpec& spec, std::string_view t
 {
     switch (spec.type) {
     case ParameterSpec::Type::Number:
-        if (const auto number = numberFrom(text))
+        if (const auto number = writtenNumber(text))
             return ParameterValue{*number};
         return bad("parameter.not_a_number", text, spec.name);
     case ParameterSpec::Type::Word:

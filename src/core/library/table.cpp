@@ -14,7 +14,7 @@ extern const std::string_view ccf_measures_csv;
 extern const std::string_view typical_reliability_csv;
 extern const std::string_view overload_trip_classes_csv;
 extern const std::string_view failure_modes_csv;
-extern const std::string_view fuse_gg_curve_csv;
+extern const std::string_view fuse_gg_gates_csv;
 extern const std::string_view device_defaults_csv;
 extern const std::string_view conductor_ampacity_csv;
 extern const std::string_view button_and_lamp_colours_csv;
@@ -30,6 +30,8 @@ double unitFactor(std::string_view unit)
         return 1e-3;
     if (unit == "mA")
         return 1e-3;
+    if (unit == "h")
+        return 3600.0;
     if (unit.starts_with("%"))
         return 1e-2;
     if (unit == "kohm")
@@ -48,6 +50,18 @@ std::optional<double> numberFrom(std::string_view text)
     if (error != std::errc{} || end != text.data() + text.size() || !std::isfinite(value))
         return std::nullopt;
     return value;
+}
+
+std::optional<double> writtenNumber(std::string_view text)
+{
+    const std::size_t comma = text.find(',');
+    if (comma == text.npos)
+        return numberFrom(text);
+    if (text.size() - comma - 1 == 3 || text.size() - comma - 1 == 0 || text.find('.') != text.npos)
+        return std::nullopt;
+    std::string pointed(text);
+    pointed[comma] = '.';
+    return numberFrom(pointed);
 }
 
 std::string shortestText(double number)
@@ -101,7 +115,7 @@ TS_TABLE(ccfMeasuresTable, data::ccf_measures_csv)
 TS_TABLE(typicalReliabilityTable, data::typical_reliability_csv)
 TS_TABLE(tripClassTable, data::overload_trip_classes_csv)
 TS_TABLE(failureModesTable, data::failure_modes_csv)
-TS_TABLE(fuseCurveTable, data::fuse_gg_curve_csv)
+TS_TABLE(fuseGatesTable, data::fuse_gg_gates_csv)
 TS_TABLE(deviceDefaultsTable, data::device_defaults_csv)
 TS_TABLE(conductorTable, data::conductor_ampacity_csv)
 TS_TABLE(coloursTable, data::button_and_lamp_colours_csv)

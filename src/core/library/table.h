@@ -31,7 +31,7 @@ const Table& ccfMeasuresTable();
 const Table& typicalReliabilityTable();
 const Table& tripClassTable();
 const Table& failureModesTable();
-const Table& fuseCurveTable();
+const Table& fuseGatesTable();
 const Table& deviceDefaultsTable();
 const Table& conductorTable();
 const Table& coloursTable();
@@ -49,6 +49,9 @@ DefaultRow deviceDefault(std::string_view kind, std::string_view parameter);
 
 /// Parsed as a number without regard to locale; nothing if the text is not wholly a finite number.
 std::optional<double> numberFrom(std::string_view text);
+/// As people write it: also with a comma before the decimals. Nothing for a comma before exactly three digits: that
+/// could be a thousand.
+std::optional<double> writtenNumber(std::string_view text);
 /// The shortest text that reads back as the same number.
 std::string shortestText(double number);
 

@@ -30,6 +30,7 @@ Run::Run(const Plant& plant, State& state, Trace& trace, Workspace& workspace)
 Pause Run::run(std::span<const Stimulus> stimuli, const Limits& limits)
 {
     m_findsCauses = limits.findsCauses;
+    m_ties = limits.ties;
     if (m_state.isSettled && isAnyDriven())
         m_state.now = std::min(m_state.now, drivenSince()); // a pause within a step of speed: the step is done as a
                                                             // whole
@@ -76,23 +77,29 @@ bool Run::settle()
 {
     m_state.isSettled = true;
     bool solvesAgain = false; // a supply changed its mode: the same moves are still what everything follows from
+    m_oneByOne = false;
+    std::optional<std::pair<State, std::size_t>> beforeTie; // and the length of its trace
     for (int round = 0; round < kMostRounds; ++round) {
         if (!solvesAgain) {
             m_applied.clear();
             m_reasonOf.assign(m_plant.movers.size(), -1);
+            beforeTie.reset();
+            if (!m_oneByOne && isTieDue())
+                beforeTie.emplace(m_state, m_trace.events.size());
         }
         if (applyDue())
             if (m_chatter)
                 return false;
         solve();
-        const bool supplies = reactSupplies(), semiconductors = reactLogics();
-        solvesAgain = supplies || semiconductors;
+        solvesAgain = !look();
         if (solvesAgain)
             continue;
-        rebaseFlows();
-        reactCoils();
-        reactProtections();
-        reactRelays();
+        if (beforeTie && isUndone()) {
+            m_state = std::move(beforeTie->first);
+            m_trace.events.resize(beforeTie->second);
+            m_oneByOne = true;
+            continue;
+        }
         reconcileMovers();
         markLamps();
         markMotors();
@@ -100,6 +107,33 @@ bool Run::settle()
             return true;
     }
     return false;
+}
+
+bool Run::look()
+{
+    const bool supplies = reactSupplies(), semiconductors = reactLogics();
+    if (supplies || semiconductors)
+        return false;
+    rebaseFlows();
+    reactCoils();
+    reactProtections();
+    reactRelays();
+    return true;
+}
+
+bool Run::isUndone() const
+{
+    return std::any_of(m_applied.begin(), m_applied.end(), [this](const Applied& a) {
+        const int travel = m_state.travel[at(a.mover)];
+        const auto [low, high] = boundsOf(a.mover);
+        const int wish = std::clamp<int>(m_state.pushed[at(a.mover)] ? 2 : m_state.wish[at(a.mover)], low, high);
+        return travel > a.from ? wish < travel : wish > travel;
+    });
+}
+
+bool hasRace(std::span<const Event> events)
+{
+    return std::any_of(events.begin(), events.end(), [](const Event& e) { return e.why == Why::Race; });
 }
 
 void Run::solve()

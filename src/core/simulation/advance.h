@@ -35,7 +35,14 @@ struct Limits {
     /// Whether events say what they are because of. Finding that out solves the network again; without it causes are
     /// only roughly right, and nothing else changes.
     bool findsCauses = true;
+    /// Which of two movers is first where they arrive in one instant and one keeps the other from it. Equal parts are
+    /// never quite equal: who judges by a run with a Race in its trace looks at the other order, too.
+    enum class Ties : std::uint8_t { FirstIdFirst, LastIdFirst };
+    Ties ties = Ties::FirstIdFirst;
 };
+
+/// True if equal parts raced in it: the other order may have ended otherwise.
+bool hasRace(std::span<const Event> events);
 
 enum class Pause : std::uint8_t { Reached, Chatter, OutOfBudget, Cancelled };
 

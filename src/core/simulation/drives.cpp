@@ -116,9 +116,9 @@ void Run::rebaseProtections()
             next.law = Flow::Law::Heating;
             next.drive = heatingDrive(p.data, polesOf(k));
         } else {
-            const auto melting = meltingTimeS(polesOf(k).front() / p.data.ratedA, p.data.limit);
+            const auto clears = clearingTimeS(p.data.melting, polesOf(k).front());
             next.law = Flow::Law::Melting;
-            next.drive = melting ? 1.0 / *melting : 0.0;
+            next.drive = clears ? 1.0 / *clears : 0.0;
         }
         const bool stays = next.law == Flow::Law::Heating ? flow.value == flow.drive : flow.drive == 0.0;
         if (stays && next.law == flow.law && next.drive == flow.drive)

@@ -73,39 +73,33 @@ double coastingSpeed(const MotorElement& m, double a, double from, double afterS
     return std::copysign(std::max(w, 0.0), from);
 }
 
-std::optional<double> meltingTimeS(double multiple, double nonFusing)
-{
-    if (multiple <= nonFusing)
-        return std::nullopt;
-    static const std::vector<std::pair<double, double>> curve = [] {
-        std::vector<std::pair<double, double>> rows;
-        const Table& table = fuseCurveTable();
-        for (std::size_t r = 0; r < table.rowCount(); ++r)
-            rows.emplace_back(*table.number(r, "current_x"), *table.number(r, "time_s"));
-        return rows;
-    }();
-    if (multiple <= curve.front().first)
-        return curve.front().second;
-    if (multiple >= curve.back().first) {
-        const double ratio = curve.back().first / multiple;
-        return curve.back().second * ratio * ratio;
-    }
-    const auto above = std::find_if(curve.begin(), curve.end(), [&](const auto& row) { return row.first > multiple; });
-    const auto below = above - 1;
-    const double share = std::log(multiple / below->first) / std::log(above->first / below->first);
-    return below->second * std::pow(above->second / below->second, share);
-}
-
 double heatingDrive(const Protection& p, std::span<const double> polesA)
 {
-    double hottest = 0.0, sum = 0.0;
-    for (double i : polesA) {
-        const double square = (i / p.ratedA) * (i / p.ratedA);
-        hottest = std::max(hottest, square);
-        sum += square;
-    }
-    return p.phaseLossSensitive || polesA.empty() ? hottest : sum / static_cast<double>(polesA.size());
+    if (polesA.empty())
+        return 0.0;
+    const auto [coolest, hottest] = std::minmax_element(polesA.begin(), polesA.end());
+    const auto square = [&p](double a) { return (a / p.ratedA) * (a / p.ratedA); };
+    return square(*hottest) + p.unbalanceWeight * (square(*hottest) - square(*coolest));
 }
+
+namespace {
+
+double coldTripS(const Protection& p, double drive)
+{
+    return p.timeConstantS * std::log(drive / (drive - p.limit)) + p.latchS;
+}
+
+/// Above its limit heat grows by the same share in the same time, so that what it carried before shortens the trip by
+/// its share: t = tau ln(d / (d - limit)) (1 - before / limit). Else it goes towards the drive as by one time constant.
+/// Source: IEC 60947-4-1 table 3 for the times from cold; that one body answers for all of it is assumed.
+double heatAfter(const Protection& p, const Flow& f, double dt)
+{
+    if (f.drive > p.limit && f.value < f.drive)
+        return std::min(f.drive, f.value + dt * p.limit / coldTripS(p, f.drive));
+    return f.drive + (f.value - f.drive) * std::exp(-dt / p.timeConstantS);
+}
+
+} // namespace
 
 double flowValue(const Plant& plant, const State& state, int index, TimeNs time)
 {
@@ -122,7 +116,7 @@ double flowValue(const Plant& plant, const State& state, int index, TimeNs time)
         return (f.drive >= 0.0) == (value > f.target) ? f.target : value;
     }
     case Flow::Law::Heating:
-        return f.drive + (f.value - f.drive) * std::exp(-dt / protectionOfFlow(plant, index)->data.timeConstantS);
+        return heatAfter(protectionOfFlow(plant, index)->data, f, dt);
     case Flow::Law::Melting:
         if (f.drive > 0.0)
             return f.value + f.drive * dt;
@@ -150,7 +144,7 @@ std::optional<TimeNs> nextCrossing(const Plant& plant, const State& state)
             continue;
         }
         if (f.law == Flow::Law::Heating && f.drive > p.data.limit && f.value < p.data.limit)
-            offer(f, p.data.timeConstantS * std::log((f.drive - f.value) / (f.drive - p.data.limit)));
+            offer(f, coldTripS(p.data, f.drive) * (1.0 - f.value / p.data.limit));
         if (f.law == Flow::Law::Melting && f.drive > 0.0 && f.value < 1.0)
             offer(f, (1.0 - f.value) / f.drive);
     }

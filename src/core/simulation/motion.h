@@ -26,11 +26,7 @@ double coastingSpeed(const MotorElement& motor, double frictionNm, double fromRa
 /// Time to coast from one speed down to a lower one of the same sign (or zero).
 double coastingTimeS(const MotorElement& motor, double frictionNm, double fromRadPerS, double toRadPerS);
 
-/// Seconds a gG element takes to melt at a constant multiple of its rated current from cold; nothing if it never
-/// melts. Source: fuse_gg_curve.csv; below 10 ms the I2t of the last row counts.
-std::optional<double> meltingTimeS(double multiple, double nonFusingMultiple);
-
-/// The (I/rated)^2 that heats the device: hottest pole if it feels a lost phase, else the mean of the poles.
+/// The (I/rated)^2 that heats the device: that of the hottest pole, and its weight of the difference to the coolest.
 double heatingDrive(const Protection& protection, std::span<const double> polesA);
 
 /// When the flow, left to itself, reaches its limit (trip, melt, standstill, zero); nothing if never.

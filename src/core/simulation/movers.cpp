@@ -21,8 +21,9 @@ std::pair<int, int> Run::boundsOf(int mover) const
 {
     int low = m_overlay.lowest[at(mover)], high = m_overlay.highest[at(mover)];
     const PlantMover& m = m_plant.movers[at(mover)];
-    for (int partner : m.partners)
-        high = std::min(high, std::max(low, 2 - m_state.travel[at(partner)]));
+    for (int partner : m.partners) // whoever left rest first holds the other one there
+        if (m_state.travel[at(partner)] != 0)
+            high = std::min(high, std::max(low, m_state.travel[at(mover)] == 0 ? 0 : 2 - m_state.travel[at(partner)]));
     if (m.spec.freedBy >= 0 && m_state.travel[at(m.spec.freedBy)] != 2 && m_state.travel[at(mover)] == 0)
         high = low;
     for (int freed : m.frees) // a bolt cannot return while the guard is open
@@ -44,7 +45,12 @@ void Run::reconcileMovers()
         const int desired = std::clamp(wish, low, high);
         if (headed[at(m)] == desired)
             continue;
-        std::erase_if(m_state.agenda, [m](const Pending& p) { return p.phase == Pending::Move && p.slot == m; });
+        const auto isOfIt = [m](const Pending& p) { return p.phase == Pending::Move && p.slot == m; };
+        if (m_oneByOne && !m_applied.empty()
+            && std::any_of(m_state.agenda.begin(), m_state.agenda.end(),
+                [&](const Pending& p) { return isOfIt(p) && p.at <= m_state.now; }))
+            recordRace(m_applied.front().mover, m);
+        std::erase_if(m_state.agenda, isOfIt);
         if (m_state.travel[at(m)] != desired)
             scheduleMove(m, desired);
     }
@@ -140,24 +146,57 @@ void Run::describeCause(int m, Pending& p) const
                 p.si = std::max(p.si, i);
 }
 
+int Run::firstDue() const
+{
+    int first = -1;
+    for (const Pending& p : m_state.agenda) { // sorted by time
+        if (p.at > m_state.now)
+            break;
+        if (p.phase != Pending::Move)
+            continue;
+        const int device = m_plant.movers[at(p.slot)].device;
+        if (first < 0 || (m_ties == Limits::Ties::FirstIdFirst ? device < first : device > first))
+            first = device;
+    }
+    return first;
+}
+
+bool Run::isTieDue() const
+{
+    const int first = firstDue();
+    return std::any_of(m_state.agenda.begin(), m_state.agenda.end(), [&](const Pending& p) {
+        return p.at <= m_state.now && p.phase == Pending::Move && m_plant.movers[at(p.slot)].device != first;
+    });
+}
+
 bool Run::applyDue()
 {
     bool moved = false;
-    while (!m_state.agenda.empty() && m_state.agenda.front().at <= m_state.now) {
-        const Pending p = m_state.agenda.front();
-        m_state.agenda.erase(m_state.agenda.begin());
+    for (int device = firstDue();; device = firstDue()) {
+        const auto due = std::find_if(m_state.agenda.begin(), m_state.agenda.end(),
+            [&](const Pending& p) { return p.phase != Pending::Move || m_plant.movers[at(p.slot)].device == device; });
+        if (due == m_state.agenda.end() || due->at > m_state.now)
+            return moved;
+        const Pending p = *due;
+        m_state.agenda.erase(due);
         if (p.phase == Pending::Move)
             moved |= applyMove(p);
         else if (p.phase == Pending::HoldUp)
             endHoldUp(p);
+        if (m_oneByOne && moved && firstDue() != device)
+            return true;
     }
-    return moved;
 }
 
 bool Run::applyMove(const Pending& p)
 {
     const auto [low, high] = boundsOf(p.slot);
     const int to = std::clamp(p.to, low, high), from = m_state.travel[at(p.slot)];
+    for (int partner : m_plant.movers[at(p.slot)].partners)
+        if (to < p.to && std::any_of(m_applied.begin(), m_applied.end(), [&](const Applied& a) {
+                return a.mover == partner && a.from == 0;
+            }))
+            recordRace(partner, p.slot);
     if (to == from)
         return false;
     m_state.travel[at(p.slot)] = static_cast<std::uint8_t>(to);
@@ -166,6 +205,13 @@ bool Run::applyMove(const Pending& p)
     if (to != 1)
         countArrival(p.slot);
     return true;
+}
+
+void Run::recordRace(int winner, int loser)
+{
+    const int before = m_state.lastEvent;
+    record(Why::Race, m_plant.movers[at(winner)].device, winner, loser, 0, before);
+    m_state.lastEvent = before; // nothing follows from it
 }
 
 void Run::countArrival(int mover)

@@ -372,6 +372,18 @@ Expected<void> addLinkages(const Circuit& circuit, Plant& plant)
 
 } // namespace
 
+void setCoilBand(Plant& plant, CoilBand band)
+{
+    const auto end = [band](const DefaultRow& row) {
+        return band == CoilBand::Holds ? row.low : band == CoilBand::LetsGo ? row.high : row.nominal;
+    };
+    for (PlantCoil& c : plant.coils) {
+        c.data.pickUpV = c.data.ratedV * end(deviceDefault("coil", "may_pull_in_from"));
+        c.data.dropOutV = c.data.ratedV
+            * end(deviceDefault("coil", c.data.direct ? "may_drop_out_at_dc" : "may_drop_out_at_ac"));
+    }
+}
+
 double wireOhm(const Wire& wire)
 {
     static const double resistivity = deviceDefault("copper", "resistivity_20c").nominal; // ohm mm2/m

@@ -175,6 +175,9 @@ constexpr double kCapacitiveLengthM = 50.0;
 /// Fails with what the device kinds refuse, and with NotFound for a wire that ends nowhere. Pure.
 Expected<Plant> compile(const Circuit& circuit, Timing timing = Timing::Nominal);
 
+/// Every coil at that end of its band. Voltages of the network do not depend on it.
+void setCoilBand(Plant& plant, CoilBand band);
+
 /// Resistance of a copper wire at 20 degrees. Source: resistivity row of device_defaults.csv.
 double wireOhm(const Wire& wire);
 

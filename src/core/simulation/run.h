@@ -24,6 +24,11 @@ private:
     // one instant
     bool settleWith(StimulusIt& next, StimulusIt end);
     bool settle();
+    /// One look of all devices; false if a supply or a semiconductor changed and the network is to be solved again.
+    bool look();
+    /// Moves of several devices are due, and together they were undone by what they brought about: equal parts would
+    /// chatter or stand half-way for ever. Back to before, to take one after the other.
+    bool isUndone() const;
     void solve();
     /// Only speeds have changed: the topology is the one at hand.
     void solveSpeeds();
@@ -45,8 +50,13 @@ private:
     void schedule(Pending p, TimeNs when, int to);
     /// Which net and value made the mover move: its coil's voltage, or the current that tripped it.
     void describeCause(int m, Pending& p) const;
-    /// Puts all that is due into effect. True if anything moved.
+    /// Of several devices at once?
+    bool isTieDue() const;
+    /// Puts what is due into effect: all of it, or with m_oneByOne what is due of one device. True if anything moved.
     bool applyDue();
+    /// The device whose moves are taken first; -1: none is due.
+    int firstDue() const;
+    void recordRace(int winner, int loser);
     bool applyMove(const Pending& p);
     void countArrival(int mover);
 
@@ -141,6 +151,8 @@ private:
     std::vector<Applied> m_applied;
     std::vector<int> m_reasonOf; ///< by mover: the event of its own logic that drives it, in this round; -1: none
     bool m_chatter = false;
+    Limits::Ties m_ties = Limits::Ties::FirstIdFirst;
+    bool m_oneByOne = false; ///< within this instant
     bool m_findsCauses = true;
 };
 

@@ -131,7 +131,8 @@ enum class Why : std::uint8_t {
     ResetWanted,
     OutputsOn,
     OutputsOff,
-    LogicMode ///< of a timer, monitor, gate, starter or drive; from: its flags
+    LogicMode, ///< of a timer, monitor, gate, starter or drive; from: its flags
+    Race ///< in one instant with another that it keeps from moving: the order decides. From: the other's mover
 };
 
 struct Event {

@@ -80,12 +80,12 @@ TEST(Fields, WhatImportAcceptsLoadingAccepts)
             + "," + any({"", "1", "0.05", "0.049", "1000", "1e9", "nan"}) + ","
             + any({"", "0", "0.01", "10000", "20000", "-1", "1e-300"}) + "," + any({"", "W1"}) + ","
             + any({"", "cable", "string"}) + "\n";
-        const auto file = io::circuitFromLists(devices, wires, {});
-        file ? ++accepted : ++refused;
-        if (file)
-            EXPECT_TRUE(io::parseDossier(io::printDossier(*file))) << devices << wires;
+        const auto list = io::circuitFromLists({devices}, {wires}, {});
+        list.value ? ++accepted : ++refused;
+        if (list.value)
+            EXPECT_TRUE(io::parseDossier(io::printDossier(*list.value))) << devices << wires;
         else
-            EXPECT_FALSE(file.error().message.id.empty());
+            EXPECT_FALSE(list.errors.empty());
     }
     EXPECT_GT(accepted, 20);
     EXPECT_GT(refused, 20);
@@ -108,12 +108,14 @@ TEST(Fields, NothingIsWrittenThatCouldNotBeRead)
 TEST(Fields, WordsOfListsAreCheckedAsInTheFile)
 {
     const std::string head = "id,name,kind,pfhd_per_hour,performance_level,category\n";
-    EXPECT_TRUE(io::partsFromCsv(head + "p1,x,safety_relay,1e-9,e,4\n"));
+    const std::string good = head + "p1,x,safety_relay,1e-9,e,4\n";
+    EXPECT_TRUE(io::partsFromCsv({good}).value);
     for (const char* line : {"p1,x,safety_relay,1e-9,z,4\n", "p1,x,safety_relay,1e-9,e,5\n"}) {
-        const auto parts = io::partsFromCsv(head + line);
-        ASSERT_FALSE(parts) << line;
-        EXPECT_EQ(parts.error().message.id, "file.unknown_word");
-        EXPECT_EQ(parts.error().place.line, 2);
+        const std::string text = head + line;
+        const auto parts = io::partsFromCsv({text});
+        ASSERT_FALSE(parts.value) << line;
+        EXPECT_EQ(parts.errors.front().message.id, "file.unknown_word");
+        EXPECT_EQ(parts.errors.front().place.line, 2);
     }
 }
 

@@ -4,6 +4,7 @@
 
 #include "core/base/csv.h"
 #include "core/io/dossier_text.h"
+#include "core/library/table.h"
 #include "core/patterns/starter.h"
 #include "tests/support/circuits.h"
 
@@ -23,9 +24,10 @@ const std::string kWires = "from,to,number,area_mm2,length_m,route,route_kind\n"
 
 TEST(Lists, ATypedInPanelRuns)
 {
-    const auto file = io::circuitFromLists(kDevices, kWires, {});
-    ASSERT_TRUE(file) << file.error().message.id;
-    const Circuit& c = file->dossier.circuit;
+    const auto list = io::circuitFromLists({kDevices}, {kWires}, {});
+    ASSERT_TRUE(list.value) << list.errors.front().message.id;
+    EXPECT_TRUE(list.remarks.empty());
+    const Circuit& c = list.value->dossier.circuit;
     EXPECT_EQ(c.device("S1")->label, "start, by hand");
     EXPECT_EQ(c.wires[1].number, "2") << "a net without a number gets the next one";
     EXPECT_DOUBLE_EQ(c.wires[1].areaMm2, 0.75);
@@ -43,8 +45,10 @@ TEST(Lists, ComeBackFromWhatWasWritten)
         const auto file = patterns::starter(*patterns::Plan::from(with));
         ASSERT_TRUE(file);
         const Circuit& c = file->dossier.circuit;
-        const auto again = io::circuitFromLists(io::deviceListCsv(c), io::wireListCsv(c), c.parts);
-        ASSERT_TRUE(again) << again.error().message.id << again.error().place.line;
+        const std::string devices = io::deviceListCsv(c), wires = io::wireListCsv(c);
+        const auto list = io::circuitFromLists({devices}, {wires}, c.parts);
+        ASSERT_TRUE(list.value) << list.errors.front().message.id << list.errors.front().place.line;
+        const auto& again = list.value;
         EXPECT_EQ(io::deviceListCsv(again->dossier.circuit), io::deviceListCsv(c));
         EXPECT_EQ(io::wireListCsv(again->dossier.circuit), io::wireListCsv(c));
         EXPECT_EQ(again->dossier.circuit.interlocks.size(), c.interlocks.size());
@@ -80,26 +84,89 @@ TEST(Lists, ErrorsNameLineAndColumn)
             {good, "from,to\nG9:+,S1:13\n", "edit.no_terminal", 2, 1},
             {good, "from,to\nG1:+,G1:+\n", "edit.wire_to_itself", 2, 1},
             {good, "from,to,length_m\nG1:+,S1:13,-1\n", "file.outside", 2, 12},
-            {good, "from,to,area_mm2\nG1:+,S1:13,thin\n", "file.not_a_number", 2, 12},
+            {good, "from,to,area_mm2\nG1:+,S1:13,thin\n", "list.not_a_number", 2, 12},
             {good, "from,to,route,route_kind\nG1:+,S1:13,W1,pipe\n", "file.unknown_word", 2, 15},
             {good, "from,to\n\"G1:+,S1:13\n", "csv.open_quote", 2, 1},
             {good, "from,to\n\"G1:+\"x,S1:13\n", "csv.text_after_quote", 2, 7}}) {
-        const auto file = io::circuitFromLists(w.devices, w.wires, {});
-        ASSERT_FALSE(file) << w.id;
-        EXPECT_EQ(file.error().message.id, w.id);
-        EXPECT_EQ(file.error().place.line, w.line) << w.id;
-        EXPECT_EQ(file.error().place.column, w.column) << w.id;
+        const auto file = io::circuitFromLists({w.devices}, {w.wires}, {});
+        ASSERT_FALSE(file.value) << w.id;
+        ASSERT_FALSE(file.errors.empty()) << w.id;
+        const Error& error = file.errors.front();
+        EXPECT_EQ(error.message.id, w.id);
+        EXPECT_EQ(error.place.line, w.line) << w.id;
+        EXPECT_EQ(error.place.column, w.column) << w.id;
     }
+}
+
+TEST(Lists, EverythingThatIsWrongIsToldAtOnceAndOnce)
+{
+    const auto list = io::circuitFromLists(
+        {"tag,kind,parameters\nG1,supply_external_24v,\nP1,lamp,rated_voltage_v=warm\nQ1,teapot,\n", "devices.csv"},
+        {"from,to,length_m,area_mm2\nG1:+,P1:X1,20000,thin\nP1:X2,Q1:A1,1,1\nG1:+,G1:9,1,1\n", "wires.csv"}, {});
+    ASSERT_FALSE(list.value);
+    ASSERT_EQ(list.errors.size(), 3u) << "wires to what could not be made are no second error";
+    EXPECT_EQ(list.errors[0].message.id, "parameter.not_a_number");
+    EXPECT_EQ(list.errors[1].message.id, "kind.unknown");
+    EXPECT_EQ(list.errors[2].message.id, "edit.no_terminal");
+    EXPECT_EQ(list.errors[0].place.file, "devices.csv");
+    EXPECT_EQ(list.errors[2].place.file, "wires.csv");
+    EXPECT_EQ(list.errors[2].place.line, 4);
+    const auto wires = io::circuitFromLists({kDevices}, {"from,to,length_m,area_mm2\nG1:+,S1:13,20000,thin\n"}, {});
+    EXPECT_EQ(wires.errors.size(), 2u) << "both cells of one line";
+}
+
+/// What a spreadsheet of a country with decimal commas writes, with blanks, empty lines and remarks.
+TEST(Lists, SemicolonsDecimalCommasBlanksAndRemarksAreReadAndSaid)
+{
+    const auto list = io::circuitFromLists(
+        {"tag; kind; parameters; remark\r\n\r\n ;;;\r\nG1; supply_external_24v;; old one\r\n"
+         "P1; lamp; \"rated_voltage_v=24,5\"; ;\r\n"},
+        {"from\tto\tlength_m\tarea_mm2\n\nG1:+ \t P1:X1\t2,5\t\"0,75\"\n"}, {});
+    for (const Error& error : list.errors)
+        ADD_FAILURE() << error.message.id << " " << error.place.line << ":" << error.place.column;
+    ASSERT_TRUE(list.value);
+    const Wire& wire = list.value->dossier.circuit.wires.front();
+    EXPECT_DOUBLE_EQ(wire.lengthM, 2.5);
+    EXPECT_DOUBLE_EQ(wire.areaMm2, 0.75);
+    std::vector<std::string> said;
+    for (const io::ListRemark& remark : list.remarks)
+        said.push_back(remark.message.id);
+    EXPECT_EQ(said,
+        (std::vector<std::string>{
+            "list.semicolons", "list.for_people", "list.decimal_commas", "list.tabulators", "list.decimal_commas"}));
+}
+
+TEST(Lists, ACommaBeforeThreeDigitsCouldBeAThousandAndIsRefused)
+{
+    const auto list = io::circuitFromLists({kDevices}, {"from;to;length_m\nG1:+;S1:13;1,000\n"}, {});
+    ASSERT_EQ(list.errors.size(), 1u);
+    EXPECT_EQ(list.errors.front().message.id, "list.not_a_number");
+    EXPECT_EQ(writtenNumber("1,5"), 1.5);
+    EXPECT_EQ(writtenNumber("-0,25"), -0.25);
+    for (const char* text : {"1,000", "1.000,5", "1,", ",", "1,5,2"})
+        EXPECT_FALSE(writtenNumber(text)) << text;
+}
+
+TEST(Lists, ASecondWireBetweenTwoTerminalsIsTakenAndSaid)
+{
+    const std::string twice = kWires + "S1:13,G1:+,1,1,3,door,enclosure\n";
+    const auto list = io::circuitFromLists({kDevices}, {twice}, {});
+    ASSERT_TRUE(list.value);
+    ASSERT_EQ(list.remarks.size(), 1u);
+    EXPECT_EQ(list.remarks.front().message.id, "list.wire_twice");
+    EXPECT_EQ(list.remarks.front().place.line, 5);
 }
 
 TEST(Parts, TheSampleListReadsAndComesBackAsCsvAndJson)
 {
     const auto text = io::systemFiles().read(test::sourcePath("data/parts/larkspur_parts.csv"));
     ASSERT_TRUE(text);
-    const auto parts = io::partsFromCsv(*text);
-    ASSERT_TRUE(parts) << parts.error().message.id << " " << parts.error().place.line;
+    const auto listed = io::partsFromCsv({*text});
+    ASSERT_TRUE(listed.value) << listed.errors.front().message.id << " " << listed.errors.front().place.line;
+    const auto& parts = listed.value;
     EXPECT_GT(parts->size(), 15u);
-    const auto csv = io::partsFromCsv(io::partsCsv(*parts));
+    const std::string written = io::partsCsv(*parts);
+    const auto csv = io::partsFromCsv({written}).value;
     const auto json = io::partsFromJson(io::partsJson(*parts));
     ASSERT_TRUE(csv && json);
     EXPECT_EQ(io::partsJson(*csv), io::partsJson(*parts));
@@ -115,11 +182,12 @@ TEST(Parts, ErrorsNameLineAndColumn)
              {"id,name,kind,b10d_cycles\nA,b,lamp,0\n", "file.outside", 2, 10},
              {"id,name,kind,b10d_cycles,mttfd_years\nA,b,lamp,1000,20\n", "file.one_reliability", 2, 10},
              {"id,name,kind,pfhd_per_hour\nA,b,lamp,1e-8\n", "file.pfhd_without_level", 2, 10}}) {
-        const auto parts = io::partsFromCsv(text);
-        ASSERT_FALSE(parts) << id;
-        EXPECT_EQ(parts.error().message.id, id);
-        EXPECT_EQ(parts.error().place.line, line) << id;
-        EXPECT_EQ(parts.error().place.column, column) << id;
+        const auto parts = io::partsFromCsv({text});
+        ASSERT_FALSE(parts.value) << id;
+        ASSERT_EQ(parts.errors.size(), 1u) << id;
+        EXPECT_EQ(parts.errors.front().message.id, id);
+        EXPECT_EQ(parts.errors.front().place.line, line) << id;
+        EXPECT_EQ(parts.errors.front().place.column, column) << id;
     }
     const auto json = io::partsFromJson("[\n {\"id\": \"A\", \"kind\": \"lamp\", \"price\": 3}]");
     ASSERT_FALSE(json);
@@ -140,7 +208,7 @@ TEST(Csv, QuotesCommasLineEndsAndFormulas)
     EXPECT_EQ(csvCell("=1+1"), "'=1+1") << "a spreadsheet runs nothing";
     EXPECT_EQ(csvCell("-5"), "-5") << "a number stays one";
     EXPECT_EQ(csvCell("@x,y"), "\"'@x,y\"");
-    for (const char* cell : {"plain", "=x", "-a", "a\"b", "a,b", "#a", "a\nb"})
+    for (const char* cell : {"plain", "=x", "-a", "a\"b", "a,b", "#a", "a\nb", " a", "a "})
         EXPECT_EQ((*csvRows(csvCell(cell) + ",\n"))[0].cells[0].text, cell);
 }
 

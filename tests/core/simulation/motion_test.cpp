@@ -73,34 +73,101 @@ TEST(Acceleration, AHangingLoadFallsUnlessItIsHeld)
     EXPECT_DOUBLE_EQ(accelerationRadPerS2(0.1, braked, -5.0, 0.0), 50.0) << "downwards, the brake takes the weight";
 }
 
-TEST(MeltingTime, FollowsTheCurveAndNeverMeltsBelowTheNonFusingCurrent)
+/// Gates of IEC 60269-1 and -2: what must hold, holds; what must open, has opened.
+TEST(GgFuse, EveryRatingStaysWithinItsGates)
 {
-    EXPECT_FALSE(meltingTimeS(1.5, 1.5));
-    EXPECT_FALSE(meltingTimeS(1.0, 1.25));
-    const Table& curve = fuseCurveTable();
-    for (std::size_t row = 0; row < curve.rowCount(); ++row)
-        EXPECT_NEAR(*meltingTimeS(*curve.number(row, "current_x"), 1.25), *curve.number(row, "time_s"),
-            1e-6 * *curve.number(row, "time_s"));
-    // Beyond the last row I2t is constant: twice the current, a quarter of the time.
-    const double last = *curve.number(curve.rowCount() - 1, "current_x"),
-                 time = *curve.number(curve.rowCount() - 1, "time_s");
-    EXPECT_NEAR(*meltingTimeS(2 * last, 1.25), time / 4.0, 1e-12);
-    double before = 1e9;
-    for (double x = 1.7; x < 100; x *= 1.1) {
-        EXPECT_LT(*meltingTimeS(x, 1.25), before) << x;
-        before = *meltingTimeS(x, 1.25);
+    const Table& gates = fuseGatesTable();
+    ASSERT_GT(gates.rowCount(), 15u);
+    for (std::size_t row = 0; row < gates.rowCount(); ++row) {
+        const double rated = *gates.number(row, "rated_a");
+        for (const Timing timing : {Timing::Fast, Timing::Nominal, Timing::Slow}) {
+            const MeltingCurve curve = ggCurve(rated, timing);
+            const auto time = [&](const char* column) {
+                return clearingTimeS(curve, *gates.number(row, column)).value_or(HUGE_VAL);
+            };
+            EXPECT_GE(time("holds_10s_a"), 10.0 * (1 - 1e-9)) << rated;
+            EXPECT_GE(time("holds_0.1s_a"), 0.1 * (1 - 1e-9)) << rated;
+            EXPECT_LE(time("opens_5s_a"), 5.0 + 0.01 + 1e-6) << rated; // the arc comes after
+            EXPECT_LE(time("opens_0.1s_a"), 0.1 + 0.01 + 1e-9) << rated;
+        }
     }
 }
 
-TEST(HeatingDrive, HottestPoleCountsIfTheRelayFeelsALostPhase)
+/// 16 A is the first rating with 1.25 and 1.6 (IEC 60269-1 table 2); 12 A has 1.5 and 1.9, 4 A 1.5 and 2.1.
+TEST(GgFuse, ConventionalCurrentsAreThoseOfItsRating)
 {
-    Protection p;
-    p.ratedA = 2.0;
-    const std::array<double, 3> single{0.0, 3.0, 3.0};
-    p.phaseLossSensitive = true;
-    EXPECT_DOUBLE_EQ(heatingDrive(p, single), 2.25); // (3 / 2)^2
-    p.phaseLossSensitive = false;
-    EXPECT_DOUBLE_EQ(heatingDrive(p, single), 1.5); // two thirds of it
+    for (const auto& [rated, holds, opens] :
+        {std::tuple{4.0, 1.5, 2.1}, {12.0, 1.5, 1.9}, {16.0, 1.25, 1.6}, {63.0, 1.25, 1.6}}) {
+        EXPECT_FALSE(clearingTimeS(ggCurve(rated, Timing::Fast), 0.999 * holds * rated));
+        const auto slow = clearingTimeS(ggCurve(rated, Timing::Slow), 1.0001 * opens * rated);
+        ASSERT_TRUE(slow) << rated;
+        EXPECT_LE(*slow, 3600.0 + 0.02);
+        EXPECT_GT(*slow, 3000.0);
+    }
+    EXPECT_NEAR(*clearingTimeS(ggCurve(100.0, Timing::Slow), 160.0), 7200.0, 0.02);
+}
+
+TEST(GgFuse, ACurrentHasToRiseBeforeItMeltsAndArcsAfterwards)
+{
+    // 16 A, usual: I2t = sqrt(300 * 1000) = 548 A2s. Closed at zero the current is nearly w t sqrt2 I: I2t = 2/3 I2 w2
+    // t3, so t = (1.5 * 548 / (5500 * 314.16)^2)^(1/3) = 0.65 ms, and 1.5 times that for the arc.
+    const double t = std::cbrt(1.5 * std::sqrt(300.0 * 1000.0) / std::pow(5500.0 * 100.0 * M_PI, 2));
+    EXPECT_NEAR(*clearingTimeS(ggCurve(16.0, Timing::Nominal), 5500.0), 2.5 * t, 0.02 * t);
+    double before = HUGE_VAL;
+    for (double a = 26.0; a < 20'000.0; a *= 1.05) {
+        const double now = *clearingTimeS(ggCurve(16.0, Timing::Nominal), a);
+        EXPECT_LT(now, before) << a;
+        before = now;
+    }
+}
+
+/// IEC 60947-4-1 table 4: a relay that feels a lost phase trips with 1.15 in two poles and none in the third, and not
+/// with 1.0, 1.0 and 0.9; one that does not trips with 1.32, 1.32 and 0. Neither trips at 1.05, each does at 1.2.
+TEST(OverloadRelay, KeepsTheLimitsWithAllPolesAndWithTwo)
+{
+    for (const bool feels : {true, false}) {
+        Circuit c;
+        Device d;
+        d.id = {1};
+        d.tag = "F1";
+        d.kind = "overload_relay";
+        d.parameters = {{"setting_a", 2.0}, {"phase_loss_sensitive", feels}};
+        c.devices.push_back(d);
+        const Protection p = compile(c)->protections[0].data;
+        const auto trips = [&p](double a, double b, double third) {
+            const std::array<double, 3> poles{2.0 * a, 2.0 * b, 2.0 * third};
+            return heatingDrive(p, poles) > p.limit;
+        };
+        EXPECT_FALSE(trips(1.05, 1.05, 1.05));
+        EXPECT_TRUE(trips(1.2, 1.2, 1.2));
+        EXPECT_EQ(trips(1.15, 1.15, 0.0), feels);
+        EXPECT_FALSE(trips(1.0, 1.0, 0.9));
+        EXPECT_TRUE(trips(1.32, 1.32, 0.0));
+    }
+}
+
+/// Warm at its setting: (1 - 1 / 1.19^2) of the time from cold, whatever the current (25 to 35 % is usual).
+TEST(OverloadRelay, WarmTripsInLessThanAThirdOfTheTime)
+{
+    Circuit c;
+    Device d;
+    d.id = {1};
+    d.tag = "F1";
+    d.kind = "overload_relay";
+    d.parameters = {{"setting_a", 1.0}};
+    c.devices.push_back(d);
+    const Plant plant = *compile(c);
+    const auto tripS = [&plant](double heat, double x) {
+        State state = initialState(plant);
+        state.isSettled = true;
+        state.flows[static_cast<std::size_t>(plant.protections[0].flow)] = {heat, x * x, 0.0, 0, Flow::Law::Heating};
+        return secondsOf(*nextCrossing(plant, state)).si();
+    };
+    for (const double x : {1.5, 3.0, 7.2}) {
+        EXPECT_NEAR(tripS(1.0, x) / tripS(0.0, x), 1.0 - 1.0 / (1.19 * 1.19), 1e-3) << x;
+        EXPECT_NEAR(tripS(0.0, x) / tripS(0.0, 7.2),
+            std::log(x * x / (x * x - 1.19 * 1.19)) / std::log(7.2 * 7.2 / (7.2 * 7.2 - 1.19 * 1.19)), 1e-3);
+    }
 }
 
 TEST(TripClass, ColdRelayTripsInItsClassAtSevenPointTwoTimesItsSetting)

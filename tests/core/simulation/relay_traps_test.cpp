@@ -51,6 +51,27 @@ TEST(StopInTheRelaysSupply, WithAWeldedContactorStopsNothing)
     EXPECT_TRUE(told.is("K1", "outputs_off")) << "the feedback refuses the reset; the motor runs all the same";
 }
 
+/// A reset circuit that begins at the channel (S12-S34) has supply only while the channel is closed.
+TEST(ResetCircuit, MayBeginAtAChannel)
+{
+    CircuitBuilder b;
+    b.device("G1", "supply_external_24v").device("S0", "emergency_stop", {{"contacts", Words{"11-12"}}});
+    b.device("S3", "push_button", {{"contacts", Words{"13-14"}}});
+    b.device("K1", "safety_relay",
+        {{"channels", Words{"S11-S12"}}, {"channel_polarity", Words{"positive"}}, {"reset_circuit", word("S12-S34")}});
+    b.wire("G1:+", "K1:A1").wire("K1:A2", "G1:-").wire("K1:S11", "S0:11").wire("S0:12", "K1:S12");
+    b.wire("K1:S12", "S3:13").wire("S3:14", "K1:S34");
+    Bench bench(b.plant());
+    bench.to(0.5).tap("S3").to(1.5);
+    EXPECT_TRUE(bench.is("K1", "outputs_on"));
+    bench.act("S0", "press").to(2.0);
+    EXPECT_TRUE(bench.is("K1", "outputs_off"));
+    bench.tap("S3").to(3.0);
+    EXPECT_TRUE(bench.is("K1", "outputs_off")) << "the channel is open";
+    bench.act("S0", "unlatch").to(3.5).tap("S3").to(4.5);
+    EXPECT_TRUE(bench.is("K1", "outputs_on"));
+}
+
 TEST(DelayedOutputs, StayOnForTheirTimeAndDropWithTheSupply)
 {
     CircuitBuilder b;

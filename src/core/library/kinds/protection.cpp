@@ -44,9 +44,9 @@ Expected<Body> breakerBody(const Parameters& p, Timing timing)
     const double thermalMultiple = deviceDefault("breaker", "thermal").nominal;
     const double limit = thermalMultiple * thermalMultiple;
     const double testS = timed(deviceDefault("breaker", "time_at_2_55_x"), Timing::Nominal);
-    b.protections.push_back({Protection::Law::Magnetic, 0, 0, all, -1, rated, multiple, 0.0, latch, true});
+    b.protections.push_back({Protection::Law::Magnetic, 0, 0, all, -1, rated, multiple, 0.0, latch});
     b.protections.push_back(
-        {Protection::Law::Thermal, 0, 0, all, -1, rated, limit, timeConstantFor(testS, 2.55, limit), 0.0, true});
+        {Protection::Law::Thermal, 0, 0, all, -1, rated, limit, timeConstantFor(testS, 2.55, limit), latch});
     b.actions = {{"switch_on", 0, 2}, {"switch_off", 0, 0}};
     return b;
 }
@@ -57,17 +57,23 @@ constexpr std::array kFuseParameters{
 };
 constexpr std::array kFuseFaults{FailureModeSpec{"element", "open"}};
 
-Expected<Body> fuseBody(const Parameters& p, Timing)
+Expected<Body> fuseBody(const Parameters& p, Timing timing)
 {
     Body b;
     const double rated = p.number("rated_current_a");
-    const char* size = rated <= 4 ? "fuse gG to 4 A" : rated <= 16 ? "fuse gG above 4 to 16 A" : "fuse gG above 16 A";
-    const double nonFusing = deviceDefault(size, "non_fusing_current").nominal;
+    const MeltingCurve curve = ggCurve(rated, timing);
     const double cooling = deviceDefault("fuse gG", "cooling_time").nominal;
     for (int k = 0; k < static_cast<int>(p.number("poles")); ++k) {
         b.movers.push_back({"element " + poleName(k), MoverSpec::Driver::Protection, 0, 0.0, 0.0, 0.0, true});
         const int pole = addContact(b, poleName(k), {ContactKind::Pole, k, kAtRest});
-        b.protections.push_back({Protection::Law::Melting, k, 2, {pole}, -1, rated, nonFusing, cooling, 0.0, true});
+        Protection melts;
+        melts.law = Protection::Law::Melting;
+        melts.mover = k;
+        melts.poles = {pole};
+        melts.ratedA = rated;
+        melts.timeConstantS = cooling;
+        melts.melting = curve;
+        b.protections.push_back(melts);
         b.actions.push_back({"replace", k, 0});
     }
     return b;
@@ -83,9 +89,10 @@ constexpr std::array kOverloadFaults{FailureModeSpec{"contact", "welded"}, Failu
     FailureModeSpec{"mechanism", "does_not_trip"}};
 
 /// Heating of all poles by the trip class of IEC 60947-4-1.
-Protection thermalOf(const Parameters& p, int mover, std::uint8_t tripped, const std::vector<int>& poles, Timing timing)
+Protection thermalOf(const Parameters& p, int mover, std::uint8_t tripped, const std::vector<int>& poles,
+    bool feelsLostPhase, Timing timing)
 {
-    const DefaultRow cold = deviceDefault("overload relay", "trip_limit_cold");
+    const DefaultRow cold = deviceDefault("overload relay", "trip_limit");
     const double limit = cold.nominal * cold.nominal;
     const Table& classes = tripClassTable();
     double tau = 0.0;
@@ -103,6 +110,10 @@ Protection thermalOf(const Parameters& p, int mover, std::uint8_t tripped, const
     heat.ratedA = p.number("setting_a");
     heat.limit = limit;
     heat.timeConstantS = tau;
+    const double twoPoles = deviceDefault(
+        "overload relay", feelsLostPhase ? "two_pole_limit_sensitive" : "two_pole_limit_insensitive")
+                                .nominal;
+    heat.unbalanceWeight = limit / (twoPoles * twoPoles) - 1.0;
     return heat;
 }
 
@@ -115,8 +126,7 @@ Expected<Body> overloadBody(const Parameters& p, Timing timing)
         poles.push_back(addContact(b, poleName(k), {ContactKind::Pole, -1, kAlways}));
     addContact(b, "95-96", {ContactKind::NormallyClosed, 0, kAtRest});
     addContact(b, "97-98", {ContactKind::NormallyOpen, 0, kActuated});
-    Protection heat = thermalOf(p, 0, 2, poles, timing);
-    heat.phaseLossSensitive = p.flag("phase_loss_sensitive");
+    Protection heat = thermalOf(p, 0, 2, poles, p.flag("phase_loss_sensitive"), timing);
     if (p.word("reset") == "automatic")
         heat.resetBelow = heat.limit * deviceDefault("overload relay", "automatic_reset_below").nominal;
     b.protections.push_back(heat);
@@ -145,9 +155,10 @@ Expected<Body> motorSwitchBody(const Parameters& p, Timing timing)
         !ok)
         return Unexpected{ok.error()};
     const double multiple = timed(deviceDefault("motor protection switch", "instantaneous"), timing);
-    b.protections.push_back(
-        {Protection::Law::Magnetic, 0, 0, poles, -1, p.number("setting_a"), multiple, 0.0, latch, true});
-    b.protections.push_back(thermalOf(p, 0, 0, poles, timing));
+    b.protections.push_back({Protection::Law::Magnetic, 0, 0, poles, -1, p.number("setting_a"), multiple, 0.0, latch});
+    Protection heat = thermalOf(p, 0, 0, poles, true, timing);
+    heat.latchS = latch;
+    b.protections.push_back(heat);
     b.actions = {{"switch_on", 0, 2}, {"switch_off", 0, 0}};
     return b;
 }

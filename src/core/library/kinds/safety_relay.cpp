@@ -38,17 +38,20 @@ constexpr std::array kRelayParameters{
 
 const char* const kRow = "safety relay";
 
-/// A channel or reset circuit: the source terminal is fed, the other one is watched.
-Expected<int> addLoop(Body& b, const Parameters& p, const std::string& pair, bool positive, int fed, int common)
+/// A channel or reset circuit: the source terminal is fed, the other one is watched. A reset circuit may begin at a
+/// channel's terminal (S12-S34): then it has supply only while that channel is closed.
+Expected<int> addLoop(Body& b, const Parameters& p, const std::string& pair, bool positive, int fed, int common,
+    bool mayBeginAtChannel = false)
 {
     const auto markings = markingsOf(pair, p.tag());
     if (!markings)
         return Unexpected{markings.error()};
-    if (terminalOf(b, markings->first) >= 0 || terminalOf(b, markings->second) >= 0)
+    const bool isThere = terminalOf(b, markings->first) >= 0;
+    if ((isThere && !mayBeginAtChannel) || terminalOf(b, markings->second) >= 0)
         return failure(ErrorCode::Refused, message("kind.contact_twice", {p.tag(), pair}));
-    const int out = addTerminal(b, markings->first);
+    if (!isThere)
+        joinInside(b, addTerminal(b, markings->first), positive ? fed : common);
     const int in = addTerminal(b, markings->second);
-    joinInside(b, out, positive ? fed : common);
     const double ohm = deviceDefault(kRow, "sense_resistance").nominal;
     return addTwoPole(b, "sense " + pair, positive ? in : fed, positive ? common : in, SenseElement{ohm});
 }
@@ -96,7 +99,7 @@ Expected<Body> relayBody(const Parameters& p, Timing timing)
             return Unexpected{sense.error()};
         (k == 0 ? logic.channel1 : logic.channel2) = *sense;
     }
-    const auto reset = addLoop(b, p, p.word("reset_circuit"), true, fed, minus);
+    const auto reset = addLoop(b, p, p.word("reset_circuit"), true, fed, minus, true);
     if (!reset)
         return Unexpected{reset.error()};
     logic.reset = *reset;

@@ -1,0 +1,178 @@
+#include "core/io/list_table.h"
+
+#include "core/library/table.h"
+
+#include <algorithm>
+#include <array>
+#include <cctype>
+
+namespace ts::io {
+namespace {
+
+constexpr std::array<std::string_view, 6> kForPeople{"remark", "remarks", "note", "notes", "comment", "comments"};
+
+template <class Names> bool isIn(const Names& names, std::string_view name)
+{
+    return std::find(names.begin(), names.end(), name) != names.end();
+}
+
+std::string joined(const Columns& columns)
+{
+    std::string text;
+    for (const auto* list : {&columns.required, &columns.optional})
+        for (std::string_view name : *list)
+            text += (text.empty() ? "" : ", ") + std::string(name);
+    return text;
+}
+
+bool hasDecimalComma(std::string_view cell)
+{
+    for (std::size_t k = 1; k + 1 < cell.size(); ++k)
+        if (cell[k] == ',' && std::isdigit(static_cast<unsigned char>(cell[k - 1]))
+            && std::isdigit(static_cast<unsigned char>(cell[k + 1])))
+            return true;
+    return false;
+}
+
+} // namespace
+
+void ListTrouble::add(Error error, const ErrorPlace& place)
+{
+    error.place = place;
+    errors.push_back(std::move(error));
+}
+
+void ListTrouble::remark(Message message, const ErrorPlace& place)
+{
+    remarks.push_back({place, std::move(message)});
+}
+
+ListTable::ListTable(const ListText& list, const Columns& columns, ListTrouble& trouble)
+    : m_name(list.name)
+    , m_trouble(trouble)
+{
+    constexpr std::size_t kMostBytes = 20'000'000;
+    if (list.text.size() > kMostBytes) {
+        trouble.add({ErrorCode::Refused, message("json.too_large", {20LL})}, placeOf(1, 1));
+        return;
+    }
+    const char separator = csvSeparator(list.text);
+    auto rows = csvRows(list.text, separator);
+    if (!rows) {
+        trouble.add(rows.error(), placeOf(rows.error().place.line, rows.error().place.column));
+        return;
+    }
+    if (rows->empty()) {
+        trouble.add({ErrorCode::Syntax, message("list.empty", {joined(columns)})}, placeOf(1, 1));
+        return;
+    }
+    if (separator != ',')
+        trouble.remark(
+            message(separator == ';' ? "list.semicolons" : "list.tabulators"), placeOf(rows->front().line, 1));
+    const std::size_t before = trouble.errors.size();
+    readHeader(rows->front(), columns);
+    if (trouble.errors.size() > before)
+        return;
+    const std::size_t width = rows->front().cells.size();
+    m_rows.assign(std::make_move_iterator(rows->begin() + 1), std::make_move_iterator(rows->end()));
+    for (CsvRow& row : m_rows) {
+        while (row.cells.size() > width && row.cells.back().text.empty())
+            row.cells.pop_back(); // separators at the end of a line
+        if (row.cells.size() > width)
+            trouble.add({ErrorCode::Syntax,
+                            message("list.too_many_cells",
+                                {static_cast<long long>(row.cells.size()), static_cast<long long>(width)})},
+                placeOf(row.line, row.cells[width].column));
+    }
+}
+
+void ListTable::readHeader(const CsvRow& header, const Columns& columns)
+{
+    for (std::size_t k = 0; k < header.cells.size(); ++k) {
+        const CsvCell& cell = header.cells[k];
+        const ErrorPlace where = placeOf(header.line, cell.column);
+        if (isIn(kForPeople, cell.text))
+            m_trouble.remark(message("list.for_people", {cell.text}), where);
+        else if (!isIn(columns.required, cell.text) && !isIn(columns.optional, cell.text))
+            m_trouble.add({ErrorCode::NotFound, message("list.unknown_column", {cell.text, joined(columns)})}, where);
+        else if (!m_columnOf.emplace(cell.text, k).second)
+            m_trouble.add({ErrorCode::Refused, message("list.column_twice", {cell.text})}, where);
+    }
+    for (std::string_view name : columns.required)
+        if (!m_columnOf.contains(std::string(name)))
+            m_trouble.add({ErrorCode::Syntax, message("list.missing_column", {std::string(name), joined(columns)})},
+                placeOf(header.line, 1));
+}
+
+const std::string& ListTable::text(std::size_t row, std::string_view column) const
+{
+    static const std::string kNone;
+    const auto it = m_columnOf.find(column);
+    const CsvRow& r = m_rows[row];
+    return it == m_columnOf.end() || it->second >= r.cells.size() ? kNone : r.cells[it->second].text;
+}
+
+ErrorPlace ListTable::place(std::size_t row, std::string_view column) const
+{
+    const auto it = m_columnOf.find(column);
+    const CsvRow& r = m_rows[row];
+    return placeOf(r.line, it == m_columnOf.end() || it->second >= r.cells.size() ? 1 : r.cells[it->second].column);
+}
+
+std::optional<double> ListTable::number(std::size_t row, std::string_view column, double low, double high)
+{
+    const std::string& cell = text(row, column);
+    if (cell.empty())
+        return std::nullopt;
+    const auto value = writtenNumber(cell);
+    const Measured lowest{low, ""}, highest{high, ""};
+    if (!value)
+        fail({ErrorCode::OutOfRange, message("list.not_a_number", {std::string(column), cell, lowest, highest})}, row,
+            column);
+    else if (!(*value >= low && *value <= high))
+        fail({ErrorCode::OutOfRange,
+                 message("file.outside", {std::string(column), Measured{*value, ""}, lowest, highest})},
+            row, column);
+    else
+        noteComma(cell);
+    return value;
+}
+
+bool ListTable::isOneOf(std::size_t row, std::string_view column, std::string_view words)
+{
+    const std::string& cell = text(row, column);
+    std::string_view rest = words;
+    while (!cell.empty() && !rest.empty()) {
+        const std::size_t end = rest.find(", ");
+        if (rest.substr(0, end) == cell)
+            return true;
+        rest = end == rest.npos ? std::string_view{} : rest.substr(end + 2);
+    }
+    if (!cell.empty())
+        fail({ErrorCode::OutOfRange, message("file.unknown_word", {std::string(column), cell, std::string(words)})},
+            row, column);
+    return cell.empty();
+}
+
+std::optional<ParameterMap> ListTable::parameters(std::size_t row, std::string_view column, const DeviceKind& kind)
+{
+    auto values = parametersFromText(kind.parameters, text(row, column));
+    if (!values) {
+        fail(values.error(), row, column);
+        return std::nullopt;
+    }
+    for (const auto& [name, value] : *values)
+        if (std::holds_alternative<double>(value))
+            noteComma(text(row, column));
+    return std::move(*values);
+}
+
+void ListTable::noteComma(const std::string& cell)
+{
+    if (m_hasDecimalComma || !hasDecimalComma(cell))
+        return;
+    m_hasDecimalComma = true;
+    m_trouble.remark(message("list.decimal_commas"), placeOf(m_rows.front().line, 1));
+}
+
+} // namespace ts::io
