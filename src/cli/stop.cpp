@@ -35,8 +35,8 @@ void printJson(const StopStudy& study, Session& s)
             cases.push_back(jsonOf(c));
         actuators.push_back({{"motor", a.tag}, {"category", a.category ? Json(*a.category) : Json()},
             {"latest_removal", a.latestRemoval}, {"latest_rest", a.latestRest}, {"earliest_rest", a.earliestRest},
-            {"fastest_removal", a.fastestRemoval}, {"no_stop", a.noStop}, {"other_category", a.otherCategory},
-            {"cases", std::move(cases)}});
+            {"fastest_removal", a.fastestRemoval}, {"no_stop", a.noStop}, {"no_category", a.noCategory},
+            {"other_category", a.otherCategory}, {"cases", std::move(cases)}});
     }
     print({{"format", "stop-1"}, {"function", study.function.value}, {"runs", study.runCount},
               {"faults", study.faultCount}, {"actuators", std::move(actuators)}},
@@ -75,6 +75,10 @@ void printActuator(const ActuatorStudy& a, const Told& t)
     for (int k : a.noStop) {
         const StopCase& c = a.cases[static_cast<std::size_t>(k)];
         out << "  no stop: " << t.words(c) << ": " << wording::sentence(c.stop.why) << '\n';
+    }
+    for (int k : a.noCategory) {
+        const StopCase& c = a.cases[static_cast<std::size_t>(k)];
+        out << "  stops, no category: " << t.words(c) << ": " << wording::sentence(c.stop.why) << '\n';
     }
     for (int k : a.otherCategory) {
         const StopCase& c = a.cases[static_cast<std::size_t>(k)];

@@ -15,10 +15,12 @@ using figures::escaped;
 
 class FunctionSheet {
 public:
-    FunctionSheet(const Dossier& dossier, const SafetyFunction& function, const FunctionResult& result)
+    FunctionSheet(const Dossier& dossier, const SafetyFunction& function, const FunctionResult& result,
+        const faults::Sweep* single)
         : m_dossier(dossier)
         , m_function(function)
         , m_result(result)
+        , m_single(single)
     {
     }
 
@@ -54,7 +56,7 @@ private:
 
     void response()
     {
-        const auto budget = responseOf(m_function, worstStops(m_result));
+        const auto budget = responseOf(m_function, worstStops(m_result), m_single);
         if (!budget)
             return;
         heading("report.response");
@@ -106,15 +108,17 @@ private:
     const Dossier& m_dossier;
     const SafetyFunction& m_function;
     const FunctionResult& m_result;
+    const faults::Sweep* m_single;
 
     std::string m_out;
 };
 
 } // namespace
 
-std::string functionSheet(const Dossier& dossier, const SafetyFunction& function, const FunctionResult& result)
+std::string functionSheet(
+    const Dossier& dossier, const SafetyFunction& function, const FunctionResult& result, const faults::Sweep* single)
 {
-    return FunctionSheet(dossier, function, result).written();
+    return FunctionSheet(dossier, function, result, single).written();
 }
 
 } // namespace ts::report

@@ -8,6 +8,8 @@
 namespace ts::report {
 
 /// HTML, everything escaped. Pure.
-std::string functionSheet(const Dossier& dossier, const SafetyFunction& function, const FunctionResult& result);
+/// `single`: its single faults, null if not tried.
+std::string functionSheet(
+    const Dossier& dossier, const SafetyFunction& function, const FunctionResult& result, const faults::Sweep* single);
 
 } // namespace ts::report

@@ -139,7 +139,7 @@ private:
     void function(const SafetyFunction& f, const FunctionResult& r)
     {
         m_out += fmt::format("<h2>{}</h2>\n", escaped(f.name));
-        m_out += functionSheet(m_dossier, f, r);
+        m_out += functionSheet(m_dossier, f, r, m_results.find(kSingleFaults, about(f.id)).get());
         for (const FunctionVerdict& v : m_standing.verdicts)
             if (v.function == f.id)
                 m_out += fmt::format("<p class=\"verdict\">{}</p>\n", escaped(wording::verdictText(v)));

@@ -212,6 +212,10 @@ private:
                 row({wording::word("report.fastest_removal"), wording::number(c.stop.removalSpeedRadPerS, "rad/s"),
                     wording::stopCaseText(c, m_faults, m_dossier)});
             }
+            for (int k : a.noCategory)
+                row({wording::word("stop.no_category"),
+                    wording::sentence(a.cases[static_cast<std::size_t>(k)].stop.why),
+                    wording::stopCaseText(a.cases[static_cast<std::size_t>(k)], m_faults, m_dossier)});
             for (int k : a.noStop)
                 row({wording::word("stop.none"), wording::sentence(a.cases[static_cast<std::size_t>(k)].stop.why),
                     wording::stopCaseText(a.cases[static_cast<std::size_t>(k)], m_faults, m_dossier)});

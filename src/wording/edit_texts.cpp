@@ -171,6 +171,7 @@ std::span<const Entry> editEntries()
         TS_TEXT("parameter.load", "load"),
         TS_TEXT("parameter.load_inertia_x", "inertia of the load, times the rotor's"),
         TS_TEXT("parameter.load_share", "load, share of rated torque"),
+        TS_TEXT("parameter.lowest_load_share", "least load, share of rated torque"),
         TS_TEXT("parameter.lock_contacts", "contacts of the lock"),
         TS_TEXT("parameter.lock_out_survives_supply_loss", "lock-out survives loss of supply"),
         TS_TEXT("parameter.lock_voltage_v", "voltage of the lock in V"),

@@ -154,7 +154,16 @@ std::span<const Entry> faultEntries()
         TS_TEXT("finding.distance", "%1: the distance is %2, at least %3 is needed"),
         TS_TEXT("consequence.distance", "Somebody reaches the hazard before it stands still."),
         TS_TEXT("mend.distance", "Put the detection further away, lock the guard until standstill, or stop faster."),
-        TS_TEXT("evidence.distance", "%1 from the demand to rest, approach at %2"),
+        TS_TEXT("evidence.distance",
+            "%1 from the demand to rest (the latest of all loads, limits, single faults that do not lose the stop, and "
+            "measured stops), approach at %2"),
+        TS_TEXT("finding.distance.open", "%1: the distance from the guard is not entered; at least %2 is needed"),
+        TS_TEXT("mend.distance.open", "Enter it, or lock the guard until standstill."),
+        TS_TEXT("finding.measured.few", "%1: %2 stops were measured, %3 are needed"),
+        TS_TEXT("consequence.measured.few",
+            "A few good stops say little of the bad ones; the longest of them counts, "
+            "without the spread"),
+        TS_TEXT("mend.measured.few", "Measure the rest, from the speed and load that stop latest"),
         TS_TEXT("finding.restart.by_release", "%1: %2 starts again when %3 is brought back"),
         TS_TEXT("finding.restart.by_reset", "%1: %2 starts again by the reset at %3, without a start action"),
         TS_TEXT("finding.restart.rule",

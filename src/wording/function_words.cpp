@@ -91,6 +91,8 @@ std::vector<std::string> categoryConsequences(
                 lines.push_back(said("function.stops_now",
                     {a.tag, static_cast<long long>(*a.category), Measured{a.removedAfter->si(), "s"},
                         Measured{a.restAfter->si(), "s"}}));
+            else if (a.stops)
+                lines.push_back(said("function.stops_without_category", {a.tag, Phrases{a.why}}));
             else
                 lines.push_back(said("function.no_stop_now", {a.tag}));
         }
@@ -107,6 +109,8 @@ std::vector<std::pair<std::string, std::string>> responseLines(const SafetyFunct
     lines.emplace_back(said("response.sensor"), number(b.sensorS, "s"));
     lines.emplace_back(said("response.circuit", {b.motor}), number(b.circuitS, "s"));
     lines.emplace_back(said("response.run_down", {b.motor}), number(b.runDownS, "s"));
+    if (b.withFaultS)
+        lines.emplace_back(said("response.with_fault"), number(*b.withFaultS, "s"));
     if (b.measuredS)
         lines.emplace_back(said("response.measured"), number(*b.measuredS, "s"));
     lines.emplace_back(said("response.whole"), number(b.wholeS(), "s"));

@@ -279,6 +279,7 @@ std::span<const Entry> levelEntries()
         TS_TEXT("function.equipment", "Nobody relies on it: it protects equipment and has no level."),
         TS_TEXT("function.stops_now",
             "As wired: %1 stops by category %2, power is gone after %3, it stands still after %4."),
+        TS_TEXT("function.stops_without_category", "As wired: %1 stops, but by no category: %2."),
         TS_TEXT("function.no_stop_now", "As wired: the run shows no stop of %1."),
         TS_TEXT("function.category_0",
             "Category 0: power is taken away at once; the motor coasts, and a brake or a lock of the guard has to "
@@ -299,6 +300,7 @@ std::span<const Entry> levelEntries()
         TS_TEXT("response.sensor", "sensing device, of its sheet"),
         TS_TEXT("response.circuit", "until the power of %1 is gone, devices at their slow limit"),
         TS_TEXT("response.run_down", "run-down of %1"),
+        TS_TEXT("response.with_fault", "with the worst single fault that does not lose the stop, to rest"),
         TS_TEXT("response.measured", "measured on the machine, from the demand to rest"),
         TS_TEXT("response.whole", "from the demand to rest, the longer of simulated and measured"),
         TS_TEXT("response.allowed", "allowed"),

@@ -5,18 +5,33 @@
 namespace ts {
 namespace {
 
+bool isLeastLoadEntered(const Circuit& circuit, std::string_view motor)
+{
+    const Device* device = circuit.device(motor);
+    const auto parameters = device ? parametersOf(circuit, *device) : failure(ErrorCode::NotFound, message("?"));
+    return parameters && parameters->isWritten("lowest_load_share");
+}
+
 Expected<FunctionResult> resultOf(const Dossier& dossier, const SafetyFunction& f, std::stop_token stop)
 {
-    FunctionResult result{f.id, safety::functionLevel(dossier, f), {}, {}, {}};
-    for (const auto& [timing, into] : {std::pair{Timing::Nominal, &result.nominal}, {Timing::Slow, &result.slow}}) {
-        auto run = stopRun(dossier, f, timing, stop);
+    FunctionResult result{f.id, safety::functionLevel(dossier, f), {}, {}, {}, {}, {}};
+    bool isCancelled = false;
+    const auto take = [&](Expected<StopRun> run, std::optional<StopRun>& into) {
         if (run)
-            *into = std::move(*run);
+            into = std::move(*run);
         else if (run.error().code == ErrorCode::Cancelled)
-            return Unexpected{run.error()};
+            isCancelled = true;
         else
             result.stopTrouble = run.error().message;
-    }
+    };
+    take(stopRun(dossier, f, Timing::Nominal, stop), result.nominal);
+    take(stopRun(dossier, f, Timing::Slow, stop), result.slow);
+    take(lowestLoadRun(dossier, f, stop), result.lowestLoad);
+    if (isCancelled)
+        return failure(ErrorCode::Cancelled, message("run.cancelled"));
+    if (result.lowestLoad)
+        for (const safety::ActuatorStop& a : result.lowestLoad->actuators)
+            result.isLeastLoadAssumed.push_back(!isLeastLoadEntered(dossier.circuit, a.tag));
     return result;
 }
 

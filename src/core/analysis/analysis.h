@@ -14,6 +14,8 @@ struct FunctionResult {
     FunctionId function;
     safety::FunctionLevel level;
     std::optional<StopRun> nominal, slow; ///< slow: devices at the slow limit of their times
+    std::optional<StopRun> lowestLoad; ///< slow, and each motor with the least load that it may have
+    std::vector<bool> isLeastLoadAssumed; ///< by actuator: nobody entered it, so it only shows how far the time may go
     Message stopTrouble; ///< why there is no run
 };
 

@@ -6,10 +6,11 @@ namespace ts {
 
 double ResponseBudget::wholeS() const
 {
-    return sensorS + std::max(circuitS + runDownS, measuredS.value_or(0.0));
+    return sensorS + std::max({circuitS + runDownS, withFaultS.value_or(0.0), measuredS.value_or(0.0)});
 }
 
-std::optional<ResponseBudget> responseOf(const SafetyFunction& function, const std::vector<safety::ActuatorStop>& worst)
+std::optional<ResponseBudget> responseOf(
+    const SafetyFunction& function, const std::vector<safety::ActuatorStop>& worst, const faults::Sweep* single)
 {
     if (worst.empty()
         || std::any_of(worst.begin(), worst.end(), [](const safety::ActuatorStop& a) { return !a.restAfter; }))
@@ -22,8 +23,13 @@ std::optional<ResponseBudget> responseOf(const SafetyFunction& function, const s
     // A drive that ramps down stands before its power goes: the circuit's share ends with the rest.
     r.circuitS = std::min(last->removedAfter ? last->removedAfter->si() : last->restAfter->si(), last->restAfter->si());
     r.runDownS = last->restAfter->si() - r.circuitS;
-    if (const auto measured = safety::stoppingTimeFrom(function.approach.measuredStopsS))
+    const std::vector<double>& stops = function.approach.measuredStopsS;
+    if (const auto measured = safety::stoppingTimeFrom(stops))
         r.measuredS = measured->si();
+    else if (!stops.empty())
+        r.measuredS = *std::max_element(stops.begin(), stops.end());
+    if (single)
+        r.withFaultS = single->worstRestS;
     if (!function.emergencyStop)
         if (const auto distance = safety::safetyDistance(seconds(r.wholeS()), function.approach.intrusionM))
             r.needed = *distance;
@@ -38,6 +44,12 @@ std::vector<safety::ActuatorStop> worstStops(const FunctionResult& r)
     for (std::size_t i = 0; i < stops.size(); ++i)
         if (!r.nominal->actuators[i].category || !r.nominal->actuators[i].runShowsIt)
             stops[i] = r.nominal->actuators[i];
+    for (std::size_t i = 0; r.lowestLoad && i < stops.size(); ++i) {
+        const safety::ActuatorStop& least = r.lowestLoad->actuators[i];
+        if (!r.isLeastLoadAssumed[i] && stops[i].stops
+            && (!least.stops || least.restAfter->si() > stops[i].restAfter->si()))
+            stops[i] = least;
+    }
     return stops;
 }
 

@@ -3,6 +3,7 @@
 // it. Source: ISO 13855 clause 5; EN 60204-1 clause 9.2.
 
 #include "core/analysis/analysis.h"
+#include "core/faults/sweep.h"
 #include "core/safety/decision.h"
 
 namespace ts {
@@ -12,17 +13,18 @@ struct ResponseBudget {
     double sensorS = 0; ///< entered
     double circuitS = 0; ///< from the demand until power is gone, devices at their slow limit, arc included
     double runDownS = 0; ///< from then to rest
-    std::optional<double> measuredS; ///< of the real machine, from the demand to rest; none: not measured, or too few
-    double wholeS() const; ///< with the longer of simulated and measured
+    std::optional<double> withFaultS; ///< latest rest with one fault that does not lose the stop; none: not tried
+    std::optional<double> measuredS; ///< of the real machine, from the demand to rest; of fewer than ten the longest
+    double wholeS() const; ///< with the longest of simulated, with a fault, and measured
     std::optional<safety::Distance> needed; ///< none for an emergency stop
 };
 
-/// None if the run shows no stop of some motor.
+/// None if the run shows no stop of some motor. `single`: the function's single faults, null if not tried.
 std::optional<ResponseBudget> responseOf(
-    const SafetyFunction& function, const std::vector<safety::ActuatorStop>& worst);
+    const SafetyFunction& function, const std::vector<safety::ActuatorStop>& worst, const faults::Sweep* single);
 
-/// The worse of nominal and slow for each actuator: no category before a category, then the later one. Empty without
-/// both runs.
+/// The worse of nominal, slow, and slow with the least load (where it was entered) for each actuator: no category
+/// before a category, then the later one. Empty without the first two.
 std::vector<safety::ActuatorStop> worstStops(const FunctionResult& result);
 
 } // namespace ts

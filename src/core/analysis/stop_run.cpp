@@ -3,6 +3,7 @@
 #include "core/base/at.h"
 #include "core/simulation/logic.h"
 
+#include <algorithm>
 #include <string_view>
 
 namespace ts {
@@ -113,39 +114,99 @@ safety::ActuatorHistory actuatorHistory(
     return h;
 }
 
-Expected<StopRun> stopRun(const Dossier& dossier, const SafetyFunction& function, Timing timing, std::stop_token stop)
+namespace {
+
+Expected<StopRun> readRun(
+    const Plant& plant, ScenarioRun run, const SafetyFunction& function, std::string_view trigger, Workspace& workspace)
 {
-    const Scenario* scenario = dossier.scenario(std::to_string(function.demandScenario.value));
-    const Device* trigger = dossier.circuit.device(function.trigger.device);
-    if (!scenario)
-        return refused("stop.no_scenario");
-    if (!trigger)
-        return refused("stop.no_demand");
-    const auto plant = compile(dossier.circuit, timing);
-    if (!plant)
-        return Unexpected{plant.error()};
-    Workspace workspace;
-    auto run = runScenario(*plant, *scenario, {}, 0.0, workspace, stop);
-    if (!run)
-        return Unexpected{run.error()};
-    const auto demand = demandTime(*plant, run->trace, trigger->tag, function.trigger.action);
+    const auto demand = demandTime(plant, run.trace, trigger, function.trigger.action);
+    if (run.pause == Pause::Chatter)
+        return failure(ErrorCode::Refused,
+            message(demand ? "stop.chatter" : "stop.chatter_before",
+                {Measured{secondsOf(run.end.now).si(), "s"}, std::string(trigger)}));
     if (!demand)
         return refused("stop.no_demand");
-    if (run->pause == Pause::Chatter)
-        return refused("stop.chatter");
-    StopRun result{timing, std::move(*run), {}, {}};
+    StopRun result{std::move(run), {}, {}};
     for (DeviceId id : function.mustRest)
-        for (std::size_t m = 0; m < plant->motors.size(); ++m)
-            if (plant->devices[at(plant->motors[m].device)].id == id) {
-                if (const auto restart = restartOf(*plant, result.run.trace, static_cast<int>(m), *demand))
+        for (std::size_t m = 0; m < plant.motors.size(); ++m)
+            if (plant.devices[at(plant.motors[m].device)].id == id) {
+                if (const auto restart = restartOf(plant, result.run.trace, static_cast<int>(m), *demand))
                     result.restarts.push_back(*restart);
                 result.actuators.push_back(
-                    safety::readStop(actuatorHistory(*plant, result.run.trace, static_cast<int>(m),
-                        driveLogicOf(*plant, result.run.end, static_cast<int>(m), workspace), *demand)));
+                    safety::readStop(actuatorHistory(plant, result.run.trace, static_cast<int>(m),
+                        driveLogicOf(plant, result.run.end, static_cast<int>(m), workspace), *demand)));
             }
     if (result.actuators.empty())
         return refused("stop.no_motor");
     return result;
+}
+
+struct Asked {
+    const Scenario* scenario;
+    const Device* trigger;
+};
+
+Expected<Asked> askedOf(const Dossier& dossier, const SafetyFunction& function)
+{
+    const Asked asked{dossier.scenario(std::to_string(function.demandScenario.value)),
+        dossier.circuit.device(function.trigger.device)};
+    if (!asked.scenario)
+        return refused("stop.no_scenario");
+    if (!asked.trigger)
+        return refused("stop.no_demand");
+    return asked;
+}
+
+} // namespace
+
+Expected<StopRun> stopRun(const Dossier& dossier, const SafetyFunction& function, Timing timing, std::stop_token stop)
+{
+    const auto asked = askedOf(dossier, function);
+    if (!asked)
+        return Unexpected{asked.error()};
+    const auto plant = compile(dossier.circuit, timing);
+    if (!plant)
+        return Unexpected{plant.error()};
+    Workspace workspace;
+    auto run = runScenario(*plant, *asked->scenario, {}, 0.0, workspace, std::move(stop));
+    if (!run)
+        return Unexpected{run.error()};
+    return readRun(*plant, std::move(*run), function, asked->trigger->tag, workspace);
+}
+
+Expected<StopRun> lowestLoadRun(const Dossier& dossier, const SafetyFunction& function, std::stop_token stop)
+{
+    constexpr TimeNs kWatch = 600 * kSecondNs;
+    const auto asked = askedOf(dossier, function);
+    if (!asked)
+        return Unexpected{asked.error()};
+    auto plant = compile(dossier.circuit, Timing::Slow);
+    if (!plant)
+        return Unexpected{plant.error()};
+    setLowestLoad(*plant);
+    const auto trigger = stimulusFor(*plant, asked->trigger->tag, function.trigger.action, 0);
+    const std::vector<Stimulus> stimuli = trigger ? upToDemand(*plant, *asked->scenario, *trigger)
+                                                  : std::vector<Stimulus>{};
+    if (stimuli.empty())
+        return refused("stop.no_demand");
+    Workspace workspace;
+    ScenarioRun run;
+    run.end = initialState(*plant);
+    run.pause = advance(*plant, run.end, stimuli, {stimuli.back().at + kWatch, std::move(stop)}, run.trace, workspace);
+    if (run.pause == Pause::Cancelled)
+        return failure(ErrorCode::Cancelled, message("run.cancelled"));
+    return readRun(*plant, std::move(run), function, asked->trigger->tag, workspace);
+}
+
+std::vector<Stimulus> upToDemand(const Plant& plant, const Scenario& scenario, const Stimulus& trigger)
+{
+    auto stimuli = stimuliOf(plant, scenario);
+    if (!stimuli)
+        return {};
+    const auto demand = std::find_if(stimuli->begin(), stimuli->end(), [&](const Stimulus& s) {
+        return s.kind == Stimulus::Kind::Drive && s.slot == trigger.slot && s.target == trigger.target;
+    });
+    return demand == stimuli->end() ? std::vector<Stimulus>{} : std::vector<Stimulus>(stimuli->begin(), demand + 1);
 }
 
 } // namespace ts

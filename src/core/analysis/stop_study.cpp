@@ -47,18 +47,6 @@ std::vector<int> motorsOf(const Plant& plant, const SafetyFunction& function)
     return motors;
 }
 
-/// Stimuli of the scenario up to its demand; none if it never operates the trigger.
-std::vector<Stimulus> upToDemand(const Plant& plant, const Scenario& scenario, const Stimulus& trigger)
-{
-    auto stimuli = stimuliOf(plant, scenario);
-    if (!stimuli)
-        return {};
-    const auto demand = std::find_if(stimuli->begin(), stimuli->end(), [&](const Stimulus& s) {
-        return s.kind == Stimulus::Kind::Drive && s.slot == trigger.slot && s.target == trigger.target;
-    });
-    return demand == stimuli->end() ? std::vector<Stimulus>{} : std::vector<Stimulus>(stimuli->begin(), demand + 1);
-}
-
 Pause runTo(const Plant& plant, State& state, std::span<const Stimulus> stimuli, TimeNs until, Trace& trace,
     Workspace& workspace, const std::stop_token& stop)
 {
@@ -181,10 +169,12 @@ void sumUp(ActuatorStudy& study)
                 study.category = c.stop.category;
             isFirst = false;
         }
-        if (!c.stop.category) {
+        if (!c.stop.stops) {
             study.noStop.push_back(k);
             continue;
         }
+        if (!c.stop.category)
+            study.noCategory.push_back(k);
         const auto stopOf = [&](int place) { return place < 0 ? safety::ActuatorStop{} : study.cases[at(place)].stop; };
         if (isLater(c.stop.removedAfter, stopOf(study.latestRemoval).removedAfter))
             study.latestRemoval = k;

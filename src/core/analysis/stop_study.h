@@ -30,6 +30,7 @@ struct ActuatorStudy {
     int latestRemoval = -1, latestRest = -1, earliestRest = -1; ///< of the cases that are a stop
     int fastestRemoval = -1; ///< of the cases that are no stop of category 0: power went at the highest speed
     std::vector<int> noStop; ///< cases in which it is not stopped
+    std::vector<int> noCategory; ///< cases in which it stops, by no category
     std::vector<int> otherCategory; ///< cases with a fault or without supply that stop it by another category
 };
 

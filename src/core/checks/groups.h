@@ -10,6 +10,9 @@ namespace ts::checks {
 void levelReached(const CheckInput&, std::vector<Finding>&);
 /// The stop category as read is the chosen one, allowed, and in time (stop.cpp).
 void stopCategoryAllowed(const CheckInput&, std::vector<Finding>&);
+/// The distance is as long as the time to rest needs, over all states and with each single fault that does not lose the
+/// stop (stop.cpp).
+void distanceKept(const CheckInput&, std::vector<Finding>&);
 /// Every device, contact and motor the claim names is in the circuit (claim.cpp).
 void claimRefersToParts(const CheckInput&, std::vector<Finding>&);
 /// What is claimed does not contradict the file's own entries (claim_data.cpp; safety/contradiction.h).

@@ -12,6 +12,7 @@ std::span<const Check> allChecks()
     static constexpr std::array kRegistry{
         Check{"level", "ISO 13849-1 clause 4.5.1", Kind::Machine, kLevels.id, checks::levelReached},
         Check{"stop", "EN 60204-1 clause 9.2", Kind::Machine, kLevels.id, checks::stopCategoryAllowed},
+        Check{"distance", "ISO 13855:2010 clauses 5, 6.2", Kind::Function, kSingleFaults.id, checks::distanceKept},
         Check{"duty", "IEC 60947-4-1 table 1", Kind::Machine, kLevels.id, checks::contactorDuty},
         Check{"claim", "ISO 13849-2 clause 4", Kind::Machine, {}, checks::claimRefersToParts},
         Check{"claim_data", "ISO 13849-1 clause 4.5", Kind::Machine, kLevels.id, checks::claimAgreesWithData},

@@ -1,5 +1,6 @@
 #include "core/analysis/response.h"
 #include "core/checks/groups.h"
+#include "core/library/registry.h"
 #include "core/safety/decision.h"
 
 #include <algorithm>
@@ -31,6 +32,11 @@ void judge(const SafetyFunction& f, const safety::ActuatorStop& s, std::vector<F
         finding.severity = Severity::Fix;
         finding.what = message("finding.stop.unread", {f.name});
         finding.mend = message("mend.stop.scenario");
+        out.push_back(finding);
+    } else if (s.stops && !s.category) {
+        finding.severity = Severity::Fix;
+        finding.what = message("finding.stop.no_category", {f.name, s.tag});
+        finding.evidence = s.why;
         out.push_back(finding);
     } else if (!s.category) {
         finding.what = message("finding.stop.no_stop", {f.name, s.tag});
@@ -73,28 +79,73 @@ void judgeRestart(
     out.push_back(finding);
 }
 
-/// The way from the place of detection to the hazard against the one that is needed for the time to rest.
-void judgeDistance(const SafetyFunction& f, const std::vector<safety::ActuatorStop>& stops, std::vector<Finding>& out)
+/// A guard or light curtain that nothing locks: whoever opens it walks on.
+bool isFreeGuard(const Circuit& circuit, const SafetyFunction& f)
 {
-    if (!f.approach.distanceM || f.emergencyStop)
+    const Device* device = circuit.device(f.trigger.device);
+    const DeviceKind* kind = device ? deviceKind(device->kind) : nullptr;
+    if (!kind || kind->traits.protects != KindTraits::Protects::Guard)
+        return false;
+    const auto locking = device->parameters.find("locking");
+    return locking == device->parameters.end() || locking->second == ParameterValue{std::string("none")};
+}
+
+/// The way from the place of detection to the hazard against the one that is needed for the time to rest.
+void judgeDistance(const Circuit& circuit, const SafetyFunction& f, const std::optional<ResponseBudget>& budget,
+    std::vector<Finding>& out)
+{
+    if (!budget || !budget->needed || (!f.approach.distanceM && !isFreeGuard(circuit, f)))
         return;
-    double rest = 0.0;
-    for (const safety::ActuatorStop& s : stops)
-        rest = std::max(rest, s.restAfter ? s.restAfter->si() : 0.0);
-    if (const auto measured = safety::stoppingTimeFrom(f.approach.measuredStopsS))
-        rest = std::max(rest, measured->si());
-    const auto needed = safety::safetyDistance(seconds(rest + f.approach.sensorS), f.approach.intrusionM);
-    if (!needed || needed->metres <= *f.approach.distanceM)
+    const Measured needed{budget->needed->metres, "m"};
+    if (f.approach.distanceM && budget->needed->metres <= *f.approach.distanceM)
         return;
     Finding finding = blank(f);
-    finding.what = message(
-        "finding.distance", {f.name, Measured{*f.approach.distanceM, "m"}, Measured{needed->metres, "m"}});
+    finding.what = f.approach.distanceM
+        ? message("finding.distance", {f.name, Measured{*f.approach.distanceM, "m"}, needed})
+        : message("finding.distance.open", {f.name, needed});
+    if (!f.approach.distanceM)
+        finding.severity = Severity::Fix;
     finding.consequence = message("consequence.distance");
-    finding.mend = message("mend.distance");
+    finding.mend = message(f.approach.distanceM ? "mend.distance" : "mend.distance.open");
     finding.evidence = message(
-        "evidence.distance", {Measured{rest + f.approach.sensorS, "s"}, Measured{needed->speedMetresPerS, "m/s"}});
-    finding.clause = "ISO 13855 clause 5";
+        "evidence.distance", {Measured{budget->wholeS(), "s"}, Measured{budget->needed->speedMetresPerS, "m/s"}});
     out.push_back(finding);
+}
+
+void judgeMeasured(const SafetyFunction& f, std::vector<Finding>& out)
+{
+    const std::size_t count = f.approach.measuredStopsS.size();
+    if (count == 0 || count >= safety::kFewestStops)
+        return;
+    Finding finding = blank(f);
+    finding.severity = Severity::Fix;
+    finding.what = message(
+        "finding.measured.few", {f.name, static_cast<long long>(count), static_cast<long long>(safety::kFewestStops)});
+    finding.consequence = message("consequence.measured.few");
+    finding.mend = message("mend.measured.few");
+    finding.evidence = message("evidence.claim_data");
+    out.push_back(finding);
+}
+
+/// Without any load it may rest much later than with the one that was entered: how far the time goes is not decided.
+void judgeLoad(const SafetyFunction& f, const FunctionResult& r, std::vector<Finding>& out)
+{
+    constexpr double kMuch = 1.2;
+    for (std::size_t k = 0; r.slow && r.lowestLoad && k < r.slow->actuators.size(); ++k) {
+        const safety::ActuatorStop &entered = r.slow->actuators[k], &least = r.lowestLoad->actuators[k];
+        if (!r.isLeastLoadAssumed[k] || !entered.restAfter || !least.restAfter
+            || least.restAfter->si() < kMuch * entered.restAfter->si())
+            continue;
+        Finding finding = blank(f);
+        finding.severity = f.allowedTimeS > 0.0 && least.restAfter->si() > f.allowedTimeS ? Severity::Fix
+                                                                                          : Severity::Note;
+        finding.devices = {entered.tag};
+        finding.what = message("finding.stop.load",
+            {f.name, entered.tag, Measured{entered.restAfter->si(), "s"}, Measured{least.restAfter->si(), "s"}});
+        finding.mend = message("mend.stop.load");
+        finding.evidence = message("evidence.stop.load", {entered.tag});
+        out.push_back(finding);
+    }
 }
 
 /// An emergency stop never lets its own return or the reset start anything, whatever was chosen.
@@ -133,10 +184,22 @@ void stopCategoryAllowed(const CheckInput& input, std::vector<Finding>& out)
         }
         for (const safety::ActuatorStop& s : stops)
             judge(f, s, out);
-        judgeDistance(f, stops, out);
+        const Circuit& circuit = input.dossier.circuit;
+        judgeLoad(f, r, out);
         judgeRestartRule(f, out);
         for (const safety::SeenRestart& seen : r.nominal ? r.nominal->restarts : std::vector<safety::SeenRestart>{})
-            judgeRestart(input.dossier.circuit, f, seen, out);
+            judgeRestart(circuit, f, seen, out);
+    });
+}
+
+void distanceKept(const CheckInput& input, std::vector<Finding>& out)
+{
+    forEachFunction(input, [&](const SafetyFunction& f, const FunctionResult& r) {
+        const auto single = input.results.find(kSingleFaults, about(f.id));
+        if (!single)
+            return;
+        judgeDistance(input.dossier.circuit, f, responseOf(f, worstStops(r), single.get()), out);
+        judgeMeasured(f, out);
     });
 }
 

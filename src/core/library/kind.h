@@ -114,6 +114,8 @@ struct MotorElement {
     double frictionNm = 0; ///< constant part that opposes motion
     double fanNms2 = 0; ///< load torque = fan * speed^2
     double hangingNm = 0; ///< a weight that pulls backwards, also at rest
+    double ownFrictionNm = 0; ///< of frictionNm: what is there without any load
+    double lowestLoad = 1; ///< the least load, as a share of the one above
     double standstillRadPerS = 0;
     double ratedA = 0;
 };

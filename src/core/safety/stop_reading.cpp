@@ -87,7 +87,8 @@ ActuatorStop readStop(const ActuatorHistory& h)
     else if (removal.isRemoved)
         stop.removedAfter = seconds(0.0); // it was coasting already
     if (rest.atRest && !rest.movedAgain)
-        stop.restAfter = after(rest.at);
+        stop.restAfter = after(rest.at)
+            + (removal.isRemoved && removal.at > 0 && removal.at < rest.at ? arcTime() : seconds(0.0));
     if (rest.movedAgain) {
         stop.why = message("stop.moves_again");
         return stop;
@@ -101,6 +102,7 @@ ActuatorStop readStop(const ActuatorHistory& h)
         stop.why = message("stop.never_removed");
         return stop;
     }
+    stop.stops = true;
     stop.terminalsLive = removal.left == 1;
     const Seconds limit = h.releaseTimes + arcTime();
     const Seconds removed = *stop.removedAfter;

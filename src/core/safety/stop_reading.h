@@ -34,10 +34,11 @@ struct ActuatorHistory {
 
 struct ActuatorStop {
     std::string tag;
-    std::optional<int> category; ///< none: no stop, or the run shows nothing about it
+    std::optional<int> category; ///< none: no stop, a stop of no category, or the run shows nothing about it
+    bool stops = false; ///< it comes to rest without power and stays there, with a category or without
     bool runShowsIt = true; ///< false: the motor did not run at the demand
     std::optional<Seconds> removedAfter; ///< tp - t0, arc time included
-    std::optional<Seconds> restAfter; ///< ts - t0
+    std::optional<Seconds> restAfter; ///< ts - t0; arc time included where power went while it moved
     double removalSpeedRadPerS = 0; ///< of the shaft at tp: near zero for a controlled stop
     bool terminalsLive = false;
     Message why;
@@ -56,7 +57,8 @@ Seconds arcTime();
 
 /// Pure. tp is the last instant at which two or more terminals have a path to a source, arc time added; ts the last
 /// instant above the standstill limit, watched to the end of the run. Category 1 is read only where a drive brought the
-/// motor to rest and power went then; power that merely goes late is no stop category at all.
+/// motor to rest and power went then; power that merely goes late is a
+/// stop of no category.
 ActuatorStop readStop(const ActuatorHistory& history);
 
 } // namespace ts::safety

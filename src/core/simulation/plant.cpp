@@ -384,6 +384,17 @@ void setCoilBand(Plant& plant, CoilBand band)
     }
 }
 
+void setLowestLoad(Plant& plant)
+{
+    for (PlantMotor& m : plant.motors) {
+        MotorElement& e = m.data;
+        e.frictionNm = e.ownFrictionNm + e.lowestLoad * (e.frictionNm - e.ownFrictionNm);
+        e.fanNms2 *= e.lowestLoad;
+        e.hangingNm *= e.lowestLoad;
+    }
+    plant.circuitNumber = ~plant.circuitNumber;
+}
+
 double wireOhm(const Wire& wire)
 {
     static const double resistivity = deviceDefault("copper", "resistivity_20c").nominal; // ohm mm2/m

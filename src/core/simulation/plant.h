@@ -178,6 +178,9 @@ Expected<Plant> compile(const Circuit& circuit, Timing timing = Timing::Nominal)
 /// Every coil at that end of its band. Voltages of the network do not depend on it.
 void setCoilBand(Plant& plant, CoilBand band);
 
+/// Every motor with the least load that it may have. It counts as another circuit: what moves, moves otherwise.
+void setLowestLoad(Plant& plant);
+
 /// Resistance of a copper wire at 20 degrees. Source: resistivity row of device_defaults.csv.
 double wireOhm(const Wire& wire);
 

@@ -9,7 +9,7 @@ std::size_t bytesOf(const Analysis& a)
     std::size_t bytes = sizeof(Analysis) + a.duties.size() * sizeof(SwitchingDuty);
     for (const FunctionResult& f : a.functions) {
         bytes += sizeof(FunctionResult) + f.level.explanation.values.size() * 256;
-        for (const auto* run : {&f.nominal, &f.slow})
+        for (const auto* run : {&f.nominal, &f.slow, &f.lowestLoad})
             if (*run)
                 bytes += (*run)->run.trace.events.size() * sizeof(Event);
     }

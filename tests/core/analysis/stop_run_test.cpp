@@ -51,8 +51,55 @@ TEST(StopRun, RestFollowsFromTheRunDownOfTheFan)
     for (const Event& e : run->run.trace.events)
         if (e.why == Why::PowerOff)
             speed = e.si;
-    EXPECT_NEAR(
-        run->actuators[0].restAfter->si(), 0.041 + coastingTimeS(m, m.frictionNm, speed, m.standstillRadPerS), 2e-3);
+    EXPECT_NEAR(run->actuators[0].restAfter->si(),
+        0.041 + coastingTimeS(m, m.frictionNm, speed, m.standstillRadPerS) + safety::arcTime().si(), 2e-3);
+}
+
+/// With 0.3 of 0.75 of rated torque the fan brakes with 0.4 of the torque that was entered.
+TEST(StopRun, WithTheLeastLoadItRestsAsTheClosedFormSays)
+{
+    Case c;
+    const auto run = lowestLoadRun(c.dossier, c.dossier.functions[0]);
+    ASSERT_TRUE(run);
+    Plant plant = *compile(c.dossier.circuit);
+    const MotorElement entered = plant.motors[0].data;
+    setLowestLoad(plant);
+    const MotorElement& m = plant.motors[0].data;
+    EXPECT_NEAR(m.fanNms2, 0.4 * entered.fanNms2, 1e-12);
+    EXPECT_DOUBLE_EQ(m.frictionNm, entered.ownFrictionNm);
+    double speed = 0;
+    for (const Event& e : run->run.trace.events)
+        if (e.why == Why::PowerOff)
+            speed = e.si;
+    EXPECT_NEAR(run->actuators[0].restAfter->si(),
+        run->actuators[0].removedAfter->si() + coastingTimeS(m, m.frictionNm, speed, m.standstillRadPerS), 2e-3);
+}
+
+TEST(StopRun, AChatterBeforeTheDemandIsSaidAsThat)
+{
+    Case c;
+    Device self;
+    self.id = {900};
+    self.tag = "Q90";
+    self.kind = "contactor";
+    self.parameters = {{"coil_voltage_v", 24.0}, {"coil_current", std::string("dc")},
+        {"auxiliary_contacts", std::vector<std::string>{"21-22"}}};
+    Circuit& circuit = c.dossier.circuit;
+    circuit.devices.push_back(self);
+    const DeviceId supply = circuit.device("G1")->id;
+    const auto wire = [&circuit](int id, TerminalRef from, TerminalRef to) {
+        Wire w;
+        w.id = {id};
+        w.from = std::move(from);
+        w.to = std::move(to);
+        circuit.wires.push_back(w);
+    };
+    wire(901, {supply, "+"}, {self.id, "21"});
+    wire(902, {self.id, "22"}, {self.id, "A1"});
+    wire(903, {self.id, "A2"}, {supply, "-"});
+    const auto run = c.read();
+    ASSERT_FALSE(run);
+    EXPECT_EQ(run.error().message.id, "stop.chatter_before");
 }
 
 /// The emergency stop of a starter from patterns, read from its second scenario.

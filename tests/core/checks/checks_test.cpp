@@ -10,12 +10,13 @@
 namespace ts {
 namespace {
 
-std::vector<Finding> findingsAfter(const std::function<void(Dossier&)>& change)
+std::vector<Finding> findingsAfter(
+    const std::function<void(Dossier&)>& change, std::vector<std::string_view> studies = {kLevels.id, kChecks.id})
 {
     Dossier d = test::demoFile().dossier;
     change(d);
     Results results;
-    EXPECT_TRUE(workOut(d, {.only = {kLevels.id, kChecks.id}}, results));
+    EXPECT_TRUE(workOut(d, {.only = std::move(studies)}, results));
     const auto checked = results.find(kChecks);
     EXPECT_TRUE(checked);
     return checked ? checked->findings : std::vector<Finding>{};
@@ -137,8 +138,8 @@ TEST(StopCheck, ChosenCategoryAgainstTheOneRead)
 {
     EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].stopCategory = 2; }), "finding.stop.not_allowed"));
     EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].stopCategory = 1; }), "finding.stop.differs"));
-    EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].allowedTimeS = 10.0; }), "finding.stop.late"));
-    EXPECT_FALSE(has(findingsAfter([](Dossier& d) { d.functions[0].allowedTimeS = 10.8; }), "finding.stop.late"));
+    EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].allowedTimeS = 16.0; }), "finding.stop.late"));
+    EXPECT_FALSE(has(findingsAfter([](Dossier& d) { d.functions[0].allowedTimeS = 17.0; }), "finding.stop.late"));
     EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.functions[0].demandScenario = {}; }), "finding.stop.unread"));
     EXPECT_TRUE(has(findingsAfter([](Dossier& d) { d.scenarios[0].steps.erase(d.scenarios[0].steps.begin() + 1); }),
         "finding.stop.unread"))
@@ -203,14 +204,54 @@ TEST(DistanceCheck, FromBothSides)
 {
     // The blower rests after about 11 s: 1.6 m/s times that and more than any hall. With 100 m it is far enough.
     const auto at = [](double metres, bool emergency) {
-        return findingsAfter([=](Dossier& d) {
-            d.functions[0].emergencyStop = emergency;
-            d.functions[0].approach.distanceM = metres;
-        });
+        return findingsAfter(
+            [=](Dossier& d) {
+                d.functions[0].emergencyStop = emergency;
+                d.functions[0].approach.distanceM = metres;
+            },
+            {kLevels.id, kSingleFaults.id, kChecks.id});
     };
     EXPECT_TRUE(has(at(1.0, false), "finding.distance"));
     EXPECT_FALSE(has(at(100.0, false), "finding.distance"));
     EXPECT_FALSE(has(at(1.0, true), "finding.distance")) << "no distance is asked of an emergency stop";
+}
+
+TEST(DistanceCheck, FewerThanTenMeasuredStopsCountAsTheirLongestAndAreAFinding)
+{
+    const auto with = [](std::size_t count) {
+        return findingsAfter(
+            [count](Dossier& d) {
+                d.functions[0].emergencyStop = false;
+                d.functions[0].approach.distanceM = 50.0; // enough for what the simulation shows
+                d.functions[0].approach.measuredStopsS.assign(count, 40.0);
+            },
+            {kLevels.id, kSingleFaults.id, kChecks.id});
+    };
+    EXPECT_TRUE(has(with(9), "finding.measured.few"));
+    EXPECT_TRUE(has(with(9), "finding.distance")) << "40 s at 1.6 m/s are 64 m";
+    EXPECT_FALSE(has(with(10), "finding.measured.few"));
+    EXPECT_TRUE(has(with(10), "finding.distance"));
+}
+
+TEST(StopCheck, ALeastLoadThatNobodyEnteredIsNamed)
+{
+    const auto without = [](double allowedS) {
+        return findingsAfter([allowedS](Dossier& d) {
+            for (Device& device : d.circuit.devices)
+                if (device.tag == "M1")
+                    device.parameters.erase("lowest_load_share");
+            d.functions[0].allowedTimeS = allowedS;
+        });
+    };
+    const auto severity = [](const std::vector<Finding>& findings) {
+        for (const Finding& f : findings)
+            if (f.what.id == "finding.stop.load")
+                return f.severity;
+        return Severity::Stop;
+    };
+    EXPECT_EQ(severity(without(20.0)), Severity::Fix) << "75 s without load, 20 s allowed";
+    EXPECT_EQ(severity(without(100.0)), Severity::Note);
+    EXPECT_FALSE(has(findingsAfter([](Dossier&) {}), "finding.stop.load"));
 }
 
 TEST(ClaimCheck, NamesWhatIsMissing)

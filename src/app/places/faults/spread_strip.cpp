@@ -71,7 +71,7 @@ void SpreadStrip::paintActuator(QPainter& p, const ActuatorStudy& a, double top)
     p.setPen(QPen(c.line, 1));
     p.drawLine(QPointF(kLeft, top + kStrip - 6), QPointF(width() - kRight, top + kStrip - 6));
     for (const StopCase& k : a.cases) {
-        if (!k.stop.category)
+        if (!k.stop.stops)
             continue;
         const bool isFault = k.kind == StopCase::Kind::Fault;
         QColor removed = isFault ? c.quiet : c.ink, rest = isFault ? c.caught.lighter(130) : c.caught;

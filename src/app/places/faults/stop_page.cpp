@@ -26,7 +26,7 @@ std::vector<int> worstFirst(const ActuatorStudy& a)
         order.push_back(k);
     const auto rank = [&](int k) {
         const safety::ActuatorStop& s = a.cases[static_cast<std::size_t>(k)].stop;
-        return !s.category ? 1e9 : s.restAfter ? s.restAfter->si() : 0.0;
+        return !s.stops ? 1e9 : s.restAfter ? s.restAfter->si() : 0.0;
     };
     std::stable_sort(order.begin(), order.end(), [&](int x, int y) { return rank(x) > rank(y); });
     return order;
@@ -132,11 +132,14 @@ void StopPage::addActuator(
         if (!c.stop.category)
             words += ": " + words::sentence(c.stop.why);
         m_list->add(heading,
-            !c.stop.category ? Mark::Wrong
-                : isOther    ? Mark::Open
-                             : Mark::InOrder,
-            {words, c.stop.category ? QString::number(*c.stop.category) : tr("no stop"), timeText(c.stop.removedAfter),
-                timeText(c.stop.restAfter)},
+            !c.stop.stops                     ? Mark::Wrong
+                : isOther || !c.stop.category ? Mark::Open
+                                              : Mark::InOrder,
+            {words,
+                c.stop.category    ? QString::number(*c.stop.category)
+                    : c.stop.stops ? tr("none")
+                                   : tr("no stop"),
+                timeText(c.stop.removedAfter), timeText(c.stop.restAfter)},
             k);
     }
 }

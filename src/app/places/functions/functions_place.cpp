@@ -187,7 +187,8 @@ void FunctionsPlace::takeResults()
             if (r.function == m_function)
                 found = &r;
     m_demand->setConsequences(words::categoryConsequences(*f, m_document.dossier(), found));
-    m_timing->setBudget(*f, found ? responseOf(*f, worstStops(*found)) : std::nullopt);
+    const auto single = m_book.newest(kSingleFaults, about(m_function));
+    m_timing->setBudget(*f, found ? responseOf(*f, worstStops(*found), single.value.get()) : std::nullopt);
 }
 
 Mark FunctionsPlace::mark() const

@@ -177,8 +177,9 @@ void TimingForm::setBudget(const SafetyFunction& f, const std::optional<Response
     for (const auto& [what, value] : words::responseLines(f, *budget))
         html += "<tr><td>" + what.toHtmlEscaped() + "</td><td align='right'>&nbsp;&nbsp;" + value.toHtmlEscaped()
             + "</td></tr>";
-    if (!f.approach.measuredStopsS.empty() && !budget->measuredS)
-        html += "<tr><td colspan='2'>" + tr("Fewer than ten measured stops: they do not count yet.").toHtmlEscaped()
+    if (!f.approach.measuredStopsS.empty() && f.approach.measuredStopsS.size() < safety::kFewestStops)
+        html += "<tr><td colspan='2'>"
+            + tr("Fewer than ten measured stops: the longest of them counts, without the spread.").toHtmlEscaped()
             + "</td></tr>";
     m_lines->setText(html + "</table>");
 }

@@ -44,6 +44,7 @@ constexpr std::array kMotorParameters{
     ParameterSpec{"connection", Type::Word, 0, 0, {}, "fixed", "fixed star delta", "assumed"},
     ParameterSpec{"load", Type::Word, 0, 0, {}, "none", "none constant fan hanging", "assumed"},
     ParameterSpec{"load_share", Type::Number, 0, 2, 0.75, {}, {}, "assumed"},
+    ParameterSpec{"lowest_load_share", Type::Number, 0, 2, 0, {}, {}, "assumed"},
     ParameterSpec{"load_inertia_x", Type::Number, 0, 1000, {}, {}, {}, "assumed"},
 };
 constexpr std::array kMotorFaults{FailureModeSpec{"winding", "to_earth"}, FailureModeSpec{"winding", "shorted"}};
@@ -71,6 +72,8 @@ Expected<Body> motorBody(const Parameters& p, Timing)
     motor.synchronousRadPerS = fitted->synchronousRadPerS;
     motor.inertiaKgm2 = rotor + loadInertia;
     motor.frictionNm = plate.frictionW / ratedRadPerS + (fan || hanging ? 0.0 : loadNm);
+    motor.ownFrictionNm = plate.frictionW / ratedRadPerS;
+    motor.lowestLoad = p.number("load_share") > 0.0 ? p.number("lowest_load_share") / p.number("load_share") : 1.0;
     motor.hangingNm = hanging ? loadNm : 0.0;
     motor.fanNms2 = fan ? loadNm / (ratedRadPerS * ratedRadPerS) : 0.0;
     motor.standstillRadPerS = deviceDefault("motor", "standstill_limit").nominal * motor.synchronousRadPerS;
