@@ -9,6 +9,8 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <array>
+#include <map>
 
 namespace ts::report {
 namespace {
@@ -95,10 +97,22 @@ private:
                     fault(s, k);
         m_out += "</table>\n";
         built(function, a);
-        for (const SweptFault& f : s.faults)
-            if (f.isExcluded && f.family != faults::Family::Short)
+        excluded(s);
+    }
+
+    /// Every exclusion that was taken; shorts with one reason together, by route.
+    void excluded(const faults::Sweep& s)
+    {
+        std::map<std::array<std::string, 3>, long long> shorts; // group, table, reason
+        for (const SweptFault& f : s.faults) {
+            if (f.isExcluded && f.family == faults::Family::Short)
+                ++shorts[{f.group, f.table, f.reason}];
+            else if (f.isExcluded)
                 paragraph(wording::sentence(
                     message("report.excluded", {wording::sweptFaultText(f, m_dossier.circuit), f.table, f.reason})));
+        }
+        for (const auto& [what, count] : shorts)
+            paragraph(wording::sentence(message("report.excluded_shorts", {count, what[0], what[1], what[2]})));
     }
 
     using SweptFault = faults::SweptFault;
@@ -167,7 +181,7 @@ private:
     {
         for (const MotorExplored& m : e.motors) {
             subheading(message("report.orders_of", {tagOf(m.motor)}));
-            paragraph(wording::sentence(message("report.operated",
+            paragraph(wording::sentence(message(m.leftAlone.empty() ? "report.operated" : "report.operated_some",
                 {fmt::format("{}", fmt::join(m.operated, ", ")), fmt::format("{}", fmt::join(m.leftAlone, ", "))})));
             m_out += "<table>";
             proofs(m.healthy, m.motor, {});

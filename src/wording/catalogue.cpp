@@ -468,6 +468,7 @@ const Entry kEntries[] = {
         "counted under each), %2 with two. Faults not listed are safe or excluded. This is analysis in the sense of "
         "ISO 13849-2; which faults were tried on the real machine is for the record."),
     TS_TEXT("report.counts_with", "counts together with %1"),
+    TS_TEXT("report.excluded_shorts", "Excluded: %1 shorts in %2 (ISO 13849-2 table %3): %4"),
     TS_TEXT("report.excluded", "Excluded: %1 (ISO 13849-2 table %2): %3"),
     TS_TEXT("report.nothing_excluded", "with nothing excluded: %1"),
     TS_TEXT("report.claimed", "coverage as built, %1 claimed"),
@@ -484,7 +485,9 @@ const Entry kEntries[] = {
     TS_TEXT("cut_sets.makers", "given by the makers of devices"),
     TS_TEXT("report.markov", "PFHd by the Markov model, a figure for comparison and not the result of ISO 13849-1"),
     TS_TEXT("report.orders_of", "Every order of operation: %1"),
-    TS_TEXT("report.operated", "Operated: %1; the supply and each of its lines lost and back. Left as they are: %2."),
+    TS_TEXT("report.operated", "Operated: %1; the supply and each of its lines lost and back. Nothing else can be."),
+    TS_TEXT(
+        "report.operated_some", "Operated: %1; the supply and each of its lines lost and back. Left as they are: %2."),
     TS_TEXT("report.interlock", "alone: %1; what remains without it: %2"),
     TS_TEXT("report.stops_of", "The stop in its worst case: %1"),
     TS_TEXT("report.stop_runs",

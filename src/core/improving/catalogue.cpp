@@ -175,11 +175,21 @@ private:
         }
     }
 
+    /// A category is only claimed anew where the wiring was tried and has it: a change of paper alone is no answer.
+    bool isBuiltAs(const ClaimedSubsystem& s, safety::Category category) const
+    {
+        return m_built
+            && std::any_of(m_built->compared.begin(), m_built->compared.end(), [&](const ComparedSubsystem& c) {
+                   return c.name == s.name && c.isKnown && c.category && *c.category >= category;
+               });
+    }
+
     void addCategories(std::size_t k, const ClaimedSubsystem& s)
     {
         using safety::Category;
         for (const Category category : {Category::One, Category::Three, Category::Four})
-            if (s.category != category && (s.channels.size() == 2) == (category != Category::One))
+            if (s.category != category && (s.channels.size() == 2) == (category != Category::One)
+                && isBuiltAs(s, category))
                 add("category", Effort::Answer, {s.name, std::string(safety::nameOf(category))}, false,
                     [f = m_function.id, k, category](const DossierFile& file) {
                         return withSubsystem(file, f, k, [category](ClaimedSubsystem& x) {

@@ -185,8 +185,9 @@ Expected<FaultSite> faultFrom(const Plant& plant, std::string_view text)
         return unknown("SITE:MODE");
     const std::string_view site = text.substr(0, colon), mode = text.substr(colon + 1);
     if (mode == "short" || mode == "to_earth") {
-        const std::size_t plus = mode == "short" ? site.find('+') : site.size();
-        if (plus != site.npos) {
+        // A terminal may be called "+": whichever plus has a terminal on either side.
+        for (std::size_t plus = mode == "short" ? site.find('+') : site.size(); plus != site.npos;
+             plus = plus < site.size() ? site.find('+', plus + 1) : site.npos) {
             const int a = nodeNamed(plant, site.substr(0, plus));
             const int b = mode == "short" ? nodeNamed(plant, site.substr(plus + 1)) : network::kReference;
             if (a >= 0 && b >= 0)

@@ -157,6 +157,12 @@ TEST(Faults, ShortsAndEarthFaultsTakeTerminalNames)
     EXPECT_TRUE(faultFrom(p, "K1:S12+K1:S22:short"));
     EXPECT_TRUE(faultFrom(p, "Q1:A1:to_earth"));
     EXPECT_TRUE(faultFrom(p, "Q1:A1+PE:short"));
+    const auto plus = faultFrom(p, "G1:++Q1:A2:short");
+    ASSERT_TRUE(plus) << "a terminal may be called \"+\"";
+    EXPECT_TRUE(faultFrom(p, "Q1:A2+G1:+:short"));
+    const auto again = faultFrom(p, faultId(p, plus->fault));
+    ASSERT_TRUE(again);
+    EXPECT_EQ(again->fault, plus->fault) << "what is printed is taken";
     for (const char* bad : {"", ":", "Q1", "Q1/main", "Q1/main:", "Q9/main:welded", "Q1:A9:to_earth",
              "K1:S12+K1:S99:short", "wire/9999:open", "wire/x:open"})
         EXPECT_EQ(faultFrom(p, bad).error().message.id, "fault.unknown") << bad;
