@@ -120,7 +120,8 @@ std::vector<Tower> towersOf(const Dossier& dossier, const Results& results)
         t.about = said(triggers.size() > 1 ? "skyline.about_many" : "skyline.about",
             {tagsOf(dossier.circuit, triggers), tagsOf(dossier.circuit, f.mustRest)});
         t.hasLevel = f.reliedOnByPerson;
-        takeLevel(t, result->level, verdictOf(dossier, f, result->level, found.get()), found.get());
+        const auto others = results.find(kOtherTriggers, about(f.id));
+        takeLevel(t, result->level, verdictOf(dossier, f, result->level, found.get(), others.get()), found.get());
         if (!f.reliedOnByPerson)
             t.claimedPfhdPerHour.reset();
         t.needs = !f.reliedOnByPerson ? said("skyline.no_level")

@@ -12,6 +12,7 @@ std::span<const Entry> verdictEntries()
         id, text                                                                                                       \
     }
     static const std::array entries{
+        TS_TEXT("unknown.other_triggers_second", "second faults: not tried with %1, only single ones"),
         TS_TEXT("unknown.other_triggers", "single and second faults: not tried with %1, only without faults"),
         TS_TEXT("unknown.routes", "structure: shorts were not tried between %1 wires that are laid nowhere"),
         TS_TEXT("check.wires", "Every wire is laid somewhere"),
@@ -98,6 +99,7 @@ std::span<const Entry> verdictEntries()
         TS_TEXT("check.orders", "No order of operation shows anything wrong"),
         TS_TEXT("check.second_faults", "Second faults are borne by the claim, and noticed as claimed"),
         TS_TEXT("check.single_faults", "Single faults are borne by the claim"),
+        TS_TEXT("check.other_triggers", "Single faults are borne with each other trigger, too"),
         TS_TEXT("check.worst_stop", "The latest stop of all cases is in time"),
         TS_TEXT("report.built_against_claimed", "Verdict"),
         TS_TEXT("report.not_looked_at", "Not looked at"),
@@ -108,6 +110,8 @@ std::span<const Entry> verdictEntries()
         TS_TEXT("study.no_faults", "no faults were tried"),
         TS_TEXT("study.no_motor", "there is no such motor"),
         TS_TEXT("study.orders", "Every order of operation"),
+        TS_TEXT("study.triggers", "Single faults with each other trigger"),
+        TS_TEXT("finding.trigger.untried", "%1: demanded by %2 it could not be tried with faults"),
         TS_TEXT("study.pairs", "Second faults, limits and excluded faults"),
         TS_TEXT("study.stop", "Stop in its worst case"),
         TS_TEXT("study.too_large",

@@ -34,7 +34,8 @@ bool isMissed(const FunctionVerdict& v)
     return v.isBuiltKnown && !reaches(v.built, *v.required);
 }
 
-void nameWhatIsNotKnown(FunctionVerdict& v, const Dossier& dossier, const SafetyFunction& f, const FaultAnalysis* built)
+void nameWhatIsNotKnown(FunctionVerdict& v, const Dossier& dossier, const SafetyFunction& f, const FaultAnalysis* built,
+    const OtherTriggers* others)
 {
     if (!v.required)
         v.notKnown.push_back(message("unknown.required"));
@@ -50,12 +51,16 @@ void nameWhatIsNotKnown(FunctionVerdict& v, const Dossier& dossier, const Safety
     if (const auto nowhere = std::count_if(
             circuit.wires.begin(), circuit.wires.end(), [&circuit](const Wire& w) { return !circuit.route(w.route); }))
         v.notKnown.push_back(message("unknown.routes", {static_cast<long long>(nowhere)}));
-    std::string others;
-    for (const Trigger& t : f.alsoBy)
-        if (const Device* device = dossier.circuit.device(t.device))
-            others += (others.empty() ? "" : ", ") + device->tag;
-    if (!others.empty())
-        v.notKnown.push_back(message("unknown.other_triggers", {others}));
+    std::string untried, singly;
+    for (std::size_t k = 0; k < f.alsoBy.size(); ++k)
+        if (const Device* device = dossier.circuit.device(f.alsoBy[k].device)) {
+            std::string& list = others && others->tried[k].analysis ? singly : untried;
+            list += (list.empty() ? "" : ", ") + device->tag;
+        }
+    if (!untried.empty())
+        v.notKnown.push_back(message("unknown.other_triggers", {untried}));
+    if (!singly.empty())
+        v.notKnown.push_back(message("unknown.other_triggers_second", {singly}));
     for (const std::string& condition : safety::unansweredConditions(dossier.circuit, f))
         v.notKnown.push_back(message("unknown.condition", {"@" + condition}));
 }
@@ -85,7 +90,7 @@ std::string_view nameOf(Answer answer)
 }
 
 FunctionVerdict verdictOf(const Dossier& dossier, const SafetyFunction& function, const safety::FunctionLevel& level,
-    const FaultAnalysis* built)
+    const FaultAnalysis* built, const OtherTriggers* others)
 {
     FunctionVerdict v;
     v.function = function.id;
@@ -102,7 +107,12 @@ FunctionVerdict verdictOf(const Dossier& dossier, const SafetyFunction& function
         if (v.isBuiltKnown && built->level)
             v.built = built->level->level;
     }
-    nameWhatIsNotKnown(v, dossier, function, built);
+    for (const TriedTrigger& t : others&& built ? others->tried : std::vector<TriedTrigger>{})
+        if (t.analysis) { // the worst trigger counts
+            v.atMost = worse(v.atMost, t.analysis->atMost);
+            v.built = worse(v.built, t.analysis->atMost);
+        }
+    nameWhatIsNotKnown(v, dossier, function, built, others);
     v.answer = isMissed(v) ? Answer::NotReached : v.notKnown.empty() ? Answer::Reached : Answer::NotKnown;
     return v;
 }

@@ -4,7 +4,7 @@
 // that the worse counts: decision 015.
 
 #include "core/analysis/analysis.h"
-#include "core/analysis/fault_analysis.h"
+#include "core/analysis/other_triggers.h"
 
 namespace ts {
 
@@ -38,9 +38,10 @@ struct FunctionVerdict {
 std::string_view nameOf(FunctionVerdict::Extent); ///< "claimed", "single_faults", "built"
 std::string_view nameOf(FunctionVerdict::Answer); ///< "not_asked", "not_reached", "not_known", "reached"
 
-/// `built`: null before any fault was tried; what it was made of says how far. Pure.
+/// `built`: null before any fault was tried; what it was made of says how far. `others`: null before the function's
+/// other triggers were tried with faults; the worst one counts. Pure.
 FunctionVerdict verdictOf(const Dossier& dossier, const SafetyFunction& function, const safety::FunctionLevel& level,
-    const FaultAnalysis* built);
+    const FaultAnalysis* built, const OtherTriggers* others);
 
 /// The verdict in messages, to be put into one line: what counts, what it rests on, what is needed.
 Phrases phrasesOf(const FunctionVerdict& verdict);

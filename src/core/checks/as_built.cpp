@@ -1,5 +1,6 @@
 #include "core/checks/as_built.h"
 
+#include "core/analysis/other_triggers.h"
 #include "core/base/at.h"
 #include "core/checks/groups.h"
 
@@ -204,6 +205,52 @@ std::vector<Finding> asBuiltFindings(
 void singleFaults(const CheckInput& input, std::vector<Finding>& out)
 {
     take(kSingle, input, out);
+}
+
+bool hasOtherTriggers(const Dossier& dossier, const Subject& subject)
+{
+    const SafetyFunction* f = dossier.function(subject.function());
+    return f && !f->alsoBy.empty();
+}
+
+namespace {
+
+/// Said with the first trigger already: the same but for the function's name.
+bool isSaid(const std::vector<Finding>& said, const Finding& f)
+{
+    return std::any_of(said.begin(), said.end(), [&f](const Finding& o) {
+        return o.what.id == f.what.id && o.what.arguments.size() == f.what.arguments.size()
+            && std::equal(o.what.arguments.begin() + 1, o.what.arguments.end(), f.what.arguments.begin() + 1);
+    });
+}
+
+void judgeTrigger(
+    const CheckInput& input, const SafetyFunction& f, std::size_t k, const TriedTrigger& t, std::vector<Finding>& out)
+{
+    if (!t.analysis) {
+        out.push_back({{}, Severity::Fix, {t.tag}, message("finding.trigger.untried", {f.name, t.tag}),
+            message("consequence.as_built"), message("mend.stop.scenario"), {}, t.trouble,
+            {.aspect = Target::Aspect::Demand, .function = f.id}});
+        return;
+    }
+    std::vector<Finding> said;
+    if (const auto built = input.results.find(kBuilt, about(f.id)))
+        said = asBuiltFindings(input.dossier.circuit, f, *built);
+    SafetyFunction asked = *demandedBy(input.dossier, f, k).function(f.id);
+    asked.name += " (" + t.tag + ")";
+    for (Finding& finding : asBuiltFindings(input.dossier.circuit, asked, *t.analysis))
+        if (finding.id == kSingle && finding.severity == Severity::Stop && !isSaid(said, finding))
+            out.push_back(std::move(finding));
+}
+
+} // namespace
+
+void otherTriggersTried(const CheckInput& input, std::vector<Finding>& out)
+{
+    for (const SafetyFunction& f : input.dossier.functions)
+        if (const auto others = input.results.find(kOtherTriggers, about(f.id)))
+            for (std::size_t k = 0; k < others->tried.size(); ++k)
+                judgeTrigger(input, f, k, others->tried[k], out);
 }
 
 void secondFaults(const CheckInput& input, std::vector<Finding>& out)

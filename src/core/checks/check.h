@@ -24,6 +24,7 @@ struct Check {
     Subject::Kind about = Subject::Kind::Machine; ///< what it looks at, one by one
     std::string_view needs; ///< the study of each of these that it reads; empty: the dossier is enough
     void (*run)(const CheckInput&, std::vector<Finding>&); ///< looks at what is there; leaves out what is not
+    bool (*concerns)(const Dossier&, const Subject&) = nullptr; ///< null: all of them
 };
 
 std::span<const Check> allChecks();

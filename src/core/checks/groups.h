@@ -29,6 +29,9 @@ void startsOnlyWhenAsked(const CheckInput&, std::vector<Finding>&);
 void contactorDuty(const CheckInput&, std::vector<Finding>&);
 /// What single faults do is borne by the claim (as_built.cpp).
 void singleFaults(const CheckInput&, std::vector<Finding>&);
+/// So is what they do where something else than the first trigger demands the function (as_built.cpp).
+void otherTriggersTried(const CheckInput&, std::vector<Finding>&);
+bool hasOtherTriggers(const Dossier&, const Subject&);
 /// So is what second faults do, and what is noticed of them (as_built.cpp).
 void secondFaults(const CheckInput&, std::vector<Finding>&);
 /// The circuit without faults bears the limits of times and voltage (as_built.cpp).

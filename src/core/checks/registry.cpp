@@ -23,6 +23,8 @@ std::span<const Check> allChecks()
         Check{"starts", "EN 60204-1 clauses 7.3, 7.5, 9.2.3", Kind::Machine, kDirected.id, checks::startsOnlyWhenAsked},
         Check{"single_faults", "ISO 13849-1 clause 6.2, ISO 13849-2 clause 9", Kind::Function, kBuilt.id,
             checks::singleFaults},
+        Check{"other_triggers", "ISO 13849-1 clause 6.2, ISO 13849-2 clause 9", Kind::Function, kOtherTriggers.id,
+            checks::otherTriggersTried, checks::hasOtherTriggers},
         Check{"second_faults", "ISO 13849-1 clause 6.2, ISO 13849-2 clause 9", Kind::Function, kSecondFaults.id,
             checks::secondFaults},
         Check{"limits", "EN 60204-1 clause 4.3.2", Kind::Function, kSecondFaults.id, checks::limits},
@@ -36,6 +38,8 @@ CheckMade madeBy(const Check& check, const CheckInput& input, std::vector<Findin
 {
     CheckMade made{std::string(check.id), std::string(check.clause), 0, {}};
     for (const Subject& subject : subjectsOf(check.about, input.dossier)) {
+        if (check.concerns && !check.concerns(input.dossier, subject))
+            continue;
         ++made.wanted;
         const Error* trouble = input.results.trouble(check.needs, subject);
         if (!check.needs.empty() && (trouble || !input.results.wasTried(check.needs, subject)))

@@ -13,6 +13,7 @@ template <class T> struct StudyOf {
 struct Analysis;
 struct FaultAnalysis;
 struct StopStudy;
+struct OtherTriggers;
 struct Checked;
 namespace faults {
 struct Sweep;
@@ -29,6 +30,7 @@ inline constexpr StudyOf<FaultAnalysis> kBuilt{"built"};
 inline constexpr StudyOf<exploration::Explored> kOrders{"orders"};
 inline constexpr StudyOf<exploration::Directed> kDirected{"directed"};
 inline constexpr StudyOf<StopStudy> kWorstStop{"stop"};
+inline constexpr StudyOf<OtherTriggers> kOtherTriggers{"triggers"};
 inline constexpr StudyOf<Checked> kChecks{"checks"};
 
 } // namespace ts

@@ -13,6 +13,7 @@ std::span<const Study> allStudies()
         studies::directed(),
         studies::designChecks(),
         studies::worstStop(),
+        studies::otherTriggers(),
         studies::secondFaults(),
         studies::orders(),
     };

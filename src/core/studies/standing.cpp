@@ -24,9 +24,10 @@ std::optional<FunctionVerdict> verdictOf(const Dossier& dossier, FunctionId id, 
     if (!levels || !function)
         return std::nullopt;
     const auto built = results.find(kBuilt, about(id));
+    const auto others = results.find(kOtherTriggers, about(id));
     for (const FunctionResult& r : levels->functions)
         if (r.function == id)
-            return verdictOf(dossier, *function, r.level, built.get());
+            return verdictOf(dossier, *function, r.level, built.get(), others.get());
     return std::nullopt;
 }
 

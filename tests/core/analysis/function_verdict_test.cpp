@@ -34,7 +34,7 @@ FunctionVerdict verdictOf(const Case& c)
     built.isLevelKnown = c.isKnown;
     if (c.built)
         built.level = BuiltLevel{0, *c.built};
-    return verdictOf(dossier, f, level, c.isTried ? &built : nullptr);
+    return verdictOf(dossier, f, level, c.isTried ? &built : nullptr, nullptr);
 }
 
 bool isBelow(Levels a, Level b)
@@ -111,7 +111,7 @@ TEST(VerdictRule, WhatProtectsEquipmentIsNotAsked)
 {
     Dossier d = test::demoFile().dossier;
     d.functions.front().reliedOnByPerson = false;
-    const FunctionVerdict v = ts::verdictOf(d, d.functions.front(), {}, nullptr);
+    const FunctionVerdict v = ts::verdictOf(d, d.functions.front(), {}, nullptr, nullptr);
     EXPECT_EQ(v.answer, Answer::NotAsked);
     EXPECT_TRUE(v.notKnown.empty());
     EXPECT_EQ(phrasesOf(v).size(), 1u);

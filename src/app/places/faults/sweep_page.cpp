@@ -174,10 +174,14 @@ void SweepPage::startOrCancel()
     const Subject function = about(m_functions->function());
     if (!m_document.dossier().function(m_functions->function()))
         return;
-    if (isBusy())
+    if (isBusy()) {
         m_book.cancel(kSecondFaults.id, function);
-    else
+        m_book.cancel(kOtherTriggers.id, function);
+    } else {
         m_book.ask(kSecondFaults.id, function);
+        if (!m_document.dossier().function(m_functions->function())->alsoBy.empty())
+            m_book.ask(kOtherTriggers.id, function);
+    }
     tellState();
 }
 

@@ -177,7 +177,8 @@ QString LevelsPlace::verdict() const
     if (!f)
         return tr("No safety function");
     const auto built = m_book.fresh(kBuilt, about(f->id));
-    QString text = words::verdictText(verdictOf(m_document.dossier(), *f, m_level, built.get()));
+    const auto others = m_book.fresh(kOtherTriggers, about(f->id));
+    QString text = words::verdictText(verdictOf(m_document.dossier(), *f, m_level, built.get(), others.get()));
     if (m_level.pfhd >= 0)
         text += tr(". PFHd as claimed %1").arg(words::number(m_level.explanation[m_level.pfhd].si, "1/h"));
     for (const Message& m : m_level.unmet)

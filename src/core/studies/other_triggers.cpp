@@ -1,0 +1,42 @@
+#include "core/analysis/other_triggers.h"
+#include "core/keeping/kept_sweep.h"
+#include "core/studies/entries.h"
+
+namespace ts::studies {
+namespace {
+
+Expected<Value> run(
+    const Dossier& dossier, const Subject& subject, const Results&, WorkProgress& progress, std::stop_token stop)
+{
+    const SafetyFunction* function = dossier.function(subject.function());
+    if (!function)
+        return failure(ErrorCode::NotFound, message("sweep.none"));
+    faults::SweepOptions options;
+    options.withPairs = options.withLimits = options.withExcluded = false;
+    const auto listener = [&progress](const faults::SweepProgress& p) {
+        progress.total = p.total;
+        progress.done = p.done;
+    };
+    auto tried = otherTriggers(dossier, *function, options, listener, std::move(stop));
+    if (!tried)
+        return Unexpected{tried.error()};
+    std::size_t bytes = sizeof(OtherTriggers);
+    for (const TriedTrigger& t : tried->tried)
+        bytes += sizeof(TriedTrigger) + (t.analysis ? t.analysis->sweep.outcomes.size() * 2048 : 0);
+    return Value::of(std::move(*tried), bytes);
+}
+
+} // namespace
+
+Study otherTriggers()
+{
+    Study s;
+    s.id = kOtherTriggers.id;
+    s.about = Subject::Kind::Function;
+    s.cost = Cost::Long;
+    s.key = [](const Dossier&, const Subject&, const Fingerprint& f) { return f.whole; };
+    s.run = run;
+    return s;
+}
+
+} // namespace ts::studies

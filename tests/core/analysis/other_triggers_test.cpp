@@ -1,0 +1,134 @@
+// A function that two emergency stops demand: the second one is wired in one channel only. With the first one every
+// single fault is borne; with the second one its only contact loses the stop.
+
+#include "core/analysis/function_verdict.h"
+#include "core/analysis/other_triggers.h"
+#include "core/checks/groups.h"
+#include "core/results/subjects.h"
+#include "tests/core/faults/stop_circuits.h"
+
+namespace ts {
+namespace {
+
+using test::Words;
+
+/// S10 lies in series with S0; with one channel its second contact is left out.
+Dossier twoStops(int channels)
+{
+    test::CircuitBuilder b = test::motorBehind({"Q1", "Q2"});
+    b.device("S0", "emergency_stop", {{"contacts", Words{"11-12", "21-22"}}}, "door");
+    b.device("S10", "emergency_stop", {{"contacts", Words{"11-12", "21-22"}}}, "field");
+    b.device("S3", "push_button", {{"contacts", Words{"13-14"}}}, "door");
+    b.device("K1", "safety_relay", {{"reset", test::word("monitored")}});
+    b.wire("G1:+", "K1:A1").wire("K1:A2", "G1:-").wire("K1:S11", "S0:11").wire("S0:12", "S10:11");
+    b.wire("S10:12", "K1:S12").wire("K1:S21", "S0:21");
+    if (channels == 2)
+        b.wire("S0:22", "S10:21").wire("S10:22", "K1:S22");
+    else
+        b.wire("S0:22", "K1:S22");
+    b.wire("K1:S33", "S3:13").wire("S3:14", "Q1:21").wire("Q1:22", "Q2:21").wire("Q2:22", "K1:S34");
+    b.wire("G1:+", "K1:13").wire("K1:14", "Q1:A1").wire("Q1:A2", "G1:-");
+    b.wire("G1:+", "K1:23").wire("K1:24", "Q2:A1").wire("Q2:A2", "G1:-");
+    Dossier d = test::stopping(b.circuit());
+    SafetyFunction& f = d.functions.front();
+    f.alsoBy = {{d.circuit.device("S10")->id, "press"}};
+    ClaimedSubsystem input;
+    input.name = "Emergency stops";
+    input.category = safety::Category::Three;
+    for (const char* contact : {"11-12", "21-22"})
+        input.channels.push_back({contact, {{d.circuit.device("S0")->id, contact}}});
+    f.claim = {input, test::claimedPair(d.circuit, "Q1", "Q2", "4", 0.99)};
+    return d;
+}
+
+faults::SweepOptions singles()
+{
+    faults::SweepOptions options;
+    options.withPairs = options.withLimits = options.withExcluded = false;
+    return options;
+}
+
+bool losesAlone(const FaultAnalysis& a, std::string_view id)
+{
+    return std::any_of(a.built.whole.alone.begin(), a.built.whole.alone.end(),
+        [&](int k) { return a.sweep.faults[static_cast<std::size_t>(k)].id == id; });
+}
+
+TEST(OtherTriggers, AStopInOneChannelIsFoundThoughTheFirstOneHasTwo)
+{
+    const Dossier d = twoStops(1);
+    const SafetyFunction& f = d.functions.front();
+    const auto first = faultAnalysis(d, f, singles());
+    ASSERT_TRUE(first);
+    EXPECT_FALSE(losesAlone(*first, "S0/11-12:welded"));
+    EXPECT_FALSE(losesAlone(*first, "S10/11-12:welded"));
+    const auto others = otherTriggers(d, f, singles());
+    ASSERT_TRUE(others);
+    ASSERT_EQ(others->tried.size(), 1u);
+    EXPECT_EQ(others->tried[0].tag, "S10");
+    ASSERT_TRUE(others->tried[0].analysis);
+    EXPECT_TRUE(losesAlone(*others->tried[0].analysis, "S10/11-12:welded"));
+
+    Results results;
+    results.put(kBuilt.id, about(f.id), Value::of(*first, 1));
+    results.put(kOtherTriggers.id, about(f.id), Value::of(*others, 1));
+    std::vector<Finding> findings;
+    checks::otherTriggersTried({d, results}, findings);
+    EXPECT_TRUE(std::any_of(findings.begin(), findings.end(),
+        [](const Finding& x) { return x.what.id == "finding.as_built.one_channel"; }));
+    EXPECT_TRUE(checks::hasOtherTriggers(d, about(f.id)));
+}
+
+TEST(OtherTriggers, InTwoChannelsItIsBorneAndNothingIsSaidTwice)
+{
+    const Dossier d = twoStops(2);
+    const SafetyFunction& f = d.functions.front();
+    const auto first = faultAnalysis(d, f, singles());
+    const auto others = otherTriggers(d, f, singles());
+    ASSERT_TRUE(first && others);
+    ASSERT_TRUE(others->tried[0].analysis);
+    EXPECT_FALSE(losesAlone(*others->tried[0].analysis, "S10/11-12:welded"));
+    Results results;
+    results.put(kBuilt.id, about(f.id), Value::of(*first, 1));
+    results.put(kOtherTriggers.id, about(f.id), Value::of(*others, 1));
+    std::vector<Finding> findings;
+    checks::otherTriggersTried({d, results}, findings);
+    for (const Finding& x : findings)
+        EXPECT_NE(x.what.id, "finding.as_built.outside") << "the same outputs lose it with S0: said there";
+    const FunctionVerdict v = verdictOf(d, f, {}, &*first, &*others);
+    for (const Message& m : v.notKnown)
+        EXPECT_NE(m.id, "unknown.other_triggers");
+    EXPECT_TRUE(std::any_of(v.notKnown.begin(), v.notKnown.end(),
+        [](const Message& m) { return m.id == "unknown.other_triggers_second"; }));
+}
+
+TEST(OtherTriggers, TheWorstOneCounts)
+{
+    const Dossier d = twoStops(1);
+    const SafetyFunction& f = d.functions.front();
+    FaultAnalysis built;
+    built.atMost = safety::Level::E;
+    OtherTriggers others{f.id, {{f.alsoBy[0], "S10", built}}};
+    others.tried[0].analysis->atMost = safety::Level::B;
+    EXPECT_EQ(verdictOf(d, f, {}, &built, &others).atMost, safety::Level::B);
+    others.tried[0].analysis->atMost.reset();
+    EXPECT_EQ(verdictOf(d, f, {}, &built, &others).atMost, std::nullopt);
+    EXPECT_EQ(verdictOf(d, f, {}, &built, nullptr).atMost, safety::Level::E);
+}
+
+TEST(OtherTriggers, OneThatCannotBeTriedSaysWhy)
+{
+    Dossier d = twoStops(2);
+    d.functions.front().alsoBy[0].action = "shout";
+    const auto others = otherTriggers(d, d.functions.front(), singles());
+    ASSERT_TRUE(others);
+    EXPECT_FALSE(others->tried[0].analysis);
+    EXPECT_FALSE(others->tried[0].trouble.id.empty());
+    std::stop_source stopped;
+    stopped.request_stop();
+    const auto cancelled = otherTriggers(d, d.functions.front(), singles(), {}, stopped.get_token());
+    EXPECT_TRUE(!cancelled || !cancelled->tried[0].analysis);
+}
+
+} // namespace
+} // namespace ts
