@@ -233,6 +233,8 @@ const Entry kEntries[] = {
     TS_TEXT("mode.high", "voltage too high"),
     TS_TEXT("mode.through", "primary touches secondary"),
     // actions and states
+    TS_TEXT("action.lose", "lost"),
+    TS_TEXT("action.lose_line", "without %1"),
     TS_TEXT("action.press", "pressed"),
     TS_TEXT("action.release", "let go"),
     TS_TEXT("action.unlatch", "unlatched"),
@@ -257,6 +259,8 @@ const Entry kEntries[] = {
     TS_TEXT("do.replace", "Replace element"),
     TS_TEXT("do.reset", "Reset by hand"),
     TS_TEXT("do.test", "Press test button"),
+    TS_TEXT("do.lose", "Supply lost"),
+    TS_TEXT("do.lose_line", "%1 lost"),
     TS_TEXT("do.press", "Press and hold"),
     TS_TEXT("do.release", "Let go"),
     TS_TEXT("do.unlatch", "Unlatch"),

@@ -4,6 +4,7 @@
 #include "core/simulation/logic.h"
 #include "wording/wording.h"
 
+#include <cctype>
 #include <cmath>
 
 namespace ts::wording {
@@ -97,11 +98,25 @@ std::string modeWord(const FaultSite& site)
     return said("fault.mode", {word("element." + site.site.substr(slash + 1)), word("mode." + site.mode)});
 }
 
+namespace {
+
+std::string upper(std::string_view text)
+{
+    std::string result(text);
+    for (char& c : result)
+        c = static_cast<char>(std::toupper(static_cast<unsigned char>(c)));
+    return result;
+}
+
+} // namespace
+
 std::string actionWord(std::string_view action)
 {
     constexpr std::string_view kTurn = "turn_to_";
     if (action.starts_with(kTurn))
         return said("action.turned", {std::string(action.substr(kTurn.size()))});
+    if (action.starts_with("lose_"))
+        return said("action.lose_line", {upper(action.substr(5))});
     return word("action." + std::string(action));
 }
 
@@ -110,6 +125,8 @@ std::string doWord(std::string_view action)
     constexpr std::string_view kTurn = "turn_to_";
     if (action.starts_with(kTurn))
         return said("do.turn", {std::string(action.substr(kTurn.size()))});
+    if (action.starts_with("lose_"))
+        return said("do.lose_line", {upper(action.substr(5))});
     return word("do." + std::string(action));
 }
 

@@ -1,5 +1,7 @@
 #include "core/analysis/other_triggers.h"
 
+#include "core/analysis/stop_run.h"
+
 #include <algorithm>
 
 namespace ts {
@@ -9,19 +11,17 @@ namespace {
 void redirect(Scenario& scenario, const Dossier& dossier, const Trigger& from, const Trigger& to)
 {
     const Device *old = dossier.circuit.device(from.device), *other = dossier.circuit.device(to.device);
-    if (!old || !other)
+    const auto plant = compile(dossier.circuit);
+    if (!old || !other || !plant)
         return;
-    const auto demand = std::find_if(scenario.steps.begin(), scenario.steps.end(), [&](const Step& s) {
-        return s.target == old->tag && (s.action == from.action || (s.action == "operate" && from.action == "press"));
-    });
-    if (demand == scenario.steps.end())
+    const auto operate = stimuliFor(*plant, old->tag, from.action, 0);
+    const auto upTo = operate ? upToDemand(*plant, scenario, *operate) : std::vector<Stimulus>{};
+    if (upTo.empty())
         return;
-    const double when = demand->atS;
-    demand->target = other->tag;
-    demand->action = to.action;
-    demand->value = 0.0;
-    std::erase_if(scenario.steps, [when](const Step& s) { return s.atS > when; });
-    std::erase_if(scenario.expectations, [when](const Expectation& e) { return e.atS > when; });
+    const double when = secondsOf(upTo.back().at).si();
+    std::erase_if(scenario.steps, [when](const Step& s) { return s.atS >= when; });
+    std::erase_if(scenario.expectations, [when](const Expectation& e) { return e.atS >= when; });
+    scenario.steps.push_back({when, to.action, other->tag, 0.0});
 }
 
 } // namespace
@@ -53,7 +53,9 @@ Expected<OtherTriggers> otherTriggers(const Dossier& dossier, const SafetyFuncti
     OtherTriggers result{function.id, {}};
     for (std::size_t k = 0; k < function.alsoBy.size(); ++k) {
         const Device* device = dossier.circuit.device(function.alsoBy[k].device);
-        TriedTrigger t{function.alsoBy[k], device ? device->tag : "?", {}};
+        const bool isLoss = function.alsoBy[k].action.starts_with("lose");
+        TriedTrigger t{
+            function.alsoBy[k], (device ? device->tag : "?") + (isLoss ? " " + function.alsoBy[k].action : ""), {}};
         const Dossier asked = demandedBy(dossier, function, k);
         auto analysis = faultAnalysis(asked, *asked.function(function.id), options, listener, stop);
         if (analysis)

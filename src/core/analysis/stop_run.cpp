@@ -19,7 +19,14 @@ double ownTimeS(const MoverSpec& spec, int from, int to)
     return spec.gapS;
 }
 
-/// Own times of all movers between the demand and an event, along its chain of causes.
+/// A monitor's set delay is how it senses; a timer's is none of a stop's own times.
+double sensingTimeS(const DeviceLogic& logic)
+{
+    const auto* monitor = std::get_if<PhaseMonitorLogic>(&logic);
+    return monitor ? std::max(monitor->delayS, monitor->lossS) : 0.0;
+}
+
+/// Own times of all movers, and of monitors, between the demand and an event, along its chain of causes.
 double chainTimeS(const Plant& plant, const Trace& trace, int event, TimeNs demand)
 {
     double sum = 0.0;
@@ -27,6 +34,8 @@ double chainTimeS(const Plant& plant, const Trace& trace, int event, TimeNs dema
         const Event& e = trace.events[at(event)];
         if (e.why == Why::Moved)
             sum += ownTimeS(plant.movers[at(e.slot)].spec, e.from, e.to);
+        else if (e.why == Why::LogicMode)
+            sum += sensingTimeS(plant.logics[at(e.slot)].data);
         event = e.cause;
     }
     return sum;
@@ -61,14 +70,15 @@ std::optional<safety::SeenRestart> restartOf(const Plant& plant, const Trace& tr
 
 std::optional<TimeNs> demandTime(const Plant& plant, const Trace& trace, std::string_view tag, std::string_view action)
 {
-    const int device = plant.deviceIndex(tag);
-    if (device < 0)
+    const auto operate = stimuliFor(plant, tag, action, 0);
+    if (!operate)
         return std::nullopt;
-    for (const auto& [word, what] : plant.devices[at(device)].actions)
-        if (word == action)
-            for (const Event& e : trace.events)
-                if (e.why == Why::Operated && e.slot == what.first && e.to == what.second)
-                    return e.at;
+    const Stimulus& first = operate->front();
+    const bool isKnob = first.kind == Stimulus::Kind::SetKnob;
+    for (const Event& e : trace.events)
+        if (e.slot == first.slot
+            && (isKnob ? e.why == Why::KnobSet && e.si == first.value : e.why == Why::Operated && e.to == first.target))
+            return e.at;
     return std::nullopt;
 }
 
@@ -184,7 +194,7 @@ Expected<StopRun> lowestLoadRun(const Dossier& dossier, const SafetyFunction& fu
     if (!plant)
         return Unexpected{plant.error()};
     setLowestLoad(*plant);
-    const auto trigger = stimulusFor(*plant, asked->trigger->tag, function.trigger.action, 0);
+    const auto trigger = stimuliFor(*plant, asked->trigger->tag, function.trigger.action, 0);
     const std::vector<Stimulus> stimuli = trigger ? upToDemand(*plant, *asked->scenario, *trigger)
                                                   : std::vector<Stimulus>{};
     if (stimuli.empty())
@@ -198,15 +208,21 @@ Expected<StopRun> lowestLoadRun(const Dossier& dossier, const SafetyFunction& fu
     return readRun(*plant, std::move(run), function, asked->trigger->tag, workspace);
 }
 
-std::vector<Stimulus> upToDemand(const Plant& plant, const Scenario& scenario, const Stimulus& trigger)
+std::vector<Stimulus> upToDemand(const Plant& plant, const Scenario& scenario, const std::vector<Stimulus>& operate)
 {
     auto stimuli = stimuliOf(plant, scenario);
     if (!stimuli)
         return {};
-    const auto demand = std::find_if(stimuli->begin(), stimuli->end(), [&](const Stimulus& s) {
-        return s.kind == Stimulus::Kind::Drive && s.slot == trigger.slot && s.target == trigger.target;
-    });
-    return demand == stimuli->end() ? std::vector<Stimulus>{} : std::vector<Stimulus>(stimuli->begin(), demand + 1);
+    const auto demand = std::find_if(
+        stimuli->begin(), stimuli->end(), [&](const Stimulus& s) { return doesTheSame(s, operate.front()); });
+    if (demand == stimuli->end())
+        return {};
+    std::vector<Stimulus> result(stimuli->begin(), demand);
+    for (Stimulus s : operate) {
+        s.at = demand->at;
+        result.push_back(s);
+    }
+    return result;
 }
 
 } // namespace ts

@@ -33,7 +33,7 @@ safety::ActuatorHistory actuatorHistory(
 int driveLogicOf(const Plant& plant, const State& state, int motor, Workspace& workspace);
 
 /// Stimuli of the scenario up to its demand; none if it never operates the trigger.
-std::vector<Stimulus> upToDemand(const Plant& plant, const Scenario& scenario, const Stimulus& trigger);
+std::vector<Stimulus> upToDemand(const Plant& plant, const Scenario& scenario, const std::vector<Stimulus>& operate);
 
 /// When the trigger's action is first taken in a trace; nothing if never.
 std::optional<TimeNs> demandTime(const Plant& plant, const Trace& trace, std::string_view tag, std::string_view action);

@@ -247,7 +247,7 @@ Expected<StopStudy> stopStudy(const Dossier& dossier, const SafetyFunction& func
     setCoilBand(plants.letsGo, CoilBand::LetsGo);
     setCoilBand(plants.holds, CoilBand::Holds);
     const Device* device = dossier.circuit.device(function.trigger.device);
-    const auto trigger = device ? stimulusFor(plants.nominal, device->tag, function.trigger.action, 0)
+    const auto trigger = device ? stimuliFor(plants.nominal, device->tag, function.trigger.action, 0)
                                 : failure(ErrorCode::Refused, message("stop.no_demand"));
     if (!trigger)
         return Unexpected{trigger.error()};

@@ -159,6 +159,8 @@ private:
 
     void add(std::string_view check, Severity severity, const std::vector<int>& faults, Message what, const char* mend)
     {
+        if (!m_function.reliedOnByPerson)
+            severity = Severity::Note; // nobody's hands: what the equipment may lose is said
         Finding f{std::string(check), severity, {}, std::move(what), message("consequence.as_built"), message(mend),
             "ISO 13849-1 clause 6.2, ISO 13849-2 clause 9", {},
             {.aspect = Target::Aspect::Fault,

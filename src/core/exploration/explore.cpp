@@ -43,10 +43,10 @@ Task taskOf(const Plant& plant, const Dossier& dossier, int motor, const std::ve
         if (const auto start = declaredStart(plant, dossier, f, stop))
             task.question.starts.push_back(*start);
         const Device* trigger = dossier.circuit.device(f.trigger.device);
-        const auto operate = trigger ? stimulusFor(plant, trigger->tag, f.trigger.action, 0)
+        const auto operate = trigger ? stimuliFor(plant, trigger->tag, f.trigger.action, 0)
                                      : failure(ErrorCode::NotFound, message("stop.no_demand"));
-        if (operate)
-            task.question.demands.push_back({f.id, operate->slot, operate->target});
+        if (operate && operate->front().kind == Stimulus::Kind::Drive) // the supply's loss is an operation by itself
+            task.question.demands.push_back({f.id, operate->front().slot, operate->front().target});
     }
     std::set<DeviceId> devices{task.device};
     for (int m : task.cone.movers)

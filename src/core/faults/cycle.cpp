@@ -20,20 +20,26 @@ Unexpected refused(const char* id)
     return failure(ErrorCode::Refused, message(id));
 }
 
-struct Trigger {
-    Stimulus operate, back;
+struct Demanded {
+    std::vector<Stimulus> operate, back;
 };
 
-Expected<Trigger> triggerOf(const Plant& plant, const Dossier& dossier, const SafetyFunction& function)
+Expected<Demanded> demandedBy(const Plant& plant, const Dossier& dossier, const SafetyFunction& function)
 {
     const Device* device = dossier.circuit.device(function.trigger.device);
     if (!device)
         return refused("stop.no_demand");
-    const auto operate = stimulusFor(plant, device->tag, function.trigger.action, 0);
+    auto operate = stimuliFor(plant, device->tag, function.trigger.action, 0);
     if (!operate)
         return Unexpected{operate.error()};
-    const auto back = wayBack(plant, *operate);
-    return back ? Expected<Trigger>(Trigger{*operate, *back}) : refused("sweep.no_way_back");
+    Demanded demanded{std::move(*operate), {}};
+    for (const Stimulus& s : demanded.operate) {
+        const auto back = wayBack(plant, s);
+        if (!back)
+            return refused("sweep.no_way_back");
+        demanded.back.push_back(*back);
+    }
+    return demanded;
 }
 
 bool isAtRest(const State& state, const std::vector<int>& motors)
@@ -120,10 +126,12 @@ void addStartUp(std::vector<Stimulus>& all, const std::vector<Stimulus>& startUp
     }
 }
 
-void addAt(std::vector<Stimulus>& all, Stimulus s, TimeNs when)
+void addAt(std::vector<Stimulus>& all, const std::vector<Stimulus>& some, TimeNs when)
 {
-    s.at = when;
-    all.push_back(s);
+    for (Stimulus s : some) {
+        s.at = when;
+        all.push_back(s);
+    }
 }
 
 } // namespace
@@ -131,6 +139,10 @@ void addAt(std::vector<Stimulus>& all, Stimulus s, TimeNs when)
 std::optional<Stimulus> wayBack(const Plant& plant, const Stimulus& operate)
 {
     Stimulus back = operate;
+    if (operate.kind == Stimulus::Kind::SetKnob) {
+        back.value = plant.knobs[at(operate.slot)].initial;
+        return back;
+    }
     const PlantMover& mover = plant.movers[at(operate.slot)];
     for (const auto& [word, what] : plant.devices[at(mover.device)].actions)
         if (what.first == operate.slot && what.second == mover.spec.initial
@@ -170,16 +182,14 @@ Expected<Cycle> cycleOf(const Plant& plant, const Dossier& dossier, const Safety
     const Scenario* scenario = dossier.scenario(std::to_string(scenarioId.value));
     if (!scenario)
         return refused("stop.no_scenario");
-    const auto trigger = triggerOf(plant, dossier, function);
+    const auto trigger = demandedBy(plant, dossier, function);
     if (!trigger)
         return Unexpected{trigger.error()};
     auto steps = stimuliOf(plant, *scenario);
     if (!steps)
         return Unexpected{steps.error()};
-    const auto demand = std::find_if(steps->begin(), steps->end(), [&](const Stimulus& s) {
-        return s.kind == Stimulus::Kind::Drive && s.slot == trigger->operate.slot
-            && s.target == trigger->operate.target;
-    });
+    const auto demand = std::find_if(
+        steps->begin(), steps->end(), [&](const Stimulus& s) { return doesTheSame(s, trigger->operate.front()); });
     if (demand == steps->end())
         return refused("stop.no_demand");
     std::vector<Stimulus> startUp(steps->begin(), demand);

@@ -243,10 +243,11 @@ std::vector<Stimulus> otherDemands(const Context& c)
     const State& running = *c.base.frames[static_cast<std::size_t>(before - c.times.begin())];
     const Stimulus& trigger = *std::find_if(c.cycle.stimuli.begin(), c.cycle.stimuli.end(),
         [&](const Stimulus& s) { return s.at == c.cycle.goes[0].demand; });
+    const auto isTrigger = [&](int mover) { return trigger.kind == Stimulus::Kind::Drive && trigger.slot == mover; };
     for (const PlantDevice& d : c.plant.devices)
         for (const auto& [word, what] : d.actions) {
             const MoverSpec& mover = c.plant.movers[at(what.first)].spec;
-            if (mover.driver != MoverSpec::Driver::Operator || what.first == trigger.slot
+            if (mover.driver != MoverSpec::Driver::Operator || isTrigger(what.first)
                 || what.second == running.travel[at(what.first)] || what.second == mover.initial)
                 continue;
             Stimulus s;

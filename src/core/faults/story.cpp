@@ -67,7 +67,8 @@ std::vector<StoryRow> candidates(const Context& c)
     std::vector<StoryRow> rows;
     const Stimulus& trigger = *std::find_if(c.cycle.stimuli.begin(), c.cycle.stimuli.end(),
         [&](const Stimulus& s) { return s.at == c.cycle.goes[0].demand; });
-    rows.push_back({c.plant.movers[at(trigger.slot)].device, StoryRow::What::Trigger});
+    if (trigger.kind == Stimulus::Kind::Drive) // a supply that is lost has nothing that travels
+        rows.push_back({c.plant.movers[at(trigger.slot)].device, StoryRow::What::Trigger});
     const auto addAll = [&](StoryRow::What what, const auto& belongs) {
         for (std::size_t d = 0; d < c.plant.devices.size(); ++d)
             if (belongs(c.plant.devices[d]))

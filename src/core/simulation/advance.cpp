@@ -5,6 +5,7 @@
 #include "core/simulation/motion.h"
 
 #include <algorithm>
+#include <cctype>
 #include <cmath>
 #include <limits>
 
@@ -260,7 +261,73 @@ Expected<Stimulus> stimulusFor(const Plant& plant, std::string_view tag, std::st
         }
         known += (known.empty() ? "" : ", ") + name;
     }
+    for (const std::string& name : losses(plant, tag))
+        known += (known.empty() ? "" : ", ") + name;
     return failure(ErrorCode::NotFound, message("scenario.no_action", {std::string(tag), std::string(word), known}));
+}
+
+namespace {
+
+/// "L2" of the knob "G0.L2"; empty if it is another device's.
+std::string_view lineOf(const PlantKnob& knob, std::string_view tag)
+{
+    const std::string_view name = knob.name;
+    return name.size() > tag.size() + 1 && name.starts_with(tag) && name[tag.size()] == '.'
+        ? name.substr(tag.size() + 1)
+        : std::string_view{};
+}
+
+std::string lowered(std::string_view text)
+{
+    std::string result(text);
+    for (char& c : result)
+        c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    return result;
+}
+
+} // namespace
+
+std::vector<std::string> losses(const Plant& plant, std::string_view tag)
+{
+    std::vector<std::string> words;
+    for (const PlantKnob& k : plant.knobs)
+        if (const std::string_view line = lineOf(k, tag); !line.empty())
+            words.push_back("lose_" + lowered(line));
+    if (words.size() == 1)
+        words.clear(); // its only line is the supply
+    if (std::any_of(plant.knobs.begin(), plant.knobs.end(), [tag](const auto& k) { return !lineOf(k, tag).empty(); }))
+        words.insert(words.begin(), "lose");
+    return words;
+}
+
+Expected<std::vector<Stimulus>> stimuliFor(const Plant& plant, std::string_view tag, std::string_view word, TimeNs time)
+{
+    std::vector<Stimulus> all;
+    for (std::size_t k = 0; k < plant.knobs.size(); ++k) {
+        const std::string line = lowered(lineOf(plant.knobs[k], tag));
+        const bool isLost = word == "lose" || word == "lose_" + line;
+        if (line.empty() || (!isLost && word != "return" && word != "return_" + line))
+            continue;
+        Stimulus s;
+        s.at = time;
+        s.kind = Stimulus::Kind::SetKnob;
+        s.slot = static_cast<int>(k);
+        s.value = isLost ? 0.0 : plant.knobs[k].initial;
+        all.push_back(s);
+    }
+    if (!all.empty())
+        return all;
+    auto one = stimulusFor(plant, tag, word, time);
+    if (!one)
+        return Unexpected{one.error()};
+    return std::vector{*one};
+}
+
+bool doesTheSame(const Stimulus& a, const Stimulus& b)
+{
+    Stimulus other = b;
+    other.at = a.at;
+    return a == other;
 }
 
 Pause advance(const Plant& plant, State& state, std::span<const Stimulus> stimuli, const Limits& limits, Trace& trace,

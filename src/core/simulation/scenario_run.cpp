@@ -46,10 +46,10 @@ Expected<void> addStep(const Plant& plant, const Step& step, std::vector<Stimulu
         return {};
     }
     const bool operate = step.action == "operate";
-    const auto first = stimulusFor(plant, step.target, operate ? "press" : step.action, time);
+    const auto first = stimuliFor(plant, step.target, operate ? "press" : step.action, time);
     if (!first)
         return Unexpected{first.error()};
-    out.push_back(*first);
+    out.insert(out.end(), first->begin(), first->end());
     if (operate) {
         const auto second = stimulusFor(plant, step.target, "release", timeNs(seconds(step.atS + step.value)));
         if (!second)

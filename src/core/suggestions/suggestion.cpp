@@ -108,7 +108,7 @@ Expected<std::vector<SafetyFunction>> suggestedFunctions(const Dossier& dossier,
 std::vector<Trigger> possibleTriggers(const Plant& plant)
 {
     std::vector<Trigger> triggers;
-    for (const PlantDevice& d : plant.devices)
+    for (const PlantDevice& d : plant.devices) {
         for (const auto& [word, what] : d.actions) {
             Stimulus s;
             s.slot = what.first;
@@ -116,6 +116,9 @@ std::vector<Trigger> possibleTriggers(const Plant& plant)
             if (word != "release" && staysOperated(plant, s))
                 triggers.push_back({d.id, word});
         }
+        for (std::string& word : losses(plant, d.tag))
+            triggers.push_back({d.id, std::move(word)});
+    }
     return triggers;
 }
 

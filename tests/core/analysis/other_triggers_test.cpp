@@ -3,6 +3,7 @@
 
 #include "core/analysis/function_verdict.h"
 #include "core/analysis/other_triggers.h"
+#include "core/analysis/stop_run.h"
 #include "core/checks/groups.h"
 #include "core/results/subjects.h"
 #include "tests/core/faults/stop_circuits.h"
@@ -128,6 +129,47 @@ TEST(OtherTriggers, OneThatCannotBeTriedSaysWhy)
     stopped.request_stop();
     const auto cancelled = otherTriggers(d, d.functions.front(), singles(), {}, stopped.get_token());
     EXPECT_TRUE(!cancelled || !cancelled->tried[0].analysis);
+}
+
+/// A supply that is lost, or one of its lines, demands a function like a hand does.
+TEST(SupplyAsTrigger, ALostLineIsFoundInTheScenarioAndTriedWithFaults)
+{
+    const Plant plant = *compile(twoStops(2).circuit);
+    EXPECT_EQ(losses(plant, "G0"), (std::vector<std::string>{"lose", "lose_l1", "lose_l2", "lose_l3"}));
+    EXPECT_TRUE(losses(plant, "S0").empty());
+    const auto all = stimuliFor(plant, "G0", "lose", kSecondNs);
+    ASSERT_TRUE(all);
+    EXPECT_EQ(all->size(), 3u);
+    const auto line = stimuliFor(plant, "G0", "lose_l2", kSecondNs);
+    ASSERT_TRUE(line);
+    ASSERT_EQ(line->size(), 1u);
+    EXPECT_EQ(plant.knobs[static_cast<std::size_t>(line->front().slot)].name, "G0.L2");
+    EXPECT_EQ(line->front().value, 0.0);
+    EXPECT_EQ(stimuliFor(plant, "G0", "return_l2", 0)->front().value, 1.0);
+    EXPECT_FALSE(stimuliFor(plant, "G0", "lose_l4", 0));
+
+    Dossier d = twoStops(2);
+    SafetyFunction& f = d.functions.front();
+    f.trigger = {d.circuit.device("G0")->id, "lose"};
+    f.alsoBy = {{f.trigger.device, "lose_l1"}};
+    d.scenarios.front().steps.back() = {5.0, "lose", "G0", 0.0};
+    const auto run = stopRun(d, f, Timing::Nominal);
+    ASSERT_TRUE(run) << run.error().message.id;
+    EXPECT_TRUE(run->actuators.front().stops);
+    const auto sweep = faults::sweep(d, f, singles());
+    ASSERT_TRUE(sweep) << sweep.error().message.id;
+    EXPECT_EQ(test::outcomeOf(*sweep, "Q1/main:welded").overall, faults::Outcome::Caught)
+        << "without supply the motor stands, and the reset finds the weld";
+    // Set as a knob in a scenario it is the same demand.
+    d.scenarios.front().steps.pop_back();
+    for (const char* knob : {"G0.L1", "G0.L2", "G0.L3"})
+        d.scenarios.front().steps.push_back({5.0, "set", knob, 0.0});
+    EXPECT_TRUE(stopRun(d, f, Timing::Nominal));
+    // L1 feeds the 24 V supply: without it the motor is switched off.
+    const auto others = otherTriggers(d, f, singles());
+    ASSERT_TRUE(others);
+    EXPECT_EQ(others->tried[0].tag, "G0 lose_l1");
+    EXPECT_TRUE(others->tried[0].analysis) << others->tried[0].trouble.id;
 }
 
 } // namespace

@@ -185,13 +185,18 @@ void DemandForm::takeOthers(const SafetyFunction& f)
         const Device* device = circuit.device(id);
         return device ? deviceKind(device->kind)->traits.protects : KindTraits::Protects::Nothing;
     };
+    const auto isLoss = [](const Trigger& t) { return t.action.starts_with("lose"); };
     for (const Trigger& t : m_triggers) {
-        if (t.device == f.trigger.device || protectsOf(t.device) == KindTraits::Protects::Nothing
-            || protectsOf(t.device) != protectsOf(f.trigger.device))
+        const bool isOtherLine = isLoss(t) && isLoss(f.trigger) && t != f.trigger;
+        const bool protectsAlike = t.device != f.trigger.device && protectsOf(t.device) != KindTraits::Protects::Nothing
+            && protectsOf(t.device) == protectsOf(f.trigger.device);
+        if (!isOtherLine && !protectsAlike)
             continue;
         const QString tag = QString::fromStdString(circuit.device(t.device)->tag);
-        auto* box = new QCheckBox(labelled(circuit.device(t.device)), this);
-        box->setObjectName(QStringLiteral("demand.also.") + tag);
+        auto* box = new QCheckBox(
+            isOtherLine ? tag + ": " + words::doWord(t.action) : labelled(circuit.device(t.device)), this);
+        box->setObjectName(
+            QStringLiteral("demand.also.") + tag + (isOtherLine ? "." + QString::fromStdString(t.action) : QString()));
         box->setToolTip(words::doWord(t.action));
         box->setChecked(std::find(f.alsoBy.begin(), f.alsoBy.end(), t) != f.alsoBy.end());
         connect(
