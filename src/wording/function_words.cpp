@@ -46,13 +46,23 @@ std::string suggestedName(const SafetyFunction& f, const Circuit& circuit)
     return said(f.emergencyStop ? "function.name.emergency_stop" : "function.name.stop", {tag});
 }
 
+std::vector<DeviceId> triggerDevices(const SafetyFunction& f)
+{
+    std::vector<DeviceId> devices{f.trigger.device};
+    for (const Trigger& t : f.alsoBy)
+        if (std::find(devices.begin(), devices.end(), t.device) == devices.end())
+            devices.push_back(t.device);
+    return devices;
+}
+
 std::string functionSentence(const SafetyFunction& f, const Circuit& circuit)
 {
-    std::vector<DeviceId> triggers{f.trigger.device};
+    std::string how = actionWord(f.trigger.action); // lines of one supply are named each
     for (const Trigger& t : f.alsoBy)
-        triggers.push_back(t.device);
-    std::string text = said("function.when",
-        {listed(circuit, triggers, "words.or"), actionWord(f.trigger.action), listed(circuit, f.mustRest)});
+        if (t.device == f.trigger.device)
+            how += said("words.or") + actionWord(t.action);
+    std::string text = said(
+        "function.when", {listed(circuit, triggerDevices(f), "words.or"), how, listed(circuit, f.mustRest)});
     if (f.allowedTimeS > 0.0)
         text += said("function.within", {Measured{f.allowedTimeS, "s"}});
     text += said("function.by", {static_cast<long long>(f.stopCategory)});

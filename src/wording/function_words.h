@@ -9,6 +9,8 @@ namespace ts::wording {
 /// "Emergency stop S0", "Stop by B2 (guard door)": the name of a function that was suggested.
 std::string suggestedName(const SafetyFunction& function, const Circuit& circuit);
 
+/// What demands it, each device once.
+std::vector<DeviceId> triggerDevices(const SafetyFunction& function);
 /// "When S0 (emergency stop) is pressed, M1, M2 and M3 come to rest within 40 s by stop category 0. ..."
 std::string functionSentence(const SafetyFunction& function, const Circuit& circuit);
 

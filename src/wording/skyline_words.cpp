@@ -1,6 +1,8 @@
 #include "wording/skyline_words.h"
+#include "wording/function_words.h"
 
 #include "core/analysis/function_verdict.h"
+#include "wording/function_words.h"
 #include "wording/level_pictures.h"
 #include "wording/wording.h"
 
@@ -114,9 +116,7 @@ std::vector<Tower> towersOf(const Dossier& dossier, const Results& results)
         const auto found = results.find(kBuilt, about(f.id));
         Tower t;
         t.name = f.name;
-        std::vector<DeviceId> triggers{f.trigger.device};
-        for (const Trigger& also : f.alsoBy)
-            triggers.push_back(also.device);
+        const std::vector<DeviceId> triggers = triggerDevices(f);
         t.about = said(triggers.size() > 1 ? "skyline.about_many" : "skyline.about",
             {tagsOf(dossier.circuit, triggers), tagsOf(dossier.circuit, f.mustRest)});
         t.hasLevel = f.reliedOnByPerson;

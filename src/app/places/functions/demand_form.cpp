@@ -86,7 +86,7 @@ DemandForm::DemandForm(Document& document, const Theme& theme, QWidget* parent)
     stopLine->addWidget(m_category, 1);
     stopLine->addWidget(m_emergency);
     form->addRow(tr("Name"), m_name);
-    form->addRow(tr("When somebody"), m_trigger);
+    form->addRow(tr("Demanded by"), m_trigger);
     form->addRow(tr("or"), others);
     form->addRow(tr("these come to rest"), motors);
     form->addRow(tr("within"), m_allowed);
