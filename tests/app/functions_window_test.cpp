@@ -45,6 +45,27 @@ TEST_F(Functions, TheSentenceIsInTheMachinesOwnWords)
     EXPECT_TRUE(text("demand.consequences").contains("nothing in it can bring a motor to rest under power"));
 }
 
+/// A line of the supply that is lost demands a function as a hand does: chosen like a button, its other lines beside
+/// it.
+TEST_F(Functions, ALostLineDemandsAFunction)
+{
+    window.desk().open(QStringLiteral(TS_SOURCE_DIR "/data/demo/larkspur_db2.sentry"));
+    QTest::keyClick(&window, Qt::Key_3, Qt::ControlModifier);
+    auto* list = find<QListWidget>("functions.list");
+    const QRect row = list->visualItemRect(list->item(2));
+    QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, row.center());
+    EXPECT_TRUE(text("functions.sentence").contains("When G0 (mains, 400 V TN-S) is without L2 or without L1"))
+        << text("functions.sentence").toStdString();
+    auto* first = find<QAbstractButton>("demand.also.G0.lose_l1");
+    EXPECT_TRUE(first->isChecked());
+    EXPECT_TRUE(first->text().contains("L1 lost")) << first->text().toStdString();
+    QTest::mouseClick(first, Qt::LeftButton);
+    QCoreApplication::processEvents();
+    EXPECT_EQ(window.document().dossier().functions[2].alsoBy.size(), 1u);
+    EXPECT_FALSE(text("functions.sentence").contains("without L1"));
+    EXPECT_EQ(window.findChild<QAbstractButton*>("demand.also.S0"), nullptr) << "a hand is another kind of demand";
+}
+
 TEST_F(Functions, OtherTriggersAndTestsByHandAreEntered)
 {
     window.desk().open(QStringLiteral(TS_SOURCE_DIR "/data/demo/larkspur_db2.sentry"));
