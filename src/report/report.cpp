@@ -27,11 +27,17 @@ using safety::FunctionLevel;
 using safety::SubsystemLevel;
 
 constexpr std::string_view kStyle = R"(
-body{font-family:"Sentry Sans","DejaVu Sans",sans-serif;font-size:13px;color:#17232A;background:#fff;max-width:1000px;margin:32px auto;padding:0 24px;line-height:1.45}
-h1{font-size:24px;margin:0 0 4px} h2{font-size:18px;margin:36px 0 8px;border-bottom:1px solid #B9C0BC;padding-bottom:4px} h3{font-size:14px;margin:20px 0 4px}
-table{border-collapse:collapse;width:100%} th,td{text-align:left;vertical-align:top;padding:3px 12px 3px 0;border-bottom:1px solid #e2e5e2} td.n{white-space:nowrap;font-family:"Sentry Mono","DejaVu Sans Mono",monospace}
-.chain{table-layout:fixed} .chain td:nth-child(1){width:14%} .chain td:nth-child(2){width:20%} .chain td:nth-child(3){width:13%}
-.quiet{color:#5b676c} .caution{border:2px solid #17232A;padding:8px 12px;margin:16px 0} .verdict{font-size:20px;font-weight:bold}
+body{font-family:"Sentry Sans","DejaVu Sans",sans-serif;font-size:13px;color:#17232A;background:#fff;
+max-width:1000px;margin:32px auto;padding:0 24px;line-height:1.45}
+h1{font-size:24px;margin:0 0 4px} h3{font-size:14px;margin:20px 0 4px}
+h2{font-size:18px;margin:36px 0 8px;border-bottom:1px solid #B9C0BC;padding-bottom:4px}
+table{border-collapse:collapse;width:100%}
+th,td{text-align:left;vertical-align:top;padding:3px 12px 3px 0;border-bottom:1px solid #e2e5e2}
+td.n{white-space:nowrap;font-family:"Sentry Mono","DejaVu Sans Mono",monospace}
+.chain{table-layout:fixed} .chain td:nth-child(1){width:14%}
+.chain td:nth-child(2){width:20%} .chain td:nth-child(3){width:13%}
+.quiet{color:#5b676c} .caution{border:2px solid #17232A;padding:8px 12px;margin:16px 0}
+.verdict{font-size:20px;font-weight:bold}
 svg{max-width:100%;height:auto;margin:8px 0}
 @media print{body{margin:0}h2{page-break-after:avoid}svg,table{page-break-inside:avoid}}
 )";

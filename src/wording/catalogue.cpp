@@ -398,6 +398,8 @@ const Entry kEntries[] = {
     TS_TEXT("finding.stop.no_stop", "%1: %2 is not stopped"),
     TS_TEXT("finding.stop.no_category", "%1: %2 stops, but no stop category can be given"),
     TS_TEXT("finding.stop.load", "%1: %2 is at rest after %3 with its load, and after %4 with none"),
+    TS_TEXT("finding.stop.load_keeps", "%1: %2 stops with its load, but not with none, which nobody has ruled out"),
+    TS_TEXT("finding.stop.load_untried", "%1: the stop could not be tried with the least load"),
     TS_TEXT("evidence.stop.load", "nobody entered the least load of %1 (lowest_load_share): none is assumed"),
     TS_TEXT("mend.stop.load", "Enter the least load that is always there; the time with it counts then"),
     TS_TEXT("finding.stop.late", "%1: %2 is at rest after %3, allowed are %4"),

@@ -16,17 +16,17 @@ Expected<FunctionResult> resultOf(const Dossier& dossier, const SafetyFunction& 
 {
     FunctionResult result{f.id, safety::functionLevel(dossier, f), {}, {}, {}, {}, {}};
     bool isCancelled = false;
-    const auto take = [&](Expected<StopRun> run, std::optional<StopRun>& into) {
+    const auto take = [&](Expected<StopRun> run, std::optional<StopRun>& into, Message& trouble) {
         if (run)
             into = std::move(*run);
         else if (run.error().code == ErrorCode::Cancelled)
             isCancelled = true;
         else
-            result.stopTrouble = run.error().message;
+            trouble = run.error().message;
     };
-    take(stopRun(dossier, f, Timing::Nominal, stop), result.nominal);
-    take(stopRun(dossier, f, Timing::Slow, stop), result.slow);
-    take(lowestLoadRun(dossier, f, stop), result.lowestLoad);
+    take(stopRun(dossier, f, Timing::Nominal, stop), result.nominal, result.stopTrouble);
+    take(stopRun(dossier, f, Timing::Slow, stop), result.slow, result.stopTrouble);
+    take(lowestLoadRun(dossier, f, stop), result.lowestLoad, result.lowestLoadTrouble);
     if (isCancelled)
         return failure(ErrorCode::Cancelled, message("run.cancelled"));
     if (result.lowestLoad)

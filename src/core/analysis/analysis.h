@@ -17,6 +17,7 @@ struct FunctionResult {
     std::optional<StopRun> lowestLoad; ///< slow, and each motor with the least load that it may have
     std::vector<bool> isLeastLoadAssumed; ///< by actuator: nobody entered it, so it only shows how far the time may go
     Message stopTrouble; ///< why there is no run
+    Message lowestLoadTrouble{}; ///< why there is none with the least load
 };
 
 struct Analysis {

@@ -52,17 +52,26 @@ void nameWhatIsNotKnown(FunctionVerdict& v, const Dossier& dossier, const Safety
             circuit.wires.begin(), circuit.wires.end(), [&circuit](const Wire& w) { return !circuit.route(w.route); }))
         v.notKnown.push_back(message("unknown.routes", {static_cast<long long>(nowhere)}));
     std::string untried, singly;
-    for (std::size_t k = 0; k < f.alsoBy.size(); ++k)
-        if (const Device* device = dossier.circuit.device(f.alsoBy[k].device)) {
-            std::string& list = others && others->tried[k].analysis ? singly : untried;
-            list += (list.empty() ? "" : ", ") + device->tag;
-        }
+    for (std::size_t k = 0; k < f.alsoBy.size(); ++k) {
+        std::string& list = others && others->tried[k].analysis ? singly : untried;
+        list += (list.empty() ? "" : ", ") + nameOf(circuit, f.alsoBy[k]);
+    }
     if (!untried.empty())
         v.notKnown.push_back(message("unknown.other_triggers", {untried}));
     if (!singly.empty())
         v.notKnown.push_back(message("unknown.other_triggers_second", {singly}));
     for (const std::string& condition : safety::unansweredConditions(dossier.circuit, f))
         v.notKnown.push_back(message("unknown.condition", {"@" + condition}));
+}
+
+/// The worst trigger counts.
+void takeTheWorst(FunctionVerdict& v, const OtherTriggers& others)
+{
+    for (const TriedTrigger& t : others.tried)
+        if (t.analysis) {
+            v.atMost = worse(v.atMost, t.analysis->atMost);
+            v.built = worse(v.built, t.analysis->atMost);
+        }
 }
 
 std::string word(const std::optional<Level>& level)
@@ -107,11 +116,8 @@ FunctionVerdict verdictOf(const Dossier& dossier, const SafetyFunction& function
         if (v.isBuiltKnown && built->level)
             v.built = built->level->level;
     }
-    for (const TriedTrigger& t : others&& built ? others->tried : std::vector<TriedTrigger>{})
-        if (t.analysis) { // the worst trigger counts
-            v.atMost = worse(v.atMost, t.analysis->atMost);
-            v.built = worse(v.built, t.analysis->atMost);
-        }
+    if (others && built)
+        takeTheWorst(v, *others);
     nameWhatIsNotKnown(v, dossier, function, built, others);
     v.answer = isMissed(v) ? Answer::NotReached : v.notKnown.empty() ? Answer::Reached : Answer::NotKnown;
     return v;

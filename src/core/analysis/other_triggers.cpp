@@ -3,6 +3,7 @@
 #include "core/analysis/stop_run.h"
 
 #include <algorithm>
+#include <utility>
 
 namespace ts {
 namespace {
@@ -24,27 +25,38 @@ void redirect(Scenario& scenario, const Dossier& dossier, const Trigger& from, c
     scenario.steps.push_back({when, to.action, other->tag, 0.0});
 }
 
-} // namespace
-
-Dossier demandedBy(const Dossier& dossier, const SafetyFunction& function, std::size_t k)
+/// The dossier with that function, and the scenario that demands it so.
+Dossier dossierDemandedBy(const Dossier& dossier, const SafetyFunction& function, std::size_t k)
 {
     Dossier d = dossier;
-    const Trigger from = function.trigger, to = function.alsoBy[k];
-    for (SafetyFunction& f : d.functions) {
-        if (f.id != function.id)
-            continue;
-        f.trigger = to;
-        f.alsoBy[k] = from;
-        for (ClaimedSubsystem& s : f.claim)
-            for (ClaimedChannel& c : s.channels)
-                for (ClaimedPart& p : c.parts)
-                    if (p.device == from.device)
-                        p.device = to.device;
-    }
+    for (SafetyFunction& f : d.functions)
+        if (f.id == function.id)
+            f = demandedBy(function, k);
     for (Scenario& s : d.scenarios)
         if (s.id == function.demandScenario)
-            redirect(s, dossier, from, to);
+            redirect(s, dossier, function.trigger, function.alsoBy[k]);
     return d;
+}
+
+} // namespace
+
+std::string nameOf(const Circuit& circuit, const Trigger& trigger)
+{
+    const Device* device = circuit.device(trigger.device);
+    const bool isLoss = trigger.action.starts_with("lose"); // of one supply's lines
+    return (device ? device->tag : "?") + (isLoss ? " " + trigger.action : "");
+}
+
+SafetyFunction demandedBy(const SafetyFunction& function, std::size_t k)
+{
+    SafetyFunction f = function;
+    std::swap(f.trigger, f.alsoBy[k]);
+    for (ClaimedSubsystem& s : f.claim)
+        for (ClaimedChannel& c : s.channels)
+            for (ClaimedPart& p : c.parts)
+                if (p.device == function.trigger.device)
+                    p.device = f.trigger.device;
+    return f;
 }
 
 Expected<OtherTriggers> otherTriggers(const Dossier& dossier, const SafetyFunction& function,
@@ -52,11 +64,8 @@ Expected<OtherTriggers> otherTriggers(const Dossier& dossier, const SafetyFuncti
 {
     OtherTriggers result{function.id, {}};
     for (std::size_t k = 0; k < function.alsoBy.size(); ++k) {
-        const Device* device = dossier.circuit.device(function.alsoBy[k].device);
-        const bool isLoss = function.alsoBy[k].action.starts_with("lose");
-        TriedTrigger t{
-            function.alsoBy[k], (device ? device->tag : "?") + (isLoss ? " " + function.alsoBy[k].action : ""), {}};
-        const Dossier asked = demandedBy(dossier, function, k);
+        TriedTrigger t{function.alsoBy[k], nameOf(dossier.circuit, function.alsoBy[k]), {}};
+        const Dossier asked = dossierDemandedBy(dossier, function, k);
         auto analysis = faultAnalysis(asked, *asked.function(function.id), options, listener, stop);
         if (analysis)
             t.analysis = std::move(*analysis);

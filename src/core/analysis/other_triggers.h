@@ -20,8 +20,11 @@ struct OtherTriggers {
     std::vector<TriedTrigger> tried; ///< in the order of alsoBy
 };
 
-/// The dossier as if the function's k-th other trigger were its first.
-Dossier demandedBy(const Dossier& dossier, const SafetyFunction& function, std::size_t k);
+/// "S10", "G0 lose_l1".
+std::string nameOf(const Circuit& circuit, const Trigger& trigger);
+
+/// The function as if its k-th other trigger were its first.
+SafetyFunction demandedBy(const SafetyFunction& function, std::size_t k);
 
 /// Fails with Cancelled only: a trigger that cannot be tried says why.
 Expected<OtherTriggers> otherTriggers(const Dossier& dossier, const SafetyFunction& function,

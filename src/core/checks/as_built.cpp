@@ -238,7 +238,7 @@ void judgeTrigger(
     std::vector<Finding> said;
     if (const auto built = input.results.find(kBuilt, about(f.id)))
         said = asBuiltFindings(input.dossier.circuit, f, *built);
-    SafetyFunction asked = *demandedBy(input.dossier, f, k).function(f.id);
+    SafetyFunction asked = demandedBy(f, k);
     asked.name += " (" + t.tag + ")";
     for (Finding& finding : asBuiltFindings(input.dossier.circuit, asked, *t.analysis))
         if (finding.id == kSingle && finding.severity == Severity::Stop && !isSaid(said, finding))

@@ -86,8 +86,10 @@ bool isFreeGuard(const Circuit& circuit, const SafetyFunction& f)
     const DeviceKind* kind = device ? deviceKind(device->kind) : nullptr;
     if (!kind || kind->traits.protects != KindTraits::Protects::Guard)
         return false;
-    const auto locking = device->parameters.find("locking");
-    return locking == device->parameters.end() || locking->second == ParameterValue{std::string("none")};
+    const bool canLock = std::any_of(kind->parameters.begin(), kind->parameters.end(),
+        [](const ParameterSpec& spec) { return spec.name == "locking"; });
+    const auto parameters = parametersOf(circuit, *device);
+    return !canLock || !parameters || parameters->word("locking") == "none";
 }
 
 /// The way from the place of detection to the hazard against the one that is needed for the time to rest.
@@ -131,12 +133,30 @@ void judgeMeasured(const SafetyFunction& f, std::vector<Finding>& out)
 void judgeLoad(const SafetyFunction& f, const FunctionResult& r, std::vector<Finding>& out)
 {
     constexpr double kMuch = 1.2;
+    if (r.slow && !r.lowestLoad) {
+        Finding finding = blank(f);
+        finding.severity = Severity::Fix;
+        finding.what = message("finding.stop.load_untried", {f.name});
+        finding.mend = message("mend.stop.no_stop");
+        finding.evidence = r.lowestLoadTrouble;
+        out.push_back(finding);
+    }
     for (std::size_t k = 0; r.slow && r.lowestLoad && k < r.slow->actuators.size(); ++k) {
         const safety::ActuatorStop &entered = r.slow->actuators[k], &least = r.lowestLoad->actuators[k];
-        if (!r.isLeastLoadAssumed[k] || !entered.restAfter || !least.restAfter
-            || least.restAfter->si() < kMuch * entered.restAfter->si())
+        if (!r.isLeastLoadAssumed[k] || !entered.restAfter)
             continue;
         Finding finding = blank(f);
+        if (!least.restAfter) {
+            finding.severity = Severity::Fix;
+            finding.devices = {entered.tag};
+            finding.what = message("finding.stop.load_keeps", {f.name, entered.tag});
+            finding.mend = message("mend.stop.load");
+            finding.evidence = least.why;
+            out.push_back(finding);
+            continue;
+        }
+        if (least.restAfter->si() < kMuch * entered.restAfter->si())
+            continue;
         finding.severity = f.allowedTimeS > 0.0 && least.restAfter->si() > f.allowedTimeS ? Severity::Fix
                                                                                           : Severity::Note;
         finding.devices = {entered.tag};

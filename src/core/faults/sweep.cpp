@@ -21,13 +21,13 @@ int gravity(const RunResult& r)
     return r.loss != Loss::None ? 3 : r.isUndecided ? 2 : r.blocks ? 0 : 1;
 }
 
-/// One way in which a fault can happen, at every moment that is wanted; tells each run.
 bool hasRaced(const ForkedRun& run)
 {
     return std::any_of(run.stretches.begin() + static_cast<std::ptrdiff_t>(run.first), run.stretches.end(),
         [](const auto& stretch) { return stretch && hasRace(stretch->events); });
 }
 
+/// One way in which a fault can happen, at every moment that is wanted; tells each run.
 template <class Wanted, class Told>
 void runMoments(const Context& c, const SweptFault& fault, std::size_t variant, Workspace& workspace,
     const std::stop_token& stop, const Wanted& isWanted, const Told& tell)

@@ -126,16 +126,17 @@ std::optional<double> ListTable::number(std::size_t row, std::string_view column
         return std::nullopt;
     const auto value = writtenNumber(cell);
     const Measured lowest{low, ""}, highest{high, ""};
-    if (!value)
+    const bool isWithin = value && *value >= low && *value <= high;
+    if (isWithin)
+        noteComma(cell);
+    else if (!value)
         fail({ErrorCode::OutOfRange, message("list.not_a_number", {std::string(column), cell, lowest, highest})}, row,
             column);
-    else if (!(*value >= low && *value <= high))
+    else
         fail({ErrorCode::OutOfRange,
                  message("file.outside", {std::string(column), Measured{*value, ""}, lowest, highest})},
             row, column);
-    else
-        noteComma(cell);
-    return value;
+    return isWithin ? value : std::nullopt;
 }
 
 bool ListTable::isOneOf(std::size_t row, std::string_view column, std::string_view words)

@@ -55,6 +55,16 @@ bool losesAlone(const FaultAnalysis& a, std::string_view id)
         [&](int k) { return a.sweep.faults[static_cast<std::size_t>(k)].id == id; });
 }
 
+std::vector<Finding> found(const Dossier& d, const FaultAnalysis& first, const OtherTriggers& others)
+{
+    Results results;
+    results.put(kBuilt.id, about(others.function), Value::of(first, 1));
+    results.put(kOtherTriggers.id, about(others.function), Value::of(others, 1));
+    std::vector<Finding> findings;
+    checks::otherTriggersTried({d, results}, findings);
+    return findings;
+}
+
 TEST(OtherTriggers, AStopInOneChannelIsFoundThoughTheFirstOneHasTwo)
 {
     const Dossier d = twoStops(1);
@@ -70,11 +80,7 @@ TEST(OtherTriggers, AStopInOneChannelIsFoundThoughTheFirstOneHasTwo)
     ASSERT_TRUE(others->tried[0].analysis);
     EXPECT_TRUE(losesAlone(*others->tried[0].analysis, "S10/11-12:welded"));
 
-    Results results;
-    results.put(kBuilt.id, about(f.id), Value::of(*first, 1));
-    results.put(kOtherTriggers.id, about(f.id), Value::of(*others, 1));
-    std::vector<Finding> findings;
-    checks::otherTriggersTried({d, results}, findings);
+    const std::vector<Finding> findings = found(d, *first, *others);
     EXPECT_TRUE(std::any_of(findings.begin(), findings.end(),
         [](const Finding& x) { return x.what.id == "finding.as_built.one_channel"; }));
     EXPECT_TRUE(checks::hasOtherTriggers(d, about(f.id)));
@@ -89,11 +95,7 @@ TEST(OtherTriggers, InTwoChannelsItIsBorneAndNothingIsSaidTwice)
     ASSERT_TRUE(first && others);
     ASSERT_TRUE(others->tried[0].analysis);
     EXPECT_FALSE(losesAlone(*others->tried[0].analysis, "S10/11-12:welded"));
-    Results results;
-    results.put(kBuilt.id, about(f.id), Value::of(*first, 1));
-    results.put(kOtherTriggers.id, about(f.id), Value::of(*others, 1));
-    std::vector<Finding> findings;
-    checks::otherTriggersTried({d, results}, findings);
+    const std::vector<Finding> findings = found(d, *first, *others);
     for (const Finding& x : findings)
         EXPECT_NE(x.what.id, "finding.as_built.outside") << "the same outputs lose it with S0: said there";
     const FunctionVerdict v = verdictOf(d, f, {}, &*first, &*others);
@@ -170,6 +172,28 @@ TEST(SupplyAsTrigger, ALostLineIsFoundInTheScenarioAndTriedWithFaults)
     ASSERT_TRUE(others);
     EXPECT_EQ(others->tried[0].tag, "G0 lose_l1");
     EXPECT_TRUE(others->tried[0].analysis) << others->tried[0].trouble.id;
+}
+
+TEST(OtherTriggers, OneThatWasNotTriedIsAFindingThatSaysWhy)
+{
+    const Dossier d = twoStops(2);
+    OtherTriggers others{d.functions.front().id, {{d.functions.front().alsoBy[0], "S10", {}, message("stop.chatter")}}};
+    const std::vector<Finding> findings = found(d, {}, others);
+    ASSERT_EQ(findings.size(), 1u);
+    EXPECT_EQ(findings.front().what.id, "finding.trigger.untried");
+    EXPECT_EQ(findings.front().evidence.id, "stop.chatter");
+}
+
+TEST(OtherTriggers, TheClaimIsThatOfTheTriggerThatDemands)
+{
+    const Dossier d = twoStops(2);
+    const SafetyFunction& f = d.functions.front();
+    const SafetyFunction asked = demandedBy(f, 0);
+    EXPECT_EQ(asked.trigger, f.alsoBy[0]);
+    EXPECT_EQ(asked.alsoBy[0], f.trigger) << "nothing is lost";
+    EXPECT_EQ(asked.claim[0].channels[0].parts[0].device, f.alsoBy[0].device);
+    EXPECT_EQ(asked.claim[1], f.claim[1]) << "the outputs are the same";
+    EXPECT_EQ(demandedBy(asked, 0), f);
 }
 
 } // namespace

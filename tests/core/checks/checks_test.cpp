@@ -233,6 +233,20 @@ TEST(DistanceCheck, FewerThanTenMeasuredStopsCountAsTheirLongestAndAreAFinding)
     EXPECT_TRUE(has(with(10), "finding.distance"));
 }
 
+/// A lost line that is kept alive by motors without load, below the monitor's 8 %: nobody entered the load.
+TEST(StopCheck, WhatStopsOnlyWithItsLoadIsNamed)
+{
+    Dossier d = io::loadDossier(test::sourcePath("data/demo/larkspur_db2.sentry"))->dossier;
+    for (Device& device : d.circuit.devices) {
+        device.parameters.erase("lowest_load_share");
+        if (device.tag == "B1")
+            device.parameters["unbalance_pct"] = 8.0;
+    }
+    Results results;
+    ASSERT_TRUE(workOut(d, {.only = {kLevels.id, kChecks.id}}, results));
+    EXPECT_TRUE(has(results.find(kChecks)->findings, "finding.stop.load_keeps"));
+}
+
 TEST(StopCheck, ALeastLoadThatNobodyEnteredIsNamed)
 {
     const auto without = [](double allowedS) {

@@ -121,19 +121,25 @@ TEST(GgFuse, ACurrentHasToRiseBeforeItMeltsAndArcsAfterwards)
     }
 }
 
+Plant overloadRelay(ParameterMap parameters, Timing timing = Timing::Nominal)
+{
+    Circuit c;
+    Device d;
+    d.id = {1};
+    d.tag = "F1";
+    d.kind = "overload_relay";
+    d.parameters = std::move(parameters);
+    c.devices.push_back(d);
+    return *compile(c, timing);
+}
+
 /// IEC 60947-4-1 table 4: a relay that feels a lost phase trips with 1.15 in two poles and none in the third, and not
 /// with 1.0, 1.0 and 0.9; one that does not trips with 1.32, 1.32 and 0. Neither trips at 1.05, each does at 1.2.
 TEST(OverloadRelay, KeepsTheLimitsWithAllPolesAndWithTwo)
 {
     for (const bool feels : {true, false}) {
-        Circuit c;
-        Device d;
-        d.id = {1};
-        d.tag = "F1";
-        d.kind = "overload_relay";
-        d.parameters = {{"setting_a", 2.0}, {"phase_loss_sensitive", feels}};
-        c.devices.push_back(d);
-        const Protection p = compile(c)->protections[0].data;
+        const Plant plant = overloadRelay({{"setting_a", 2.0}, {"phase_loss_sensitive", feels}});
+        const Protection p = plant.protections[0].data;
         const auto trips = [&p](double a, double b, double third) {
             const std::array<double, 3> poles{2.0 * a, 2.0 * b, 2.0 * third};
             return heatingDrive(p, poles) > p.limit;
@@ -149,14 +155,7 @@ TEST(OverloadRelay, KeepsTheLimitsWithAllPolesAndWithTwo)
 /// Warm at its setting: (1 - 1 / 1.19^2) of the time from cold, whatever the current (25 to 35 % is usual).
 TEST(OverloadRelay, WarmTripsInLessThanAThirdOfTheTime)
 {
-    Circuit c;
-    Device d;
-    d.id = {1};
-    d.tag = "F1";
-    d.kind = "overload_relay";
-    d.parameters = {{"setting_a", 1.0}};
-    c.devices.push_back(d);
-    const Plant plant = *compile(c);
+    const Plant plant = overloadRelay({{"setting_a", 1.0}});
     const auto tripS = [&plant](double heat, double x) {
         State state = initialState(plant);
         state.isSettled = true;
@@ -174,14 +173,7 @@ TEST(TripClass, ColdRelayTripsInItsClassAtSevenPointTwoTimesItsSetting)
 {
     for (const auto& [timing, low, high] :
         {std::tuple{Timing::Fast, 2.0, 2.1}, {Timing::Nominal, 2.0, 10.0}, {Timing::Slow, 9.9, 10.0}}) {
-        Circuit c;
-        Device d;
-        d.id = {1};
-        d.tag = "F1";
-        d.kind = "overload_relay";
-        d.parameters = {{"setting_a", 1.0}};
-        c.devices.push_back(d);
-        const Plant plant = *compile(c, timing);
+        const Plant plant = overloadRelay({{"setting_a", 1.0}}, timing);
         State state = initialState(plant);
         state.isSettled = true;
         state.flows[static_cast<std::size_t>(plant.protections[0].flow)] = {0.0, 7.2 * 7.2, 0.0, 0, Flow::Law::Heating};
