@@ -259,8 +259,6 @@ const Entry kEntries[] = {
     TS_TEXT("do.replace", "Replace element"),
     TS_TEXT("do.reset", "Reset by hand"),
     TS_TEXT("do.test", "Press test button"),
-    TS_TEXT("do.lose", "Supply lost"),
-    TS_TEXT("do.lose_line", "%1 lost"),
     TS_TEXT("do.press", "Press and hold"),
     TS_TEXT("do.release", "Let go"),
     TS_TEXT("do.unlatch", "Unlatch"),

@@ -125,8 +125,6 @@ std::string doWord(std::string_view action)
     constexpr std::string_view kTurn = "turn_to_";
     if (action.starts_with(kTurn))
         return said("do.turn", {std::string(action.substr(kTurn.size()))});
-    if (action.starts_with("lose_"))
-        return said("do.lose_line", {upper(action.substr(5))});
     return word("do." + std::string(action));
 }
 

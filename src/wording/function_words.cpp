@@ -121,6 +121,8 @@ std::vector<std::pair<std::string, std::string>> responseLines(const SafetyFunct
     lines.emplace_back(said("response.run_down", {b.motor}), number(b.runDownS, "s"));
     if (b.withFaultS)
         lines.emplace_back(said("response.with_fault"), number(*b.withFaultS, "s"));
+    else
+        lines.emplace_back(said("response.with_fault_untried"), std::string());
     if (b.measuredS)
         lines.emplace_back(said("response.measured"), number(*b.measuredS, "s"));
     lines.emplace_back(said("response.whole"), number(b.wholeS(), "s"));

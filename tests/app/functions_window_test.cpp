@@ -58,7 +58,7 @@ TEST_F(Functions, ALostLineDemandsAFunction)
         << text("functions.sentence").toStdString();
     auto* first = find<QAbstractButton>("demand.also.G0.lose_l1");
     EXPECT_TRUE(first->isChecked());
-    EXPECT_TRUE(first->text().contains("L1 lost")) << first->text().toStdString();
+    EXPECT_TRUE(first->text().contains("without L1")) << first->text().toStdString();
     QTest::mouseClick(first, Qt::LeftButton);
     QCoreApplication::processEvents();
     EXPECT_EQ(window.document().dossier().functions[2].alsoBy.size(), 1u);

@@ -117,6 +117,25 @@ TEST_F(MachineWindow, APartsListIsAddedAsOneStepOfUndoAndABadOneIsExplained)
     EXPECT_EQ(window.document().dossier().circuit.parts.size(), before);
 }
 
+TEST_F(MachineWindow, APartsListWithManyErrorsTellsThemAtOnceAndOneInAnotherDialectSaysHowItWasRead)
+{
+    QTemporaryDir folder;
+    const QString path = folder.filePath("parts.csv");
+    std::string text = "id,name,kind,b10d_cycles\n";
+    for (int k = 0; k < 30; ++k)
+        text += "P" + std::to_string(k) + ",part,lamp,0\n";
+    ASSERT_TRUE(io::saveText(path.toStdString(), text));
+    asker->open = path;
+    QTest::keyClick(&window, Qt::Key_P, Qt::ControlModifier | Qt::ShiftModifier);
+    ASSERT_EQ(asker->told.size(), 1);
+    EXPECT_EQ(asker->told[0].count('\n'), 20) << "twenty, and how many more";
+    EXPECT_TRUE(asker->told[0].endsWith("and 10 more")) << asker->told[0].toStdString();
+    ASSERT_TRUE(io::saveText(path.toStdString(), "id;name;kind;parameters\nP1;part;lamp;\"rated_voltage_v=24,5\"\n"));
+    QTest::keyClick(&window, Qt::Key_P, Qt::ControlModifier | Qt::ShiftModifier);
+    EXPECT_EQ(asker->told.size(), 1);
+    EXPECT_TRUE(window.ledge().line().contains("decimal points")) << window.ledge().line().toStdString();
+}
+
 class DoorWindow : public test::WindowTest { };
 
 TEST_F(DoorWindow, ASelectorOnTheDoorTurnsByClickAndByKey)

@@ -317,6 +317,49 @@ TEST(Lists, GoOutAndComeBackIn)
     EXPECT_NE(wrong.err.find("wires.csv:2:7: "), std::string::npos) << wrong.err;
 }
 
+TEST(Lists, AreReadAsACountryWithDecimalCommasWritesThemAndSayHow)
+{
+    const TemporaryFile devices("d.csv"), wires("w.csv"), file("panel.sentry");
+    ASSERT_TRUE(io::saveText(devices.path,
+        "tag;kind;parameters;remark\nG1;supply_external_24v;;old\n"
+        "P1;lamp;rated_voltage_v=24;\n"));
+    ASSERT_TRUE(io::saveText(wires.path, "from;to;length_m\nG1:+;P1:X1;2,5\nP1:X2;G1:-;1\nG1:+;P1:X1;1\n"));
+    const Said in = run({"import", "--devices", devices.path, "--wires", wires.path, "-o", file.path});
+    EXPECT_EQ(in.code, 0) << in.err;
+    for (const char* said : {"semicolons", "decimal points", "\"remark\" is for people", "a second wire between G1:+"})
+        EXPECT_NE(in.err.find(said), std::string::npos) << said << " in " << in.err;
+    EXPECT_DOUBLE_EQ(io::loadDossier(file.path)->dossier.circuit.wires.front().lengthM, 2.5);
+}
+
+TEST(Lists, TellEverythingThatIsWrongAndWriteNothing)
+{
+    const TemporaryFile devices("d.csv"), wires("w.csv"), file("nothing.sentry");
+    ASSERT_TRUE(io::saveText(devices.path, "tag,kind\nG1,supply_external_24v\nQ1,teapot\n"));
+    ASSERT_TRUE(io::saveText(wires.path, "from,to,length_m\nG1:+,G1:-,far\nG1:+,G1:9,1\n"));
+    const Said in = run({"import", "--devices", devices.path, "--wires", wires.path, "-o", file.path});
+    EXPECT_EQ(in.code, 2);
+    for (const char* said : {"d.csv:3:4: ", "w.csv:2:11: ", "w.csv:3:6: ", "3 errors; nothing was written"})
+        EXPECT_NE(in.err.find(said), std::string::npos) << said << " in " << in.err;
+    EXPECT_FALSE(io::loadDossier(file.path));
+}
+
+TEST(Report, NamesEveryExclusionThatWasTaken)
+{
+    const std::string html = run({"report", test::sourcePath("data/demo/larkspur_db2.sentry")}).out;
+    EXPECT_NE(html.find("cabinet built to EN 60204-1, wires in ducts, ends with ferrules"), std::string::npos)
+        << "of a whole route";
+    EXPECT_NE(html.find("device to IEC 60947-5-5, used within its number of operations"), std::string::npos)
+        << "of one fault";
+}
+
+TEST(Simulate, TakesAFaultByTheNameThatIsPrinted)
+{
+    const std::string demo = test::demoPath();
+    const Said first = run({"simulate", demo, "--fault", "G1:++Q1:A2:short"});
+    EXPECT_NE(first.code, 2) << first.err;
+    EXPECT_NE(run({"simulate", demo, "--fault", "G1:++Q1:A9:short"}).code, 0);
+}
+
 TEST(Cancelled, GivesExitCode130)
 {
     std::stop_source source;

@@ -122,6 +122,17 @@ bool FileDesk::askAndSave()
     return !path.isEmpty() && saveTo(path);
 }
 
+namespace {
+
+QString howRead(QString done, const std::vector<io::ListRemark>& remarks)
+{
+    for (const io::ListRemark& r : remarks)
+        done += QStringLiteral("; ") + words::sentence(r.message);
+    return done;
+}
+
+} // namespace
+
 void FileDesk::askAndAddParts()
 {
     const QString path = m_asker->fileToOpen(m_settings.lastFolder, tr("Parts list (*.csv *.json)"));
@@ -129,14 +140,17 @@ void FileDesk::askAndAddParts()
         return;
     const auto parts = io::loadParts(path.toStdString());
     if (!parts.value) {
+        constexpr std::size_t kMostTold = 20;
         QStringList all;
-        for (const Error& error : parts.errors)
-            all << words::sentence(error);
+        for (std::size_t k = 0; k < std::min(kMostTold, parts.errors.size()); ++k)
+            all << words::sentence(parts.errors[k]);
+        if (parts.errors.size() > kMostTold)
+            all << tr("... and %1 more").arg(parts.errors.size() - kMostTold);
         m_asker->tell(all.join('\n'));
         return;
     }
     if (m_document.edit(tr("Add parts list"), [&](const Dossier& d) { return edit::withParts(d, *parts.value); }))
-        emit said(tr("%1 parts added from %2").arg(parts.value->size()).arg(path));
+        emit said(howRead(tr("%1 parts added from %2").arg(parts.value->size()).arg(path), parts.remarks));
 }
 
 void FileDesk::askAndReport()

@@ -86,15 +86,6 @@ TEST(AHeldReset, IsNoResetWhenItsLoopCloses)
     EXPECT_TRUE(r.reset(200 * kMs).word.outputs);
 }
 
-TEST(AnAutomaticReset, StillActsWhenTheLoopCloses)
-{
-    Relay r;
-    r.sheet.resetKind = SafetyRelayLogic::Reset::Automatic;
-    r.in.resetV = 24.0;
-    r.channels(false, false);
-    EXPECT_TRUE(r.channels(true, true, 100 * kMs).word.outputs);
-}
-
 TEST(MonitoredReset, ActsOnTheFallingEdgeWithinItsLimits)
 {
     EXPECT_TRUE(Relay().look().reset(200 * kMs).word.outputs);

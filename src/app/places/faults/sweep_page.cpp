@@ -154,7 +154,8 @@ std::shared_ptr<const Plant> SweepPage::plantOf(const Snapshot& snapshot)
 
 bool SweepPage::isBusy() const
 {
-    return m_book.isBusy(kSecondFaults.id, about(m_functions->function()));
+    const Subject function = about(m_functions->function());
+    return m_book.isBusy(kSecondFaults.id, function) || m_book.isBusy(kOtherTriggers.id, function);
 }
 
 bool SweepPage::isStale() const
@@ -190,11 +191,16 @@ void SweepPage::tellProgress()
 {
     const Subject function = about(m_functions->function());
     const bool isSingle = !m_book.fresh(kSingleFaults, function);
-    const StudyBook::Progress p = m_book.progress(isSingle ? kSingleFaults.id : kSecondFaults.id, function);
+    const bool isOther = !isSingle && !m_book.isBusy(kSecondFaults.id, function);
+    const StudyBook::Progress p = m_book.progress(isSingle ? kSingleFaults.id
+            : isOther                                      ? kOtherTriggers.id
+                                                           : kSecondFaults.id,
+        function);
     const auto stage = static_cast<SweepProgress::Stage>(p.stage);
-    const QString what = stage == SweepProgress::Stage::Single ? tr("One fault at a time")
-        : stage == SweepProgress::Stage::Limits                ? tr("At the limits of times and voltage")
-                                                               : tr("Second faults");
+    const QString what = isOther                ? tr("With the other triggers")
+        : stage == SweepProgress::Stage::Single ? tr("One fault at a time")
+        : stage == SweepProgress::Stage::Limits ? tr("At the limits of times and voltage")
+                                                : tr("Second faults");
     if (p.done == 0 || p.total == 0) {
         m_state->setText(tr("%1 ...").arg(what));
         return;

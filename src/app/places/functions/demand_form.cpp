@@ -161,7 +161,7 @@ void DemandForm::takeTriggers(const SafetyFunction& f)
         m_triggers.push_back(f.trigger);
     m_trigger->clear();
     for (const Trigger& t : m_triggers)
-        m_trigger->addItem(labelled(circuit.device(t.device)) + ": " + words::doWord(t.action));
+        m_trigger->addItem(labelled(circuit.device(t.device)) + ": " + words::actionWord(t.action));
     m_trigger->setCurrentIndex(
         static_cast<int>(std::find(m_triggers.begin(), m_triggers.end(), f.trigger) - m_triggers.begin()));
     m_resetBy->clear();
@@ -194,10 +194,10 @@ void DemandForm::takeOthers(const SafetyFunction& f)
             continue;
         const QString tag = QString::fromStdString(circuit.device(t.device)->tag);
         auto* box = new QCheckBox(
-            isOtherLine ? tag + ": " + words::doWord(t.action) : labelled(circuit.device(t.device)), this);
+            isOtherLine ? tag + ": " + words::actionWord(t.action) : labelled(circuit.device(t.device)), this);
         box->setObjectName(
             QStringLiteral("demand.also.") + tag + (isOtherLine ? "." + QString::fromStdString(t.action) : QString()));
-        box->setToolTip(words::doWord(t.action));
+        box->setToolTip(words::actionWord(t.action));
         box->setChecked(std::find(f.alsoBy.begin(), f.alsoBy.end(), t) != f.alsoBy.end());
         connect(
             box, &QCheckBox::clicked, this,
