@@ -102,7 +102,7 @@ void printText(const Dossier& d, const Analysis& a, const Standing& standing, Se
             s.out << ", required PL " << safety::nameOf(*f.required);
         if (f.pfhd >= 0)
             s.out << ", PFHd " << wording::number(f.explanation[f.pfhd].si, "1/h");
-        s.out << " (edition " << kEdition.wordIn(d.arithmetic) << ", method " << kMethod.wordIn(d.arithmetic) << ")\n";
+        s.out << " (edition 2015, method " << kMethod.wordIn(d.arithmetic) << ")\n";
         printVerdict(standing.verdicts[i], "  ", s);
         std::set<int> printed;
         for (const SubsystemLevel& sub : f.subsystems)
@@ -184,7 +184,7 @@ void printJson(const Dossier& d, const Analysis& a, const Standing& standing, Se
             {"assumptions", jsonOf(f.assumptions)}, {"stop", stopJson(a.functions[i].nominal)},
             {"stop_slow_limit", stopJson(a.functions[i].slow)}});
     }
-    print({{"format", "levels-1"}, {"edition", kEdition.wordIn(d.arithmetic)}, {"method", kMethod.wordIn(d.arithmetic)},
+    print({{"format", "levels-1"}, {"edition", "2015"}, {"method", kMethod.wordIn(d.arithmetic)},
               {"functions", functions}, {"assumptions", jsonOf(a.assumptions)}},
         s);
 }

@@ -114,9 +114,7 @@ private:
         paragraph(m.site, "quiet");
         m_out += "<div class=\"caution\">" + escaped(word("caution.text")) + "</div>\n";
         paragraph(said(message("report.duty", {Measured{m.duty.daysPerYear, ""}, Measured{m.duty.hoursPerDay, ""}})));
-        paragraph(said(message("report.method",
-            {std::string(kEdition.wordIn(m_dossier.arithmetic)),
-                "@method." + std::string(kMethod.wordIn(m_dossier.arithmetic))})));
+        paragraph(said(message("report.method", {"@method." + std::string(kMethod.wordIn(m_dossier.arithmetic))})));
     }
 
     /// What counts, first: the worse of claimed and built, and what is not known.

@@ -443,7 +443,7 @@ const Entry kEntries[] = {
     TS_TEXT("report.power", "Power circuit, at rest without power"),
     TS_TEXT("report.unwired", "Contacts without wires"),
     TS_TEXT("report.duty", "Duty: %1 days a year, %2 hours a day."),
-    TS_TEXT("report.method", "ISO 13849-1, edition %1; PFHd by %2."),
+    TS_TEXT("report.method", "ISO 13849-1:2015; PFHd by %1."),
     TS_TEXT("method.row", "the row of the table (annex K)"),
     TS_TEXT("method.interpolated", "interpolation between rows of the table (annex K)"),
     TS_TEXT("report.reset", "Reset and restart"),

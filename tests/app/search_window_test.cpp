@@ -49,6 +49,17 @@ TEST_F(Search, FindsWhatOnlyThePowerCircuitHas)
     EXPECT_TRUE(window.bench().showsPower());
 }
 
+TEST_F(Search, PlaysAScenarioToItsEnd)
+{
+    window.goTo("levels");
+    type("scenario emergency stop while");
+    enter();
+    EXPECT_TRUE(find("place.bench")->isVisible());
+    EXPECT_EQ(session().run().now(), 30'000'000'000) << "its length";
+    EXPECT_TRUE(is("M1", "at_rest"));
+    EXPECT_FALSE(session().isRunning()) << "it stands still there";
+}
+
 TEST_F(Search, FindsATerminalAWireAnActionAndAChange)
 {
     type("terminal S2:13");

@@ -26,6 +26,29 @@ inline DossierFile demoFile()
     return *file;
 }
 
+/// A contactor that is fed through its own opening contact, at the demo's 24 V: it chatters as long as there is supply.
+inline void addSelfInterruptingContactor(Circuit& circuit)
+{
+    Device self;
+    self.id = {900};
+    self.tag = "Q90";
+    self.kind = "contactor";
+    self.parameters = {{"coil_voltage_v", 24.0}, {"coil_current", std::string("dc")},
+        {"auxiliary_contacts", std::vector<std::string>{"21-22"}}};
+    circuit.devices.push_back(self);
+    const DeviceId supply = circuit.device("G1")->id;
+    const auto wire = [&circuit](int id, TerminalRef from, TerminalRef to) {
+        Wire w;
+        w.id = {id};
+        w.from = std::move(from);
+        w.to = std::move(to);
+        circuit.wires.push_back(w);
+    };
+    wire(901, {supply, "+"}, {self.id, "21"});
+    wire(902, {self.id, "22"}, {self.id, "A1"});
+    wire(903, {self.id, "A2"}, {supply, "-"});
+}
+
 /// A parameter that is a word; a bare literal would become a flag.
 inline std::string word(const char* text)
 {

@@ -4,24 +4,42 @@
 
 namespace ts {
 
-Expected<std::vector<ScenarioOutcome>> scenarioOutcomes(const Dossier& dossier, std::stop_token stop)
+namespace {
+
+Expected<ScenarioOutcome> outcomeOf(
+    const Plant& plant, const Scenario& scenario, Workspace& workspace, std::stop_token stop)
+{
+    ScenarioOutcome outcome{scenario.id, scenario.name, false, {}};
+    const auto run = runScenario(plant, scenario, {}, 0.0, workspace, std::move(stop));
+    if (!run && run.error().code == ErrorCode::Cancelled)
+        return Unexpected{run.error()};
+    if (!run) {
+        outcome.trouble = run.error();
+        return outcome;
+    }
+    outcome.chatters = run->pause == Pause::Chatter;
+    for (const ExpectationResult& e : run->expectations)
+        if (!e.isMet)
+            outcome.unmet.push_back(e.expectation);
+    return outcome;
+}
+
+} // namespace
+
+Expected<ScenarioOutcomes> scenarioOutcomes(const Dossier& dossier, std::stop_token stop)
 {
     const auto plant = compile(dossier.circuit);
     if (!plant)
         return Unexpected{plant.error()};
     Workspace workspace;
-    std::vector<ScenarioOutcome> outcomes;
+    ScenarioOutcomes all;
     for (const Scenario& scenario : dossier.scenarios) {
-        const auto run = runScenario(*plant, scenario, {}, 0.0, workspace, stop);
-        if (!run)
-            return Unexpected{run.error()};
-        ScenarioOutcome outcome{scenario.name, run->pause == Pause::Chatter, {}};
-        for (const ExpectationResult& e : run->expectations)
-            if (!e.isMet)
-                outcome.unmet.push_back(e.expectation);
-        outcomes.push_back(std::move(outcome));
+        auto outcome = outcomeOf(*plant, scenario, workspace, stop);
+        if (!outcome)
+            return Unexpected{outcome.error()};
+        all.scenarios.push_back(std::move(*outcome));
     }
-    return outcomes;
+    return all;
 }
 
 } // namespace ts

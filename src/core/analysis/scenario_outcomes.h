@@ -4,19 +4,26 @@
 #include "core/base/expected.h"
 #include "core/model/dossier.h"
 
+#include <optional>
 #include <stop_token>
 #include <vector>
 
 namespace ts {
 
 struct ScenarioOutcome {
+    ScenarioId scenario;
     std::string name;
     bool chatters = false;
     std::vector<Expectation> unmet;
-    bool isInOrder() const { return !chatters && unmet.empty(); }
+    std::optional<Error> trouble{}; ///< it could not be run: it names something that is not there
+    bool isInOrder() const { return !chatters && unmet.empty() && !trouble; }
 };
 
-/// In the dossier's order. Fails as compiling and running do, and with Cancelled. Pure.
-Expected<std::vector<ScenarioOutcome>> scenarioOutcomes(const Dossier& dossier, std::stop_token stop = {});
+struct ScenarioOutcomes {
+    std::vector<ScenarioOutcome> scenarios; ///< in the dossier's order
+};
+
+/// Fails as compiling does, and with Cancelled. Pure.
+Expected<ScenarioOutcomes> scenarioOutcomes(const Dossier& dossier, std::stop_token stop = {});
 
 } // namespace ts

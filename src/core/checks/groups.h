@@ -21,6 +21,8 @@ void claimAgreesWithData(const CheckInput&, std::vector<Finding>&);
 void everyMotorStops(const CheckInput&, std::vector<Finding>&);
 /// Every wire is laid somewhere: between wires that are laid nowhere no short is tried (completeness.cpp).
 void everyWireIsLaid(const CheckInput&, std::vector<Finding>&);
+/// Every scenario can be run and ends as it expects (scenarios.cpp).
+void scenariosEndAsExpected(const CheckInput&, std::vector<Finding>&);
 /// Every emergency stop and guard is the trigger of a function, and stops what it names (completeness.cpp).
 void protectiveDevicesStop(const CheckInput&, std::vector<Finding>&);
 /// Nothing that returns, and no reset, starts a motor (starts.cpp).

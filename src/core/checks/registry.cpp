@@ -18,6 +18,7 @@ std::span<const Check> allChecks()
         Check{"claim_data", "ISO 13849-1 clause 4.5", Kind::Machine, kLevels.id, checks::claimAgreesWithData},
         Check{"motors", "ISO 12100 clause 5.4, EN 60204-1 clause 9.2", Kind::Machine, {}, checks::everyMotorStops},
         Check{"wires", "ISO 13849-2 table D.4", Kind::Machine, {}, checks::everyWireIsLaid},
+        Check{"scenarios", "ISO 13849-2 clauses 6, 8", Kind::Machine, kScenarios.id, checks::scenariosEndAsExpected},
         Check{"protective_devices", "ISO 13850 clause 4.1, EN 60204-1 clause 10.7", Kind::Machine, kDirected.id,
             checks::protectiveDevicesStop},
         Check{"starts", "EN 60204-1 clauses 7.3, 7.5, 9.2.3", Kind::Machine, kDirected.id, checks::startsOnlyWhenAsked},

@@ -17,4 +17,10 @@ const Scenario* Dossier::scenario(std::string_view idOrName) const
     return it == scenarios.end() ? nullptr : &*it;
 }
 
+const Scenario* Dossier::scenario(ScenarioId id) const
+{
+    const auto it = std::find_if(scenarios.begin(), scenarios.end(), [id](const Scenario& s) { return s.id == id; });
+    return it == scenarios.end() ? nullptr : &*it;
+}
+
 } // namespace ts

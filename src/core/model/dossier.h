@@ -49,6 +49,7 @@ struct Dossier {
 
     const SafetyFunction* function(FunctionId id) const;
     const Scenario* scenario(std::string_view idOrName) const;
+    const Scenario* scenario(ScenarioId id) const;
     bool operator==(const Dossier&) const = default;
 };
 

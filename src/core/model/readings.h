@@ -9,6 +9,8 @@
 
 namespace ts {
 
+/// Of ISO 13849-1. Ours is 2015: tables, formulas and clause numbers are its own. An older file may ask for 2023; that
+/// is found fault with, never reckoned by halves.
 enum class Edition { Of2015, Of2023 };
 enum class PfhdMethod { Row, Interpolated }; ///< the next lower row (the standard's), or between two rows
 enum class DifferentChannels { Joined, Lower }; ///< class of two different channels: of the joined value or the lower

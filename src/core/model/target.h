@@ -26,6 +26,8 @@ struct Target {
     FunctionId function{};
     std::string subsystem{}; ///< of the function's claim, by its name
     std::string fault{}; ///< "Q1/main:welded"
+    ScenarioId scenario{}; ///< that shows it
+    double atS = 0.0; ///< when in the scenario
     bool operator==(const Target&) const = default;
 };
 

@@ -55,6 +55,7 @@ void addCurrentMonitor(StarterSheet& s, const std::string& kind)
     s.panel.device("B1", "current_monitor", "phase monitor", "plate",
         {{"setting_a", s.motor.currentA}, {"auxiliary_supply_v", s.controlV},
             {"measures", std::string(transformers == 0 ? "in_line" : kind)}, {"transformer_ratio", ratio},
+            {"latches", true}, // a motor that is off shows it nothing: a start that is held would pump
             {"contacts", kTwoContacts}});
     s.live.join(s.panel, "B1:A1");
     s.ret.join(s.panel, "B1:A2");

@@ -153,14 +153,31 @@ void addCall(StarterSheet& s)
                          .taken());
 }
 
+/// A button that is held bridges a contact that only lies in the hold.
+void addHeldStart(StarterSheet& s)
+{
+    if (s.plan.is("operation", "hand_off_auto"))
+        return;
+    Script held(s, "Start held while a line is missing", kStop);
+    held.act(kStart - 1.0, "set", "G0.L2", 0.0);
+    if (s.plan.is("operation", "run_inch_selector"))
+        held.act(kStart - 0.2, "turn_to_run", "S7");
+    s.panel.scenario(held.act(kStart, "press", "S2")
+                         .expect(kStart + 5.0, s.runners[0], "out")
+                         .act(kRunning, "release", "S2")
+                         .taken());
+}
+
 void addPhaseLoss(StarterSheet& s)
 {
-    s.panel.scenario(Script(s, "A phase lost while running", kLength)
-                         .start(kStart)
-                         .expect(kRunning, "M1", "driven")
-                         .act(kStop, "set", "G0.L2", 0.0)
-                         .expect(kStop + 5.0, s.runners[0], "out")
-                         .taken());
+    for (const char* line : {"L1", "L2", "L3"}) // a monitor that looks at two of three is blind for the last
+        s.panel.scenario(Script(s, std::string("Line ") + line + " lost while running", kLength)
+                             .start(kStart)
+                             .expect(kRunning, "M1", "driven")
+                             .act(kStop, "set", std::string("G0.") + line, 0.0)
+                             .expect(kStop + 5.0, s.runners[0], "out")
+                             .taken());
+    addHeldStart(s);
     if (s.isDrive())
         return;
     s.panel.scenario(

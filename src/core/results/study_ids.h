@@ -14,6 +14,7 @@ struct Analysis;
 struct FaultAnalysis;
 struct StopStudy;
 struct OtherTriggers;
+struct ScenarioOutcomes;
 struct Checked;
 namespace faults {
 struct Sweep;
@@ -24,6 +25,7 @@ struct Directed;
 } // namespace exploration
 
 inline constexpr StudyOf<Analysis> kLevels{"levels"};
+inline constexpr StudyOf<ScenarioOutcomes> kScenarios{"scenarios"};
 inline constexpr StudyOf<faults::Sweep> kSingleFaults{"faults"};
 inline constexpr StudyOf<faults::Sweep> kSecondFaults{"pairs"};
 inline constexpr StudyOf<FaultAnalysis> kBuilt{"built"};

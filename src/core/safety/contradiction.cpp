@@ -117,8 +117,10 @@ private:
 
     void readReadings()
     {
+        if (m_dossier.arithmetic.edition != Edition::Of2015)
+            add(Weight::Correct, "claim.edition", {}, "ISO 13849-1:2015");
         for (const ReadingField& r : kReadings)
-            if (r.get(m_dossier.arithmetic) != 0)
+            if (r.get != kEdition.get && r.get(m_dossier.arithmetic) != 0)
                 add(Weight::Remark, "claim.reading",
                     {"@reading." + std::string(r.name),
                         "@reading." + std::string(r.name) + "." + std::string(r.wordIn(m_dossier.arithmetic))},

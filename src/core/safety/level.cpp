@@ -325,7 +325,7 @@ FunctionLevel functionLevel(const Dossier& dossier, const SafetyFunction& functi
     result.conditionsAnswered = unansweredConditions(dossier.circuit, function).empty();
     result.assumptions.push_back(message("assume.claim"));
     result.assumptions.push_back(message("assume.cycles"));
-    result.assumptions.push_back(message("assume.edition", {std::string(kEdition.wordIn(dossier.arithmetic))}));
+    result.assumptions.push_back(message("assume.edition"));
     if (function.claim.empty())
         result.unmet.push_back(message("level.no_claim"));
     Chain chain{{}, readingsOf(dossier.arithmetic)};

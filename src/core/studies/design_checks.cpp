@@ -1,15 +1,26 @@
 #include "core/checks/check.h"
 #include "core/studies/entries.h"
 
+#include <algorithm>
 #include <array>
 
 namespace ts::studies {
 namespace {
 
 constexpr std::array kAfter{kLevels.id};
+
 /// Whatever any check needs.
-constexpr std::array kReads{
-    kLevels.id, kSingleFaults.id, kSecondFaults.id, kBuilt.id, kWorstStop.id, kOrders.id, kDirected.id};
+std::span<const std::string_view> reads()
+{
+    static const std::vector<std::string_view> kAll = [] {
+        std::vector<std::string_view> all;
+        for (const Check& c : allChecks())
+            if (!c.needs.empty() && std::find(all.begin(), all.end(), c.needs) == all.end())
+                all.push_back(c.needs);
+        return all;
+    }();
+    return kAll;
+}
 
 } // namespace
 
@@ -19,7 +30,7 @@ Study designChecks()
     s.id = kChecks.id;
     s.cost = Cost::Instant;
     s.after = kAfter;
-    s.reads = kReads;
+    s.reads = reads();
     s.key = [](const Dossier&, const Subject&, const Fingerprint& f) { return f.whole; };
     s.run = [](const Dossier& dossier, const Subject&, const Results& earlier, WorkProgress&,
                 std::stop_token) -> Expected<Value> {

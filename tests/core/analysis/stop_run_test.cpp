@@ -78,25 +78,7 @@ TEST(StopRun, WithTheLeastLoadItRestsAsTheClosedFormSays)
 TEST(StopRun, AChatterBeforeTheDemandIsSaidAsThat)
 {
     Case c;
-    Device self;
-    self.id = {900};
-    self.tag = "Q90";
-    self.kind = "contactor";
-    self.parameters = {{"coil_voltage_v", 24.0}, {"coil_current", std::string("dc")},
-        {"auxiliary_contacts", std::vector<std::string>{"21-22"}}};
-    Circuit& circuit = c.dossier.circuit;
-    circuit.devices.push_back(self);
-    const DeviceId supply = circuit.device("G1")->id;
-    const auto wire = [&circuit](int id, TerminalRef from, TerminalRef to) {
-        Wire w;
-        w.id = {id};
-        w.from = std::move(from);
-        w.to = std::move(to);
-        circuit.wires.push_back(w);
-    };
-    wire(901, {supply, "+"}, {self.id, "21"});
-    wire(902, {self.id, "22"}, {self.id, "A1"});
-    wire(903, {self.id, "A2"}, {supply, "-"});
+    test::addSelfInterruptingContactor(c.dossier.circuit);
     const auto run = c.read();
     ASSERT_FALSE(run);
     EXPECT_EQ(run.error().message.id, "stop.chatter_before");

@@ -63,6 +63,34 @@ TEST(LevelCheck, EquipmentProtectionHasNoLevelFinding)
     EXPECT_TRUE(has(findings, "finding.motor.no_function")) << "then nobody has decided how it is stopped";
 }
 
+/// What a scenario expects is a claim like any other: it is run, and what does not come about is found.
+TEST(ScenarioCheck, WhatDoesNotComeAboutIsFound)
+{
+    const std::vector<std::string_view> studies{kScenarios.id, kChecks.id};
+    EXPECT_TRUE(findingsAfter([](Dossier&) {}, studies).empty());
+    const auto findings = findingsAfter(
+        [](Dossier& d) {
+            d.scenarios[0].expectations.push_back({3.5, "M1", "at_rest"}); // it runs then
+            d.scenarios[1].steps.push_back({1.0, "press", "S77"});
+        },
+        studies);
+    ASSERT_TRUE(has(findings, "finding.scenario.unmet"));
+    ASSERT_TRUE(has(findings, "finding.scenario.not_run"));
+    const auto unmet = std::find_if(
+        findings.begin(), findings.end(), [](const Finding& f) { return f.what.id == "finding.scenario.unmet"; });
+    EXPECT_EQ(unmet->severity, Severity::Fix);
+    EXPECT_EQ(unmet->devices, std::vector<std::string>{"M1"});
+    EXPECT_EQ(unmet->target.scenario, test::demoFile().dossier.scenarios[0].id);
+    EXPECT_EQ(unmet->target.atS, 3.5);
+}
+
+TEST(ScenarioCheck, OneThatChattersShowsNothing)
+{
+    const auto findings = findingsAfter(
+        [](Dossier& d) { test::addSelfInterruptingContactor(d.circuit); }, {kScenarios.id, kChecks.id});
+    EXPECT_TRUE(has(findings, "finding.scenario.chatters"));
+}
+
 TEST(DutyCheck, AValueForSmallLoadsIsNoneForAMotorsCurrent)
 {
     const auto typical = [](const char* row, double rated) {

@@ -192,6 +192,16 @@ TEST(Contradictions, ReadingsThatDifferAreNamed)
     EXPECT_TRUE(found(level, "claim.tolerance"));
 }
 
+/// Tables, formulas and clauses here are those of 2015: a file that asks for 2023 must not get that label.
+TEST(Contradictions, AnEditionThatIsNotReckonedWithIsSaid)
+{
+    Claim c;
+    c.d.arithmetic.edition = Edition::Of2023;
+    const FunctionLevel level = c.level();
+    EXPECT_TRUE(found(level, "claim.edition"));
+    EXPECT_FALSE(found(level, "claim.reading")) << "it is no reading of ours";
+}
+
 TEST(Contradictions, DetectionByTheProcessAloneGivesPlDAtMost)
 {
     Claim c;

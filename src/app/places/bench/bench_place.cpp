@@ -15,6 +15,7 @@
 #include "core/diagram/control_layout.h"
 #include "core/diagram/power_layout.h"
 #include "core/edit/device_edits.h"
+#include "core/simulation/scenario_run.h"
 
 #include <QAccessible>
 #include <QHBoxLayout>
@@ -511,10 +512,13 @@ std::vector<SearchItem> BenchPlace::searchItems()
             emit targetWanted(
                 {.device = m_selection.device(), .element = m_selection.role(), .wire = m_selection.wire()});
             openOffer(offer);
-        }};
+        },
+        [this](const Scenario& s) { emit targetWanted({.scenario = s.id, .atS = s.lengthS}); }};
     const Circuit& circuit = m_document.dossier().circuit;
     std::vector<SearchItem> items = offerItems(offers(), targetName(circuit, target()), targets);
     for (SearchItem& item : circuitItems(circuit, targets))
+        items.push_back(std::move(item));
+    for (SearchItem& item : scenarioItems(m_document.dossier(), targets))
         items.push_back(std::move(item));
     return items;
 }
@@ -528,7 +532,7 @@ Mark BenchPlace::mark() const
         return *found;
     return markWithoutFindings( // one run of each stop says little about the wiring
         m_book, m_document.dossier(),
-        {kLevels.id, kDirected.id, kSingleFaults.id, kSecondFaults.id, kWorstStop.id, kOrders.id});
+        {kLevels.id, kScenarios.id, kDirected.id, kSingleFaults.id, kSecondFaults.id, kWorstStop.id, kOrders.id});
 }
 
 bool BenchPlace::canShow(const Target& wanted) const
@@ -538,6 +542,8 @@ bool BenchPlace::canShow(const Target& wanted) const
 
 void BenchPlace::showTarget(const Target& wanted)
 {
+    if (const Scenario* scenario = m_document.dossier().scenario(wanted.scenario))
+        playTo(*scenario, wanted.atS);
     find({wanted.device, wanted.element, wanted.wire});
 }
 
@@ -545,6 +551,14 @@ std::vector<PlaceView> BenchPlace::views()
 {
     return {{QStringLiteral("bench"), [this] { showPower(false); }, {}},
         {QStringLiteral("bench.power"), [this] { showPower(true); }, {}}};
+}
+
+/// What cannot be run is said by the check of the scenarios.
+void BenchPlace::playTo(const Scenario& scenario, double atS)
+{
+    if (const auto plant = compile(m_document.dossier().circuit))
+        if (const auto script = stimuliOf(*plant, scenario))
+            play(*script, timeNs(seconds(atS)));
 }
 
 void BenchPlace::play(const std::vector<Stimulus>& script, TimeNs until)

@@ -81,6 +81,7 @@ private:
     void updateHead();
     void describeSelection();
     void takeOutcomes();
+    void playTo(const Scenario& scenario, double atS);
 
     Document& m_document;
     Selection& m_selection;

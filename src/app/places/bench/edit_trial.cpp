@@ -18,15 +18,16 @@ std::optional<EditTrial::Result> tried(const Dossier& before, const Dossier& aft
         result.refusal = is.error();
         return result;
     }
-    result.scenarios = static_cast<int>(is->size());
-    for (std::size_t k = 0; was && k < std::min(was->size(), is->size()); ++k)
-        if ((*was)[k].isInOrder() != (*is)[k].isInOrder())
-            ((*is)[k].isInOrder() ? result.mended : result.broken).push_back((*is)[k].name);
-    Results old, now; // of what is claimed and how it stops: faults are tried once it is done
-    for (const auto& [dossier, results] : {std::pair{&before, &old}, {&after, &now}})
+    const auto& now = is->scenarios;
+    result.scenarios = static_cast<int>(now.size());
+    for (std::size_t k = 0; was && k < std::min(was->scenarios.size(), now.size()); ++k)
+        if (was->scenarios[k].isInOrder() != now[k].isInOrder())
+            (now[k].isInOrder() ? result.mended : result.broken).push_back(now[k].name);
+    Results older, newer; // of what is claimed and how it stops: faults are tried once it is done
+    for (const auto& [dossier, results] : {std::pair{&before, &older}, {&after, &newer}})
         if (!workOut(*dossier, {.only = {kLevels.id, kChecks.id}}, *results, stop))
             return std::nullopt;
-    const auto had = old.find(kChecks), has = now.find(kChecks);
+    const auto had = older.find(kChecks), has = newer.find(kChecks);
     if (had && has)
         for (const Finding& f : has->findings)
             if (std::none_of(had->findings.begin(), had->findings.end(),

@@ -54,6 +54,15 @@ std::vector<SearchItem> circuitItems(const Circuit& circuit, const SearchTargets
     return items;
 }
 
+std::vector<SearchItem> scenarioItems(const Dossier& dossier, const SearchTargets& targets)
+{
+    std::vector<SearchItem> items;
+    for (const Scenario& s : dossier.scenarios)
+        items.push_back(
+            {tr("scenario"), text(s.name), tr("play it to its end"), [play = targets.play, s] { play(s); }});
+    return items;
+}
+
 std::vector<SearchItem> offerItems(
     const std::vector<offers::Offer>& offers, const QString& selected, const SearchTargets& targets)
 {

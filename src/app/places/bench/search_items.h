@@ -12,10 +12,13 @@ namespace ts::app {
 struct SearchTargets {
     std::function<void(const offers::Picked&)> find;
     std::function<void(const offers::Offer&)> open;
+    std::function<void(const Scenario&)> play;
 };
 
 /// Devices, wires and terminals of the circuit.
 std::vector<SearchItem> circuitItems(const Circuit& circuit, const SearchTargets& targets);
+/// Scenarios that can be played.
+std::vector<SearchItem> scenarioItems(const Dossier& dossier, const SearchTargets& targets);
 /// What can be meant with what is selected.
 std::vector<SearchItem> offerItems(
     const std::vector<offers::Offer>& offers, const QString& selected, const SearchTargets& targets);

@@ -97,6 +97,7 @@ TimingForm::TimingForm(Document& document, const Theme& theme, QWidget* parent)
     m_lines->setObjectName("timing.lines");
     m_lines->setTextFormat(Qt::RichText);
     m_lines->setAlignment(Qt::AlignTop);
+    m_lines->setWordWrap(true);
     row->addWidget(m_lines, 1);
 
     const auto onChange = [this](QDoubleSpinBox* number, const QString& label,

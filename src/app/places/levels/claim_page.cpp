@@ -502,7 +502,7 @@ void ClaimPage::addReadings()
         QString label, first, second;
     };
     const std::array<Words, kReadings.size()> all{
-        Words{"claim.edition", tr("Edition of ISO 13849-1"), QStringLiteral("2015"), QStringLiteral("2023")},
+        Words{"claim.edition", tr("Edition of ISO 13849-1"), QStringLiteral("2015"), tr("2023: not reckoned with")},
         Words{"claim.method", tr("PFHd from the table"), tr("at the next lower row"), tr("between two rows")},
         Words{"claim.different", tr("Class of two different channels"), tr("of the joined value"),
             tr("of the lower channel")},
@@ -526,8 +526,10 @@ void ClaimPage::addReadings()
                     return changed;
                 });
         });
-        m_refresh.push_back([this, box, &field](const SafetyFunction&) {
+        m_refresh.push_back([this, form, box, &field](const SafetyFunction&) {
             box->setCurrentIndex(field.get(m_document.dossier().arithmetic));
+            if (field.get == kEdition.get) // no choice: only the way back for a file that asks for another
+                form->setRowVisible(box, box->currentIndex() != 0);
         });
     }
     auto* tolerance = new QCheckBox(tr("classes may be missed by 5 %"), inside);

@@ -29,6 +29,8 @@ QString outcomeText(const ScenarioOutcome& o)
 {
     if (o.chatters)
         return QString::fromStdString(o.name) + QStringLiteral(": ") + MachinePlace::tr("the circuit chatters");
+    if (o.trouble)
+        return QString::fromStdString(o.name) + QStringLiteral(": ") + words::sentence(*o.trouble);
     QStringList unmet;
     for (const Expectation& e : o.unmet)
         unmet << words::sentence(

@@ -16,7 +16,7 @@ std::optional<PlanPreview::Result> worked(const std::vector<std::string>& assign
     if (!outcomes && outcomes.error().code == ErrorCode::Cancelled)
         return std::nullopt;
     if (outcomes)
-        result.outcomes = std::move(*outcomes);
+        result.outcomes = std::move(outcomes->scenarios);
     else
         result.refusal = outcomes.error();
     result.file = std::move(*file);

@@ -137,7 +137,8 @@ Mark SkylinePlace::mark() const
         found && *found != Mark::Open)
         return *found;
     return markWithoutFindings(m_book, m_document.dossier(),
-        {kLevels.id, kDirected.id, kSingleFaults.id, kBuilt.id, kSecondFaults.id, kWorstStop.id, kOrders.id});
+        {kLevels.id, kScenarios.id, kDirected.id, kSingleFaults.id, kBuilt.id, kSecondFaults.id, kWorstStop.id,
+            kOrders.id});
 }
 
 figures::Figure SkylinePlace::picture() const
