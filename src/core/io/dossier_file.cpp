@@ -6,6 +6,7 @@
 #include <cerrno>
 #include <cstring>
 #include <fcntl.h>
+#include <filesystem>
 #include <sys/stat.h>
 #include <unistd.h>
 
@@ -43,6 +44,32 @@ std::string folderOf(const std::string& path)
     return slash == std::string::npos ? "." : slash == 0 ? "/" : path.substr(0, slash);
 }
 
+/// Who may read and write a file: as for the one that is there, else as this process makes files.
+mode_t modeFor(const std::string& path)
+{
+    struct stat info { };
+    if (::stat(path.c_str(), &info) == 0)
+        return info.st_mode & 0777;
+    const mode_t hidden = ::umask(0);
+    ::umask(hidden);
+    return 0666 & ~hidden;
+}
+
+Expected<void> writeAll(int fd, std::string_view text, const std::string& path)
+{
+    while (!text.empty()) {
+        const ssize_t n = ::write(fd, text.data(), text.size());
+        if (n < 0 && errno == EINTR)
+            continue;
+        if (n < 0)
+            return fileTrouble("file.cannot_write", path, errno);
+        text.remove_prefix(static_cast<std::size_t>(n));
+    }
+    if (::fchmod(fd, modeFor(path)) != 0 || ::fsync(fd) != 0)
+        return fileTrouble("file.cannot_write", path, errno);
+    return {};
+}
+
 class SystemFiles : public FileOps {
 public:
     Expected<std::string> read(const std::string& path) override
@@ -73,22 +100,33 @@ public:
         text.resize(got);
         return text;
     }
-    Expected<void> writeAndSync(const std::string& path, std::string_view text) override
+    Expected<std::string> placeOf(const std::string& path) override
     {
-        const Descriptor fd(::open(path.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0644));
+        std::error_code trouble;
+        const std::string place = std::filesystem::weakly_canonical(path, trouble).string();
+        if (trouble)
+            return fileTrouble("file.cannot_write", path, trouble.value());
+        struct stat info { };
+        if (::lstat(place.c_str(), &info) != 0)
+            return errno == ENOENT ? Expected<std::string>(place) : fileTrouble("file.cannot_write", path, errno);
+        if (!S_ISREG(info.st_mode)) // a link that leads nowhere, a pipe, a device
+            return failure(ErrorCode::File, message("file.not_a_file", {path}), {path, 0, 0, ""});
+        if (::access(place.c_str(), W_OK) != 0)
+            return fileTrouble("file.cannot_write", path, errno);
+        return place;
+    }
+    Expected<std::string> writeBeside(const std::string& path, std::string_view text) override
+    {
+        const std::string folder = folderOf(path);
+        std::string name = (folder == "/" ? "" : folder) + "/.tall-sentry-XXXXXX";
+        const Descriptor fd(::mkostemp(name.data(), O_CLOEXEC)); // made anew or not at all, for its owner only
         if (fd.get() < 0)
             return fileTrouble("file.cannot_write", path, errno);
-        while (!text.empty()) {
-            const ssize_t n = ::write(fd.get(), text.data(), text.size());
-            if (n < 0 && errno == EINTR)
-                continue;
-            if (n < 0)
-                return fileTrouble("file.cannot_write", path, errno);
-            text.remove_prefix(static_cast<std::size_t>(n));
+        if (auto written = writeAll(fd.get(), text, path); !written) {
+            ::unlink(name.c_str());
+            return Unexpected{written.error()};
         }
-        if (::fsync(fd.get()) != 0)
-            return fileTrouble("file.cannot_write", path, errno);
-        return {};
+        return name;
     }
     Expected<void> rename(const std::string& from, const std::string& to) override
     {
@@ -135,17 +173,19 @@ Expected<DossierFile> loadDossier(const std::string& path, FileOps& files)
 
 Expected<void> saveText(const std::string& path, std::string_view text, FileOps& files)
 {
-    const std::string temporary = path + ".part";
-    auto written = files.writeAndSync(temporary, text);
-    if (written)
-        written = files.rename(temporary, path);
-    if (!written) {
-        (void)files.remove(temporary).has_value(); // it may never have been made
-        return written;
+    const auto place = files.placeOf(path);
+    if (!place)
+        return Unexpected{place.error()};
+    const auto beside = files.writeBeside(*place, text);
+    if (!beside)
+        return Unexpected{beside.error()};
+    if (auto replaced = files.rename(*beside, *place); !replaced) {
+        (void)files.remove(*beside).has_value(); // more cannot be done about it
+        return replaced;
     }
-    if (auto synced = files.syncFolderOf(path); !synced)
+    if (auto synced = files.syncFolderOf(*place); !synced)
         return synced;
-    const auto again = files.read(path);
+    const auto again = files.read(*place);
     if (!again)
         return Unexpected{again.error()};
     if (*again != text)

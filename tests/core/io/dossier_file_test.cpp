@@ -8,6 +8,7 @@
 #include <filesystem>
 #include <fstream>
 #include <map>
+#include <sys/stat.h>
 
 namespace ts::io {
 namespace {
@@ -25,14 +26,16 @@ public:
         const auto it = files.find(path);
         return it == files.end() ? Expected<std::string>(trouble()) : Expected<std::string>(it->second);
     }
-    Expected<void> writeAndSync(const std::string& path, std::string_view text) override
+    Expected<std::string> placeOf(const std::string& path) override
     {
-        if (fails()) {
-            files[path] = text.substr(0, text.size() / 2);
+        return fails() ? Expected<std::string>(trouble()) : Expected<std::string>(path);
+    }
+    Expected<std::string> writeBeside(const std::string& path, std::string_view text) override
+    {
+        if (fails())
             return trouble();
-        }
-        files[path] = text;
-        return {};
+        files[path + ".new"] = text;
+        return path + ".new";
     }
     Expected<void> rename(const std::string& from, const std::string& to) override
     {
@@ -75,7 +78,7 @@ TEST(SaveText, LeavesOldOrNewWhicheverStepFails)
             EXPECT_EQ(disk.files.at("a"), "new text");
         failures += !ok;
     }
-    EXPECT_EQ(failures, 4) << "write, rename, sync of the folder, reading back";
+    EXPECT_EQ(failures, 5) << "place, write, rename, sync of the folder, reading back";
 }
 
 TEST(SaveText, NoticesADiskThatLies)
@@ -97,11 +100,35 @@ TEST(SystemFiles, ReplaceAndRefuseWithReason)
     ASSERT_TRUE(saveText(path, "one"));
     ASSERT_TRUE(saveText(path, "two"));
     EXPECT_EQ(*systemFiles().read(path), "two");
-    EXPECT_FALSE(std::filesystem::exists(path + ".part"));
+    EXPECT_EQ(std::distance(std::filesystem::directory_iterator(folder), {}), 1) << "nothing is left beside it";
     EXPECT_EQ(systemFiles().read(folder / "absent").error().message.id, "file.cannot_open");
     EXPECT_EQ(systemFiles().read(folder).error().message.id, "file.not_a_file");
     EXPECT_EQ(saveText((folder / "no/such/folder/x").string(), "t").error().code, ErrorCode::File);
     std::filesystem::remove_all(folder);
+}
+
+TEST(SystemFiles, KeepLinksAndWhoMayRead)
+{
+    namespace fs = std::filesystem;
+    const auto folder = fs::temp_directory_path() / "tall_sentry_link_test";
+    fs::remove_all(folder);
+    fs::create_directories(folder);
+    const std::string file = folder / "real.sentry", link = folder / "link.sentry", own = folder / "real.sentry.part";
+    ASSERT_TRUE(saveText(file, "one"));
+    ASSERT_TRUE(saveText(own, "mine"));
+    fs::permissions(file, fs::perms::owner_read | fs::perms::owner_write);
+    fs::create_symlink("real.sentry", link);
+    ASSERT_TRUE(saveText(link, "two"));
+    EXPECT_TRUE(fs::is_symlink(link));
+    EXPECT_EQ(*systemFiles().read(file), "two");
+    EXPECT_EQ(fs::status(file).permissions(), fs::perms::owner_read | fs::perms::owner_write);
+    EXPECT_EQ(*systemFiles().read(own), "mine") << "somebody's own file of a likely name";
+    EXPECT_TRUE(saveText(folder / std::string(250, 'n'), "three")) << "as long as a name may nearly be";
+    fs::create_symlink("nowhere", folder / "astray");
+    EXPECT_EQ(saveText(folder / "astray", "t").error().message.id, "file.not_a_file");
+    ASSERT_EQ(::mkfifo((folder / "pipe").c_str(), 0600), 0);
+    EXPECT_EQ(saveText(folder / "pipe", "t").error().message.id, "file.not_a_file");
+    fs::remove_all(folder);
 }
 
 TEST(LoadDossier, ErrorsCarryThePath)
