@@ -156,9 +156,9 @@ int exitCodeOf(const Explored& e)
     int code = kInOrder;
     const auto look = [&code](const Searched& s) {
         for (const Proof& p : s.proofs)
-            if (p.claim != Claim::NotEvenByHand && p.answer == Answer::CounterExample)
+            if (!isOnlyTold(p.claim) && p.answer == Answer::CounterExample)
                 code = kFindings;
-            else if (p.claim != Claim::NotEvenByHand && p.answer == Answer::Bounded && code == kInOrder)
+            else if (!isOnlyTold(p.claim) && p.answer == Answer::Bounded && code == kInOrder)
                 code = kNotLookedAt;
     };
     for (const MotorExplored& m : e.motors) {

@@ -30,10 +30,11 @@ Expected<const Scenario*> chosen(const Dossier& d, const std::string& name)
 
 void printEvents(const Plant& plant, const ScenarioRun& run, Session& s)
 {
-    for (const Event& e : run.trace.events) {
-        const std::string text = wording::eventText(plant, e);
-        if (!text.empty())
-            s.out << fmt::format("{:>14} s  {}\n", exactSeconds(e.at).substr(0, exactSeconds(e.at).size() - 4), text);
+    for (std::size_t i = 0; i < run.trace.events.size(); ++i) {
+        const TimeNs when = run.trace.events[i].at;
+        const std::string text = wording::eventText(plant, run.trace.events[i]);
+        if (!text.empty() && wording::isNews(run.trace, i))
+            s.out << fmt::format("{:>14} s  {}\n", exactSeconds(when).substr(0, exactSeconds(when).size() - 4), text);
     }
 }
 

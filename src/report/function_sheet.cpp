@@ -2,6 +2,7 @@
 
 #include "core/figures/figure_svg.h"
 #include "core/figures/scene_svg.h"
+#include "core/safety/part_sheet.h"
 #include "wording/function_words.h"
 #include "wording/level_pictures.h"
 #include "wording/wording.h"
@@ -91,7 +92,8 @@ private:
         };
         for (const ClaimedSubsystem& s : m_function.claim)
             for (const std::string& id : s.ccfAnswers)
-                row({s.name, wording::sentence(message("report.ccf", {id})), seen(s.ccfEvidence, id)});
+                row({s.name, wording::sentence(message("report.ccf", {safety::ccfMeasureText(id)})),
+                    seen(s.ccfEvidence, id)});
         const Conditions& c = m_function.conditions;
         for (const auto& [id, is] :
             {std::pair{"basic_principles", c.basicPrinciples}, {"well_tried_principles", c.wellTriedPrinciples},

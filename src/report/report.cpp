@@ -229,9 +229,11 @@ private:
                 row({a.tag, word(label), what, said(a.why), times});
             }
         m_out += "</table>\n<h3>" + escaped(word("report.trace")) + "</h3>\n<table>";
-        for (const Event& e : r.nominal->run.trace.events)
-            if (const std::string text = wording::eventText(*m_analysis.plant, e); !text.empty())
-                row({fmt::format("{:.5f} s", secondsOf(e.at).si()), text}, 0);
+        const Trace& trace = r.nominal->run.trace;
+        for (std::size_t i = 0; i < trace.events.size(); ++i)
+            if (const std::string text = wording::eventText(*m_analysis.plant, trace.events[i]);
+                !text.empty() && wording::isNews(trace, i))
+                row({fmt::format("{:.5f} s", secondsOf(trace.events[i].at).si()), text}, 0);
         m_out += "</table>\n";
         for (const ExpectationResult& x : r.nominal->run.expectations)
             if (!x.isMet)

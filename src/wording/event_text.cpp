@@ -193,6 +193,7 @@ std::string relayText(const Plant& plant, const Event& e)
 std::string eventText(const Plant& plant, const Event& e)
 {
     const std::string tag = tagOf(plant, e.device);
+    const bool isMotor = e.device >= 0 && !plant.devices[at(e.device)].motors.empty();
     switch (e.why) {
     case Why::Operated:
         return operatedText(plant, e);
@@ -210,13 +211,15 @@ std::string eventText(const Plant& plant, const Event& e)
     case Why::Dark:
         return said("event.dark", {tag});
     case Why::PathChanged:
+        if (!isMotor)
+            return said(e.to > 0 ? "event.power_on" : "event.power_off", {tag});
         return said("event.path", {tag, static_cast<long long>(e.to)});
     case Why::Turning:
-        return said("event.turning", {tag});
+        return said(isMotor ? "event.turning" : "event.acts", {tag});
     case Why::RanUp:
         return said("event.ran_up", {tag, Measured{std::round(e.si * 30.0 / M_PI), "/min"}});
     case Why::PowerOff:
-        return said("event.coasts", {tag});
+        return said(isMotor ? "event.coasts" : "event.goes_off", {tag});
     case Why::AtRest:
         return said("event.at_rest", {tag});
     case Why::SupplyMode:
@@ -236,6 +239,23 @@ std::string eventText(const Plant& plant, const Event& e)
         return said("event.race", {tag, tagOf(plant, plant.movers[at(e.from)].device)});
     }
     return {};
+}
+
+bool isNews(const Trace& trace, std::size_t event)
+{
+    const Event& e = trace.events[event];
+    if (e.why != Why::RanUp)
+        return true;
+    while (event-- > 0) {
+        const Event& before = trace.events[event];
+        if (before.device != e.device || before.slot != e.slot)
+            continue;
+        if (before.why == Why::RanUp)
+            return false;
+        if (before.why == Why::PathChanged || before.why == Why::Turning)
+            return true;
+    }
+    return true;
 }
 
 } // namespace ts::wording

@@ -9,6 +9,9 @@ namespace ts::wording {
 /// "Q1 drops out, net 35 at 0 V". Empty for moves half way, which no one sees.
 std::string eventText(const Plant& plant, const Event& event);
 
+/// False for what was said already: a motor that has run up again after a dip, its power being the same.
+bool isNews(const Trace& trace, std::size_t event);
+
 /// A fault as one says it: "Q1 main poles: welded", "wire 35 (id 70): open", "K1:S12 touches K1:S22".
 std::string faultText(const Plant& plant, const Fault& fault);
 /// The same for a listed fault, without looking it up again.

@@ -232,7 +232,7 @@ TEST_F(FaultsWindow, ShowsTheMomentOnTheBench)
     EXPECT_TRUE(window.bench().isVisible());
     EXPECT_FALSE(session.isRunning());
     ASSERT_EQ(session.run().state().faults.size(), 1u);
-    EXPECT_EQ(session.run().state().motorMode.front(), MotorMode::Driven) << "long after the demand";
+    EXPECT_EQ(session.run().state().actuatorMode.front(), MotorMode::Driven) << "long after the demand";
 }
 
 TEST_F(FaultsWindow, FindsWhatMendsAFaultAndCarriesItOut)

@@ -46,6 +46,23 @@ Unexpected refused(const char* id)
     return failure(ErrorCode::Refused, message(id));
 }
 
+/// Whether an event is what this stimulus does at once.
+bool isTheDoingOf(const Stimulus& s, const Event& e)
+{
+    switch (s.kind) {
+    case Stimulus::Kind::Drive:
+        return e.why == Why::Operated && e.slot == s.slot && e.to == s.target;
+    case Stimulus::Kind::SetKnob:
+        return e.why == Why::KnobSet && e.slot == s.slot && e.si == s.value;
+    case Stimulus::Kind::PutFault:
+        return e.why == Why::FaultOn && e.slot == static_cast<int>(s.fault.mode) && e.from == s.fault.at
+            && e.to == s.fault.with;
+    case Stimulus::Kind::ClearFault:
+        break;
+    }
+    return false;
+}
+
 /// The motor's first turning again after it has come to rest from the demand.
 std::optional<safety::SeenRestart> restartOf(const Plant& plant, const Trace& trace, int motor, TimeNs demand)
 {
@@ -60,8 +77,8 @@ std::optional<safety::SeenRestart> restartOf(const Plant& plant, const Trace& tr
             continue;
         hasRested = hasRested || e.why == Why::AtRest;
         if (e.why == Why::Turning && hasRested)
-            return safety::SeenRestart{plant.devices[at(plant.motors[at(motor)].device)].tag,
-                operated < 0 ? DeviceId{} : plant.devices[at(operated)].id};
+            return safety::SeenRestart{
+                plant.deviceOfActuator(motor).tag, operated < 0 ? DeviceId{} : plant.devices[at(operated)].id};
     }
     return std::nullopt;
 }
@@ -74,16 +91,16 @@ std::optional<TimeNs> demandTime(const Plant& plant, const Trace& trace, std::st
     if (!operate)
         return std::nullopt;
     const Stimulus& first = operate->front();
-    const bool isKnob = first.kind == Stimulus::Kind::SetKnob;
     for (const Event& e : trace.events)
-        if (e.slot == first.slot
-            && (isKnob ? e.why == Why::KnobSet && e.si == first.value : e.why == Why::Operated && e.to == first.target))
+        if (isTheDoingOf(first, e))
             return e.at;
     return std::nullopt;
 }
 
 int driveLogicOf(const Plant& plant, const State& state, int motor, Workspace& workspace)
 {
+    if (plant.actuators[at(motor)].coil >= 0)
+        return -1;
     const int drive = driveOf(workspace.electrics(plant, state, overlayOf(plant, state.faults)), motor);
     return drive < 0 ? -1 : plant.devices[at(plant.drives[at(drive)].device)].logics.front();
 }
@@ -92,7 +109,7 @@ safety::ActuatorHistory actuatorHistory(
     const Plant& plant, const Trace& trace, int motor, int driveLogic, TimeNs demand)
 {
     safety::ActuatorHistory h;
-    h.tag = plant.devices[at(plant.motors[at(motor)].device)].tag;
+    h.tag = plant.deviceOfActuator(motor).tag;
     h.demand = demand;
     int fed = 0;
     bool ramps = false;
@@ -137,15 +154,12 @@ Expected<StopRun> readRun(
     if (!demand)
         return refused("stop.no_demand");
     StopRun result{std::move(run), {}, {}};
-    for (DeviceId id : function.mustRest)
-        for (std::size_t m = 0; m < plant.motors.size(); ++m)
-            if (plant.devices[at(plant.motors[m].device)].id == id) {
-                if (const auto restart = restartOf(plant, result.run.trace, static_cast<int>(m), *demand))
-                    result.restarts.push_back(*restart);
-                result.actuators.push_back(
-                    safety::readStop(actuatorHistory(plant, result.run.trace, static_cast<int>(m),
-                        driveLogicOf(plant, result.run.end, static_cast<int>(m), workspace), *demand)));
-            }
+    for (int m : plant.actuatorsOf(function.mustRest)) {
+        if (const auto restart = restartOf(plant, result.run.trace, m, *demand))
+            result.restarts.push_back(*restart);
+        result.actuators.push_back(safety::readStop(
+            actuatorHistory(plant, result.run.trace, m, driveLogicOf(plant, result.run.end, m, workspace), *demand)));
+    }
     if (result.actuators.empty())
         return refused("stop.no_motor");
     return result;

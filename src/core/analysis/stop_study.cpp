@@ -37,16 +37,6 @@ struct Job {
     std::size_t variant = 0;
 };
 
-std::vector<int> motorsOf(const Plant& plant, const SafetyFunction& function)
-{
-    std::vector<int> motors;
-    for (DeviceId id : function.mustRest)
-        for (std::size_t m = 0; m < plant.motors.size(); ++m)
-            if (plant.devices[at(plant.motors[m].device)].id == id)
-                motors.push_back(static_cast<int>(m));
-    return motors;
-}
-
 Pause runTo(const Plant& plant, State& state, std::span<const Stimulus> stimuli, TimeNs until, Trace& trace,
     Workspace& workspace, const std::stop_token& stop)
 {
@@ -124,7 +114,7 @@ Expected<Before> beforeOf(const Plant& plant, const Scenario& scenario, std::vec
     Trace trace = b.trace;
     const auto moves = [&] {
         return std::any_of(
-            motors.begin(), motors.end(), [&](int m) { return state.motorMode[at(m)] != MotorMode::AtRest; });
+            motors.begin(), motors.end(), [&](int m) { return state.actuatorMode[at(m)] != MotorMode::AtRest; });
     };
     for (TimeNs until = b.demand + kSecondNs; pause == Pause::Reached && until <= b.demand + kLongestRunDown;
          until += 5 * kSecondNs) {
@@ -251,7 +241,7 @@ Expected<StopStudy> stopStudy(const Dossier& dossier, const SafetyFunction& func
                                 : failure(ErrorCode::Refused, message("stop.no_demand"));
     if (!trigger)
         return Unexpected{trigger.error()};
-    const std::vector<int> motors = motorsOf(plants.nominal, function);
+    const std::vector<int> motors = plants.nominal.actuatorsOf(function.mustRest);
     if (motors.empty())
         return failure(ErrorCode::Refused, message("stop.no_motor"));
     StopStudy study{function.id, {}, {}, 0, 0};

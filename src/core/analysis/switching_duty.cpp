@@ -47,7 +47,7 @@ std::vector<SwitchingDuty> switchingDuty(const Plant& plant, std::span<const Cou
 {
     std::map<int, SwitchingDuty> byMover;
     for (const auto& [trace, timesPerHour] : runs) {
-        std::vector<int> fed(plant.motors.size());
+        std::vector<int> fed(plant.actuators.size());
         for (const Event& e : trace.events) {
             if (isOperation(plant, e)) {
                 ++byMover[e.slot].operations;
@@ -55,9 +55,11 @@ std::vector<SwitchingDuty> switchingDuty(const Plant& plant, std::span<const Cou
             }
             if (e.why != Why::PathChanged)
                 continue;
-            const PlantMotor& motor = plant.motors[at(e.slot)];
             const bool isBroken = fed[at(e.slot)] >= 2 && e.to < 2;
             fed[at(e.slot)] = e.to;
+            if (plant.actuators[at(e.slot)].coil >= 0)
+                continue; // no motor that is broken while it runs up
+            const PlantMotor& motor = plant.motors[at(e.slot)];
             if (!isBroken || e.si >= kRunUpShare * motor.data.synchronousRadPerS)
                 continue;
             if (const int mover = breakerOf(plant, trace, e.cause); mover >= 0) {

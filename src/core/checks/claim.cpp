@@ -27,14 +27,6 @@ bool hasElement(const Circuit& circuit, const Device& device, const std::string&
     }) || std::any_of(body->movers.begin(), body->movers.end(), [&](const MoverSpec& m) { return m.role == element; });
 }
 
-bool isMotor(const Circuit& circuit, const Device& device)
-{
-    const auto body = bodyOf(circuit, device);
-    return body && std::any_of(body->elements.begin(), body->elements.end(), [](const Element& e) {
-        return std::holds_alternative<MotorElement>(e.what);
-    });
-}
-
 void judgeSubsystem(const Circuit& c, const SafetyFunction& f, const ClaimedSubsystem& s, std::vector<Finding>& out)
 {
     if (s.encapsulated && !c.device(s.encapsulated))
@@ -65,7 +57,7 @@ void claimRefersToParts(const CheckInput& input, std::vector<Finding>& out)
                 missing(f, message("finding.claim.trigger", {f.name}), std::to_string(f.trigger.device.value)));
         const bool restOk = !f.mustRest.empty() && std::all_of(f.mustRest.begin(), f.mustRest.end(), [&](DeviceId id) {
             const Device* d = c.device(id);
-            return d && isMotor(c, *d);
+            return d && isActuator(*d);
         });
         if (!restOk)
             out.push_back(missing(f, message("finding.claim.rest", {f.name}), f.name));

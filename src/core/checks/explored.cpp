@@ -13,16 +13,19 @@ struct Texts {
     Severity severity;
 };
 
-/// By claim.
-constexpr std::array<Texts, 6> kTexts{{
+/// By claim; the last of them is told, not found fault with.
+constexpr std::array<Texts, kClaims.size() - 1> kTexts{{
     {"finding.explored.never_joined", "consequence.explored.never_joined", "mend.explored.never_joined",
         Severity::Stop},
     {"finding.explored.pause_outlasts_arc", "consequence.explored.pause_outlasts_arc",
         "mend.explored.pause_outlasts_arc", Severity::Fix},
     {"finding.explored.stays_stopped", "consequence.explored.stays_stopped", "mend.explored.stays_stopped",
         Severity::Stop},
-    {"finding.explored.no_start_unasked", "consequence.explored.no_start_unasked", "mend.explored.no_start_unasked",
-        Severity::Stop},
+    {"finding.explored.no_start_by_supply", "consequence.explored.start", "mend.explored.start", Severity::Stop},
+    {"finding.explored.no_start_by_reset", "consequence.explored.start", "mend.explored.start", Severity::Stop},
+    {"finding.explored.no_start_by_return", "consequence.explored.start", "mend.explored.start", Severity::Stop},
+    {"finding.explored.no_start_alone", "consequence.explored.start", "mend.explored.start", Severity::Stop},
+    {"finding.explored.no_start_held", "consequence.start.held", "mend.start.held", Severity::Note},
     {"finding.explored.can_start", "consequence.explored.can_start", "mend.explored.can_start", Severity::Fix},
     {"finding.explored.no_forbidden_rest", "consequence.explored.no_forbidden_rest", "mend.explored.no_forbidden_rest",
         Severity::Stop},

@@ -40,12 +40,7 @@ public:
 
     Cone of(int motor)
     {
-        const auto& nodes = m_plant.motors[at(motor)].nodes;
-        std::vector<int> terminals;
-        for (int n : nodes)
-            if (n >= 0)
-                terminals.push_back(n);
-        follow(terminals, true);
+        follow(m_plant.actuators[at(motor)].nodes, true);
         for (; !m_open.empty(); m_open.pop_front())
             follow(m_open.front(), false);
         Cone cone;

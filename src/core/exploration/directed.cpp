@@ -27,13 +27,13 @@ struct Situation {
 
 bool isDriven(const State& state, std::size_t motor)
 {
-    return state.motorMode[motor] == MotorMode::Driven;
+    return state.actuatorMode[motor] == MotorMode::Driven;
 }
 
 std::vector<std::size_t> drivenIn(const State& state)
 {
     std::vector<std::size_t> driven;
-    for (std::size_t m = 0; m < state.motorMode.size(); ++m)
+    for (std::size_t m = 0; m < state.actuatorMode.size(); ++m)
         if (isDriven(state, m))
             driven.push_back(m);
     return driven;
@@ -85,7 +85,7 @@ public:
         }
         if (m_stop.stop_requested())
             return failure(ErrorCode::Cancelled, message("run.cancelled"));
-        for (std::size_t m = 0; m < m_plant.motors.size(); ++m)
+        for (std::size_t m = 0; m < m_plant.actuators.size(); ++m)
             if (!m_hasRun.contains(m))
                 m_result.neverRan.push_back(motorId(m));
         finishStops();
@@ -93,7 +93,7 @@ public:
     }
 
 private:
-    DeviceId motorId(std::size_t m) const { return m_plant.devices[at(m_plant.motors[m].device)].id; }
+    DeviceId motorId(std::size_t m) const { return m_plant.deviceOfActuator(static_cast<int>(m)).id; }
 
     /// The supply comes for the first time: that alone starts nothing.
     void switchOn()
@@ -183,7 +183,7 @@ private:
         std::vector<Situation> queue{m_situations.front()};
         std::set<std::string> seen{situationOf(m_plant, queue.front().state)};
         for (std::size_t k = 0; k < queue.size() && seen.size() < kMostSearched; ++k) {
-            if (m_hasRun.size() == m_plant.motors.size() || m_stop.stop_requested())
+            if (m_hasRun.size() == m_plant.actuators.size() || m_stop.stop_requested())
                 return;
             for (const Operation& o : m_operations.all()) {
                 if (o.kind != Kind::Hand || !m_operations.isGivenByHand(o.stimuli.front())
@@ -261,7 +261,7 @@ private:
     /// Motors that were not driven before, and have turned or are driven now.
     void noteStarts(const State& before, const Situation& after, const StartSeen& seen)
     {
-        for (std::size_t m = 0; m < m_plant.motors.size(); ++m) {
+        for (std::size_t m = 0; m < m_plant.actuators.size(); ++m) {
             if (isDriven(before, m))
                 continue;
             const bool turned = std::any_of(m_trace.events.begin(), m_trace.events.end(),

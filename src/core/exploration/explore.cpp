@@ -35,7 +35,7 @@ std::optional<Stimulus> declaredStart(
 Task taskOf(const Plant& plant, const Dossier& dossier, int motor, const std::vector<faults::SweptFault>& list,
     const std::stop_token& stop)
 {
-    Task task{plant.devices[at(plant.motors[at(motor)].device)].id, coneOfMotor(plant, motor), {}, {}};
+    Task task{plant.deviceOfActuator(motor).id, coneOfMotor(plant, motor), {}, {}};
     task.question.motor = motor;
     for (const SafetyFunction& f : dossier.functions) {
         if (std::find(f.mustRest.begin(), f.mustRest.end(), task.device) == f.mustRest.end())
@@ -286,8 +286,8 @@ Expected<Explored> explore(
     const std::vector<faults::SweptFault> list = request.withFaults ? faults::faultList(plant, dossier)
                                                                     : std::vector<faults::SweptFault>{};
     std::vector<Task> tasks;
-    for (int m = 0; m < static_cast<int>(plant.motors.size()); ++m)
-        if (request.motor.empty() || plant.devices[at(plant.motors[at(m)].device)].tag == request.motor)
+    for (int m = 0; m < static_cast<int>(plant.actuators.size()); ++m)
+        if (request.motor.empty() || plant.deviceOfActuator(m).tag == request.motor)
             tasks.push_back(taskOf(plant, dossier, m, list, stop));
     if (tasks.empty())
         return failure(ErrorCode::NotFound, message("explore.no_motor", {request.motor}));

@@ -187,8 +187,11 @@ std::string wordsOf(const Plant& plant, const Stimulus& s)
 {
     const PlantDevice& device = plant.devices[at(plant.movers[at(s.slot)].device)];
     for (const auto& [word, what] : device.actions)
-        if (what.first == s.slot && what.second == s.target && (word == "release") == s.letGo)
-            return device.tag + " " + word;
+        if (what.first == s.slot && what.second == s.target && (word == "release") == s.letGo) {
+            std::string said = device.tag + " " + word;
+            std::replace(said.begin(), said.end(), '_', ' ');
+            return said;
+        }
     return device.tag;
 }
 

@@ -16,7 +16,7 @@ struct Operation {
     bool operator==(const Operation&) const = default;
 };
 
-/// In the kinds' own words: "S2 press", "supply lost".
+/// In the kinds' own words: "S2 press", "Q0 switch off", "supply lost".
 std::string wordsOf(const Plant& plant, const Operation& operation);
 
 struct Done {

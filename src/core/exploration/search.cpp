@@ -109,7 +109,8 @@ private:
             return m_question.scope == Scope::Armatures;
         if (claim <= Claim::PauseOutlastsArc)
             return m_question.scope != Scope::Armatures;
-        return m_question.scope == Scope::All && (claim != Claim::CanStart || m_question.faults.empty());
+        const bool isOfTheHealthy = claim == Claim::CanStart || claim == Claim::NoStartHeld;
+        return m_question.scope == Scope::All && (!isOfTheHealthy || m_question.faults.empty());
     }
 
     bool begin()
@@ -153,7 +154,7 @@ private:
     {
         return situationOf(m_plant, state) + (isStartPending ? 's' : '-');
     }
-    bool isRunning(const State& state) const { return state.motorMode[at(m_question.motor)] == MotorMode::Driven; }
+    bool isRunning(const State& state) const { return state.actuatorMode[at(m_question.motor)] == MotorMode::Driven; }
 
     Expansion expanded(std::size_t n, Workspace& workspace) const
     {
@@ -216,7 +217,8 @@ private:
             e.isCutOff = true;
             return races;
         }
-        const bool isStart = operation.kind != Operation::Kind::Wait && isAsked(s, operation, false);
+        const bool isStart = operation.kind != Operation::Kind::Wait
+            && (isGiven(operation, false) || isAnythingHeld(s.state, false));
         const bool pending = !s.state.agenda.empty() && (isStart || node.isStartPending) && !isStop(operation);
         Next next{keyOf(s.state, pending), {}, o, machine, pending};
         const auto known = m_known.find(next.key);
@@ -256,22 +258,47 @@ private:
         });
     }
 
-    /// Whether a hand asks for a start: it operates something, or holds it. What switches the outputs of a safety relay
-    /// on is a reset and asks for nothing, unless the dossier names it as the start.
-    bool isAsked(const Settled& s, const Operation& o, bool resets) const
+    bool isDeclared(int mover) const
     {
-        const auto isDeclared = [&](int mover) {
-            return std::any_of(
-                m_question.starts.begin(), m_question.starts.end(), [&](const Stimulus& d) { return d.slot == mover; });
-        };
-        for (const Stimulus& given : o.stimuli)
-            if (given.kind == Stimulus::Kind::Drive
-                && (resets ? isDeclared(given.slot) : m_operations.isGivenByHand(given)))
-                return true; // a monitored reset acts when it is let go
+        return std::any_of(
+            m_question.starts.begin(), m_question.starts.end(), [&](const Stimulus& d) { return d.slot == mover; });
+    }
+
+    /// Whether a hand gives a start with this operation. What switches the outputs of a safety relay on is a reset and
+    /// asks for nothing, unless the dossier names it as the start.
+    bool isGiven(const Operation& o, bool resets) const
+    {
+        return std::any_of(o.stimuli.begin(), o.stimuli.end(), [&](const Stimulus& given) {
+            return given.kind == Stimulus::Kind::Drive
+                && (resets ? isDeclared(given.slot) : m_operations.isGivenByHand(given));
+        }); // a monitored reset acts when it is let go
+    }
+
+    bool isAnythingHeld(const State& state, bool resets) const
+    {
         for (int m = 0; m < static_cast<int>(m_plant.movers.size()); ++m)
-            if (m_operations.isHeld(s.state, m) && (!resets || isDeclared(m)))
+            if (m_operations.isHeld(state, m) && (!resets || isDeclared(m)))
                 return true;
         return false;
+    }
+
+    /// What a start from rest comes from that no hand gives.
+    Claim brokenBy(const Settled& s, const Operation& o, bool resets) const
+    {
+        if (isAnythingHeld(s.state, resets))
+            return Claim::NoStartHeld;
+        if (resets)
+            return Claim::NoStartByReset;
+        switch (o.kind) {
+        case Operation::Kind::SupplyBack:
+        case Operation::Kind::PhaseBack:
+            return Claim::NoStartBySupply;
+        case Operation::Kind::Hand:
+        case Operation::Kind::TwoHands:
+            return Claim::NoStartByReturn;
+        default:
+            return Claim::NoStartAlone;
+        }
     }
 
     /// What happened on the way from one settled state to the next. True if the way is not to be followed any further.
@@ -305,10 +332,10 @@ private:
                 || static_cast<MotorMode>(event.from) != MotorMode::AtRest)
                 continue;
             const bool isOnItsWay = (o.kind == Operation::Kind::Wait && isStartPending)
-                || (o.kind == Operation::Kind::PhaseBack && before.motorFed[motor] >= 2);
-            if (isOnItsWay || isAsked(s, o, resets))
+                || (o.kind == Operation::Kind::PhaseBack && before.actuatorFed[motor] >= 2);
+            if (isOnItsWay || isGiven(o, resets))
                 continue;
-            see(Claim::NoStartUnasked, event.at, {}); // what follows is looked at all the same
+            see(brokenBy(s, o, resets), event.at, {}); // what follows is looked at all the same
         }
         return isLost;
     }
@@ -440,8 +467,9 @@ private:
 
 std::string_view nameOf(Claim claim)
 {
-    constexpr std::array<std::string_view, 7> names{"never_joined", "pause_outlasts_arc", "stays_stopped",
-        "no_start_unasked", "can_start", "no_forbidden_rest", "not_even_by_hand"};
+    constexpr std::array<std::string_view, kClaims.size()> names{"never_joined", "pause_outlasts_arc", "stays_stopped",
+        "no_start_by_supply", "no_start_by_reset", "no_start_by_return", "no_start_alone", "no_start_held", "can_start",
+        "no_forbidden_rest", "not_even_by_hand"};
     return names[static_cast<std::size_t>(claim)];
 }
 

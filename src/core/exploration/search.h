@@ -17,14 +17,24 @@ enum class Claim : std::uint8_t {
     NeverJoined, ///< no contactors join two live poles of the supply, as long as nobody pushes an armature in by hand
     PauseOutlastsArc, ///< nor while the arc of one that has opened may still burn
     StaysStopped, ///< while the trigger of a function is operated and no delay is pending, the motor is not driven
-    NoStartUnasked, ///< from rest the motor starts only because a hand gives a start
+    NoStartBySupply, ///< nor does the supply, or a line of it, start the motor from rest when it comes back
+    NoStartByReset, ///< nor does what switches a safety relay's outputs on
+    NoStartByReturn, ///< nor a letting go, an unlatching, a guard that closes, a trip that is reset
+    NoStartAlone, ///< nor time alone
+    NoStartHeld, ///< nor does any of these while a start button is held or jammed
     CanStart, ///< from every state there is a way to the running motor
     NoForbiddenRest, ///< opposed contactors are never both in by themselves, whatever hands have done before
     NotEvenByHand ///< not even an armature pushed in by hand joins two live poles
 };
 inline constexpr std::array kClaims{Claim::NeverJoined, Claim::PauseOutlastsArc, Claim::StaysStopped,
-    Claim::NoStartUnasked, Claim::CanStart, Claim::NoForbiddenRest, Claim::NotEvenByHand};
+    Claim::NoStartBySupply, Claim::NoStartByReset, Claim::NoStartByReturn, Claim::NoStartAlone, Claim::NoStartHeld,
+    Claim::CanStart, Claim::NoForbiddenRest, Claim::NotEvenByHand};
 std::string_view nameOf(Claim); ///< "never_joined" ...
+/// A counterexample to it is a note: a finger on an armature, a jammed button.
+constexpr bool isOnlyTold(Claim c)
+{
+    return c == Claim::NoStartHeld || c == Claim::NotEvenByHand;
+}
 
 enum class Answer : std::uint8_t {
     Proved,

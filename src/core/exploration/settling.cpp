@@ -27,7 +27,7 @@ bool isAboutToTurn(const Plant& plant, const State& state)
 {
     for (std::size_t m = 0; m < plant.motors.size(); ++m) {
         const Flow::Law law = state.flows[at(plant.motors[m].flow)].law;
-        if (state.motorMode[m] == MotorMode::AtRest && (law == Flow::Law::Driven || law == Flow::Law::Ramped))
+        if (state.actuatorMode[m] == MotorMode::AtRest && (law == Flow::Law::Driven || law == Flow::Law::Ramped))
             return true;
     }
     return false;
@@ -63,7 +63,7 @@ std::string situationOf(const Plant& plant, const State& s)
         put(k > 0.0);
     for (std::size_t m = 0; m < plant.motors.size(); ++m) {
         const Flow& speed = s.flows[at(plant.motors[m].flow)];
-        put(static_cast<int>(s.motorMode[m]) | (speed.value > 0.0) << 2 | (speed.value < 0.0) << 3);
+        put(static_cast<int>(s.actuatorMode[m]) | (speed.value > 0.0) << 2 | (speed.value < 0.0) << 3);
     }
     for (const Pending& p : s.agenda) {
         put(p.phase);

@@ -45,7 +45,7 @@ Expected<Demanded> demandedBy(const Plant& plant, const Dossier& dossier, const 
 bool isAtRest(const State& state, const std::vector<int>& motors)
 {
     return std::all_of(
-        motors.begin(), motors.end(), [&](int m) { return state.motorMode[at(m)] == MotorMode::AtRest; });
+        motors.begin(), motors.end(), [&](int m) { return state.actuatorMode[at(m)] == MotorMode::AtRest; });
 }
 
 /// The start-up with every button let go that it leaves pressed, unless a motor needs it held (inching). `cycle`: with
@@ -75,7 +75,7 @@ std::optional<std::vector<Stimulus>> withFreeHands(const Plant& plant, const std
         advance(plant, state, stimuli, {cycle.justBefore, stop, {}, false}, trace, workspace);
         std::vector<bool> runs;
         for (int m : cycle.motors)
-            runs.push_back(state.motorMode[at(m)] == MotorMode::Driven);
+            runs.push_back(state.actuatorMode[at(m)] == MotorMode::Driven);
         return runs;
     };
     return runsWith(free) == runsWith(startUp) ? std::optional(free) : std::nullopt;
@@ -143,6 +143,10 @@ std::optional<Stimulus> wayBack(const Plant& plant, const Stimulus& operate)
         back.value = plant.knobs[at(operate.slot)].initial;
         return back;
     }
+    if (operate.kind == Stimulus::Kind::PutFault) { // lines exchanged are put right again
+        back.kind = Stimulus::Kind::ClearFault;
+        return back;
+    }
     const PlantMover& mover = plant.movers[at(operate.slot)];
     for (const auto& [word, what] : plant.devices[at(mover.device)].actions)
         if (what.first == operate.slot && what.second == mover.spec.initial
@@ -199,10 +203,7 @@ Expected<Cycle> cycleOf(const Plant& plant, const Dossier& dossier, const Safety
         s.at += shift;
 
     Cycle cycle;
-    for (DeviceId id : function.mustRest)
-        for (std::size_t m = 0; m < plant.motors.size(); ++m)
-            if (plant.devices[at(plant.motors[m].device)].id == id)
-                cycle.motors.push_back(static_cast<int>(m));
+    cycle.motors = plant.actuatorsOf(function.mustRest);
     if (cycle.motors.empty())
         return refused("stop.no_motor");
     const TimeNs lastStart = startUp.empty() ? 0 : startUp.back().at;

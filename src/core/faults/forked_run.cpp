@@ -31,7 +31,7 @@ bool isSameSituation(const Plant& plant, const State& a, const State& b)
 {
     if (a.now != b.now || a.travel != b.travel || a.wish != b.wish || a.pushed != b.pushed || a.relays != b.relays
         || a.logics != b.logics || a.levels != b.levels || a.converters != b.converters || a.knobs != b.knobs
-        || a.lampLit != b.lampLit || a.motorMode != b.motorMode || a.motorFed != b.motorFed
+        || a.lampLit != b.lampLit || a.actuatorMode != b.actuatorMode || a.actuatorFed != b.actuatorFed
         || a.wasDriven != b.wasDriven || !isSameAgenda(a, b))
         return false;
     for (std::size_t c = 0; c < a.converterPowerW.size(); ++c)

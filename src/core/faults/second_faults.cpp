@@ -258,7 +258,8 @@ std::vector<Stimulus> otherDemands(const Context& c)
             Trace trace;
             advance(c.plant, state, {&s, 1}, {running.now + kSecondNs, {}, {}, false}, trace, workspace);
             const auto stops = [&](int m) {
-                return running.motorMode[at(m)] != MotorMode::Driven || state.motorMode[at(m)] != MotorMode::Driven;
+                return running.actuatorMode[at(m)] != MotorMode::Driven
+                    || state.actuatorMode[at(m)] != MotorMode::Driven;
             };
             const bool isSupplied = std::equal(state.relays.begin(), state.relays.end(), running.relays.begin(),
                 [](const RelayWord& a, const RelayWord& b) { return a.powered == b.powered; });
@@ -285,8 +286,8 @@ std::string forgottenBy(const Context& c, const std::vector<Stimulus>& ways, con
             const bool isSeen = c.times[frame].look == Look::BeforeDemand && c.times[frame].go == 1;
             if (isSeen)
                 starts = std::all_of(c.cycle.motors.begin(), c.cycle.motors.end(), [&](int m) {
-                    return c.base.frames[frame]->motorMode[at(m)] != MotorMode::Driven
-                        || state.motorMode[at(m)] == MotorMode::Driven;
+                    return c.base.frames[frame]->actuatorMode[at(m)] != MotorMode::Driven
+                        || state.actuatorMode[at(m)] == MotorMode::Driven;
                 });
             return !isSeen;
         };

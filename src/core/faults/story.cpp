@@ -59,7 +59,7 @@ bool isOn(const Plant& plant, const State& s, const StoryRow& row)
     case StoryRow::What::Motor:
         break;
     }
-    return s.motorMode[at(d.motors.front())] != MotorMode::AtRest;
+    return s.actuatorMode[at(d.actuator)] != MotorMode::AtRest;
 }
 
 std::vector<StoryRow> candidates(const Context& c)
@@ -80,7 +80,7 @@ std::vector<StoryRow> candidates(const Context& c)
             && c.plant.movers[at(d.movers.front())].spec.driver == MoverSpec::Driver::Coil;
     });
     for (int m : c.cycle.motors)
-        rows.push_back({c.plant.motors[at(m)].device, StoryRow::What::Motor});
+        rows.push_back({c.plant.actuators[at(m)].device, StoryRow::What::Motor});
     return rows;
 }
 

@@ -176,8 +176,8 @@ std::vector<std::string> notRunning(const Context& c)
     const auto frame = std::find_if(
         c.times.begin(), c.times.end(), [](const FrameTime& t) { return t.look == Look::BeforeDemand; });
     for (int m : c.cycle.motors)
-        if (c.base.frames[static_cast<std::size_t>(frame - c.times.begin())]->motorMode[at(m)] == MotorMode::AtRest)
-            tags.push_back(c.plant.devices[at(c.plant.motors[at(m)].device)].tag);
+        if (c.base.frames[static_cast<std::size_t>(frame - c.times.begin())]->actuatorMode[at(m)] == MotorMode::AtRest)
+            tags.push_back(c.plant.deviceOfActuator(m).tag);
     return tags;
 }
 

@@ -45,9 +45,9 @@ Difference differenceOf(const Plant& plant, const State& a, const State& healthy
         if (std::holds_alternative<PhaseMonitorLogic>(plant.logics[l].data)
             && a.logics[l].mode != healthy.logics[l].mode)
             note(d.monitor, plant.logics[l].device);
-    for (std::size_t m = 0; m < plant.motors.size(); ++m)
-        if ((a.motorMode[m] == MotorMode::Driven) != (healthy.motorMode[m] == MotorMode::Driven))
-            note(d.motor, plant.motors[m].device);
+    for (std::size_t m = 0; m < plant.actuators.size(); ++m)
+        if ((a.actuatorMode[m] == MotorMode::Driven) != (healthy.actuatorMode[m] == MotorMode::Driven))
+            note(d.motor, plant.actuators[m].device);
     for (std::size_t l = 0; l < plant.lamps.size(); ++l)
         if (a.lampLit[l] != healthy.lampLit[l])
             note(plant.lamps[l].data.shows == LampElement::Shows::Input ? d.input : d.lamp, plant.lamps[l].device);
@@ -137,7 +137,7 @@ void Verdict::lose(Loss loss, int motor, TimeNs when)
     if (m_result.loss != Loss::None)
         return;
     m_result.loss = loss;
-    m_result.lostMotor = m_course.plant.motors[at(motor)].device;
+    m_result.lostMotor = m_course.plant.actuators[at(motor)].device;
     m_result.lostAt = when;
 }
 
@@ -202,14 +202,14 @@ void Verdict::look(const FrameTime& time, const State& state, const State& base)
 {
     if (time.look == Look::Released)
         for (int m : m_course.cycle.motors)
-            if (state.motorMode[at(m)] != MotorMode::AtRest)
-                lose(state.motorMode[at(m)] == MotorMode::Driven ? Loss::RunsOn : Loss::TooLate, m,
+            if (state.actuatorMode[at(m)] != MotorMode::AtRest)
+                lose(state.actuatorMode[at(m)] == MotorMode::Driven ? Loss::RunsOn : Loss::TooLate, m,
                     m_course.cycle.goes[at(time.go)].demand);
     const Difference d = differenceOf(m_course.plant, state, base);
     if (!d.any())
         return;
     for (int m : m_course.cycle.motors)
-        if (base.motorMode[at(m)] == MotorMode::Driven && state.motorMode[at(m)] != MotorMode::Driven)
+        if (base.actuatorMode[at(m)] == MotorMode::Driven && state.actuatorMode[at(m)] != MotorMode::Driven)
             m_result.blocks = true;
     Notice& n = m_result.notice;
     const auto improve = [&](Grade grade, int device) {

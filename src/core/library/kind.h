@@ -43,6 +43,7 @@ struct MoverSpec {
     std::uint8_t last = 2; ///< the furthest travel
     int freedBy = -1; ///< mover that must be actuated before this one can leave rest, and cannot return before it
     double brakesNm = 0; ///< holds the shaft it is linked to unless actuated
+    bool isOutput = false; ///< what it does when actuated is a hazard: a valve's spool, an element that is hot
 };
 
 constexpr std::uint8_t kAtRest = 0b00001;
@@ -70,6 +71,7 @@ struct CoilElement {
     Complex openOhm, sealedOhm; ///< alternating current, armature out / in
     double resistanceOhm = 0; ///< direct current
     double pickUpV = 0, dropOutV = 0;
+    bool hasBand = true; ///< false: no magnet, it acts at these voltages whatever the part
     int burnt = -1; ///< mover: actuated, the winding is open for good
 };
 
@@ -206,6 +208,7 @@ struct KindTraits {
     /// What a person relies on when it is operated; nothing: it only serves.
     enum class Protects : std::uint8_t { Nothing, EmergencyStop, Guard };
     Protects protects = Protects::Nothing;
+    bool isActuator = false; ///< moves, heats or holds: something a function brings to rest
     bool isProgrammed = false; ///< holds a program or configuration that somebody writes
     bool hasExternalActuator = false; ///< works through an actuator that can break off or be removed (ISO 13849-2 table
                                       ///< D.8)

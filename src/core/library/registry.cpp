@@ -12,12 +12,13 @@ std::span<const DeviceKind* const> deviceKinds()
     static const auto sorted = [] {
         std::array kinds{&kinds::brake, &kinds::breaker, &kinds::contactor, &kinds::contactorRelay,
             &kinds::controllerInput, &kinds::controlTransformer, &kinds::currentMonitor, &kinds::currentTransformer,
-            &kinds::drive, &kinds::emergencyStop, &kinds::externalCall, &kinds::fuse, &kinds::guardSwitch, &kinds::horn,
-            &kinds::lamp, &kinds::lightCurtain, &kinds::motor, &kinds::motorProtectionSwitch, &kinds::overloadRelay,
-            &kinds::phaseMonitor, &kinds::plugInRelay, &kinds::pushButton, &kinds::safetyController,
-            &kinds::safetyRelay, &kinds::selector, &kinds::softStarter, &kinds::solidStateRelay, &kinds::supply24VDc,
-            &kinds::supplyExternal, &kinds::supplySinglePhase, &kinds::supplyThreePhase, &kinds::switchDisconnector,
-            &kinds::terminalBlock, &kinds::timer};
+            &kinds::drive, &kinds::emergencyStop, &kinds::externalCall, &kinds::fuse, &kinds::guardSwitch,
+            &kinds::heater, &kinds::horn, &kinds::lamp, &kinds::lightCurtain, &kinds::motor,
+            &kinds::motorProtectionSwitch, &kinds::overloadRelay, &kinds::phaseMonitor, &kinds::plugInRelay,
+            &kinds::pushButton, &kinds::safetyController, &kinds::safetyRelay, &kinds::selector, &kinds::softStarter,
+            &kinds::solenoid, &kinds::solidStateRelay, &kinds::supply24VDc, &kinds::supplyExternal,
+            &kinds::supplySinglePhase, &kinds::supplyThreePhase, &kinds::switchDisconnector, &kinds::terminalBlock,
+            &kinds::timer};
         std::sort(kinds.begin(), kinds.end(), [](auto* a, auto* b) { return a->id < b->id; });
         return kinds;
     }();
@@ -29,6 +30,12 @@ const DeviceKind* deviceKind(std::string_view id)
     const auto all = deviceKinds();
     const auto it = std::find_if(all.begin(), all.end(), [id](const DeviceKind* k) { return k->id == id; });
     return it == all.end() ? nullptr : *it;
+}
+
+bool isActuator(const Device& device)
+{
+    const DeviceKind* kind = deviceKind(device.kind);
+    return kind && kind->traits.isActuator;
 }
 
 bool standsOnDoor(const Device& device)

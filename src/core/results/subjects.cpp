@@ -3,20 +3,6 @@
 #include "core/library/registry.h"
 
 namespace ts {
-namespace {
-
-bool isMotor(const Circuit& circuit, const Device& device)
-{
-    const auto body = bodyOf(circuit, device);
-    if (body)
-        for (const Element& e : body->elements)
-            if (std::holds_alternative<MotorElement>(e.what))
-                return true;
-    return false;
-}
-
-} // namespace
-
 std::vector<Subject> subjectsOf(Subject::Kind kind, const Dossier& dossier)
 {
     std::vector<Subject> all;
@@ -30,7 +16,7 @@ std::vector<Subject> subjectsOf(Subject::Kind kind, const Dossier& dossier)
         break;
     case Subject::Kind::Motor:
         for (const Device& d : dossier.circuit.devices)
-            if (isMotor(dossier.circuit, d))
+            if (isActuator(d))
                 all.push_back(about(d.id));
         break;
     }

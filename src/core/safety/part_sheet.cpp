@@ -10,14 +10,6 @@ namespace {
 
 constexpr double kUnknownDangerousShare = 0.5; ///< ISO 13849-1 annex C.4.2 and C.5.1
 
-std::optional<std::size_t> rowWith(const Table& table, std::string_view column, std::string_view text)
-{
-    for (std::size_t row = 0; row < table.rowCount(); ++row)
-        if (table.cell(row, column) == text)
-            return row;
-    return std::nullopt;
-}
-
 class PartSheet {
 public:
     PartSheet(SheetContext context, const ClaimedPart& claim)
@@ -228,6 +220,14 @@ ReadPart readPart(SheetContext context, const ClaimedPart& claim)
     return PartSheet(context, claim).read();
 }
 
+std::string ccfMeasureText(std::string_view id)
+{
+    const Table& table = ccfMeasuresTable();
+    const auto row = rowOf(table, id);
+    const std::string_view text = row ? table.cell(*row, "measure") : id;
+    return std::string(text.substr(0, std::min(text.find(" ("), text.find(';'))));
+}
+
 ValueIndex readCommonCause(SheetContext context, const ClaimedSubsystem& claim)
 {
     double points = 0.0;
@@ -235,12 +235,12 @@ ValueIndex readCommonCause(SheetContext context, const ClaimedSubsystem& claim)
     std::set<std::string> seen;
     const Table& table = ccfMeasuresTable();
     for (const std::string& id : claim.ccfAnswers) {
-        const auto row = rowWith(table, "id", id);
+        const auto row = rowOf(table, id);
         if (!row)
             context.miss("level.ccf_unknown", {id});
         else if (seen.insert(id).second) { // an answer counts once, however often it is given
             points += table.number(*row, "points").value_or(0.0);
-            answered += (answered.empty() ? "" : ", ") + id;
+            answered += (answered.empty() ? "" : "; ") + ccfMeasureText(id);
         }
     }
     return context.value(

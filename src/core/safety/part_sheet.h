@@ -27,6 +27,9 @@ struct ReadPart {
 };
 ReadPart readPart(SheetContext context, const ClaimedPart& claim);
 
+/// A measure of ccf_measures.csv in its words, shortened; what is none, as it is.
+std::string ccfMeasureText(std::string_view id);
+
 /// Points and answered measures of a claim against common cause failures.
 ValueIndex readCommonCause(SheetContext context, const ClaimedSubsystem& claim);
 

@@ -104,6 +104,7 @@ bool Run::settle()
         reconcileMovers();
         markLamps();
         markMotors();
+        markOutputs();
         if (m_state.agenda.empty() || m_state.agenda.front().at > m_state.now)
             return true;
     }
@@ -237,9 +238,9 @@ State initialState(const Plant& plant)
     for (const PlantKnob& k : plant.knobs)
         s.knobs.push_back(k.initial);
     s.lampLit.assign(plant.lamps.size(), 0);
-    s.motorMode.assign(plant.motors.size(), MotorMode::AtRest);
-    s.motorFed.assign(plant.motors.size(), 0);
-    s.motorEvent.assign(plant.motors.size(), -1);
+    s.actuatorMode.assign(plant.actuators.size(), MotorMode::AtRest);
+    s.actuatorFed.assign(plant.actuators.size(), 0);
+    s.actuatorEvent.assign(plant.actuators.size(), -1);
     s.wasDriven.assign(plant.motors.size(), 0);
     return s;
 }
@@ -295,13 +296,39 @@ std::vector<std::string> losses(const Plant& plant, std::string_view tag)
             words.push_back("lose_" + lowered(line));
     if (words.size() == 1)
         words.clear(); // its only line is the supply
+    if (words.size() == 3)
+        words.push_back("exchange");
     if (std::any_of(plant.knobs.begin(), plant.knobs.end(), [tag](const auto& k) { return !lineOf(k, tag).empty(); }))
         words.insert(words.begin(), "lose");
     return words;
 }
 
+namespace {
+
+/// Two of a supply's lines exchanged, or put right again; none for a supply that has no sequence.
+std::optional<Stimulus> exchangeOf(const Plant& plant, std::string_view tag, std::string_view word, TimeNs time)
+{
+    const auto words = losses(plant, tag);
+    const bool isExchanged = word == "exchange";
+    if ((!isExchanged && word != "exchange_back") || std::find(words.begin(), words.end(), "exchange") == words.end())
+        return std::nullopt;
+    const int device = plant.deviceIndex(tag);
+    const auto first = std::find_if(
+        plant.sources.begin(), plant.sources.end(), [device](const PlantSource& s) { return s.device == device; });
+    const int source = static_cast<int>(first - plant.sources.begin());
+    Stimulus s;
+    s.at = time;
+    s.kind = isExchanged ? Stimulus::Kind::PutFault : Stimulus::Kind::ClearFault;
+    s.fault = {FaultMode::PhasesExchanged, source, source + 1};
+    return s;
+}
+
+} // namespace
+
 Expected<std::vector<Stimulus>> stimuliFor(const Plant& plant, std::string_view tag, std::string_view word, TimeNs time)
 {
+    if (const auto exchange = exchangeOf(plant, tag, word, time))
+        return std::vector{*exchange};
     std::vector<Stimulus> all;
     for (std::size_t k = 0; k < plant.knobs.size(); ++k) {
         const std::string line = lowered(lineOf(plant.knobs[k], tag));

@@ -380,27 +380,27 @@ void Run::markMotors()
         const Flow& f = m_state.flows[at(m.flow)];
         const int cause = m_state.lastEvent;
         const std::uint8_t fed = m_instant.electrics.alternating->motorFed[at(k)];
-        int& reason = m_state.motorEvent[at(k)]; // a motor runs down or up because of what happened to its own path
-        if (fed != m_state.motorFed[at(k)]) {
+        int& reason = m_state.actuatorEvent[at(k)]; // a motor runs down or up because of what happened to its own path
+        if (fed != m_state.actuatorFed[at(k)]) {
             const int opener = causeOf(
                 [&](const Instant& i) { return i.electrics.alternating->motorFed[at(k)] == fed; });
-            reason = record(Why::PathChanged, m.device, k, m_state.motorFed[at(k)], fed, opener, -1,
+            reason = record(Why::PathChanged, m.device, k, m_state.actuatorFed[at(k)], fed, opener, -1,
                 std::abs(flowValue(m_plant, m_state, m.flow, m_state.now)));
-            m_state.motorFed[at(k)] = fed;
+            m_state.actuatorFed[at(k)] = fed;
         }
         const bool turns = std::abs(f.value) > m.data.standstillRadPerS;
         MotorMode mode = MotorMode::AtRest;
         if (turns || f.law == Flow::Law::Driven)
             mode = f.law == Flow::Law::Coasting ? MotorMode::Coasting
                 : turns                         ? MotorMode::Driven
-                                                : m_state.motorMode[at(k)];
-        if (mode != m_state.motorMode[at(k)]) {
+                                                : m_state.actuatorMode[at(k)];
+        if (mode != m_state.actuatorMode[at(k)]) {
             const Why why = mode == MotorMode::AtRest ? Why::AtRest
                 : mode == MotorMode::Driven           ? Why::Turning
                                                       : Why::PowerOff;
-            reason = record(why, m.device, k, static_cast<int>(m_state.motorMode[at(k)]), static_cast<int>(mode),
+            reason = record(why, m.device, k, static_cast<int>(m_state.actuatorMode[at(k)]), static_cast<int>(mode),
                 reason >= 0 ? reason : cause, -1, f.value);
-            m_state.motorMode[at(k)] = mode;
+            m_state.actuatorMode[at(k)] = mode;
         } else if (mode == MotorMode::Driven && f.law == Flow::Law::Constant && m_state.wasDriven[at(k)]) {
             record(Why::RanUp, m.device, k, 0, 0, reason >= 0 ? reason : cause, -1, f.value);
         }

@@ -87,7 +87,7 @@ void readMotors(
         r.fedTerminals = e.alternating->motorFed[k];
         if (const int drive = e.alternating->driveFeeds[k].drive; drive >= 0)
             r.isFedByDrive = state.levels[at(plant.drives[at(drive)].data.level)].isActive;
-        r.mode = state.motorMode[k];
+        r.mode = state.actuatorMode[k];
         frame.motors.push_back(r);
     }
 }

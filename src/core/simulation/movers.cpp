@@ -113,14 +113,9 @@ int Run::causeOfMove(int m) const
         return m_reasonOf[at(m)];
     for (const PlantCoil& c : m_plant.coils)
         if (c.mover == m) {
-            const PlantImpedance& z = m_plant.impedances[at(c.impedance)];
             const double limit = m_state.travel[at(m)] == 2 ? c.data.dropOutV : c.data.pickUpV;
             const bool attracted = coilVoltage(c) >= limit;
-            return causeOf([&](const Instant& i) {
-                const double v = c.data.direct ? std::abs(i.directV(z.p, z.q))
-                                               : network::magnitude(i.alternatingV(z.p, z.q));
-                return (v >= limit) == attracted;
-            });
+            return causeOf([&](const Instant& i) { return (voltageAt(i, c) >= limit) == attracted; });
         }
     return m_state.lastEvent;
 }

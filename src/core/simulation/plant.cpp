@@ -370,6 +370,20 @@ Expected<void> addLinkages(const Circuit& circuit, Plant& plant)
     return {};
 }
 
+void addActuators(Plant& plant)
+{
+    for (const PlantMotor& m : plant.motors)
+        plant.actuators.push_back({m.device, -1, {m.nodes.begin(), m.nodes.begin() + (m.data.sixTerminal ? 6 : 3)}});
+    for (std::size_t c = 0; c < plant.coils.size(); ++c) {
+        const PlantMover& mover = plant.movers[at(plant.coils[c].mover)];
+        const PlantImpedance& z = plant.impedances[at(plant.coils[c].impedance)];
+        if (mover.spec.isOutput)
+            plant.actuators.push_back({mover.device, static_cast<int>(c), {z.p, z.q}});
+    }
+    for (std::size_t k = 0; k < plant.actuators.size(); ++k)
+        plant.devices[at(plant.actuators[k].device)].actuator = static_cast<int>(k);
+}
+
 } // namespace
 
 void setCoilBand(Plant& plant, CoilBand band)
@@ -378,6 +392,8 @@ void setCoilBand(Plant& plant, CoilBand band)
         return band == CoilBand::Holds ? row.low : band == CoilBand::LetsGo ? row.high : row.nominal;
     };
     for (PlantCoil& c : plant.coils) {
+        if (!c.data.hasBand)
+            continue;
         c.data.pickUpV = c.data.ratedV * end(deviceDefault("coil", "may_pull_in_from"));
         c.data.dropOutV = c.data.ratedV
             * end(deviceDefault("coil", c.data.direct ? "may_drop_out_at_dc" : "may_drop_out_at_ac"));
@@ -399,6 +415,21 @@ double wireOhm(const Wire& wire)
 {
     static const double resistivity = deviceDefault("copper", "resistivity_20c").nominal; // ohm mm2/m
     return resistivity * wire.lengthM / wire.areaMm2;
+}
+
+const PlantDevice& Plant::deviceOfActuator(int slot) const
+{
+    return devices[at(actuators[at(slot)].device)];
+}
+
+std::vector<int> Plant::actuatorsOf(const std::vector<DeviceId>& ids) const
+{
+    std::vector<int> slots;
+    for (DeviceId id : ids)
+        for (const PlantDevice& d : devices)
+            if (d.id == id && d.actuator >= 0)
+                slots.push_back(d.actuator);
+    return slots;
 }
 
 int Plant::deviceIndex(std::string_view tag) const
@@ -498,6 +529,7 @@ Expected<Plant> compile(const Circuit& circuit, Timing timing)
     addCableCapacitance(circuit, plant);
     if (auto ok = addLinkages(circuit, plant); !ok)
         return Unexpected{ok.error()};
+    addActuators(plant);
     return plant;
 }
 

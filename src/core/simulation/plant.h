@@ -17,6 +17,7 @@ struct PlantDevice {
     std::string kind;
     std::vector<std::pair<std::string, std::pair<int, std::uint8_t>>> actions; ///< word -> mover, target
     std::vector<int> movers, lamps, motors, converters, relays, links, protections, logics;
+    int actuator = -1; ///< -1: nothing that a function brings to rest
 };
 
 struct PlantTerminal {
@@ -88,6 +89,12 @@ struct PlantMotor {
     int flow = 0; ///< speed in rad/s
     std::vector<int> brakes; ///< movers on its shaft
 };
+/// What a function brings to rest: a motor, or what a coil moves or heats.
+struct PlantActuator {
+    int device = 0;
+    int coil = -1; ///< -1: a motor
+    std::vector<int> nodes; ///< where its power comes in
+};
 struct PlantConverter {
     int inputP = 0, inputQ = 0, plus = 0, minus = 0;
     int device = 0;
@@ -148,6 +155,7 @@ struct Plant {
     std::vector<PlantSource> sources;
     std::vector<PlantTransformer> transformers;
     std::vector<PlantMotor> motors;
+    std::vector<PlantActuator> actuators; ///< motors first, each in its own slot
     std::vector<PlantConverter> converters;
     std::vector<PlantProtection> protections;
     std::vector<PlantRelay> relays;
@@ -161,6 +169,8 @@ struct Plant {
     double largestNeglectedOhm = 0; ///< of a wire taken as ideal
     std::uint64_t circuitNumber = 0; ///< the same for plants of one circuit, at whatever timing; never 0 once compiled
 
+    const PlantDevice& deviceOfActuator(int slot) const;
+    std::vector<int> actuatorsOf(const std::vector<DeviceId>& ids) const; ///< slots, in the order of the ids
     int deviceIndex(std::string_view tag) const; ///< -1 if there is none
     int terminalIndex(std::string_view tag, std::string_view marking) const; ///< -1 if there is none
     std::string nameOfNode(int node) const; ///< "Q1:13" of its first terminal

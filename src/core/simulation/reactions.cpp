@@ -15,12 +15,17 @@ constexpr double kPowerStep = 0.01; ///< of a supply's rated power, before its i
 
 } // namespace
 
-double Run::coilVoltage(const PlantCoil& c) const
+double Run::voltageAt(const Instant& i, const PlantCoil& c) const
 {
     const PlantImpedance& z = m_plant.impedances[at(c.impedance)];
+    return c.data.direct ? std::abs(i.directV(z.p, z.q)) : network::magnitude(i.alternatingV(z.p, z.q));
+}
+
+double Run::coilVoltage(const PlantCoil& c) const
+{
     if (m_overlay.impedance[at(c.impedance)] != 0 || (c.data.burnt >= 0 && m_state.travel[at(c.data.burnt)] == 2))
         return 0.0; // a broken or shorted winding pulls nothing
-    return c.data.direct ? std::abs(m_instant.directV(z.p, z.q)) : network::magnitude(m_instant.alternatingV(z.p, z.q));
+    return voltageAt(m_instant, c);
 }
 
 void Run::reactCoils()
@@ -244,6 +249,38 @@ void Run::recordRelay(int k, int device, const RelayWord& before, const RelayWor
         record(Why::ResetWanted, device, k, 0, 1, cause);
     if (before.outputs != after.outputs)
         record(after.outputs ? Why::OutputsOn : Why::OutputsOff, device, k, before.outputs, after.outputs, cause);
+}
+
+/// What a coil moves or heats: fed or not, driven, going off, at rest; in the words of motors.
+void Run::markOutputs()
+{
+    constexpr double kNoPower = 0.05; // share of the rated voltage below which nobody calls it fed
+    for (std::size_t k = m_plant.motors.size(); k < m_plant.actuators.size(); ++k) {
+        const int slot = static_cast<int>(k), cause = m_state.lastEvent;
+        const PlantCoil& c = m_plant.coils[at(m_plant.actuators[k].coil)];
+        const int device = m_plant.actuators[k].device;
+        int& reason = m_state.actuatorEvent[k];
+        const auto isFed = [&](double v) { return v > kNoPower * c.data.ratedV; };
+        const std::uint8_t fed = isFed(coilVoltage(c)) ? 2 : 0;
+        if (fed != m_state.actuatorFed[k]) {
+            const int opener = causeOf([&](const Instant& i) { return isFed(voltageAt(i, c)) == (fed == 2); });
+            reason = record(Why::PathChanged, device, slot, m_state.actuatorFed[k], fed, opener);
+            m_state.actuatorFed[k] = fed;
+        }
+        const bool isOn = m_state.wish[at(c.mover)] == 2 || m_state.pushed[at(c.mover)];
+        const MotorMode mode = m_state.travel[at(c.mover)] == 0 ? MotorMode::AtRest
+            : isOn                                              ? MotorMode::Driven
+                                                                : MotorMode::Coasting;
+        if (mode != m_state.actuatorMode[k]) {
+            const Why why = mode == MotorMode::AtRest ? Why::AtRest
+                : mode == MotorMode::Driven           ? Why::Turning
+                                                      : Why::PowerOff;
+            reason = record(why, device, slot, static_cast<int>(m_state.actuatorMode[k]), static_cast<int>(mode),
+                reason >= 0 ? reason : cause);
+            m_state.actuatorMode[k] = mode;
+        }
+        m_state.lastEvent = cause; // what it does changes no contact
+    }
 }
 
 void Run::markLamps()

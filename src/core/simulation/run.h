@@ -61,6 +61,7 @@ private:
     void countArrival(int mover);
 
     // devices look at their voltages
+    double voltageAt(const Instant& instant, const PlantCoil& coil) const;
     double coilVoltage(const PlantCoil& c) const;
     void reactCoils();
     /// Input there or not, voltage or current limit. True if a mode or the power taken changed: solve again.
@@ -123,6 +124,7 @@ private:
     /// True if no driven motor changed its speed any more.
     bool takeSpeeds(TimeNs now, const std::vector<double>& speeds);
     void markMotors();
+    void markOutputs();
 
     const Plant& m_plant;
     State& m_state;

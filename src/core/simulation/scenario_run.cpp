@@ -112,13 +112,13 @@ Expected<bool> isInState(const Plant& plant, const State& state, std::string_vie
     if ((word == "lit" || word == "dark" || word == "sounds" || word == "silent" || word == "on" || word == "off")
         && !d.lamps.empty())
         return (state.lampLit[at(d.lamps.front())] != 0) == (word == "lit" || word == "sounds" || word == "on");
-    if (!d.motors.empty()) {
+    if (d.actuator >= 0) {
         if (word == "at_rest")
-            return state.motorMode[at(d.motors.front())] == MotorMode::AtRest;
+            return state.actuatorMode[at(d.actuator)] == MotorMode::AtRest;
         if (word == "turning")
-            return state.motorMode[at(d.motors.front())] != MotorMode::AtRest;
+            return state.actuatorMode[at(d.actuator)] != MotorMode::AtRest;
         if (word == "driven")
-            return state.motorMode[at(d.motors.front())] == MotorMode::Driven;
+            return state.actuatorMode[at(d.actuator)] == MotorMode::Driven;
     }
     if (!d.relays.empty()) {
         const RelayWord& w = state.relays[at(d.relays.back())];

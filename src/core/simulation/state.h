@@ -84,9 +84,10 @@ struct State {
     std::vector<Pending> agenda; ///< sorted by (at, phase, slot, to)
     std::vector<Fault> faults;
     std::vector<std::uint8_t> lampLit;
-    std::vector<MotorMode> motorMode;
-    std::vector<std::uint8_t> motorFed; ///< terminals with a path to a source
-    std::vector<int> motorEvent; ///< the last event of each motor: what it does next is because of that; -1: none yet
+    std::vector<MotorMode> actuatorMode; ///< of a motor or of what a coil moves
+    std::vector<std::uint8_t> actuatorFed; ///< terminals with a path to a source
+    std::vector<int> actuatorEvent; ///< the last event of each actuator: what it does next is because of that; -1: none
+                                    ///< yet
     int lastEvent = -1; ///< what the next reaction is because of
     bool isSettled = false; ///< every device has reacted to the instant `now`
     std::vector<std::uint8_t> wasDriven; ///< motors that were changing speed under power at the last settled instant
@@ -100,11 +101,11 @@ constexpr int kStateFields = 22;
 template <class S, class Visit> constexpr void forEachField(S& state, Visit visit)
 {
     auto& [now, travel, wish, pushed, moves, movesSince, relays, logics, levels, converters, converterPowerW, flows,
-        knobs, agenda, faults, lampLit, motorMode, motorFed, motorEvent, lastEvent, isSettled,
+        knobs, agenda, faults, lampLit, actuatorMode, actuatorFed, actuatorEvent, lastEvent, isSettled,
         wasDriven] = state; // as many as there are fields, or it does not compile
     const auto all = [&visit](auto&... fields) { (visit(fields), ...); };
     all(now, travel, wish, pushed, moves, movesSince, relays, logics, levels, converters, converterPowerW, flows, knobs,
-        agenda, faults, lampLit, motorMode, motorFed, motorEvent, lastEvent, isSettled, wasDriven);
+        agenda, faults, lampLit, actuatorMode, actuatorFed, actuatorEvent, lastEvent, isSettled, wasDriven);
 }
 
 /// Everything at rest, nothing yet energised; advance() switches the supply on at once.

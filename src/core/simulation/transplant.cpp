@@ -12,7 +12,7 @@ namespace {
 using Pairs = std::vector<std::pair<int, int>>;
 
 struct Matched {
-    Pairs movers, lamps, motors, converters, relays, logics, protections;
+    Pairs movers, lamps, motors, actuators, converters, relays, logics, protections;
 };
 
 void pair(Pairs& pairs, const std::vector<int>& from, const std::vector<int>& to)
@@ -32,6 +32,8 @@ Matched matched(const Plant& from, const Plant& to)
         pair(m.movers, before->movers, now.movers);
         pair(m.lamps, before->lamps, now.lamps);
         pair(m.motors, before->motors, now.motors);
+        if (before->actuator >= 0 && now.actuator >= 0)
+            m.actuators.emplace_back(before->actuator, now.actuator);
         pair(m.converters, before->converters, now.converters);
         pair(m.relays, before->relays, now.relays);
         pair(m.logics, before->logics, now.logics);
@@ -97,8 +99,8 @@ void carryFaults(const Plant& from, const State& state, const Plant& to, State& 
 State transplant(const Plant& from, const State& state, const Plant& to)
 {
     // Carried: now, travel, wish, pushed, relays, logics, levels, converters and their power, flows, knobs, agenda,
-    // faults, lamps, motors' modes, feeding and driving. Begun anew: counts of moves (chatter), events as causes,
-    // whether it has settled.
+    // faults, lamps, actuators' modes and feeding, motors' driving. Begun anew: counts of moves (chatter), events as
+    // causes, whether it has settled.
     static_assert(kStateFields == 22, "say how the new field of State is carried over");
     const Matched m = matched(from, to);
     State s = initialState(to);
@@ -118,9 +120,11 @@ State transplant(const Plant& from, const State& state, const Plant& to)
     }
     for (const auto& [old, now] : m.motors) {
         s.flows[at(to.motors[at(now)].flow)] = state.flows[at(from.motors[at(old)].flow)];
-        s.motorMode[at(now)] = state.motorMode[at(old)];
-        s.motorFed[at(now)] = state.motorFed[at(old)];
         s.wasDriven[at(now)] = state.wasDriven[at(old)];
+    }
+    for (const auto& [old, now] : m.actuators) {
+        s.actuatorMode[at(now)] = state.actuatorMode[at(old)];
+        s.actuatorFed[at(now)] = state.actuatorFed[at(old)];
     }
     for (const auto& [old, now] : m.protections)
         if (from.protections[at(old)].data.law == to.protections[at(now)].data.law)

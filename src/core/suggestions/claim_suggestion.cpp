@@ -65,11 +65,10 @@ public:
         for (const Event& e : run.run.trace.events)
             if (e.why == Why::Moved && e.at >= demand && e.at <= demand + kReaction)
                 m_moved.insert(m_plant.movers[at(e.slot)].device);
-        for (std::size_t k = 0; k < plant.motors.size(); ++k)
-            if (mustRest(plant.motors[k])) {
-                const exploration::Cone cone = exploration::coneOfMotor(plant, static_cast<int>(k));
-                m_cone.insert(cone.movers.begin(), cone.movers.end());
-            }
+        for (int k : plant.actuatorsOf(function.mustRest)) {
+            const exploration::Cone cone = exploration::coneOfMotor(plant, k);
+            m_cone.insert(cone.movers.begin(), cone.movers.end());
+        }
     }
 
     std::vector<ClaimedSubsystem> chain()
@@ -82,12 +81,6 @@ public:
 
 private:
     static constexpr TimeNs kReaction = 1'000'000'000; ///< relays and contactors have dropped long before
-
-    bool mustRest(const PlantMotor& m) const
-    {
-        return std::find(m_function.mustRest.begin(), m_function.mustRest.end(), m_plant.devices[at(m.device)].id)
-            != m_function.mustRest.end();
-    }
 
     void add(std::string name, std::vector<ClaimedChannel> channels)
     {
@@ -195,14 +188,13 @@ private:
             m_stimuli.begin(), m_stimuli.end(), [before](const Stimulus& s) { return s.at > before; });
         const auto later = std::find_if(rest, m_stimuli.end(), [this](const Stimulus& s) { return s.at > m_demand; });
         advance(m_plant, state, std::span(rest, later), {m_demand + kReaction, m_stop}, trace, workspace);
-        for (std::size_t m = 0; m < m_plant.motors.size(); ++m)
-            if (mustRest(m_plant.motors[m]) && state.motorMode[m] == MotorMode::Driven)
-                return false;
-        return true;
+        const std::vector<int> resting = m_plant.actuatorsOf(m_function.mustRest);
+        return std::none_of(
+            resting.begin(), resting.end(), [&](int k) { return state.actuatorMode[at(k)] == MotorMode::Driven; });
     }
 
     /// Terminals of the motor that still reach a supply with every contactor pulled in but these.
-    int fedTerminals(const PlantMotor& motor, const std::set<int>& open) const
+    int fedTerminals(const PlantActuator& motor, const std::set<int>& open) const
     {
         network::DisjointSets sets(m_plant.nodeCount);
         for (const PlantLink& l : m_plant.links) {
@@ -227,8 +219,8 @@ private:
             if (s.nominalV > 0.0)
                 live.insert(sets.find(s.p));
         int count = 0;
-        for (std::size_t k = 0; k < (motor.data.sixTerminal ? 6u : 3u); ++k)
-            count += live.contains(sets.find(motor.nodes[k]));
+        for (int node : motor.nodes)
+            count += live.contains(sets.find(node));
         return count;
     }
 
@@ -238,8 +230,25 @@ private:
         bool operator<(const Cut& o) const { return std::tie(alone, together) < std::tie(o.alone, o.together); }
     };
 
-    Cut cutOf(const PlantMotor& motor) const
+    /// What drops with the demand and has a contact in the way of a coil that moves or heats: each takes its power.
+    Cut contactsOf(const PlantActuator& output) const
     {
+        Cut cut;
+        for (int l : exploration::linksOnPaths(m_plant, output.nodes)) {
+            const PlantLink& link = m_plant.links[at(l)];
+            const bool drops = link.contact.mover >= 0 && dropsWithDemand(link.device)
+                && m_plant.movers[at(link.contact.mover)].spec.driver == MoverSpec::Driver::Coil;
+            if (drops && std::find(cut.alone.begin(), cut.alone.end(), link.device) == cut.alone.end())
+                cut.alone.push_back(link.device);
+        }
+        std::sort(cut.alone.begin(), cut.alone.end());
+        return cut;
+    }
+
+    Cut cutOf(const PlantActuator& motor) const
+    {
+        if (motor.coil >= 0)
+            return contactsOf(motor);
         Cut cut;
         std::set<int> others;
         for (std::size_t k = 0; k < m_plant.devices.size(); ++k) {
@@ -277,9 +286,8 @@ private:
         std::map<Cut, std::vector<std::string>> groups;
         std::vector<Cut> order;
         std::map<int, int> motorsOf; // of a contactor that takes the power alone
-        for (const PlantMotor& m : m_plant.motors) {
-            if (!mustRest(m))
-                continue;
+        for (int k : m_plant.actuatorsOf(m_function.mustRest)) {
+            const PlantActuator& m = m_plant.actuators[at(k)];
             Cut cut = cutOf(m);
             for (int device : cut.alone)
                 ++motorsOf[device];
@@ -303,6 +311,19 @@ private:
             if (!channels.empty())
                 add("contactors of " + name, std::move(channels));
         }
+        for (int k : m_plant.actuatorsOf(m_function.mustRest))
+            addOutput(m_plant.actuators[at(k)]);
+    }
+
+    /// A valve or magnet has a part in the stop itself: its armature must return.
+    void addOutput(const PlantActuator& output)
+    {
+        if (output.coil < 0)
+            return;
+        const std::string& role = m_plant.movers[at(m_plant.coils[at(output.coil)].mover)].spec.role;
+        const PlantDevice& d = m_plant.devices[at(output.device)];
+        if (role == "armature")
+            add(nameOf(d), {{d.tag, {{d.id, role, {}, {}, {}, 0.0, {}}}}});
     }
 
     /// Those that stay in are no part of the stop.

@@ -84,7 +84,7 @@ private:
                 return Effect::None;
             if (std::none_of(m_gone.begin(), m_gone.end(), [&state](int m) { return state.travel[at(m)] == 2; }))
                 return Effect::None;
-            const bool starts = std::any_of(state.motorMode.begin(), state.motorMode.end(),
+            const bool starts = std::any_of(state.actuatorMode.begin(), state.actuatorMode.end(),
                 [](MotorMode mode) { return mode == MotorMode::Driven; });
             return starts ? Effect::ResetsAndStarts : Effect::Resets;
         }

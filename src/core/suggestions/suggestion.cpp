@@ -40,19 +40,19 @@ std::vector<DeviceId> stoppedBy(const Plant& plant, const std::vector<Stimulus>&
     if (advance(plant, state, upTo, {std::max<TimeNs>(0, demand - kSecondNs / 100), stop}, trace, workspace)
         != Pause::Reached)
         return {};
-    const std::vector<MotorMode> before = state.motorMode;
+    const std::vector<MotorMode> before = state.actuatorMode;
     const std::size_t seen = trace.events.size();
     if (advance(plant, state, std::span(stimuli).subspan(which, 1), {demand + kSecondNs, stop}, trace, workspace)
         != Pause::Reached)
         return {};
     std::vector<DeviceId> motors;
-    for (std::size_t m = 0; m < plant.motors.size(); ++m) {
+    for (std::size_t m = 0; m < plant.actuators.size(); ++m) {
         const bool lost = std::any_of(
             trace.events.begin() + static_cast<std::ptrdiff_t>(seen), trace.events.end(), [m](const Event& e) {
                 return (e.why == Why::PowerOff || e.why == Why::AtRest) && e.slot == static_cast<int>(m);
             });
-        if (before[m] == MotorMode::Driven && lost && state.motorMode[m] != MotorMode::Driven)
-            motors.push_back(plant.devices[at(plant.motors[m].device)].id);
+        if (before[m] == MotorMode::Driven && lost && state.actuatorMode[m] != MotorMode::Driven)
+            motors.push_back(plant.deviceOfActuator(static_cast<int>(m)).id);
     }
     return motors;
 }

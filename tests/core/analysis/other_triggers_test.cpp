@@ -137,7 +137,7 @@ TEST(OtherTriggers, OneThatCannotBeTriedSaysWhy)
 TEST(SupplyAsTrigger, ALostLineIsFoundInTheScenarioAndTriedWithFaults)
 {
     const Plant plant = *compile(twoStops(2).circuit);
-    EXPECT_EQ(losses(plant, "G0"), (std::vector<std::string>{"lose", "lose_l1", "lose_l2", "lose_l3"}));
+    EXPECT_EQ(losses(plant, "G0"), (std::vector<std::string>{"lose", "lose_l1", "lose_l2", "lose_l3", "exchange"}));
     EXPECT_TRUE(losses(plant, "S0").empty());
     const auto all = stimuliFor(plant, "G0", "lose", kSecondNs);
     ASSERT_TRUE(all);

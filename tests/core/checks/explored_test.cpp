@@ -32,10 +32,12 @@ TEST(Explored, AHoldAheadOfTheStopIsAFinding)
         .wire("G1:+", "Q1:13")
         .wire("Q1:14", "Q1:A1");
     const auto findings = found(test::stopping(b.circuit()));
-    ASSERT_EQ(findings.size(), 1u);
+    ASSERT_EQ(findings.size(), 2u);
     EXPECT_EQ(findings[0].what.id, "finding.explored.stays_stopped");
     EXPECT_EQ(findings[0].severity, Severity::Stop);
     EXPECT_EQ(findings[0].devices, (std::vector<std::string>{"M1"}));
+    EXPECT_EQ(findings[1].what.id, "finding.explored.no_start_held") << "no reset stands between";
+    EXPECT_EQ(findings[1].severity, Severity::Note);
 }
 
 } // namespace

@@ -142,8 +142,10 @@ TEST(Reversing, ProperlyWiredIsProvedInEveryOrder)
 {
     const Dossier d = stoppedBy(reversing({}));
     const MotorExplored m = explored(d).motors.at(0);
-    for (Claim c : {Claim::NeverJoined, Claim::StaysStopped, Claim::NoStartUnasked, Claim::CanStart})
+    for (Claim c : {Claim::NeverJoined, Claim::StaysStopped, Claim::NoStartBySupply, Claim::NoStartByReset,
+             Claim::NoStartByReturn, Claim::NoStartAlone, Claim::CanStart})
         EXPECT_EQ(answerOf(d, m.healthy, c), "proved") << nameOf(c);
+    EXPECT_EQ(answerOf(d, m.healthy, Claim::NoStartHeld), "press S0+press S1, release S0") << "no reset stands between";
     EXPECT_EQ(answerOf(d, *m.byHand, Claim::NoForbiddenRest), "proved");
     // A finger on the other armature is quicker than the contactor that must drop: only a lever between them helps.
     EXPECT_NE(answerOf(d, *m.byHand, Claim::NotEvenByHand), "proved");
@@ -218,10 +220,14 @@ TEST(Selector, MaintainedStartsWhenTheSupplyReturns)
     b.wire("G0:L1", "S0:11").wire("S0:12", "S1:13").wire("S1:14", "Q1:A1").wire("Q1:A2", "G0:N");
     const Dossier d = stoppedBy(b.circuit(), "S0", "S1");
     const MotorExplored m = explored(d).motors.at(0);
-    // Two operations: the stop button is let go, or the supply comes back, with the selector on. The first is as short.
-    const std::string start = answerOf(d, m.healthy, Claim::NoStartUnasked);
-    EXPECT_NE(start.find("turn_to_on S1"), std::string::npos) << start;
-    EXPECT_EQ(proofOf(m.healthy, Claim::NoStartUnasked).counter->order.size(), 3u) << start;
+    // The stop button is let go, or the supply comes back, with the selector on: each by itself, in as few operations.
+    for (Claim c : {Claim::NoStartByReturn, Claim::NoStartBySupply}) {
+        const std::string start = answerOf(d, m.healthy, c);
+        EXPECT_NE(start.find("turn_to_on S1"), std::string::npos) << start;
+        EXPECT_EQ(proofOf(m.healthy, c).counter->order.size(), 3u) << start;
+    }
+    for (Claim c : {Claim::NoStartByReset, Claim::NoStartAlone, Claim::NoStartHeld})
+        EXPECT_EQ(answerOf(d, m.healthy, c), "proved") << nameOf(c);
     EXPECT_EQ(answerOf(d, m.healthy, Claim::StaysStopped), "proved");
 }
 
@@ -281,7 +287,7 @@ TEST(SingleFaults, AnInterlockOfContactsAloneFallsToOneOfThem)
     EXPECT_EQ(proofOf(with("Q1/21-22:welded").searched, Claim::NeverJoined).answer, Answer::CounterExample);
     EXPECT_EQ(proofOf(with("S0/11-12:welded").searched, Claim::StaysStopped).answer, Answer::CounterExample);
     EXPECT_EQ(proofOf(with("Q1/coil:open").searched, Claim::NeverJoined).answer, Answer::Proved);
-    EXPECT_EQ(proofOf(with("S1/13-14:welded").searched, Claim::NoStartUnasked).answer, Answer::CounterExample)
+    EXPECT_EQ(proofOf(with("S1/13-14:welded").searched, Claim::NoStartBySupply).answer, Answer::CounterExample)
         << "runs when the supply comes on";
 }
 
@@ -291,7 +297,8 @@ TEST(Exploration, IsTheSameOnOneAndTwoThreads)
     const Explored one = explored(d, false, true, 1), two = explored(d, false, true, 2);
     EXPECT_EQ(one.motors.at(0).healthy.states, two.motors.at(0).healthy.states);
     EXPECT_EQ(one.motors.at(0).healthy.transitions, two.motors.at(0).healthy.transitions);
-    for (Claim c : {Claim::NeverJoined, Claim::StaysStopped, Claim::NoStartUnasked, Claim::CanStart})
+    for (Claim c : {Claim::NeverJoined, Claim::StaysStopped, Claim::NoStartBySupply, Claim::NoStartByReset,
+             Claim::NoStartByReturn, Claim::NoStartAlone, Claim::NoStartHeld, Claim::CanStart})
         EXPECT_EQ(answerOf(d, one.motors.at(0).healthy, c), answerOf(d, two.motors.at(0).healthy, c));
 }
 
@@ -323,7 +330,7 @@ TEST(Exploration, GoesOnBehindAStartThatNobodyAskedFor)
     const Dossier d = stoppedBy(reversing({}));
     for (const FaultExplored& f : explored(d, true).motors.at(0).faults)
         if (f.fault == "S1/13-14:welded") {
-            EXPECT_EQ(proofOf(f.searched, Claim::NoStartUnasked).answer, Answer::CounterExample);
+            EXPECT_EQ(proofOf(f.searched, Claim::NoStartBySupply).answer, Answer::CounterExample);
             EXPECT_EQ(proofOf(f.searched, Claim::StaysStopped).answer, Answer::Proved);
             EXPECT_GT(f.searched.states, 50u);
         }

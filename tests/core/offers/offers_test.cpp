@@ -265,16 +265,16 @@ TEST(MonitoredBlock, IsOfferedWhereABlockCanComeOffAndOnlyOnce)
         State state = initialState(plant);
         Trace trace;
         // Up to where the motor runs, then the block comes off.
-        for (std::size_t k = 0; k < stimuli.size() && state.motorMode[0] != MotorMode::Driven; ++k)
+        for (std::size_t k = 0; k < stimuli.size() && state.actuatorMode[0] != MotorMode::Driven; ++k)
             advance(plant, state, std::span(stimuli).subspan(k, 1), {stimuli[k].at + 1'000'000'000, {}, {}, false},
                 trace, workspace);
-        EXPECT_EQ(state.motorMode[0], MotorMode::Driven);
+        EXPECT_EQ(state.actuatorMode[0], MotorMode::Driven);
         Stimulus off;
         off.at = state.now;
         off.kind = Stimulus::Kind::PutFault;
         off.fault = faultFrom(plant, "S0/block:fallen_off")->fault;
         advance(plant, state, std::span(&off, 1), {state.now + 500'000'000, {}, {}, false}, trace, workspace);
-        return state.motorMode[0] == MotorMode::Driven;
+        return state.actuatorMode[0] == MotorMode::Driven;
     };
     EXPECT_TRUE(isDriven(file));
     EXPECT_FALSE(isDriven(monitored));
@@ -296,7 +296,7 @@ TEST(SecondContactor, StopsTheMotorWhenTheFirstOneIsWelded)
         const ScenarioRun run = *runScenario(plant, s, faults, 0.0, workspace);
         return std::pair{std::any_of(run.trace.events.begin(), run.trace.events.end(),
                              [](const Event& e) { return e.why == Why::Turning; }),
-            run.end.motorMode[0] == MotorMode::Driven};
+            run.end.actuatorMode[0] == MotorMode::Driven};
     };
     const auto [turned, drivenAtEnd] = stillRuns(file, "");
     EXPECT_TRUE(turned);

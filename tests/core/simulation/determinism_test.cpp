@@ -97,7 +97,7 @@ TEST(Fork, GoesItsOwnWayAndLeavesTheOriginalAlone)
     auto press = *stimulusFor(b.plant(), "S0", "press", fork.now);
     advance(b.plant(), fork, {&press, 1}, {fork.now + timeNs(seconds(1.0))}, trace, workspace);
     EXPECT_EQ(b.state(), before);
-    EXPECT_EQ(fork.motorMode[0], MotorMode::Coasting);
+    EXPECT_EQ(fork.actuatorMode[0], MotorMode::Coasting);
     b.act("S0", "press").to(5.0);
     EXPECT_EQ(b.state().travel, fork.travel);
     EXPECT_EQ(b.state().flows, fork.flows);

@@ -100,7 +100,7 @@ TEST(LostPhase, AtStandstillThereIsHalfVoltageAndNoTorque)
     Trace trace;
     Workspace workspace;
     advance(still.plant(), state, {}, {timeNs(seconds(5.0))}, trace, workspace);
-    EXPECT_EQ(state.motorMode[0], MotorMode::AtRest);
+    EXPECT_EQ(state.actuatorMode[0], MotorMode::AtRest);
     const Frame f = observe(still.plant(), state);
     const auto node = [&](const char* tag, const char* mark) {
         return f

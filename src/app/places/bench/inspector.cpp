@@ -6,6 +6,7 @@
 #include "app/words/words.h"
 #include "core/base/at.h"
 #include "core/edit/device_edits.h"
+#include "core/library/motor_plate.h"
 #include "core/library/registry.h"
 
 #include <QLabel>
@@ -112,7 +113,7 @@ void Inspector::addDevice(int index)
     if (!device.label.empty())
         kind += ", " + QString::fromStdString(device.label);
     m_list->addWidget(plainLabel(kind, m_theme.body(), this));
-    if (device.kind == "motor")
+    if (isMotor(device))
         addMotorPlate(device);
     addContacts();
     m_state = plainLabel(QString(), m_theme.body(), this);

@@ -17,7 +17,9 @@ namespace {
 
 Mark markOf(const Proof& p)
 {
-    return p.answer == Answer::Proved ? Mark::InOrder : p.answer == Answer::Bounded ? Mark::Open : Mark::Wrong;
+    if (p.answer == Answer::Proved)
+        return Mark::InOrder;
+    return p.answer == Answer::Bounded || isOnlyTold(p.claim) ? Mark::Open : Mark::Wrong;
 }
 
 QString joined(const std::vector<std::string>& words)

@@ -224,7 +224,7 @@ void DemandForm::takeMotors(const SafetyFunction& f)
     while (QLayoutItem* rest = m_motorLine->takeAt(0))
         delete rest;
     for (const Device& d : circuit.devices) {
-        if (d.kind != "motor")
+        if (!isActuator(d))
             continue;
         auto* box = new QCheckBox(QString::fromStdString(d.tag), this);
         box->setObjectName(QStringLiteral("demand.motor.%1").arg(QString::fromStdString(d.tag)));

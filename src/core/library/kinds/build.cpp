@@ -10,6 +10,11 @@ int addTerminal(Body& body, std::string marking, bool inner)
     return static_cast<int>(body.terminals.size()) - 1;
 }
 
+std::string poleName(int pole)
+{
+    return std::to_string(2 * pole + 1) + "-" + std::to_string(2 * pole + 2);
+}
+
 int terminalOf(const Body& body, std::string_view marking)
 {
     for (std::size_t i = 0; i < body.terminals.size(); ++i)

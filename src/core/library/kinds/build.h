@@ -31,6 +31,8 @@ void joinInside(Body& body, int p, int q);
 /// Supply terminals "A1-A2" as a load that a logic watches; returns the element's index.
 int addSupply(
     Body& body, double voltageV, double powerW, std::string_view first = "A1", std::string_view second = "A2");
+/// "3-4" of the second pole, counted from 0.
+std::string poleName(int pole);
 int terminalOf(const Body& body, std::string_view marking);
 
 /// A row's value at the timing asked for.

@@ -64,8 +64,7 @@ Expected<Body> bodyWith(const Parameters& p, Timing timing, int mainPoles)
     b.movers.push_back(armature);
     const bool mirror = p.flag("mirror_contacts"), linked = p.flag("linked_contacts");
     for (int k = 0; k < mainPoles; ++k)
-        addContact(
-            b, std::to_string(2 * k + 1) + "-" + std::to_string(2 * k + 2), {ContactKind::Main, 0, kActuated, mirror});
+        addContact(b, poleName(k), {ContactKind::Main, 0, kActuated, mirror});
     const auto contact = [linked](ContactKind kind) { return contactOf(0, kind, linked); };
     if (auto ok = addContacts(b, p.words("auxiliary_contacts"), p.tag(), contact); !ok)
         return Unexpected{ok.error()};

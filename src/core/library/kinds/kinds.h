@@ -6,9 +6,9 @@
 namespace ts::kinds {
 
 extern const DeviceKind brake, breaker, contactor, contactorRelay, controllerInput, controlTransformer, currentMonitor,
-    currentTransformer, drive, emergencyStop, externalCall, fuse, guardSwitch, horn, lamp, lightCurtain, motor,
+    currentTransformer, drive, emergencyStop, externalCall, fuse, guardSwitch, heater, horn, lamp, lightCurtain, motor,
     motorProtectionSwitch, overloadRelay, phaseMonitor, plugInRelay, pushButton, safetyController, safetyRelay,
-    selector, softStarter, solidStateRelay, supply24VDc, supplyExternal, supplySinglePhase, supplyThreePhase,
+    selector, softStarter, solenoid, solidStateRelay, supply24VDc, supplyExternal, supplySinglePhase, supplyThreePhase,
     switchDisconnector, terminalBlock, timer;
 
 } // namespace ts::kinds

@@ -134,8 +134,7 @@ Expected<Body> currentBody(const Parameters& p, Timing timing)
     const std::string& measures = p.word("measures");
     if (measures == "in_line") {
         for (int k = 0; k < 3; ++k)
-            m.logic.poles.push_back(addContact(
-                m.body, std::to_string(2 * k + 1) + "-" + std::to_string(2 * k + 2), {ContactKind::Pole, -1, kAlways}));
+            m.logic.poles.push_back(addContact(m.body, poleName(k), {ContactKind::Pole, -1, kAlways}));
     } else {
         m.logic.burdenOhm = deviceDefault("current transformer", "burden_resistance").nominal;
         m.logic.ratio = p.number("transformer_ratio");
@@ -150,7 +149,7 @@ Expected<Body> currentBody(const Parameters& p, Timing timing)
     return std::move(m.body);
 }
 
-constexpr std::array kTransformerParameters{
+constexpr std::array kCurrentTransformerParameters{
     ParameterSpec{"ratio", Type::Number, 1, 5000, {}, {}, {}, {}, true},
 };
 
@@ -177,7 +176,7 @@ const DeviceKind phaseMonitor{
     "phase_monitor", "B", kVoltageParameters, voltageBody, kMonitorFaults, "monitor", "monitor"};
 const DeviceKind currentMonitor{
     "current_monitor", "B", kCurrentParameters, currentBody, kMonitorFaults, "monitor", "monitor"};
-const DeviceKind currentTransformer{
-    "current_transformer", "T", kTransformerParameters, currentTransformerBody, {}, "transformer", "transformer"};
+const DeviceKind currentTransformer{"current_transformer", "T", kCurrentTransformerParameters, currentTransformerBody,
+    {}, "transformer", "transformer"};
 
 } // namespace ts::kinds

@@ -95,6 +95,7 @@ Expected<Body> motorBody(const Parameters& p, Timing)
 
 } // namespace
 
-const DeviceKind motor{"motor", "M", kMotorParameters, motorBody, kMotorFaults, "motor", "motor"};
+const DeviceKind motor{
+    "motor", "M", kMotorParameters, motorBody, kMotorFaults, "motor", "motor", {}, {.isActuator = true}};
 
 } // namespace ts::kinds

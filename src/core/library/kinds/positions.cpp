@@ -142,7 +142,7 @@ Expected<Body> disconnectorBody(const Parameters& p, Timing)
     Body b;
     b.movers.push_back({"switch", MoverSpec::Driver::Operator, 2, 0.0, 0.0, 0.0, true});
     for (int k = 0; k < static_cast<int>(p.number("poles")); ++k)
-        addContact(b, std::to_string(2 * k + 1) + "-" + std::to_string(2 * k + 2), {ContactKind::Pole, 0, kActuated});
+        addContact(b, poleName(k), {ContactKind::Pole, 0, kActuated});
     if (auto ok = addContacts(
             b, p.words("auxiliary_contacts"), p.tag(), [](ContactKind kind) { return contactOf(0, kind); });
         !ok)

@@ -17,11 +17,6 @@ constexpr std::array kBreakerParameters{
     ParameterSpec{"characteristic", Type::Word, 0, 0, {}, {}, "B C D", {}, true},
 };
 
-std::string poleName(int pole)
-{
-    return std::to_string(2 * pole + 1) + "-" + std::to_string(2 * pole + 2);
-}
-
 /// First-order time constant that trips after testS at testMultiple, with the limit given as (I/rated)^2.
 double timeConstantFor(double testS, double testMultiple, double limit)
 {

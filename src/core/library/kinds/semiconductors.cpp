@@ -18,11 +18,6 @@ constexpr std::array kSolidStateParameters{
 };
 constexpr std::array kOutputFaults{FailureModeSpec{"output", "conducts"}, FailureModeSpec{"output", "open"}};
 
-std::string poleName(int k)
-{
-    return std::to_string(2 * k + 1) + "-" + std::to_string(2 * k + 2);
-}
-
 Expected<Body> solidStateBody(const Parameters& p, Timing timing)
 {
     const char* row = "solid-state relay";

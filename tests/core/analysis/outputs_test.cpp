@@ -1,0 +1,158 @@
+// What is no motor and yet must come to rest: a valve, a heater. It goes through the same runs, faults and verdicts.
+
+#include "core/analysis/stop_run.h"
+#include "core/checks/check.h"
+#include "core/patterns/starter.h"
+#include "core/safety/level.h"
+#include "core/studies/working_out.h"
+#include "core/suggestions/claim_suggestion.h"
+#include "core/suggestions/suggestion.h"
+#include "tests/core/faults/stop_circuits.h"
+
+#include <algorithm>
+
+namespace ts {
+namespace {
+
+constexpr double kValveS = 0.08; // back by its spring
+
+/// Two channels as usual; a valve at the relay's first output beside Q1, a heater behind a pole of Q2.
+Dossier press()
+{
+    test::CircuitBuilder b = test::twoChannels();
+    b.device("Y1", "solenoid",
+        {{"coil_voltage_v", 24.0}, {"coil_current", test::word("dc")}, {"coil_power_w", 12.0}, {"acts_in_s", 0.05},
+            {"rests_in_s", kValveS}},
+        "field");
+    b.wire("K1:14", "Y1:A1").wire("Y1:A2", "G1:-");
+    b.device("E1", "heater",
+        {{"rated_voltage_v", 230.0}, {"rated_power_w", 500.0}, {"heats_in_s", 1.0}, {"cools_in_s", 6.0}}, "field");
+    b.wire("Q2:2", "E1:1").wire("E1:2", "G0:N");
+    Dossier d = test::stopping(b.circuit());
+    d.functions[0].mustRest = {d.circuit.device("Y1")->id, d.circuit.device("E1")->id};
+    return d;
+}
+
+TEST(Outputs, StopAtTheTimesThatTheirPartsNeed)
+{
+    const Dossier d = press();
+    const auto run = stopRun(d, d.functions[0], Timing::Nominal);
+    ASSERT_TRUE(run) << run.error().message.id;
+    ASSERT_EQ(run->actuators.size(), 2u);
+    const safety::ActuatorStop &valve = run->actuators[0], &heater = run->actuators[1];
+    // 3 ms button + 20 ms relay, then the armature; power that goes while it acts takes its arc along.
+    EXPECT_EQ(valve.category, 0);
+    EXPECT_NEAR(valve.removedAfter->si(), 0.003 + 0.020 + safety::arcTime().si(), 1e-9);
+    EXPECT_NEAR(valve.restAfter->si(), 0.003 + 0.020 + kValveS + safety::arcTime().si(), 1e-9);
+    // And 15 ms contactor.
+    EXPECT_EQ(heater.category, 0);
+    EXPECT_NEAR(heater.removedAfter->si(), 0.003 + 0.020 + 0.015 + safety::arcTime().si(), 1e-9);
+    EXPECT_NEAR(heater.restAfter->si(), 0.003 + 0.020 + 0.015 + 6.0 + safety::arcTime().si(), 1e-9);
+}
+
+TEST(Outputs, AHeaterIsHotAtAnyVoltageAValveNeedsItsOwn)
+{
+    Dossier d = press();
+    Plant plant = *compile(d.circuit);
+    test::Bench b(plant);
+    b.to(0.5).tap("S3").to(4.0);
+    EXPECT_TRUE(b.is("Y1", "driven"));
+    EXPECT_TRUE(b.is("E1", "driven"));
+    setCoilBand(plant, CoilBand::LetsGo);
+    const auto heater = std::find_if(plant.coils.begin(), plant.coils.end(), [&](const PlantCoil& c) {
+        return plant.devices[static_cast<std::size_t>(plant.movers[static_cast<std::size_t>(c.mover)].device)].tag
+            == "E1";
+    });
+    ASSERT_NE(heater, plant.coils.end());
+    EXPECT_DOUBLE_EQ(heater->data.pickUpV, 23.0) << "a resistance has no band";
+}
+
+TEST(Outputs, AnArmatureThatStaysAndARelayPathThatWeldsLoseTheStop)
+{
+    Dossier d = press();
+    d.functions[0].mustRest = {d.circuit.device("Y1")->id};
+    const auto s = faults::sweep(d, d.functions[0], {});
+    ASSERT_TRUE(s) << s.error().message.id;
+    const auto outcome = [&](std::string_view id) {
+        for (std::size_t k = 0; k < s->faults.size(); ++k)
+            if (s->faults[k].id == id)
+                return s->outcomes[k].overall;
+        ADD_FAILURE() << id << " was not tried";
+        return faults::Outcome::NotRun;
+    };
+    EXPECT_EQ(outcome("Y1/armature:stuck_in"), faults::Outcome::Lost);
+    EXPECT_NE(outcome("Q1/main:welded"), faults::Outcome::Lost) << "the valve does not hang on it";
+    EXPECT_NE(outcome("Y1/coil:open"), faults::Outcome::Lost);
+}
+
+TEST(Outputs, TheValveIsAPartOfItsOwnStop)
+{
+    Dossier d = press();
+    d.functions[0].mustRest = {d.circuit.device("Y1")->id};
+    const auto claim = suggestedClaim(d, d.functions[0]);
+    ASSERT_TRUE(claim) << claim.error().message.id;
+    ASSERT_FALSE(claim->empty());
+    const ClaimedSubsystem& last = claim->back();
+    ASSERT_EQ(last.channels.size(), 1u);
+    EXPECT_EQ(last.channels[0].parts[0].device, d.circuit.device("Y1")->id);
+    EXPECT_EQ(last.channels[0].parts[0].element, "armature");
+}
+
+TEST(Outputs, NeedAFunctionAndMustNotStartByAReset)
+{
+    Dossier d = press();
+    d.functions[0].mustRest = {d.circuit.device("M1")->id};
+    d.functions[0].resetBy = d.circuit.device("S3")->id;
+    Results results;
+    ASSERT_TRUE(workOut(d, {.only = {kLevels.id, kDirected.id, kChecks.id}}, results));
+    const auto has = [&](std::string_view what, std::string_view tag) {
+        const auto& all = results.find(kChecks)->findings;
+        return std::any_of(all.begin(), all.end(), [&](const Finding& f) {
+            return f.what.id == what && std::find(f.devices.begin(), f.devices.end(), tag) != f.devices.end();
+        });
+    };
+    EXPECT_TRUE(has("finding.motor.no_function", "Y1"));
+    EXPECT_TRUE(has("finding.motor.no_function", "E1"));
+    EXPECT_FALSE(has("finding.motor.no_function", "M1"));
+    EXPECT_TRUE(has("finding.start.reset", "Y1")) << "it hangs on the relay's output alone";
+}
+
+/// A monitor that watches the sequence stops the motor when two lines are exchanged.
+TEST(OtherTriggers, TwoLinesExchanged)
+{
+    Dossier d = patterns::starter(*patterns::Plan::from(test::Words{"monitor=voltage"}))->dossier;
+    Scenario s;
+    s.id = {9000};
+    s.name = "Lines exchanged while running";
+    s.lengthS = 40;
+    s.steps = {{2.0, "operate", "S2", 0.6}, {15.0, "exchange", "G0", 0.0}};
+    d.scenarios.push_back(s);
+    SafetyFunction f;
+    f.id = {9001};
+    f.name = "Sequence";
+    f.trigger = {d.circuit.device("G0")->id, "exchange"};
+    f.mustRest = {d.circuit.device("M1")->id};
+    f.demandScenario = s.id;
+    const Plant plant = *compile(d.circuit);
+    const auto triggers = possibleTriggers(plant);
+    EXPECT_NE(std::find(triggers.begin(), triggers.end(), f.trigger), triggers.end());
+    const auto run = stopRun(d, f, Timing::Nominal);
+    ASSERT_TRUE(run) << run.error().message.id;
+    EXPECT_EQ(run->actuators[0].category, 0);
+    EXPECT_TRUE(run->actuators[0].stops);
+    const auto swept = faults::sweep(d, f, {});
+    ASSERT_TRUE(swept) << swept.error().message.id;
+    const auto lost = [&](std::string_view id) {
+        for (std::size_t k = 0; k < swept->faults.size(); ++k)
+            if (swept->faults[k].id == id)
+                return swept->outcomes[k].overall == faults::Outcome::Lost;
+        ADD_FAILURE() << id << " was not tried";
+        return false;
+    };
+    EXPECT_TRUE(lost("B1/relay:stays_in")) << "then nothing sees it";
+    EXPECT_TRUE(lost("Q1/main:welded"));
+    EXPECT_FALSE(lost("P1/lamp:open"));
+}
+
+} // namespace
+} // namespace ts
