@@ -27,6 +27,8 @@ void scenariosEndAsExpected(const CheckInput&, std::vector<Finding>&);
 void protectiveDevicesStop(const CheckInput&, std::vector<Finding>&);
 /// Nothing that returns, and no reset, starts a motor (starts.cpp).
 void startsOnlyWhenAsked(const CheckInput&, std::vector<Finding>&);
+/// Where something watches the lines, no motor runs on without one of them (starts.cpp).
+void linesAreWatched(const CheckInput&, std::vector<Finding>&);
 /// Contactors that inch or plug are not reckoned with an AC-3 value (duty.cpp).
 void contactorDuty(const CheckInput&, std::vector<Finding>&);
 /// What single faults do is borne by the claim (as_built.cpp).

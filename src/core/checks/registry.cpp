@@ -22,6 +22,7 @@ std::span<const Check> allChecks()
         Check{"protective_devices", "ISO 13850 clause 4.1, EN 60204-1 clause 10.7", Kind::Machine, kDirected.id,
             checks::protectiveDevicesStop},
         Check{"starts", "EN 60204-1 clauses 7.3, 7.5, 9.2.3", Kind::Machine, kDirected.id, checks::startsOnlyWhenAsked},
+        Check{"lines", "EN 60204-1 clause 7.3", Kind::Machine, kDirected.id, checks::linesAreWatched},
         Check{"single_faults", "ISO 13849-1 clause 6.2, ISO 13849-2 clause 9", Kind::Function, kBuilt.id,
             checks::singleFaults},
         Check{"other_triggers", "ISO 13849-1 clause 6.2, ISO 13849-2 clause 9", Kind::Function, kOtherTriggers.id,

@@ -102,4 +102,27 @@ void startsOnlyWhenAsked(const CheckInput& input, std::vector<Finding>& out)
     }
 }
 
+void linesAreWatched(const CheckInput& input, std::vector<Finding>& out)
+{
+    const auto seen = input.results.find(kDirected);
+    if (!seen)
+        return;
+    const auto runsOn = [&](const exploration::RunsWithoutLine& r) {
+        return std::any_of(seen->lines.begin(), seen->lines.end(), [&r](const exploration::RunsWithoutLine& o) {
+            return o.motor == r.motor && o.line == r.line && !o.isStartHeld;
+        });
+    };
+    for (const exploration::RunsWithoutLine& r : seen->lines) {
+        if (r.isStartHeld && runsOn(r))
+            continue; // whatever is held
+        const std::string tag = tagOf(input.dossier, r.motor);
+        const Message what = r.isStartHeld
+            ? message("finding.line.held", {tag, r.line, r.start, Measured{r.watched.si(), "s"}})
+            : message("finding.line.runs_on", {tag, r.line, Measured{r.watched.si(), "s"}});
+        out.push_back({{}, Severity::Fix, {tag}, what, message("consequence.line"),
+            message(r.isStartHeld ? "mend.line.held" : "mend.line.runs_on"), {}, message("evidence.directed"),
+            {.aspect = Target::Aspect::Order, .device = r.motor}});
+    }
+}
+
 } // namespace ts::checks

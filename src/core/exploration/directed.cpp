@@ -89,6 +89,11 @@ public:
             if (!m_hasRun.contains(m))
                 m_result.neverRan.push_back(motorId(m));
         finishStops();
+        std::vector<State> free; // hands
+        for (const Situation& s : m_situations)
+            if (!isAnythingHeld(s.state))
+                free.push_back(s.state);
+        m_result.lines = lostLines(m_plant, m_operations, free, m_turning, m_workspace, m_stop);
         return std::move(m_result);
     }
 
@@ -187,7 +192,7 @@ private:
                 return;
             for (const Operation& o : m_operations.all()) {
                 if (o.kind != Kind::Hand || !m_operations.isGivenByHand(o.stimuli.front())
-                    || protects(o.stimuli.front()) != Protects::Nothing
+                    || protects(m_plant, o.stimuli.front()) != Protects::Nothing
                     || !m_operations.isPossible(queue[k].state, o, m_free))
                     continue;
                 Situation next = queue[k];
@@ -200,18 +205,6 @@ private:
                 }
             }
         }
-    }
-
-    const PlantDevice& deviceOf(const Stimulus& s) const
-    {
-        return m_plant.devices[at(m_plant.movers[at(s.slot)].device)];
-    }
-
-    Protects protects(const Stimulus& s) const
-    {
-        if (s.kind != Stimulus::Kind::Drive)
-            return Protects::Nothing;
-        return deviceKind(deviceOf(s).kind)->traits.protects;
     }
 
     /// Done, with its course; false if the circuit chatters.
@@ -319,7 +312,7 @@ private:
     {
         if (s.kind != Stimulus::Kind::Drive)
             return false;
-        const Device* device = m_dossier.circuit.device(deviceOf(s).id);
+        const Device* device = m_dossier.circuit.device(deviceOf(m_plant, s).id);
         if (!device)
             return false;
         const auto& functions = m_dossier.functions;
@@ -338,7 +331,7 @@ private:
     bool isAsked(const Operation& o) const
     {
         return std::any_of(o.stimuli.begin(), o.stimuli.end(), [&](const Stimulus& s) {
-            return m_operations.isGivenByHand(s) && protects(s) == Protects::Nothing && !isReset(s);
+            return m_operations.isGivenByHand(s) && protects(m_plant, s) == Protects::Nothing && !isReset(s);
         });
     }
 
@@ -353,13 +346,15 @@ private:
             if (!doAndLetGo(next, o))
                 continue;
             if (isAsked(o)) {
-                if (!drivenIn(next.state).empty() && o.kind == Kind::Hand)
-                    rememberStart(o.stimuli.front());
+                if (o.kind == Kind::Hand && !drivenIn(next.state).empty())
+                    rememberStart(o.stimuli.front(), m_starts);
+                if (o.kind == Kind::Hand && hasTurned())
+                    rememberStart(o.stimuli.front(), m_turning);
                 continue;
             }
             StartSeen seen;
             seen.departure = returnOf(o);
-            seen.what = o.kind == Kind::Hand ? deviceOf(o.stimuli.front()).id : DeviceId{};
+            seen.what = o.kind == Kind::Hand ? deviceOf(m_plant, o.stimuli.front()).id : DeviceId{};
             seen.by = o.kind == Kind::Hand && isReset(o.stimuli.front()) ? StartedBy::Reset : StartedBy::Return;
             noteStarts(rest.state, next, seen);
         }
@@ -372,7 +367,7 @@ private:
         for (const Operation& o : m_operations.all()) {
             if (o.kind == Kind::TwoHands && m_operations.isGivenByHand(o.stimuli.front()))
                 pairs.push_back(o);
-            if (o.kind != Kind::Hand || protects(o.stimuli.front()) == Protects::Nothing
+            if (o.kind != Kind::Hand || protects(m_plant, o.stimuli.front()) == Protects::Nothing
                 || !isDepartureFromHere(o, here.state))
                 continue;
             for (const Stimulus& start : m_starts)
@@ -387,12 +382,18 @@ private:
         }
     }
 
-    void rememberStart(const Stimulus& s)
+    void rememberStart(const Stimulus& s, std::vector<Stimulus>& starts) const
     {
         const bool isKnown = std::any_of(
-            m_starts.begin(), m_starts.end(), [&](const Stimulus& o) { return o.slot == s.slot; });
+            starts.begin(), starts.end(), [&](const Stimulus& o) { return o.slot == s.slot; });
         if (!isKnown && m_operations.isGivenByHand(s))
-            m_starts.push_back(s);
+            starts.push_back(s);
+    }
+
+    bool hasTurned() const
+    {
+        return std::any_of(
+            m_trace.events.begin(), m_trace.events.end(), [](const Event& e) { return e.why == Why::Turning; });
     }
 
     /// What an operation takes back, if anything.
@@ -404,34 +405,10 @@ private:
         case Kind::PhaseBack:
             return Departure::PhaseLost;
         case Kind::Hand:
-            return m_operations.isGivenByHand(o.stimuli.front()) ? Departure::None : departureOf(o);
+            return m_operations.isGivenByHand(o.stimuli.front()) ? Departure::None : departureOf(m_plant, o);
         default:
             return Departure::None;
         }
-    }
-
-    Departure departureOf(const Operation& o) const
-    {
-        if (o.kind == Kind::SupplyLost)
-            return Departure::SupplyLost;
-        if (o.kind == Kind::PhaseLost)
-            return Departure::PhaseLost;
-        const Stimulus& s = o.stimuli.front();
-        switch (protects(s)) {
-        case Protects::EmergencyStop:
-            return Departure::EmergencyStop;
-        case Protects::Guard:
-            return Departure::Guard;
-        case Protects::Nothing:
-            break;
-        }
-        if (m_plant.movers[at(s.slot)].spec.driver == MoverSpec::Driver::Protection)
-            return Departure::Overload;
-        const bool isPower = std::any_of(m_plant.links.begin(), m_plant.links.end(), [&](const PlantLink& l) {
-            return l.contact.mover == s.slot
-                && (l.contact.kind == ContactKind::Main || l.contact.kind == ContactKind::Pole);
-        });
-        return isPower ? Departure::SwitchOpened : Departure::Other;
     }
 
     std::optional<Operation> backOf(const Operation& o) const
@@ -505,8 +482,8 @@ private:
         if (!back)
             return;
         StartSeen seen;
-        seen.departure = departureOf(o);
-        seen.what = o.kind == Kind::Hand ? deviceOf(o.stimuli.front()).id : DeviceId{};
+        seen.departure = departureOf(m_plant, o);
+        seen.what = o.kind == Kind::Hand ? deviceOf(m_plant, o.stimuli.front()).id : DeviceId{};
         const State before = gone.state;
         if (!perform(gone, *back))
             return;
@@ -527,9 +504,10 @@ private:
 
     void noteStop(const Operation& o, const State& before, const Situation& after)
     {
-        if ((o.kind != Kind::Hand && o.kind != Kind::TwoHands) || protects(o.stimuli.front()) == Protects::Nothing)
+        if ((o.kind != Kind::Hand && o.kind != Kind::TwoHands)
+            || protects(m_plant, o.stimuli.front()) == Protects::Nothing)
             return;
-        Tried& t = m_tried[deviceOf(o.stimuli.front()).id];
+        Tried& t = m_tried[deviceOf(m_plant, o.stimuli.front()).id];
         for (std::size_t m : drivenIn(before)) {
             (isDriven(after.state, m) ? t.kept : t.stopped).insert(motorId(m));
             if (isDriven(after.state, m) && (t.shortest == 0 || after.order.size() < t.shortest)) {
@@ -565,7 +543,7 @@ private:
     std::vector<Situation> m_situations;
     std::set<std::string> m_known;
     std::set<std::size_t> m_hasRun;
-    std::vector<Stimulus> m_starts;
+    std::vector<Stimulus> m_starts, m_turning; ///< what starts for good; and what turns a motor while it is held
     struct Tried {
         std::set<DeviceId> stopped, kept;
         std::size_t shortest = 0; ///< operations of `said`; 0: none

@@ -5,25 +5,14 @@
 // protective device stops, and what starts a motor although nobody asks for it. Quick, and no proof: orders of more
 // than these few operations are the search's (search.h).
 
+#include "core/exploration/departure.h"
+#include "core/exploration/lost_lines.h"
 #include "core/exploration/settling.h"
 #include "core/model/dossier.h"
 
 #include <functional>
 
 namespace ts::exploration {
-
-/// What happened and was taken back before a motor started. Source: EN 60204-1 clauses 7.3, 7.5, 9.2.3; ISO 13850.
-enum class Departure : std::uint8_t {
-    None, ///< nothing: a reset, a letting go or time alone
-    SupplyLost,
-    PhaseLost,
-    SwitchOpened, ///< a switch or breaker in the power circuit
-    Overload, ///< a protective device tripped
-    EmergencyStop,
-    Guard,
-    Other ///< anything else that is operated and goes back
-};
-std::string_view nameOf(Departure); ///< "none", "supply_lost" ...
 
 /// What made it start then.
 enum class StartedBy : std::uint8_t {
@@ -63,6 +52,7 @@ struct Directed {
     std::vector<StartSeen> starts; ///< the shortest way of each kind and motor
     std::vector<StopSeen> stops; ///< every protective device of the circuit that can be operated
     std::vector<RaceSeen> races;
+    std::vector<RunsWithoutLine> lines;
     std::vector<DeviceId> neverRan; ///< motors that no scenario and no single start brings to run: nothing is known
     std::size_t situations = 0, runs = 0;
     std::size_t leftOut = 0; ///< states that the scenarios show, beyond the bound: nothing was tried from there

@@ -9,13 +9,6 @@
 
 namespace ts::exploration {
 
-std::string_view nameOf(Departure d)
-{
-    constexpr std::array<std::string_view, 8> names{
-        "none", "supply_lost", "phase_lost", "switch_opened", "overload", "emergency_stop", "guard", "other"};
-    return names[static_cast<std::size_t>(d)];
-}
-
 std::string_view nameOf(StartedBy by)
 {
     constexpr std::array<std::string_view, 4> names{"return", "reset", "held_at_return", "held_at_reset"};
@@ -33,6 +26,11 @@ Directed merged(Directed a, const Directed& b)
         if (std::none_of(a.races.begin(), a.races.end(),
                 [&](const RaceSeen& o) { return o.first == r.first && o.second == r.second; }))
             a.races.push_back(r);
+    for (const RunsWithoutLine& l : b.lines)
+        if (std::none_of(a.lines.begin(), a.lines.end(), [&](const RunsWithoutLine& o) {
+                return o.motor == l.motor && o.line == l.line && o.isStartHeld == l.isStartHeld;
+            }))
+            a.lines.push_back(l);
     for (std::size_t k = 0; k < a.stops.size(); ++k) { // of the same devices
         StopSeen& seen = a.stops[k];
         const StopSeen& other = b.stops[k];

@@ -118,6 +118,30 @@ TEST(DirectedRuns, WithoutScenariosTheStartsAreLookedFor)
     EXPECT_EQ(dead->neverRan.size(), 1u) << "what never runs is said";
 }
 
+std::string linesOf(const std::vector<std::string>& choices)
+{
+    std::string lines;
+    for (const RunsWithoutLine& r : directedRuns(pattern(choices))->lines)
+        lines += (lines.empty() ? "" : " ") + r.line + (r.isStartHeld ? " held" : "");
+    return lines;
+}
+
+/// What a monitor is there for: no motor without a line, whichever it is and whatever a thumb does.
+TEST(LostLines, AreSeenByAMonitorThatIsPlacedWell)
+{
+    EXPECT_EQ(linesOf({"monitor=voltage"}), "");
+    EXPECT_EQ(linesOf({"monitor=three_transformers"}), "");
+    EXPECT_EQ(linesOf({"monitor=none"}), "") << "nothing claims to see it; an overload relay takes its time";
+}
+
+TEST(LostLines, AreTriedEachByItselfAndWithAStartHeld)
+{
+    EXPECT_EQ(linesOf({"monitor=two_transformers"}), "G0.L3 held G0.L3") << "no transformer there";
+    EXPECT_EQ(linesOf({"monitor=voltage", "monitor_contact=signal_only"}).find("G0.L2"), 0u);
+    const std::string held = linesOf({"monitor=voltage", "tap=motor_side", "monitor_contact=hold"});
+    EXPECT_NE(held.find("G0.L2 held"), std::string::npos) << held;
+}
+
 TEST(DirectedRuns, AreTheSameEveryTimeAndCanBeCancelled)
 {
     const Dossier d = pattern({"base=reversing"});
