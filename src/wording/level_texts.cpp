@@ -20,6 +20,8 @@ std::span<const Entry> levelEntries()
         TS_TEXT("formula.capped", "not above the cap of the category"),
         TS_TEXT("formula.symmetrised", "2/3 * (a + b - 1 / (1/a + 1/b))"),
         TS_TEXT("formula.dc_average", "DCavg = sum(DC / MTTFd) / sum(1 / MTTFd)"),
+        TS_TEXT("formula.dc_mean", "mean of the parts' coverage: without MTTFd each has the same weight"),
+        TS_TEXT("formula.pfhd_by_category", "of the category alone, for an output part without reliability data"),
         TS_TEXT("formula.ccf", "sum of the points of the answered measures"),
         TS_TEXT("formula.pfhd_row", "row of the table at the next lower MTTFd"),
         TS_TEXT("formula.pfhd_interpolated", "between two rows of the table, logarithmic"),
@@ -50,6 +52,9 @@ std::span<const Entry> levelEntries()
             "%1: the file asks for ISO 13849-1:2023, which is not reckoned with: everything is read by the edition of "
             "2015"),
         TS_TEXT("mend.edition", "Take the edition of 2015 in the claim's readings, or reckon by hand what differs"),
+        TS_TEXT("claim.estimated_part",
+            "%1: PFHd is estimated by the category as of a mechanical or fluid output part, and %2 is none"),
+        TS_TEXT("mend.estimated_part", "Enter the part's own reliability data, or a typical value"),
         TS_TEXT("claim.reading", "%1: read otherwise than usual: %2: %3"),
         TS_TEXT("mend.reading", "Say in the report why this reading was chosen"),
         TS_TEXT("claim.tolerance", "%1: limits of classes are taken with a tolerance of 5 %"),
@@ -188,6 +193,8 @@ std::span<const Entry> levelEntries()
         TS_TEXT("assume.test_warns", "%1: the test only warns: at most PL c"),
         TS_TEXT(
             "assume.guard_exclusion", "%1: rests on an excluded failure of a guard switch's actuator: at most PL d"),
+        TS_TEXT("assume.estimated_output",
+            "%1: no reliability data; PFHd and PL are estimated by the category alone (ISO 13849-1:2015 clause 4.5.5)"),
         TS_TEXT("assume.edition", "read by ISO 13849-1:2015"),
         TS_TEXT("condition.software", "application software: version, checksum and review"),
         TS_TEXT("wanted.one_channel", "one channel"),

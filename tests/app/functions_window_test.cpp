@@ -159,6 +159,42 @@ TEST_F(Functions, NothingToRestIsRefusedAndStaysAsItWas)
     EXPECT_TRUE(find<QAbstractButton>("demand.motor.M1")->isChecked());
 }
 
+/// A valve beside the contactor: it is offered among what comes to rest, and its own stop is read from the run.
+TEST_F(Functions, AValveComesToRestLikeAMotor)
+{
+    const bool isDone = window.document().edit("a valve", [](const Dossier& d) -> Expected<Dossier> {
+        Dossier changed = d;
+        Device valve;
+        valve.id = {9100};
+        valve.tag = "Y1";
+        valve.kind = "solenoid";
+        valve.parameters = {{"coil_voltage_v", 24.0}, {"coil_current", std::string("dc")}, {"coil_power_w", 8.0},
+            {"acts_in_s", 0.05}, {"rests_in_s", 0.08}};
+        changed.circuit.devices.push_back(valve);
+        const DeviceId contactor = d.circuit.device("Q1")->id;
+        for (int k = 0; k < 2; ++k) {
+            Wire w;
+            w.id = {9101 + k};
+            w.number = std::to_string(901 + k);
+            w.from = {contactor, k == 0 ? "A1" : "A2"};
+            w.to = {valve.id, k == 0 ? "A1" : "A2"};
+            w.lengthM = 0.5;
+            w.route = d.circuit.wires.front().route;
+            changed.circuit.wires.push_back(w);
+        }
+        return changed;
+    });
+    ASSERT_TRUE(isDone);
+    QTest::qWait(20); // laid out
+    EXPECT_FALSE(find<QAbstractButton>("demand.motor.Y1")->isChecked());
+    QTest::mouseClick(find<QAbstractButton>("demand.motor.Y1"), Qt::LeftButton);
+    QTest::qWait(20);
+    EXPECT_EQ(function().mustRest.size(), 2u);
+    waitForResults();
+    EXPECT_TRUE(text("demand.consequences").contains("As wired: Y1 stops by category 0"))
+        << text("demand.consequences").toStdString();
+}
+
 TEST_F(Functions, AnEmergencyStopThatItsResetMayStartIsAFinding)
 {
     auto* restart = find<QComboBox>("demand.restart");

@@ -188,6 +188,37 @@ TEST_F(Levels, AMeasureThatIsTakenAwayTakesTheCategory)
     EXPECT_TRUE(text("levels.verdict").startsWith("PL e")) << "with untested parts left out DCavg is 99 % again";
 }
 
+/// Reckoned by 2015 only: there is no choice to be seen, but a way back where a file asks for another edition.
+TEST_F(Levels, TheEditionIsNoChoice)
+{
+    QTest::mouseClick(find<QAbstractButton>("levels.tab.claim"), Qt::LeftButton);
+    auto* edition = find<QComboBox>("claim.edition");
+    EXPECT_FALSE(edition->isVisibleTo(&window));
+    window.document().edit("another edition", [](const Dossier& d) -> Expected<Dossier> {
+        Dossier changed = d;
+        changed.arithmetic.edition = Edition::Of2023;
+        return changed;
+    });
+    EXPECT_TRUE(edition->isVisibleTo(edition->parentWidget()));
+    edition->setCurrentIndex(0);
+    emit edition->activated(0);
+    EXPECT_EQ(window.document().dossier().arithmetic.edition, Edition::Of2015);
+    EXPECT_FALSE(edition->isVisibleTo(edition->parentWidget()));
+}
+
+TEST_F(Levels, AContactorIsNotEstimatedByItsCategory)
+{
+    QTest::mouseClick(find<QAbstractButton>("levels.tab.claim"), Qt::LeftButton);
+    auto* subsystems = find<QComboBox>("claim.subsystems");
+    subsystems->setCurrentIndex(2);
+    emit subsystems->activated(2);
+    QTest::mouseClick(find<QAbstractButton>("claim.estimated"), Qt::LeftButton);
+    EXPECT_TRUE(window.document().dossier().functions[0].claim[2].estimatedOutput);
+    EXPECT_TRUE(text("levels.verdict").startsWith("No level")) << text("levels.verdict").toStdString();
+    window.document().history().undo();
+    EXPECT_FALSE(find<QAbstractButton>("claim.estimated")->isChecked());
+}
+
 TEST_F(Levels, ShowsFromWhomTheDangerComesAndHowSure)
 {
     QTest::mouseClick(find<QAbstractButton>("levels.tab.danger"), Qt::LeftButton);

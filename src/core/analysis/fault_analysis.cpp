@@ -58,7 +58,7 @@ void judgeCategory(ComparedSubsystem& c, const faults::SubsystemBuilt& built, co
     c.categoryWithoutExclusions = safety::bestCategory(facts, readings);
 }
 
-ComparedSubsystem compared(const faults::SubsystemBuilt& built, const safety::SubsystemLevel& level,
+ComparedSubsystem compared(const faults::SubsystemBuilt& built, const safety::SubsystemLevel& level, bool isEstimated,
     const safety::Explanation& values, double intervalS, const ArithmeticChoice& choice)
 {
     ComparedSubsystem c;
@@ -70,6 +70,10 @@ ComparedSubsystem compared(const faults::SubsystemBuilt& built, const safety::Su
         for (std::size_t p = 0; p < level.channels[k].parts.size(); ++p) {
             const safety::ValueIndex mttfd = level.channels[k].parts[p].mttfd;
             const auto& coverage = built.channels[k][p].built;
+            if (isEstimated && coverage) {
+                parts.push_back({years(1.0), *coverage}); // all of one weight
+                continue;
+            }
             if (mttfd < 0 && !level.channels[k].parts[p].isExcluded)
                 return c;
             if (!coverage || mttfd < 0)
@@ -184,8 +188,8 @@ FaultAnalysis analysedSweep(const Dossier& dossier, const SafetyFunction& functi
         if (function.claim[k].encapsulated
             || level.subsystems[k].channels.size() != a.built.subsystems[k].channels.size())
             continue;
-        ComparedSubsystem c = compared(
-            a.built.subsystems[k], level.subsystems[k], level.explanation, a.checkIntervalS, dossier.arithmetic);
+        ComparedSubsystem c = compared(a.built.subsystems[k], level.subsystems[k], function.claim[k].estimatedOutput,
+            level.explanation, a.checkIntervalS, dossier.arithmetic);
         if (level.chain)
             judgeCategory(c, a.built.subsystems[k], level.chain->subsystems[k], level.chain->readings);
         a.compared.push_back(std::move(c));

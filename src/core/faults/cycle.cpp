@@ -154,6 +154,10 @@ std::optional<Stimulus> wayBack(const Plant& plant, const Stimulus& operate)
             back.target = what.second;
             back.letGo = word == "release";
         }
+    if (back.target == operate.target && mover.spec.latches) // what has gone to rest is brought out of it again
+        for (const auto& [word, what] : plant.devices[at(mover.device)].actions)
+            if (what.first == operate.slot && what.second != operate.target)
+                back.target = what.second;
     return back.target == operate.target ? std::nullopt : std::optional(back);
 }
 

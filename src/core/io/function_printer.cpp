@@ -36,6 +36,8 @@ Json jsonOf(const ClaimedSubsystem& s)
     putText(json, "category", std::string(safety::wordOf(s.category)));
     if (s.wellTried)
         json["well_tried"] = true;
+    if (s.estimatedOutput)
+        json["estimated_output"] = true;
     for (const ClaimedChannel& c : s.channels)
         json["channels"].push_back(jsonOf(c));
     if (s.test) {

@@ -48,6 +48,7 @@ ClaimedSubsystem readSubsystem(ObjectReader& r)
     s.encapsulated = {r.integer("encapsulated", 0, kLargestId, 0)};
     s.category = safety::categoryNamed(r.word("category", {"", "B", "1", "2", "3", "4"}, ""));
     s.wellTried = r.flag("well_tried", false);
+    s.estimatedOutput = r.flag("estimated_output", false);
     s.ccfAnswers = r.texts("ccf");
     s.ccfEvidence = readEvidence(r, "ccf_evidence");
     r.each("channels", 2, [&](ObjectReader& c) { s.channels.push_back(readChannel(c)); });

@@ -208,6 +208,8 @@ struct KindTraits {
     /// What a person relies on when it is operated; nothing: it only serves.
     enum class Protects : std::uint8_t { Nothing, EmergencyStop, Guard };
     Protects protects = Protects::Nothing;
+    bool isOutputPart = false; ///< a mechanical or fluid part that power is taken from: a brake, a valve
+    bool isFromElsewhere = false; ///< a signal of another machine or controller: that it goes may demand a stop
     bool isActuator = false; ///< moves, heats or holds: something a function brings to rest
     bool isProgrammed = false; ///< holds a program or configuration that somebody writes
     bool hasExternalActuator = false; ///< works through an actuator that can break off or be removed (ISO 13849-2 table

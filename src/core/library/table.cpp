@@ -12,6 +12,7 @@ extern const std::string_view pfhd_by_mttfd_csv;
 extern const std::string_view dc_measures_csv;
 extern const std::string_view ccf_measures_csv;
 extern const std::string_view typical_reliability_csv;
+extern const std::string_view output_parts_by_category_csv;
 extern const std::string_view overload_trip_classes_csv;
 extern const std::string_view failure_modes_csv;
 extern const std::string_view fuse_gg_gates_csv;
@@ -113,6 +114,7 @@ TS_TABLE(pfhdTable, data::pfhd_by_mttfd_csv)
 TS_TABLE(dcMeasuresTable, data::dc_measures_csv)
 TS_TABLE(ccfMeasuresTable, data::ccf_measures_csv)
 TS_TABLE(typicalReliabilityTable, data::typical_reliability_csv)
+TS_TABLE(outputPartsTable, data::output_parts_by_category_csv)
 TS_TABLE(tripClassTable, data::overload_trip_classes_csv)
 TS_TABLE(failureModesTable, data::failure_modes_csv)
 TS_TABLE(fuseGatesTable, data::fuse_gg_gates_csv)

@@ -29,6 +29,7 @@ const Table& pfhdTable();
 const Table& dcMeasuresTable();
 const Table& ccfMeasuresTable();
 const Table& typicalReliabilityTable();
+const Table& outputPartsTable();
 const Table& tripClassTable();
 const Table& failureModesTable();
 const Table& fuseGatesTable();

@@ -53,6 +53,8 @@ struct ClaimedSubsystem {
     std::vector<std::string> ccfAnswers; ///< ids of ccf_measures.csv that are answered "yes"
     std::map<std::string, std::string> ccfEvidence; ///< by such an id: where it can be seen, in words
     bool wellTried = false; ///< well-tried parts and principles, confirmed (category 1)
+    bool estimatedOutput = false; ///< mechanical, hydraulic or pneumatic, without reliability data: PFHd and PL come
+                                  ///< with the category (ISO 13849-1:2015 clause 4.5.5)
     bool operator==(const ClaimedSubsystem&) const = default;
 };
 

@@ -176,8 +176,36 @@ Years joinedMttfd(Category category, const CategoryFacts& f)
     return f.channels < 2 ? capped(0) : symmetrisedMttfd(capped(0), capped(1));
 }
 
-std::span<const Demand> demandsOf(Category category)
+namespace {
+
+/// Of output parts that are estimated by their category: no MTTFd, but well-tried parts from category 1 on.
+std::span<const Demand> demandsOfEstimated(Category category)
 {
+    static constexpr std::array b{Demand::Channels};
+    static constexpr std::array one{Demand::Channels, Demand::WellTried};
+    static constexpr std::array two{Demand::Channels, Demand::WellTried, Demand::TestRate, Demand::TestOutput,
+        Demand::Coverage, Demand::CommonCause};
+    static constexpr std::array both{Demand::Channels, Demand::WellTried, Demand::Coverage, Demand::CommonCause};
+    switch (category) {
+    case Category::B:
+        return b;
+    case Category::One:
+        return one;
+    case Category::Two:
+        return two;
+    case Category::Three:
+    case Category::Four:
+        break;
+    }
+    return both;
+}
+
+} // namespace
+
+std::span<const Demand> demandsOf(Category category, bool isEstimated)
+{
+    if (isEstimated)
+        return demandsOfEstimated(category);
     static constexpr std::array b{Demand::Channels, Demand::Mttfd};
     static constexpr std::array one{Demand::Channels, Demand::Mttfd, Demand::MttfdHigh, Demand::WellTried};
     static constexpr std::array two{Demand::Channels, Demand::Mttfd, Demand::TestRate, Demand::TestOutput,
@@ -228,7 +256,7 @@ Met isMet(Demand demand, Category category, const CategoryFacts& f, const Readin
 Met isMet(Category category, const CategoryFacts& f, const Readings& r)
 {
     Met all = Met::Yes;
-    for (Demand d : demandsOf(category)) {
+    for (Demand d : demandsOf(category, f.isEstimated)) {
         const Met one = isMet(d, category, f, r);
         if (one == Met::No)
             return Met::No;
@@ -242,7 +270,7 @@ std::vector<Condition> conditionsOf(
     Category category, const CategoryFacts& f, const Readings& r, const std::string& subsystem)
 {
     std::vector<Condition> list;
-    for (Demand d : demandsOf(category)) {
+    for (Demand d : demandsOf(category, f.isEstimated)) {
         Condition c{d, isMet(d, category, f, r), wantedOf(d, category, f), foundOf(d, category, f, r), {}};
         if (c.met != Met::Yes)
             c.unmet = unmetOf(d, category, f, r, subsystem);

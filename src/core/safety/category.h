@@ -21,6 +21,7 @@ struct CategoryFacts {
     bool isCoverageKnown = true; ///< false: as built, faults of some part were not tried
     double commonCausePoints = 0;
     bool wellTried = false;
+    bool isEstimated = false; ///< no MTTFd is there nor asked for: PFHd and PL come with the category (clause 4.5.5)
     bool isTested = false; ///< there is a test channel
     bool testOnlyWarns = false;
     std::optional<double> testsPerDemand; ///< none: tested at the demand
@@ -45,7 +46,7 @@ std::string_view nameOf(Met); ///< "yes", "no", "unknown"
 std::string_view nameOf(Demand); ///< "channels", "mttfd" ...
 
 /// In the order in which they are shown.
-std::span<const Demand> demandsOf(Category);
+std::span<const Demand> demandsOf(Category, bool isEstimated = false);
 Met isMet(Demand, Category, const CategoryFacts&, const Readings&);
 /// All of a category. Cheap: no text is made.
 Met isMet(Category, const CategoryFacts&, const Readings&);

@@ -1,5 +1,8 @@
 #include "core/safety/chain.h"
 
+#include "core/base/check.h"
+#include "core/library/table.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -54,8 +57,18 @@ CategoryFacts factsOf(const ChainSubsystem& s, const Readings& r)
     return f;
 }
 
+TableFigures estimatedFigures(Category category)
+{
+    const Table& table = outputPartsTable();
+    const auto row = rowOf(table, nameOf(category));
+    TS_CHECK(row);
+    return {perHour(*table.number(*row, "pfhd_per_h")), *levelNamed(table.cell(*row, "pl"))};
+}
+
 std::optional<TableFigures> tableFigures(Category category, const CategoryFacts& f, const Readings& r)
 {
+    if (f.isEstimated)
+        return estimatedFigures(category);
     const auto pfhd = tablePfhd(
         category, coverageClass(f.coverage, r.tolerance), joinedMttfd(category, f), r.method, r.categoryBReadsOne);
     if (!pfhd)

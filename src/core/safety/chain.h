@@ -64,6 +64,8 @@ struct TableFigures {
     Level level;
 };
 std::optional<TableFigures> tableFigures(Category, const CategoryFacts&, const Readings&);
+/// Of an output part without reliability data. Source: ISO 13849-1:2015 clause 4.5.5, output_parts_by_category.csv.
+TableFigures estimatedFigures(Category);
 
 SubsystemFigures figuresOf(const ChainSubsystem&, const Readings&);
 ChainFigures figuresOf(const Chain&);

@@ -225,6 +225,8 @@ private:
             return;
         if (p.secondsPerCycle && p.operationsPerYear)
             add(Weight::EndsLevel, "claim.both_cycles", {device->tag}, "ISO 13849-1 annex C.4.2", p.device);
+        if (s.estimatedOutput && !deviceKind(device->kind)->traits.isOutputPart)
+            add(Weight::EndsLevel, "claim.estimated_part", {device->tag}, "ISO 13849-1:2015 clause 4.5.5", p.device);
         if (s.wellTried && s.category == Category::One && isProgrammed(m_circuit, p.device))
             add(Weight::EndsLevel, "claim.programmable_well_tried", {device->tag}, "ISO 13849-1 clause 6.2.4",
                 p.device);

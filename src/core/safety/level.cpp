@@ -16,7 +16,7 @@ class SubsystemSheet {
 public:
     SubsystemSheet(const Dossier& dossier, std::size_t place, const ClaimedSubsystem& claim, FunctionLevel& function)
         : m_claim(claim)
-        , m_context{dossier, claim.name, function, m_result.unmet}
+        , m_context{dossier, claim.name, function, m_result.unmet, claim.estimatedOutput}
         , m_readings(readingsOf(dossier.arithmetic))
         , m_place(place)
     {
@@ -86,10 +86,14 @@ private:
             return;
         m_numbers.facts.commonCausePoints = si(m_result.commonCause);
         m_numbers.facts.wellTried = m_claim.wellTried;
+        m_numbers.facts.isEstimated = m_claim.estimatedOutput;
         m_numbers.isAtMostD = m_isGuardExcluded || restsOnProcess(m_claim);
         m_hasNumbers = true;
         m_facts = factsOf(m_numbers, m_readings);
-        capAndJoin(*category);
+        if (m_claim.estimatedOutput)
+            m_context.assume(message("assume.estimated_output", {m_claim.name}));
+        else
+            capAndJoin(*category);
         averageDc();
         m_result.conditions = conditionsOf(*category, m_facts, m_readings, m_claim.name);
         for (const Condition& c : m_result.conditions)
@@ -179,11 +183,14 @@ private:
             for (const PartLevel& p : c.parts)
                 if (!p.isExcluded) {
                     inputs.push_back(p.coverage);
-                    inputs.push_back(p.mttfd);
+                    if (p.mttfd >= 0)
+                        inputs.push_back(p.mttfd);
                 }
         m_result.coverage = m_context.value(m_claim.name, "value.dc_average", m_facts.coverage, "%",
-            m_readings.untestedAsZero ? "formula.dc_average" : "formula.dc_average_tested", inputs, Basis::Clause,
-            "ISO 13849-1 annex E.2");
+            m_claim.estimatedOutput         ? "formula.dc_mean"
+                : m_readings.untestedAsZero ? "formula.dc_average"
+                                            : "formula.dc_average_tested",
+            inputs, Basis::Clause, "ISO 13849-1 annex E.2");
     }
 
     void readTable(Category category)
@@ -191,6 +198,12 @@ private:
         const auto figures = tableFigures(category, m_facts, m_readings);
         if (!figures)
             return m_context.miss("level.no_row");
+        if (m_claim.estimatedOutput) {
+            m_result.pfhd = m_context.value(m_claim.name, "value.pfhd", figures->pfhd.si(), "1/h",
+                "formula.pfhd_by_category", {}, Basis::Clause, "ISO 13849-1:2015 clause 4.5.5");
+            m_result.level = figures->level;
+            return;
+        }
         const char* formula = m_readings.method == PfhdMethod::Row ? "formula.pfhd_row" : "formula.pfhd_interpolated";
         const bool isRare = category == Category::Two && m_facts.testsPerDemand
             && *m_facts.testsPerDemand < kFullTestRate;

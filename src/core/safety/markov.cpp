@@ -118,7 +118,7 @@ Expected<PerHour> testedChannelPfhd(const MarkovChannel& channel, Years testEqui
 
 std::optional<PerHour> markovPfhd(const ChainSubsystem& s, const Readings&, const MarkovOptions& o)
 {
-    if (s.makerPfhd || s.channels.empty())
+    if (s.makerPfhd || s.facts.isEstimated || s.channels.empty())
         return std::nullopt;
     const Years cap = mttfdCap(s.category);
     const MarkovChannel first = channelOf(s.channels[0], cap);

@@ -36,7 +36,9 @@ public:
             return std::move(m_part);
         }
         const Reliability* data = m_context.dossier.circuit.reliabilityOf(*device);
-        if (!data)
+        if (m_context.isEstimated)
+            m_part.numbers.mttfdYears = 1.0; // every part has the same weight in DCavg
+        else if (!data)
             m_context.miss("level.no_reliability", {tag()});
         else if (data->pfhdPerHour)
             m_context.miss("level.pfhd_part", {tag()});

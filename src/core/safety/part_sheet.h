@@ -11,6 +11,7 @@ struct SheetContext {
     const std::string& subsystem;
     FunctionLevel& function;
     std::vector<Message>& unmet;
+    bool isEstimated = false; ///< of output parts without reliability data: none is read
 
     void miss(const char* id, std::vector<Argument> arguments = {});
     /// Said once, however many contacts of one device rest on it.

@@ -2,6 +2,7 @@
 
 #include "core/analysis/stop_run.h"
 #include "core/base/at.h"
+#include "core/library/registry.h"
 #include "core/suggestions/claim_suggestion.h"
 #include "core/suggestions/reset_search.h"
 
@@ -113,7 +114,9 @@ std::vector<Trigger> possibleTriggers(const Plant& plant)
             Stimulus s;
             s.slot = what.first;
             s.target = what.second;
-            if (word != "release" && staysOperated(plant, s))
+            const bool goes = deviceKind(d.kind)->traits.isFromElsewhere
+                && what.second == plant.movers[at(what.first)].spec.initial;
+            if (word != "release" && (goes || staysOperated(plant, s)))
                 triggers.push_back({d.id, word});
         }
         for (std::string& word : losses(plant, d.tag))

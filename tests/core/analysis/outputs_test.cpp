@@ -154,5 +154,32 @@ TEST(OtherTriggers, TwoLinesExchanged)
     EXPECT_FALSE(lost("P1/lamp:open"));
 }
 
+/// A controller's enabling signal, a thermostat, a pressure switch: that it goes demands the stop.
+TEST(OtherTriggers, ASignalFromElsewhereThatGoes)
+{
+    Dossier d = patterns::starter(*patterns::Plan::from(test::Words{"operation=hand_off_auto"}))->dossier;
+    const Scenario* called = d.scenario("Called from outside");
+    ASSERT_TRUE(called);
+    SafetyFunction f;
+    f.id = {9001};
+    f.name = "Enabling signal";
+    f.trigger = {d.circuit.device("B5")->id, "end_call"};
+    f.mustRest = {d.circuit.device("M1")->id};
+    f.demandScenario = called->id;
+    const auto triggers = possibleTriggers(*compile(d.circuit));
+    EXPECT_NE(std::find(triggers.begin(), triggers.end(), f.trigger), triggers.end());
+    EXPECT_EQ(
+        std::find(triggers.begin(), triggers.end(), Trigger{d.circuit.device("S0")->id, "unlatch"}), triggers.end())
+        << "nobody demands a stop by unlatching";
+    const auto run = stopRun(d, f, Timing::Nominal);
+    ASSERT_TRUE(run) << run.error().message.id;
+    EXPECT_EQ(run->actuators[0].category, 0);
+    const auto swept = faults::sweep(d, f, {});
+    ASSERT_TRUE(swept) << swept.error().message.id;
+    for (std::size_t k = 0; k < swept->faults.size(); ++k)
+        if (swept->faults[k].id == "Q1/main:welded" || swept->faults[k].id == "B5/13-14:welded")
+            EXPECT_EQ(swept->outcomes[k].overall, faults::Outcome::Lost) << swept->faults[k].id;
+}
+
 } // namespace
 } // namespace ts

@@ -164,5 +164,26 @@ TEST(Tables, DefaultsAreInSiUnits)
     EXPECT_DOUBLE_EQ(deviceDefault("indicator lamp", "current_24v").nominal, 0.015);
 }
 
+/// Some sheets number otherwise than the standard: then the name says what the contact does when the device acts.
+TEST(Contacts, ThatAreNumberedOtherwiseSayWhatTheyDo)
+{
+    Circuit c = withOne("phase_monitor");
+    const auto kindOf = [&c](const std::string& name) -> std::optional<ContactKind> {
+        c.devices[0].parameters["contacts"] = std::vector<std::string>{name};
+        const auto body = bodyOf(c, c.devices[0]);
+        if (!body)
+            return std::nullopt;
+        for (const Element& e : body->elements)
+            if (e.role == "5-6")
+                return std::get<ContactElement>(e.what).kind;
+        return std::nullopt;
+    };
+    EXPECT_EQ(kindOf("5-6"), ContactKind::NormallyClosed) << "by the numbering rule";
+    EXPECT_EQ(kindOf("5-6/closes"), ContactKind::NormallyOpen);
+    EXPECT_EQ(kindOf("5-6/opens"), ContactKind::NormallyClosed);
+    c.devices[0].parameters["contacts"] = std::vector<std::string>{"5-6/sideways"};
+    EXPECT_EQ(bodyOf(c, c.devices[0]).error().message.id, "kind.contact_effect");
+}
+
 } // namespace
 } // namespace ts

@@ -293,12 +293,16 @@ void ClaimPage::addSubsystem(const SafetyFunction&)
         category->addItem(QString::fromLatin1(c));
     auto* tried = new QCheckBox(tr("well-tried parts and principles are confirmed (category 1)"), inside);
     tried->setObjectName("claim.well_tried");
+    auto* estimated = new QCheckBox(
+        tr("brake, valve or the like without reliability data: PFHd by the category alone"), inside);
+    estimated->setObjectName("claim.estimated");
     auto* conditions = new QLabel(inside);
     conditions->setObjectName("claim.conditions");
     conditions->setTextFormat(Qt::RichText);
     conditions->setWordWrap(true);
     form->addRow(tr("Category"), category);
     form->addRow({}, tried);
+    form->addRow({}, estimated);
     form->addRow(conditions);
     connect(category, &QComboBox::activated, this, [this, category] {
         changeSubsystem(tr("Claim a category"), [category](ClaimedSubsystem& s) {
@@ -307,9 +311,13 @@ void ClaimPage::addSubsystem(const SafetyFunction&)
     });
     connect(tried, &QCheckBox::clicked, this,
         [this](bool is) { changeSubsystem(tr("Well-tried parts"), [is](ClaimedSubsystem& s) { s.wellTried = is; }); });
-    m_refresh.push_back([this, category, tried, conditions](const SafetyFunction& f) {
+    connect(estimated, &QCheckBox::clicked, this, [this](bool is) {
+        changeSubsystem(tr("Estimate by the category"), [is](ClaimedSubsystem& s) { s.estimatedOutput = is; });
+    });
+    m_refresh.push_back([this, category, tried, estimated, conditions](const SafetyFunction& f) {
         category->setCurrentText(QString::fromStdString(std::string(safety::wordOf(f.claim[m_subsystem].category))));
         tried->setChecked(f.claim[m_subsystem].wellTried);
+        estimated->setChecked(f.claim[m_subsystem].estimatedOutput);
         if (m_subsystem < m_level.subsystems.size())
             conditions->setText(conditionsText(m_level.subsystems[m_subsystem]));
     });

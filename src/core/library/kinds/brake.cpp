@@ -39,6 +39,7 @@ Expected<Body> brakeBody(const Parameters& p, Timing timing)
 
 } // namespace
 
-const DeviceKind brake{"brake", "Y", kBrakeParameters, brakeBody, kBrakeFaults, "contactor", "brake"};
+const DeviceKind brake{
+    "brake", "Y", kBrakeParameters, brakeBody, kBrakeFaults, "contactor", "brake", {}, {.isOutputPart = true}};
 
 } // namespace ts::kinds

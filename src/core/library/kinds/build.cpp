@@ -68,6 +68,27 @@ ContactElement contactOf(int mover, ContactKind kind, bool linked)
     return {kind, mover, closing ? kActuated : kAtRest, linked && closing};
 }
 
+namespace {
+
+/// "5-6" and "closes" of "5-6/closes": what a contact does, whatever its numbers say.
+std::pair<std::string, std::optional<std::string>> splitAtSlash(const std::string& name)
+{
+    const std::size_t slash = name.find('/');
+    return slash == name.npos ? std::pair{name, std::optional<std::string>()}
+                              : std::pair{name.substr(0, slash), std::optional(name.substr(slash + 1))};
+}
+
+Expected<ContactKind> saidKind(const std::string& pair, const std::string& said, std::string_view tag)
+{
+    if (const auto markings = markingsOf(pair, tag); !markings)
+        return Unexpected{markings.error()};
+    if (said != "opens" && said != "closes")
+        return failure(ErrorCode::Refused, message("kind.contact_effect", {std::string(tag), pair + "/" + said}));
+    return said == "opens" ? ContactKind::NormallyClosed : ContactKind::NormallyOpen;
+}
+
+} // namespace
+
 Expected<void> addContacts(Body& body, const std::vector<std::string>& names, std::string_view tag,
     const std::function<ContactElement(ContactKind)>& made)
 {
@@ -94,12 +115,13 @@ Expected<void> addContacts(Body& body, const std::vector<std::string>& names, st
             addContact(body, common + "-" + closing, made(ContactKind::NormallyOpen));
             continue;
         }
-        const auto kind = contactKindOf(name, tag);
+        const auto [pair, said] = splitAtSlash(name);
+        const auto kind = said ? saidKind(pair, *said, tag) : contactKindOf(pair, tag);
         if (!kind)
             return Unexpected{kind.error()};
-        if (isThere(name.substr(0, first)) || isThere(name.substr(first + 1)))
+        if (isThere(pair.substr(0, first)) || isThere(pair.substr(first + 1)))
             return refuse("kind.contact_twice", name);
-        addContact(body, name, made(*kind));
+        addContact(body, pair, made(*kind));
     }
     return {};
 }

@@ -67,6 +67,6 @@ Expected<Body> heaterBody(const Parameters& p, Timing)
 const DeviceKind heater{
     "heater", "E", kHeaterParameters, heaterBody, kHeaterFaults, "contactor", "brake", {}, {.isActuator = true}};
 const DeviceKind solenoid{"solenoid", "Y", kSolenoidParameters, solenoidBody, kSolenoidFaults, "contactor", "brake", {},
-    {.isActuator = true}};
+    {.isOutputPart = true, .isActuator = true}};
 
 } // namespace ts::kinds

@@ -156,7 +156,8 @@ Expected<Body> disconnectorBody(const Parameters& p, Timing)
 const DeviceKind selector{"selector", "S", kSelectorParameters, selectorBody, kContactFaults, "selector", "selector"};
 const DeviceKind guardSwitch{"guard_switch", "B", kGuardParameters, guardBody, kGuardFaults, "guard", "guard", {},
     {.protects = KindTraits::Protects::Guard, .hasExternalActuator = true}};
-const DeviceKind externalCall{"external_call", "B", kCallParameters, callBody, kContactFaults, "call", "call"};
+const DeviceKind externalCall{
+    "external_call", "B", kCallParameters, callBody, kContactFaults, "call", "call", {}, {.isFromElsewhere = true}};
 const DeviceKind switchDisconnector{"switch_disconnector", "Q", kDisconnectorParameters, disconnectorBody,
     kContactFaults, "switch", "switch", "auxiliary_contacts"};
 
