@@ -252,6 +252,29 @@ TEST_F(Living, AFindingLeadsToWhereItCanBeLookedAt)
     EXPECT_TRUE(window.bench().isVisible());
 }
 
+/// What a scenario expects and does not get is a finding, and the finding plays it up to that moment.
+TEST_F(Living, AScenarioThatFailsIsFoundAndPlayedThere)
+{
+    window.document().edit("x", [](const Dossier& d) -> Expected<Dossier> {
+        Dossier changed = d;
+        changed.scenarios[0].expectations.push_back({3.5, "M1", "at_rest"}); // it runs then
+        return changed;
+    });
+    waitForResults();
+    const auto findings = window.findings();
+    const auto unmet = std::find_if(
+        findings.begin(), findings.end(), [](const Finding& f) { return f.what.id == "finding.scenario.unmet"; });
+    ASSERT_NE(unmet, findings.end());
+    window.goTo("levels");
+    window.showTarget(unmet->target);
+    EXPECT_TRUE(window.bench().isVisible());
+    EXPECT_EQ(session().run().now(), 3'500'000'000);
+    EXPECT_TRUE(is("M1", "driven")) << "as it is then";
+    EXPECT_FALSE(session().isRunning());
+    EXPECT_EQ(text("inspector.title"), "M1");
+    EXPECT_EQ(markOf("bench"), Mark::Wrong);
+}
+
 /// The window's own thread does none of the work: a timer goes on coming while faults are tried. For how long it is
 /// held up at the most stands in bench/frame_bench.cpp.
 TEST_F(Living, TheWindowAnswersWhileItWorks)

@@ -331,6 +331,44 @@ TEST(Lists, AreReadAsACountryWithDecimalCommasWritesThemAndSayHow)
     EXPECT_DOUBLE_EQ(io::loadDossier(file.path)->dossier.circuit.wires.front().lengthM, 2.5);
 }
 
+/// A panel that is typed in, with a valve in it: it is run, and asked who stops it.
+TEST(Lists, AValveIsReadRunAndAskedAbout)
+{
+    const TemporaryFile devices("d.csv"), wires("w.csv"), file("valve.sentry");
+    ASSERT_TRUE(io::saveText(devices.path,
+        "tag,kind,parameters\nG1,supply_external_24v,\nS1,push_button,contacts=13-14\n"
+        "Y1,solenoid,coil_voltage_v=24;coil_current=dc;coil_power_w=8;acts_in_s=0.05;rests_in_s=0.08\n"));
+    ASSERT_TRUE(io::saveText(wires.path, "from,to,length_m\nG1:+,S1:13,1\nS1:14,Y1:A1,1\nY1:A2,G1:-,1\n"));
+    const Said in = run({"import", "--devices", devices.path, "--wires", wires.path, "-o", file.path});
+    ASSERT_EQ(in.code, 0) << in.err;
+    const Said checked = run({"check", file.path});
+    EXPECT_EQ(checked.code, 1);
+    EXPECT_NE(checked.out.find("Y1 is brought to rest by no function"), std::string::npos) << checked.out;
+    const Said explored = run({"explore", "--motor", "Y1", "--no-faults", file.path});
+    EXPECT_EQ(explored.code, 0) << explored.out << explored.err;
+    EXPECT_NE(explored.out.find("Y1: the supply that comes back does not start it: proved"), std::string::npos)
+        << explored.out;
+    const TemporaryFile report("valve.html");
+    EXPECT_EQ(run({"report", file.path, "-o", report.path}).code, 1) << "it is written, with its findings";
+    EXPECT_NE(report.text().find("Y1 is brought to rest by no function"), std::string::npos);
+}
+
+/// A scenario that does not come about is a finding with an exit code, and names what, when and how often.
+TEST(Check, HoldsScenariosAgainstWhatTheyExpect)
+{
+    const TemporaryFile file("unmet.sentry");
+    DossierFile demo = test::demoFile();
+    demo.dossier.scenarios[0].expectations.push_back({3.5, "M1", "at_rest"});
+    demo.dossier.scenarios[0].expectations.push_back({3.6, "Q1", "out"});
+    ASSERT_TRUE(io::saveDossier(file.path, demo));
+    const Said s = run({"check", file.path});
+    EXPECT_EQ(s.code, 1);
+    EXPECT_NE(
+        s.out.find("In the scenario \"Emergency stop while running\", M1 is not at rest at 3.50 s"), std::string::npos)
+        << s.out;
+    EXPECT_NE(s.out.find("2 of its expectations are not met"), std::string::npos);
+}
+
 TEST(Lists, TellEverythingThatIsWrongAndWriteNothing)
 {
     const TemporaryFile devices("d.csv"), wires("w.csv"), file("nothing.sentry");

@@ -83,6 +83,17 @@ TEST(Report, TheFirstPageSaysWhatCountsAndWhatIsNotKnown)
     EXPECT_FALSE(has(html, "report.no_findings")) << "a partial look never reads as a whole one";
 }
 
+/// No id of ours is a word of the reader's.
+TEST(Report, SaysMeasuresInWordsAndARunUpOnce)
+{
+    const std::string html = reportOf(test::demoFile().dossier);
+    for (const char* id : {"emc_contamination", "overload_protection", "other_environment", "well_tried"})
+        EXPECT_EQ(html.find(id), std::string::npos) << id;
+    EXPECT_NE(html.find("EMC immunity checked"), std::string::npos);
+    EXPECT_LE(count(html, "has run up"), 2u) << "one motor, started twice in the scenario";
+    EXPECT_GE(count(html, "has run up"), 1u);
+}
+
 TEST(Report, EveryWireIsListed)
 {
     const Dossier d = test::demoFile().dossier;

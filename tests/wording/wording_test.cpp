@@ -171,6 +171,44 @@ TEST(EventText, EveryEventOfTheDemoHasALineOrIsHalfWay)
     }
 }
 
+/// A motor that dips when another one starts has not run up again in the sense of anybody who reads the trace.
+TEST(EventText, ARunUpIsNewsOnceUntilThePowerChanges)
+{
+    const auto event = [](Why why, int slot) {
+        Event e;
+        e.why = why;
+        e.device = slot;
+        e.slot = slot;
+        return e;
+    };
+    Trace t;
+    t.events = {event(Why::Turning, 0), event(Why::RanUp, 0), event(Why::RanUp, 1), event(Why::RanUp, 0),
+        event(Why::PathChanged, 0), event(Why::RanUp, 0), event(Why::Lit, 0)};
+    const std::array<bool, 7> isNews{true, true, true, false, true, true, true};
+    for (std::size_t k = 0; k < isNews.size(); ++k)
+        EXPECT_EQ(wording::isNews(t, k), isNews[k]) << k;
+}
+
+/// A valve does not turn, and nobody would look for its speed.
+TEST(EventText, WhatIsNoMotorHasItsOwnWords)
+{
+    test::CircuitBuilder b;
+    b.device("G1", "supply_external_24v")
+        .device("S1", "push_button", {{"contacts", std::vector<std::string>{"13-14"}}});
+    b.device("Y1", "solenoid",
+        {{"coil_voltage_v", 24.0}, {"coil_current", test::word("dc")}, {"coil_power_w", 8.0}, {"acts_in_s", 0.05},
+            {"rests_in_s", 0.08}});
+    b.wire("G1:+", "S1:13").wire("S1:14", "Y1:A1").wire("Y1:A2", "G1:-");
+    test::Bench bench(b.plant());
+    bench.to(0.5).act("S1", "press").to(1.0).act("S1", "release").to(2.0);
+    std::string all;
+    for (const Event& e : bench.trace().events)
+        all += wording::eventText(bench.plant(), e) + "\n";
+    for (const char* said : {"Y1 gets its power", "Y1 begins to act", "Y1 has no power any more", "Y1 is at rest"})
+        EXPECT_NE(all.find(said), std::string::npos) << said << " in " << all;
+    EXPECT_EQ(all.find("turn"), std::string::npos) << all;
+}
+
 TEST(FaultText, SaysWhatIsBroken)
 {
     const Plant plant = *compile(test::demoFile().dossier.circuit);

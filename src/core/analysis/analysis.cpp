@@ -1,13 +1,17 @@
 #include "core/analysis/analysis.h"
 
+#include "core/library/motor_plate.h"
 #include "core/library/registry.h"
 
 namespace ts {
 namespace {
 
-bool isLeastLoadEntered(const Circuit& circuit, std::string_view motor)
+/// A valve or heater has no load that varies: there is nothing to enter.
+bool isLeastLoadEntered(const Circuit& circuit, std::string_view tag)
 {
-    const Device* device = circuit.device(motor);
+    const Device* device = circuit.device(tag);
+    if (device && !isMotor(*device))
+        return true;
     const auto parameters = device ? parametersOf(circuit, *device) : failure(ErrorCode::NotFound, message("?"));
     return parameters && parameters->isWritten("lowest_load_share");
 }

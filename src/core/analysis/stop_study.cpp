@@ -275,7 +275,7 @@ Expected<StopStudy> stopStudy(const Dossier& dossier, const SafetyFunction& func
     study.runCount = jobs.size();
     study.faultCount = static_cast<std::size_t>(std::count_if(faults.begin(), faults.end(), isSingle));
     for (std::size_t m = 0; m < motors.size(); ++m) {
-        const PlantDevice& motor = plants.nominal.devices[at(plants.nominal.motors[at(motors[m])].device)];
+        const PlantDevice& motor = plants.nominal.deviceOfActuator(motors[m]);
         ActuatorStudy a;
         a.motor = motor.id;
         a.tag = motor.tag;

@@ -1,7 +1,11 @@
 // What is no motor and yet must come to rest: a valve, a heater. It goes through the same runs, faults and verdicts.
 
+#include "core/analysis/analysis.h"
+#include "core/analysis/fault_analysis.h"
 #include "core/analysis/stop_run.h"
+#include "core/analysis/stop_study.h"
 #include "core/checks/check.h"
+#include "core/exploration/explore.h"
 #include "core/patterns/starter.h"
 #include "core/safety/level.h"
 #include "core/studies/working_out.h"
@@ -115,6 +119,71 @@ TEST(Outputs, NeedAFunctionAndMustNotStartByAReset)
     EXPECT_TRUE(has("finding.motor.no_function", "E1"));
     EXPECT_FALSE(has("finding.motor.no_function", "M1"));
     EXPECT_TRUE(has("finding.start.reset", "Y1")) << "it hangs on the relay's output alone";
+}
+
+/// Everything that is worked out of a dossier, once through: nothing may take a valve for a motor.
+TEST(Outputs, GoTheWholeWay)
+{
+    Dossier d = press();
+    d.functions[0].mustRest.push_back(d.circuit.device("M1")->id);
+    d.functions[0].claim = *suggestedClaim(d, d.functions[0]);
+    Results results;
+    ASSERT_TRUE(workOut(d, {}, results));
+    for (const auto study : {kLevels.id, kScenarios.id, kDirected.id, kChecks.id})
+        EXPECT_FALSE(results.trouble(study, wholeMachine())) << study;
+    const auto levels = results.find(kLevels);
+    ASSERT_TRUE(levels);
+    EXPECT_EQ(levels->functions[0].nominal->actuators.size(), 3u);
+    EXPECT_TRUE(results.find(kBuilt, about(d.functions[0].id)));
+    for (const Finding& f : results.find(kChecks)->findings)
+        EXPECT_TRUE(f.what.id != "finding.stop.load" || f.devices != std::vector<std::string>{"Y1"});
+    const auto stop = stopStudy(d, d.functions[0], {});
+    ASSERT_TRUE(stop) << stop.error().message.id;
+    ASSERT_EQ(stop->actuators.size(), 3u);
+    EXPECT_EQ(stop->actuators[0].category, 0) << "of the valve, over all states and limits";
+    exploration::Request request;
+    request.motor = "Y1";
+    request.withFaults = request.withInterlocks = false;
+    const auto orders = exploration::explore(d, request);
+    ASSERT_TRUE(orders) << orders.error().message.id;
+    ASSERT_EQ(orders->motors.size(), 1u);
+    const auto& proofs = orders->motors[0].healthy.proofs;
+    const auto stays = std::find_if(proofs.begin(), proofs.end(),
+        [](const exploration::Proof& p) { return p.claim == exploration::Claim::StaysStopped; });
+    ASSERT_NE(stays, proofs.end());
+    EXPECT_EQ(stays->answer, exploration::Answer::Proved);
+}
+
+/// Rest comes the armature's own time after the power has gone, whatever that time is.
+TEST(Outputs, RestAsLongAfterTheirPowerAsTheirSheetSays)
+{
+    for (double rests : {0.01, 0.3, 5.0, 120.0}) {
+        Dossier d = press();
+        for (Device& device : d.circuit.devices)
+            if (device.tag == "Y1")
+                device.parameters["rests_in_s"] = rests;
+        d.functions[0].mustRest = {d.circuit.device("Y1")->id};
+        d.scenarios[0].lengthS = 200;
+        const auto run = stopRun(d, d.functions[0], Timing::Nominal);
+        ASSERT_TRUE(run) << rests;
+        EXPECT_NEAR(run->actuators[0].restAfter->si() - run->actuators[0].removedAfter->si(), rests, 1e-9);
+    }
+}
+
+/// A supply that sags below what the coil holds with lets the valve go: that is the safe way, and no stop of its own.
+TEST(Outputs, AValveLetsGoWhenItsVoltageSinks)
+{
+    Dossier d = press();
+    test::Bench b(*compile(d.circuit));
+    b.to(0.5).tap("S3").to(4.0);
+    ASSERT_TRUE(b.is("Y1", "driven"));
+    for (const char* line : {"G0.L1", "G0.L2", "G0.L3"})
+        b.set(line, 0.0);
+    b.to(8.0);
+    EXPECT_TRUE(b.is("Y1", "at_rest"));
+    EXPECT_TRUE(b.is("E1", "turning")) << "still hot";
+    b.to(12.0);
+    EXPECT_TRUE(b.is("E1", "at_rest"));
 }
 
 /// A monitor that watches the sequence stops the motor when two lines are exchanged.

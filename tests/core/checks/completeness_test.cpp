@@ -44,6 +44,41 @@ TEST(Completeness, TheDemoHasNotesOnly)
         EXPECT_EQ(f.severity, Severity::Note) << f.what.id;
 }
 
+/// What is chosen well runs as its scenarios say, and no motor stays on two lines.
+TEST(Completeness, WellChosenStartersHaveNothingAgainstTheirScenariosAndLines)
+{
+    using Texts = std::vector<std::string>;
+    for (const Texts& choices : {Texts{}, Texts{"base=reversing"}, Texts{"stop=two_channel_relay", "guard=yes"},
+             Texts{"monitor=current_in_line"}, Texts{"monitor=three_transformers"}}) {
+        Results results;
+        ASSERT_TRUE(workOut(pattern(choices), {.only = {kScenarios.id, kDirected.id, kChecks.id}}, results));
+        for (const Finding& f : results.find(kChecks)->findings)
+            EXPECT_TRUE(f.id != "scenarios" && f.id != "lines")
+                << (choices.empty() ? "as offered" : choices.front()) << ": " << f.what.id;
+    }
+}
+
+/// And what is chosen badly says so in the check, without anybody exploring it.
+TEST(Completeness, BadlyChosenStartersSayItInTheCheck)
+{
+    using Texts = std::vector<std::string>;
+    const auto ids = [](const Texts& choices) {
+        Results results;
+        EXPECT_TRUE(workOut(pattern(choices), {.only = {kScenarios.id, kDirected.id, kChecks.id}}, results));
+        std::string all;
+        for (const Finding& f : results.find(kChecks)->findings)
+            all += f.id + " ";
+        return all;
+    };
+    EXPECT_NE(ids({"monitor=two_transformers"}).find("scenarios"), std::string::npos);
+    EXPECT_NE(ids({"monitor=two_transformers"}).find("lines"), std::string::npos);
+    EXPECT_NE(ids({"monitor=voltage", "monitor_contact=signal_only"}).find("lines"), std::string::npos);
+    EXPECT_NE(ids({"monitor=voltage", "tap=motor_side", "monitor_contact=hold"}).find("lines"), std::string::npos);
+    EXPECT_NE(ids({"monitor=three_relays"}).find("scenarios"), std::string::npos) << "the motor itself keeps them in";
+    EXPECT_NE(ids({"operation=hand_off_auto"}).find("starts"), std::string::npos) << "the selector stands at hand";
+    EXPECT_NE(ids({"hold=ahead_of_stop"}).find("protective_devices"), std::string::npos);
+}
+
 TEST(Completeness, ADossierWithoutFunctionsIsNotInOrder)
 {
     Dossier d = debarker();

@@ -291,7 +291,8 @@ void ClaimPage::addSubsystem(const SafetyFunction&)
     category->setMaximumWidth(80);
     for (const char* c : kCategories)
         category->addItem(QString::fromLatin1(c));
-    auto* tried = new QCheckBox(tr("well-tried parts and principles are confirmed (category 1)"), inside);
+    auto* tried = new QCheckBox(
+        tr("well-tried parts and principles are confirmed (category 1, and for what is estimated)"), inside);
     tried->setObjectName("claim.well_tried");
     auto* estimated = new QCheckBox(
         tr("brake, valve or the like without reliability data: PFHd by the category alone"), inside);
