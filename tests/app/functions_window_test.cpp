@@ -159,6 +159,31 @@ TEST_F(Functions, NothingToRestIsRefusedAndStaysAsItWas)
     EXPECT_TRUE(find<QAbstractButton>("demand.motor.M1")->isChecked());
 }
 
+/// A page without a function is no empty page: what is nobody's stands there, and the way to it leads here.
+TEST_F(Functions, WithoutAnyItSaysWhatIsNobodys)
+{
+    window.document().edit("none", [](const Dossier& d) -> Expected<Dossier> {
+        Dossier changed = d;
+        changed.functions.clear();
+        return changed;
+    });
+    waitForResults();
+    const QString missing = text("functions.missing");
+    EXPECT_TRUE(missing.contains("M1 is brought to rest by no function")) << missing.toStdString();
+    EXPECT_TRUE(missing.contains("S0 is the trigger of no function")) << missing.toStdString();
+    EXPECT_FALSE(find("demand.name")->isVisible());
+    const auto findings = window.findings();
+    const auto motor = std::find_if(
+        findings.begin(), findings.end(), [](const Finding& f) { return f.what.id == "finding.motor.no_function"; });
+    ASSERT_NE(motor, findings.end());
+    window.goTo("bench");
+    window.showTarget(motor->target);
+    EXPECT_TRUE(find("place.functions")->isVisible());
+    window.document().history().undo();
+    EXPECT_FALSE(find("functions.missing")->isVisible());
+    EXPECT_TRUE(find("demand.name")->isVisible());
+}
+
 /// A valve beside the contactor: it is offered among what comes to rest, and its own stop is read from the run.
 TEST_F(Functions, AValveComesToRestLikeAMotor)
 {

@@ -13,6 +13,7 @@
 
 #include <QApplication>
 #include <QCloseEvent>
+#include <QFileInfo>
 #include <QStackedWidget>
 #include <QVBoxLayout>
 
@@ -224,7 +225,9 @@ void MainWindow::showTarget(const Target& target)
 void MainWindow::updateActions()
 {
     m_actions->update();
-    const QString name = QString::fromStdString(m_document.dossier().machine.name);
+    QString name = QString::fromStdString(m_document.dossier().machine.name);
+    if (name.isEmpty() && !m_document.path().isEmpty()) // nobody has named the machine: the file has a name
+        name = QFileInfo(m_document.path()).fileName();
     m_top->setName(name, m_document.isModified());
     setWindowTitle((name.isEmpty() ? QString() : name + QStringLiteral("[*] - ")) + tr("Tall Sentry"));
     setWindowModified(m_document.isModified());

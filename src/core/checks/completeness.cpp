@@ -40,9 +40,11 @@ void judgeStop(const Dossier& dossier, const StopSeen& seen, std::vector<Finding
     bool isTrigger = false;
     for (const SafetyFunction& f : dossier.functions)
         isTrigger = isTrigger || (f.isTriggeredBy(seen.device) && f.reliedOnByPerson);
-    if (!isTrigger)
+    if (!isTrigger) {
         out.push_back(about(dossier, seen.device, Severity::Stop, message("finding.device.no_function", {tag}),
             "consequence.device.no_function", "mend.device.no_function"));
+        out.back().target.aspect = Target::Aspect::Demand; // where it is mended
+    }
     for (DeviceId motor : seen.kept) {
         const auto names = [&](const SafetyFunction& f) { return f.isTriggeredBy(seen.device) && isToRest(f, motor); };
         const auto& functions = dossier.functions;
@@ -78,6 +80,7 @@ void everyMotorStops(const CheckInput& input, std::vector<Finding>& out)
         Finding f = about(input.dossier, motor.motor(), Severity::Stop,
             message("finding.motor.no_function", {tagOf(input.dossier, motor.motor())}),
             "consequence.motor.no_function", "mend.motor.no_function");
+        f.target.aspect = Target::Aspect::Demand; // where it is mended
         f.evidence = message("evidence.functions", {static_cast<long long>(functions.size())});
         out.push_back(std::move(f));
     }

@@ -12,6 +12,7 @@
 namespace ts::app {
 namespace {
 
+constexpr double kFedShare = 0.05; ///< of the rated voltage
 constexpr double kWarmShare = 0.5; ///< of the heat at which a coil's winding fails; sealed it stays at a third
 
 QString tr(const char* text)
@@ -54,8 +55,16 @@ void sayCoils(const Plant& plant, const Frame& f, const PlantDevice& d, DeviceSt
         for (int m : d.movers)
             if (plant.coils[c].mover == m) {
                 s.isOn = f.travel[at(m)] == 2;
-                s.lines << (s.isOn ? tr("in") : f.travel[at(m)] == 1 ? tr("held half way") : tr("out"));
-                s.lines << tr("coil %1").arg(words::number(f.coilShare[c] * plant.coils[c].data.ratedV, "V"));
+                const QString volts = words::number(f.coilShare[c] * plant.coils[c].data.ratedV, "V");
+                if (plant.movers[at(m)].spec.isOutput) {
+                    s.lines << (f.travel[at(m)] == 0     ? tr("at rest")
+                            : f.coilShare[c] > kFedShare ? tr("acts")
+                                                         : tr("goes to rest"));
+                    s.lines << tr("fed with %1").arg(volts);
+                } else {
+                    s.lines << (s.isOn ? tr("in") : f.travel[at(m)] == 1 ? tr("held half way") : tr("out"));
+                    s.lines << tr("coil %1").arg(volts);
+                }
                 if (const auto open = missingForCoil(plant, f, static_cast<int>(c)); !open.empty())
                     s.details << tr("to pull in, this must close: %1").arg(contactNames(plant, open));
             }

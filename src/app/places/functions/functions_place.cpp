@@ -7,6 +7,7 @@
 #include "app/widgets/tall_column.h"
 #include "app/words/words.h"
 #include "core/analysis/response.h"
+#include "core/checks/check.h"
 #include "core/edit/function_edits.h"
 #include "core/suggestions/suggestion.h"
 
@@ -42,6 +43,11 @@ FunctionsPlace::FunctionsPlace(const PlaceParts& parts, QWidget* parent)
     m_forms = new TallColumn(scroll);
     scroll->setWidget(m_forms);
     row->addWidget(scroll, 1);
+    m_scroll = scroll;
+    m_missing = plainLabel({}, m_theme.body(), this);
+    m_missing->setObjectName("functions.missing");
+    m_missing->setAlignment(Qt::AlignTop);
+    row->addWidget(m_missing, 1);
     auto* column = new QVBoxLayout(m_forms);
     column->setContentsMargins(0, 0, 12, 0);
     column->setSpacing(8);
@@ -159,9 +165,12 @@ void FunctionsPlace::takeFunction()
 {
     const SafetyFunction* f = m_document.dossier().function(m_function);
     m_forms->setVisible(f != nullptr);
+    m_scroll->setVisible(f != nullptr);
+    m_missing->setVisible(f == nullptr);
     if (!f) {
         m_state->setText(tr(
             "No function yet. Those that the scenarios show can be suggested; level and claim are yours to decide."));
+        takeMissing();
         return;
     }
     m_state->clear();
@@ -172,6 +181,18 @@ void FunctionsPlace::takeFunction()
     takeResults();
 }
 
+void FunctionsPlace::takeMissing()
+{
+    if (m_document.dossier().circuit.devices.empty())
+        return m_missing->setText(tr("Where there is a machine, here stands what must come to rest, and by what."));
+    QStringList lines{tr("Nothing can be judged before somebody says what stops what. Still nobody's:")};
+    if (const auto checked = m_book.newest(kChecks))
+        for (const Finding& f : checked.value->findings)
+            if (f.id == "motors" || f.id == "protective_devices")
+                lines << QStringLiteral("\u2022 ") + words::sentence(f.what);
+    m_missing->setText(lines.join(QStringLiteral("\n")));
+}
+
 void FunctionsPlace::takeResults()
 {
     emit stateChanged();
@@ -179,7 +200,7 @@ void FunctionsPlace::takeResults()
         return;
     const SafetyFunction* f = m_document.dossier().function(m_function);
     if (!f)
-        return;
+        return takeMissing();
     const auto levels = m_book.newest(kLevels);
     const FunctionResult* found = nullptr;
     if (levels)

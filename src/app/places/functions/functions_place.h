@@ -37,6 +37,7 @@ private:
     void takeDocument();
     void takeFunction();
     void takeResults();
+    void takeMissing();
     void addNew();
     void remove();
 
@@ -50,7 +51,8 @@ private:
     QListWidget* m_list = nullptr;
     QPushButton *m_suggest = nullptr, *m_new = nullptr, *m_remove = nullptr;
     QLabel *m_state = nullptr, *m_sentence = nullptr;
-    QWidget* m_forms = nullptr;
+    QWidget *m_forms = nullptr, *m_scroll = nullptr;
+    QLabel* m_missing = nullptr; ///< what is nobody's, as long as there is no function
     DemandForm* m_demand = nullptr;
     RiskForm* m_risk = nullptr;
     TimingForm* m_timing = nullptr;
