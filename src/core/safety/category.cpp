@@ -176,56 +176,25 @@ Years joinedMttfd(Category category, const CategoryFacts& f)
     return f.channels < 2 ? capped(0) : symmetrisedMttfd(capped(0), capped(1));
 }
 
-namespace {
-
-/// Of output parts that are estimated by their category: no MTTFd, but well-tried parts from category 1 on.
-std::span<const Demand> demandsOfEstimated(Category category)
-{
-    static constexpr std::array b{Demand::Channels};
-    static constexpr std::array one{Demand::Channels, Demand::WellTried};
-    static constexpr std::array two{Demand::Channels, Demand::WellTried, Demand::TestRate, Demand::TestOutput,
-        Demand::Coverage, Demand::CommonCause};
-    static constexpr std::array both{Demand::Channels, Demand::WellTried, Demand::Coverage, Demand::CommonCause};
-    switch (category) {
-    case Category::B:
-        return b;
-    case Category::One:
-        return one;
-    case Category::Two:
-        return two;
-    case Category::Three:
-    case Category::Four:
-        break;
-    }
-    return both;
-}
-
-} // namespace
-
 std::span<const Demand> demandsOf(Category category, bool isEstimated)
 {
-    if (isEstimated)
-        return demandsOfEstimated(category);
-    static constexpr std::array b{Demand::Channels, Demand::Mttfd};
-    static constexpr std::array one{Demand::Channels, Demand::Mttfd, Demand::MttfdHigh, Demand::WellTried};
-    static constexpr std::array two{Demand::Channels, Demand::Mttfd, Demand::TestRate, Demand::TestOutput,
-        Demand::TestEquipment, Demand::Coverage, Demand::CommonCause};
-    static constexpr std::array three{Demand::Channels, Demand::Mttfd, Demand::Coverage, Demand::CommonCause};
-    static constexpr std::array four{
-        Demand::Channels, Demand::Mttfd, Demand::MttfdHigh, Demand::Coverage, Demand::CommonCause};
-    switch (category) {
-    case Category::B:
-        return b;
-    case Category::One:
-        return one;
-    case Category::Two:
-        return two;
-    case Category::Three:
-        return three;
-    case Category::Four:
-        return four;
-    }
-    return {};
+    using D = Demand;
+    static constexpr std::array b{D::Channels, D::Mttfd};
+    static constexpr std::array one{D::Channels, D::Mttfd, D::MttfdHigh, D::WellTried};
+    static constexpr std::array two{
+        D::Channels, D::Mttfd, D::TestRate, D::TestOutput, D::TestEquipment, D::Coverage, D::CommonCause};
+    static constexpr std::array three{D::Channels, D::Mttfd, D::Coverage, D::CommonCause};
+    static constexpr std::array four{D::Channels, D::Mttfd, D::MttfdHigh, D::Coverage, D::CommonCause};
+    // Estimated: no MTTFd, but well-tried parts from category 1 on.
+    static constexpr std::array bEstimated{D::Channels};
+    static constexpr std::array oneEstimated{D::Channels, D::WellTried};
+    static constexpr std::array twoEstimated{
+        D::Channels, D::WellTried, D::TestRate, D::TestOutput, D::Coverage, D::CommonCause};
+    static constexpr std::array dualEstimated{D::Channels, D::WellTried, D::Coverage, D::CommonCause};
+    using All = std::array<std::span<const Demand>, 5>; // by category
+    static constexpr All reckoned{b, one, two, three, four};
+    static constexpr All estimated{bEstimated, oneEstimated, twoEstimated, dualEstimated, dualEstimated};
+    return (isEstimated ? estimated : reckoned)[static_cast<std::size_t>(category)];
 }
 
 Met isMet(Demand demand, Category category, const CategoryFacts& f, const Readings& r)
