@@ -40,11 +40,15 @@ Dossier dossierDemandedBy(const Dossier& dossier, const SafetyFunction& function
 
 } // namespace
 
+bool isOfSupply(const Trigger& trigger)
+{
+    return trigger.action.starts_with("lose") || trigger.action == "exchange";
+}
+
 std::string nameOf(const Circuit& circuit, const Trigger& trigger)
 {
     const Device* device = circuit.device(trigger.device);
-    const bool isLoss = trigger.action.starts_with("lose"); // of one supply's lines
-    return (device ? device->tag : "?") + (isLoss ? " " + trigger.action : "");
+    return (device ? device->tag : "?") + (isOfSupply(trigger) ? " " + trigger.action : "");
 }
 
 SafetyFunction demandedBy(const SafetyFunction& function, std::size_t k)

@@ -20,6 +20,8 @@ struct OtherTriggers {
     std::vector<TriedTrigger> tried; ///< in the order of alsoBy
 };
 
+/// Something that happens to a supply, of which there are several: a line lost, two exchanged.
+bool isOfSupply(const Trigger& trigger);
 /// "S10", "G0 lose_l1".
 std::string nameOf(const Circuit& circuit, const Trigger& trigger);
 

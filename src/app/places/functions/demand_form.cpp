@@ -3,6 +3,7 @@
 #include "app/places/functions/function_edit.h"
 #include "app/widgets/plain_text.h"
 #include "app/words/words.h"
+#include "core/analysis/other_triggers.h"
 #include "core/library/registry.h"
 #include "core/suggestions/suggestion.h"
 
@@ -185,9 +186,8 @@ void DemandForm::takeOthers(const SafetyFunction& f)
         const Device* device = circuit.device(id);
         return device ? deviceKind(device->kind)->traits.protects : KindTraits::Protects::Nothing;
     };
-    const auto isLoss = [](const Trigger& t) { return t.action.starts_with("lose"); };
     for (const Trigger& t : m_triggers) {
-        const bool isOtherLine = isLoss(t) && isLoss(f.trigger) && t != f.trigger;
+        const bool isOtherLine = isOfSupply(t) && isOfSupply(f.trigger) && t != f.trigger;
         const bool protectsAlike = t.device != f.trigger.device && protectsOf(t.device) != KindTraits::Protects::Nothing
             && protectsOf(t.device) == protectsOf(f.trigger.device);
         if (!isOtherLine && !protectsAlike)
