@@ -104,7 +104,7 @@ protected:
     app::BenchSession& session() { return window.bench().session(); }
     void waitForResults()
     {
-        ASSERT_TRUE(QTest::qWaitFor([this] { return !window.book().isBehind(); }, 20000));
+        ASSERT_TRUE(QTest::qWaitFor([this] { return !window.book().isBehind(); }, 90000));
     }
     template <class T = QWidget> T* find(const QString& name)
     {
