@@ -229,7 +229,7 @@ void MainWindow::updateActions()
     if (name.isEmpty() && !m_document.path().isEmpty()) // nobody has named the machine: the file has a name
         name = QFileInfo(m_document.path()).fileName();
     m_top->setName(name, m_document.isModified());
-    setWindowTitle((name.isEmpty() ? QString() : name + QStringLiteral("[*] - ")) + tr("Tall Sentry"));
+    setWindowTitle(name + (name.isEmpty() ? QStringLiteral("[*]") : QStringLiteral("[*] - ")) + tr("Tall Sentry"));
     setWindowModified(m_document.isModified());
 }
 
