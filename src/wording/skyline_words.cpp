@@ -1,5 +1,4 @@
 #include "wording/skyline_words.h"
-#include "wording/function_words.h"
 
 #include "core/analysis/function_verdict.h"
 #include "wording/function_words.h"
