@@ -83,17 +83,13 @@ public:
             if (m_listener)
                 m_listener(k + 1, m_situations.size());
         }
+        loseLines();
         if (m_stop.stop_requested())
             return failure(ErrorCode::Cancelled, message("run.cancelled"));
         for (std::size_t m = 0; m < m_plant.actuators.size(); ++m)
             if (!m_hasRun.contains(m))
                 m_result.neverRan.push_back(motorId(m));
         finishStops();
-        std::vector<State> free; // hands
-        for (const Situation& s : m_situations)
-            if (!isAnythingHeld(s.state))
-                free.push_back(s.state);
-        m_result.lines = lostLines(m_plant, m_operations, free, m_turning, m_workspace, m_stop);
         return std::move(m_result);
     }
 
@@ -515,6 +511,19 @@ private:
                 t.said = wordsOf(after.order);
             }
         }
+    }
+
+    void loseLines()
+    {
+        std::vector<State> free; // hands
+        for (const Situation& s : m_situations)
+            if (!isAnythingHeld(s.state))
+                free.push_back(s.state);
+        LostLines lost = lostLines(m_plant, m_operations, free, m_turning, m_ties, m_workspace, m_stop);
+        m_result.lines = std::move(lost.seen);
+        m_result.runs += lost.runs;
+        m_result.undecided += lost.undecided;
+        m_result.undecidedFreely += lost.undecided;
     }
 
     void finishStops()

@@ -21,9 +21,10 @@ std::optional<TimeNs> watchOf(const Plant& plant)
 
 class Losing {
 public:
-    Losing(const Plant& plant, TimeNs watch, Workspace& workspace, const std::stop_token& stop)
+    Losing(const Plant& plant, TimeNs watch, Limits::Ties ties, Workspace& workspace, const std::stop_token& stop)
         : m_plant(plant)
         , m_watch(watch)
+        , m_ties(ties)
         , m_workspace(workspace)
         , m_stop(stop)
     {
@@ -31,43 +32,46 @@ public:
 
     void whileRunning(const State& running, const Operation& loss)
     {
-        const State after = done(running, loss.stimuli);
-        for (std::size_t m = 0; m < m_plant.motors.size(); ++m)
-            if (isFed(running, m) && isFed(after, m))
+        const auto after = done(running, loss.stimuli);
+        for (std::size_t m = 0; after && m < m_plant.motors.size(); ++m)
+            if (isFed(running, m) && isFed(*after, m))
                 note(m, loss, false, {});
     }
 
     void beforeAStart(const State& rest, const Operation& loss, const Stimulus& start)
     {
-        const State without = done(rest, loss.stimuli);
-        const State after = done(without, {start});
-        for (std::size_t m = 0; m < m_plant.motors.size(); ++m)
-            if (!isFed(without, m) && isFed(after, m))
+        const auto without = done(rest, loss.stimuli);
+        const auto after = without ? done(*without, {start}) : std::nullopt;
+        for (std::size_t m = 0; after && m < m_plant.motors.size(); ++m)
+            if (!isFed(*without, m) && isFed(*after, m))
                 note(m, loss, true, wordsOf(m_plant, Operation{Operation::Kind::Hand, {start}}));
     }
 
-    std::vector<RunsWithoutLine> seen;
+    LostLines result;
 
 private:
     /// One that stands has no torque on two lines and stays where it is, with its current of a start.
     static bool isFed(const State& s, std::size_t motor) { return s.actuatorFed[motor] >= 2; }
 
-    /// So long after it; as it was before if it chatters.
-    State done(const State& before, std::vector<Stimulus> stimuli) const
+    /// So long after it; none if it chatters or is stopped.
+    std::optional<State> done(const State& before, std::vector<Stimulus> stimuli)
     {
         State state = before;
         for (Stimulus& s : stimuli)
             s.at = state.now;
         Trace trace;
         const Pause pause = advance(
-            m_plant, state, stimuli, {before.now + m_watch, m_stop, {}, false}, trace, m_workspace);
-        return pause == Pause::Reached ? state : before;
+            m_plant, state, stimuli, {before.now + m_watch, m_stop, {}, false, m_ties}, trace, m_workspace);
+        ++result.runs;
+        result.undecided += pause == Pause::Chatter;
+        return pause == Pause::Reached ? std::optional(state) : std::nullopt;
     }
 
     void note(std::size_t motor, const Operation& loss, bool isHeld, std::string start)
     {
         RunsWithoutLine r{m_plant.deviceOfActuator(static_cast<int>(motor)).id,
             m_plant.knobs[at(loss.stimuli.front().slot)].name, isHeld, std::move(start), secondsOf(m_watch)};
+        auto& seen = result.seen;
         const bool isKnown = std::any_of(seen.begin(), seen.end(), [&r](const RunsWithoutLine& o) {
             return o.motor == r.motor && o.line == r.line && o.isStartHeld == r.isStartHeld;
         });
@@ -77,20 +81,20 @@ private:
 
     const Plant& m_plant;
     TimeNs m_watch;
+    Limits::Ties m_ties;
     Workspace& m_workspace;
     const std::stop_token& m_stop;
 };
 
 } // namespace
 
-std::vector<RunsWithoutLine> lostLines(const Plant& plant, const Operations& operations,
-    const std::vector<State>& states, const std::vector<Stimulus>& starts, Workspace& workspace,
-    const std::stop_token& stop)
+LostLines lostLines(const Plant& plant, const Operations& operations, const std::vector<State>& states,
+    const std::vector<Stimulus>& starts, Limits::Ties ties, Workspace& workspace, const std::stop_token& stop)
 {
     const auto watch = watchOf(plant);
     if (!watch)
         return {};
-    Losing losing(plant, *watch, workspace, stop);
+    Losing losing(plant, *watch, ties, workspace, stop);
     for (const State& state : states)
         for (const Operation& loss : operations.all()) {
             if (stop.stop_requested() || loss.kind != Operation::Kind::PhaseLost
@@ -104,7 +108,7 @@ std::vector<RunsWithoutLine> lostLines(const Plant& plant, const Operations& ope
                 for (const Stimulus& start : starts)
                     losing.beforeAStart(state, loss, start);
         }
-    return losing.seen;
+    return losing.result;
 }
 
 } // namespace ts::exploration

@@ -16,10 +16,15 @@ struct RunsWithoutLine {
     bool operator==(const RunsWithoutLine&) const = default;
 };
 
-/// Of the states given: some in which motors run, some at rest. Empty without a monitor: nothing claims to see it.
-/// One entry for each motor, line, and whether a start is held.
-std::vector<RunsWithoutLine> lostLines(const Plant& plant, const Operations& operations,
-    const std::vector<State>& states, const std::vector<Stimulus>& starts, Workspace& workspace,
-    const std::stop_token& stop);
+struct LostLines {
+    std::vector<RunsWithoutLine> seen; ///< one for each motor, line, and whether a start is held
+    std::size_t runs = 0;
+    std::size_t undecided = 0; ///< runs in which the circuit chatters: nothing is known of them
+};
+
+/// Of the states given: some in which motors run, some at rest. Empty without a phase or current monitor: nothing
+/// claims to see it. In part only where it is stopped.
+LostLines lostLines(const Plant& plant, const Operations& operations, const std::vector<State>& states,
+    const std::vector<Stimulus>& starts, Limits::Ties ties, Workspace& workspace, const std::stop_token& stop);
 
 } // namespace ts::exploration

@@ -142,6 +142,20 @@ TEST(LostLines, AreTriedEachByItselfAndWithAStartHeld)
     EXPECT_NE(held.find("G0.L2 held"), std::string::npos) << held;
 }
 
+/// A circuit that chatters shows nothing: no motor is said to stay fed by a run that came to no end.
+TEST(LostLines, OfARunThatChattersNothingIsSaid)
+{
+    Dossier d = pattern({"monitor=two_transformers"});
+    const auto sound = directedRuns(d);
+    ASSERT_TRUE(sound);
+    ASSERT_FALSE(sound->lines.empty());
+    test::addSelfInterruptingContactor(d.circuit); // from now on every run chatters
+    const auto seen = directedRuns(d);
+    ASSERT_TRUE(seen);
+    EXPECT_TRUE(seen->lines.empty());
+    EXPECT_GT(seen->undecided, 0u);
+}
+
 TEST(DirectedRuns, AreTheSameEveryTimeAndCanBeCancelled)
 {
     const Dossier d = pattern({"base=reversing"});
