@@ -144,6 +144,7 @@ Frame observe(const Plant& plant, const State& state)
     readMotors(plant, state, ac, e, frame);
     readLoads(plant, instant, frame);
 
+    frame.actuators = state.actuatorMode;
     frame.travel = state.travel;
     frame.lampLit = state.lampLit;
     frame.relays = state.relays;

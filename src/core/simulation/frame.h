@@ -49,6 +49,7 @@ struct Frame {
     std::vector<double> lampShare; ///< of rated current
     std::vector<double> coilShare; ///< voltage over rated voltage
     std::vector<MotorReading> motors;
+    std::vector<MotorMode> actuators; ///< how each actuator does, motors first
     std::vector<RelayWord> relays;
     std::vector<LogicWord> logics;
     std::vector<ConverterOutput> levels;

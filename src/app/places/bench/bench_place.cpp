@@ -556,9 +556,10 @@ std::vector<PlaceView> BenchPlace::views()
 /// What cannot be run is said by the check of the scenarios.
 void BenchPlace::playTo(const Scenario& scenario, double atS)
 {
-    if (const auto plant = compile(m_document.dossier().circuit))
-        if (const auto script = stimuliOf(*plant, scenario))
-            play(*script, timeNs(seconds(atS)));
+    if (!m_session.hasRun())
+        return;
+    if (const auto script = stimuliOf(m_session.plant(), scenario))
+        play(*script, timeNs(seconds(atS)));
 }
 
 void BenchPlace::play(const std::vector<Stimulus>& script, TimeNs until)

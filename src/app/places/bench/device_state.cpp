@@ -12,7 +12,6 @@
 namespace ts::app {
 namespace {
 
-constexpr double kFedShare = 0.05; ///< of the rated voltage
 constexpr double kWarmShare = 0.5; ///< of the heat at which a coil's winding fails; sealed it stays at a third
 
 QString tr(const char* text)
@@ -57,9 +56,10 @@ void sayCoils(const Plant& plant, const Frame& f, const PlantDevice& d, DeviceSt
                 s.isOn = f.travel[at(m)] == 2;
                 const QString volts = words::number(f.coilShare[c] * plant.coils[c].data.ratedV, "V");
                 if (plant.movers[at(m)].spec.isOutput) {
-                    s.lines << (f.travel[at(m)] == 0     ? tr("at rest")
-                            : f.coilShare[c] > kFedShare ? tr("acts")
-                                                         : tr("goes to rest"));
+                    const MotorMode mode = f.actuators[at(d.actuator)];
+                    s.lines << (mode == MotorMode::AtRest ? tr("at rest")
+                            : mode == MotorMode::Driven   ? tr("acts")
+                                                          : tr("goes to rest"));
                     s.lines << tr("fed with %1").arg(volts);
                 } else {
                     s.lines << (s.isOn ? tr("in") : f.travel[at(m)] == 1 ? tr("held half way") : tr("out"));
