@@ -31,12 +31,19 @@ ResultList::ResultList(const QStringList& columns, const Theme& theme, QWidget* 
 QIcon ResultList::iconOf(Mark mark) const
 {
     const double ratio = devicePixelRatioF();
-    QPixmap picture(QSize(11, 11) * ratio);
-    picture.setDevicePixelRatio(ratio);
-    picture.fill(Qt::transparent);
-    QPainter p(&picture);
-    paintMark(p, QRectF(0.5, 0.5, 10, 10), mark, m_theme.colours());
-    return QIcon(picture);
+    const auto picture = [&](const Colours& colours) {
+        QPixmap map(QSize(11, 11) * ratio);
+        map.setDevicePixelRatio(ratio);
+        map.fill(Qt::transparent);
+        QPainter p(&map);
+        paintMark(p, QRectF(0.5, 0.5, 10, 10), mark, colours);
+        return map;
+    };
+    QIcon icon(picture(m_theme.colours()));
+    Colours onInk = m_theme.colours(); // the row that is selected is dark: its shape says it
+    onInk.quiet = onInk.caught = onInk.hidden = onInk.lost = onInk.paper;
+    icon.addPixmap(picture(onInk), QIcon::Selected);
+    return icon;
 }
 
 QTreeWidgetItem* ResultList::heading(const QString& text)
