@@ -41,9 +41,10 @@ void printText(const Dossier& d, const Standing& standing, Session& s)
     }
     s.out << '\n';
     for (const CheckMade& c : standing.checked.checks) {
-        s.out << word(c.isWhole() ? "check.made"
-                : c.isNotMade()   ? "check.not_made"
-                                  : "check.in_part")
+        s.out << word(c.isAboutNothing() ? "check.nothing"
+                : c.isWhole()            ? "check.made"
+                : c.isNotMade()          ? "check.not_made"
+                                         : "check.in_part")
               << ": " << word("check." + c.id) << " (" << c.clause << ")\n";
         printMissing(d, c, s);
     }

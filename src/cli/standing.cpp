@@ -84,7 +84,8 @@ Json jsonOf(const CheckMade& c)
             {{"study", n.study}, {"subject", n.subject.id}, {"why", n.why.id.empty() ? Json() : Json(n.why.id)}});
     return {{"id", c.id},
         {"made",
-            c.isWhole()         ? "whole"
+            c.isAboutNothing()  ? "nothing"
+                : c.isWhole()   ? "whole"
                 : c.isNotMade() ? "not"
                                 : "in_part"},
         {"missing", std::move(missing)}};

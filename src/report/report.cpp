@@ -247,7 +247,8 @@ private:
         m_out += "<p>";
         for (const CheckMade& c : m_standing.checked.checks)
             if (c.isWhole())
-                m_out += escaped(word("check." + c.id)) + " (" + escaped(c.clause) + ")<br>";
+                m_out += (c.isAboutNothing() ? escaped(word("check.nothing")) + ": " : "")
+                    + escaped(word("check." + c.id)) + " (" + escaped(c.clause) + ")<br>";
         m_out += "</p>\n";
         notLookedAt();
         if (m_standing.checked.findings.empty())

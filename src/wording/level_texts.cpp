@@ -194,7 +194,9 @@ std::span<const Entry> levelEntries()
         TS_TEXT(
             "assume.guard_exclusion", "%1: rests on an excluded failure of a guard switch's actuator: at most PL d"),
         TS_TEXT("assume.estimated_output",
-            "%1: no reliability data; PFHd and PL are estimated by the category alone (ISO 13849-1:2015 clause 4.5.5)"),
+            "%1: no reliability data; PFHd and PL are estimated by the category alone; compare the figures with the "
+            "text "
+            "of ISO 13849-1:2015 clause 4.5.5"),
         TS_TEXT("assume.edition", "read by ISO 13849-1:2015"),
         TS_TEXT("condition.software", "application software: version, checksum and review"),
         TS_TEXT("wanted.one_channel", "one channel"),

@@ -172,12 +172,8 @@ TEST_F(Functions, WithoutAnyItSaysWhatIsNobodys)
     EXPECT_TRUE(missing.contains("M1 is brought to rest by no function")) << missing.toStdString();
     EXPECT_TRUE(missing.contains("S0 is the trigger of no function")) << missing.toStdString();
     EXPECT_FALSE(find("demand.name")->isVisible());
-    const auto findings = window.findings();
-    const auto motor = std::find_if(
-        findings.begin(), findings.end(), [](const Finding& f) { return f.what.id == "finding.motor.no_function"; });
-    ASSERT_NE(motor, findings.end());
     window.goTo("bench");
-    window.showTarget(motor->target);
+    window.showTarget(finding("finding.motor.no_function").target);
     EXPECT_TRUE(find("place.functions")->isVisible());
     window.document().history().undo();
     EXPECT_FALSE(find("functions.missing")->isVisible());
@@ -226,9 +222,7 @@ TEST_F(Functions, AnEmergencyStopThatItsResetMayStartIsAFinding)
     restart->setCurrentIndex(1);
     emit restart->activated(1);
     waitForResults();
-    const auto findings = window.findings();
-    EXPECT_TRUE(std::any_of(
-        findings.begin(), findings.end(), [](const Finding& f) { return f.what.id == "finding.restart.rule"; }));
+    finding("finding.restart.rule");
 }
 
 TEST_F(Functions, MeasuredStopsMakeTheResponseLonger)

@@ -261,12 +261,8 @@ TEST_F(Living, AScenarioThatFailsIsFoundAndPlayedThere)
         return changed;
     });
     waitForResults();
-    const auto findings = window.findings();
-    const auto unmet = std::find_if(
-        findings.begin(), findings.end(), [](const Finding& f) { return f.what.id == "finding.scenario.unmet"; });
-    ASSERT_NE(unmet, findings.end());
     window.goTo("levels");
-    window.showTarget(unmet->target);
+    window.showTarget(finding("finding.scenario.unmet").target);
     EXPECT_TRUE(window.bench().isVisible());
     EXPECT_EQ(session().run().now(), 3'500'000'000);
     EXPECT_TRUE(is("M1", "driven")) << "as it is then";

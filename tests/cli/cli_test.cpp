@@ -317,39 +317,47 @@ TEST(Lists, GoOutAndComeBackIn)
     EXPECT_NE(wrong.err.find("wires.csv:2:7: "), std::string::npos) << wrong.err;
 }
 
+/// Two lists typed in, and what import makes of them.
+struct TypedIn {
+    const TemporaryFile devices{"d.csv"}, wires{"w.csv"}, file{"panel.sentry"};
+    Said imported(const std::string& deviceList, const std::string& wireList)
+    {
+        EXPECT_TRUE(io::saveText(devices.path, deviceList));
+        EXPECT_TRUE(io::saveText(wires.path, wireList));
+        return run({"import", "--devices", devices.path, "--wires", wires.path, "-o", file.path});
+    }
+};
+
 TEST(Lists, AreReadAsACountryWithDecimalCommasWritesThemAndSayHow)
 {
-    const TemporaryFile devices("d.csv"), wires("w.csv"), file("panel.sentry");
-    ASSERT_TRUE(io::saveText(devices.path,
-        "tag;kind;parameters;remark\nG1;supply_external_24v;;old\n"
-        "P1;lamp;rated_voltage_v=24;\n"));
-    ASSERT_TRUE(io::saveText(wires.path, "from;to;length_m\nG1:+;P1:X1;2,5\nP1:X2;G1:-;1\nG1:+;P1:X1;1\n"));
-    const Said in = run({"import", "--devices", devices.path, "--wires", wires.path, "-o", file.path});
+    TypedIn panel;
+    const Said in = panel.imported(
+        "tag;kind;parameters;remark\nG1;supply_external_24v;;old\nP1;lamp;rated_voltage_v=24;\n",
+        "from;to;length_m\nG1:+;P1:X1;2,5\nP1:X2;G1:-;1\nG1:+;P1:X1;1\n");
     EXPECT_EQ(in.code, 0) << in.err;
     for (const char* said : {"semicolons", "decimal points", "\"remark\" is for people", "a second wire between G1:+"})
         EXPECT_NE(in.err.find(said), std::string::npos) << said << " in " << in.err;
-    EXPECT_DOUBLE_EQ(io::loadDossier(file.path)->dossier.circuit.wires.front().lengthM, 2.5);
+    EXPECT_DOUBLE_EQ(io::loadDossier(panel.file.path)->dossier.circuit.wires.front().lengthM, 2.5);
 }
 
 /// A panel that is typed in, with a valve in it: it is run, and asked who stops it.
 TEST(Lists, AValveIsReadRunAndAskedAbout)
 {
-    const TemporaryFile devices("d.csv"), wires("w.csv"), file("valve.sentry");
-    ASSERT_TRUE(io::saveText(devices.path,
+    TypedIn panel;
+    const Said in = panel.imported(
         "tag,kind,parameters\nG1,supply_external_24v,\nS1,push_button,contacts=13-14\n"
-        "Y1,solenoid,coil_voltage_v=24;coil_current=dc;coil_power_w=8;acts_in_s=0.05;rests_in_s=0.08\n"));
-    ASSERT_TRUE(io::saveText(wires.path, "from,to,length_m\nG1:+,S1:13,1\nS1:14,Y1:A1,1\nY1:A2,G1:-,1\n"));
-    const Said in = run({"import", "--devices", devices.path, "--wires", wires.path, "-o", file.path});
+        "Y1,solenoid,coil_voltage_v=24;coil_current=dc;coil_power_w=8;acts_in_s=0.05;rests_in_s=0.08\n",
+        "from,to,length_m\nG1:+,S1:13,1\nS1:14,Y1:A1,1\nY1:A2,G1:-,1\n");
     ASSERT_EQ(in.code, 0) << in.err;
-    const Said checked = run({"check", file.path});
+    const Said checked = run({"check", panel.file.path});
     EXPECT_EQ(checked.code, 1);
     EXPECT_NE(checked.out.find("Y1 is brought to rest by no function"), std::string::npos) << checked.out;
-    const Said explored = run({"explore", "--motor", "Y1", "--no-faults", file.path});
+    const Said explored = run({"explore", "--motor", "Y1", "--no-faults", panel.file.path});
     EXPECT_EQ(explored.code, 0) << explored.out << explored.err;
     EXPECT_NE(explored.out.find("Y1: the supply that comes back does not start it: proved"), std::string::npos)
         << explored.out;
     const TemporaryFile report("valve.html");
-    EXPECT_EQ(run({"report", file.path, "-o", report.path}).code, 1) << "it is written, with its findings";
+    EXPECT_EQ(run({"report", panel.file.path, "-o", report.path}).code, 1) << "it is written, with its findings";
     EXPECT_NE(report.text().find("Y1 is brought to rest by no function"), std::string::npos);
 }
 
@@ -371,14 +379,13 @@ TEST(Check, HoldsScenariosAgainstWhatTheyExpect)
 
 TEST(Lists, TellEverythingThatIsWrongAndWriteNothing)
 {
-    const TemporaryFile devices("d.csv"), wires("w.csv"), file("nothing.sentry");
-    ASSERT_TRUE(io::saveText(devices.path, "tag,kind\nG1,supply_external_24v\nQ1,teapot\n"));
-    ASSERT_TRUE(io::saveText(wires.path, "from,to,length_m\nG1:+,G1:-,far\nG1:+,G1:9,1\n"));
-    const Said in = run({"import", "--devices", devices.path, "--wires", wires.path, "-o", file.path});
+    TypedIn panel;
+    const Said in = panel.imported(
+        "tag,kind\nG1,supply_external_24v\nQ1,teapot\n", "from,to,length_m\nG1:+,G1:-,far\nG1:+,G1:9,1\n");
     EXPECT_EQ(in.code, 2);
     for (const char* said : {"d.csv:3:4: ", "w.csv:2:11: ", "w.csv:3:6: ", "3 errors; nothing was written"})
         EXPECT_NE(in.err.find(said), std::string::npos) << said << " in " << in.err;
-    EXPECT_FALSE(io::loadDossier(file.path));
+    EXPECT_FALSE(io::loadDossier(panel.file.path));
 }
 
 TEST(Report, NamesEveryExclusionThatWasTaken)

@@ -106,6 +106,15 @@ protected:
     {
         ASSERT_TRUE(QTest::qWaitFor([this] { return !window.book().isBehind(); }, 90000));
     }
+    /// The first finding of that id; fails the test if there is none.
+    Finding finding(std::string_view id)
+    {
+        for (const Finding& f : window.findings())
+            if (f.what.id == id)
+                return f;
+        ADD_FAILURE() << "no finding " << id;
+        return {};
+    }
     template <class T = QWidget> T* find(const QString& name)
     {
         T* widget = window.findChild<T*>(name);

@@ -42,6 +42,7 @@ struct CheckMade {
     int wanted = 0; ///< functions, motors it is about
     std::vector<NotLookedAt> missing; ///< those of them that it could not look at
     bool isWhole() const { return missing.empty(); }
+    bool isAboutNothing() const { return wanted == 0; } ///< no function, no scenario: nothing was checked
     bool isNotMade() const { return wanted > 0 && static_cast<int>(missing.size()) == wanted; }
     bool operator==(const CheckMade&) const = default;
 };

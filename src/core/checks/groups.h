@@ -21,13 +21,15 @@ void claimAgreesWithData(const CheckInput&, std::vector<Finding>&);
 void everyMotorStops(const CheckInput&, std::vector<Finding>&);
 /// Every wire is laid somewhere: between wires that are laid nowhere no short is tried (completeness.cpp).
 void everyWireIsLaid(const CheckInput&, std::vector<Finding>&);
+bool hasFunctions(const Dossier&, const Subject&);
+bool hasScenarios(const Dossier&, const Subject&);
 /// Every scenario can be run and ends as it expects (scenarios.cpp).
 void scenariosEndAsExpected(const CheckInput&, std::vector<Finding>&);
 /// Every emergency stop and guard is the trigger of a function, and stops what it names (completeness.cpp).
 void protectiveDevicesStop(const CheckInput&, std::vector<Finding>&);
 /// Nothing that returns, and no reset, starts a motor (starts.cpp).
 void startsOnlyWhenAsked(const CheckInput&, std::vector<Finding>&);
-/// Where something watches the lines, no motor runs on without one of them (starts.cpp).
+/// Where a monitor watches the lines, no motor stays fed without one of them (starts.cpp).
 void linesAreWatched(const CheckInput&, std::vector<Finding>&);
 /// Contactors that inch or plug are not reckoned with an AC-3 value (duty.cpp).
 void contactorDuty(const CheckInput&, std::vector<Finding>&);

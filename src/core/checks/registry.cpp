@@ -10,15 +10,19 @@ std::span<const Check> allChecks()
 {
     using Kind = Subject::Kind;
     static constexpr std::array kRegistry{
-        Check{"level", "ISO 13849-1 clause 4.5.1", Kind::Machine, kLevels.id, checks::levelReached},
-        Check{"stop", "EN 60204-1 clause 9.2", Kind::Machine, kLevels.id, checks::stopCategoryAllowed},
+        Check{
+            "level", "ISO 13849-1 clause 4.5.1", Kind::Machine, kLevels.id, checks::levelReached, checks::hasFunctions},
+        Check{"stop", "EN 60204-1 clause 9.2", Kind::Machine, kLevels.id, checks::stopCategoryAllowed,
+            checks::hasFunctions},
         Check{"distance", "ISO 13855:2010 clauses 5, 6.2", Kind::Function, kSingleFaults.id, checks::distanceKept},
         Check{"duty", "IEC 60947-4-1 table 1", Kind::Machine, kLevels.id, checks::contactorDuty},
-        Check{"claim", "ISO 13849-2 clause 4", Kind::Machine, {}, checks::claimRefersToParts},
-        Check{"claim_data", "ISO 13849-1 clause 4.5", Kind::Machine, kLevels.id, checks::claimAgreesWithData},
+        Check{"claim", "ISO 13849-2 clause 4", Kind::Machine, {}, checks::claimRefersToParts, checks::hasFunctions},
+        Check{"claim_data", "ISO 13849-1 clause 4.5", Kind::Machine, kLevels.id, checks::claimAgreesWithData,
+            checks::hasFunctions},
         Check{"motors", "ISO 12100 clause 5.4, EN 60204-1 clause 9.2", Kind::Machine, {}, checks::everyMotorStops},
         Check{"wires", "ISO 13849-2 table D.4", Kind::Machine, {}, checks::everyWireIsLaid},
-        Check{"scenarios", "ISO 13849-2 clauses 6, 8", Kind::Machine, kScenarios.id, checks::scenariosEndAsExpected},
+        Check{"scenarios", "ISO 13849-2 clauses 6, 8", Kind::Machine, kScenarios.id, checks::scenariosEndAsExpected,
+            checks::hasScenarios},
         Check{"protective_devices", "ISO 13850 clause 4.1, EN 60204-1 clause 10.7", Kind::Machine, kDirected.id,
             checks::protectiveDevicesStop},
         Check{"starts", "EN 60204-1 clauses 7.3, 7.5, 9.2.3", Kind::Machine, kDirected.id, checks::startsOnlyWhenAsked},

@@ -1,6 +1,8 @@
 #include "core/analysis/scenario_outcomes.h"
 #include "core/checks/groups.h"
 
+#include <algorithm>
+
 namespace ts::checks {
 namespace {
 
@@ -32,6 +34,12 @@ Finding findingOf(const Dossier& dossier, const ScenarioOutcome& o)
 }
 
 } // namespace
+
+bool hasScenarios(const Dossier& dossier, const Subject&)
+{
+    return std::any_of(
+        dossier.scenarios.begin(), dossier.scenarios.end(), [](const Scenario& s) { return !s.expectations.empty(); });
+}
 
 void scenariosEndAsExpected(const CheckInput& input, std::vector<Finding>& out)
 {

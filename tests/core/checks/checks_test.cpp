@@ -63,6 +63,23 @@ TEST(LevelCheck, EquipmentProtectionHasNoLevelFinding)
     EXPECT_TRUE(has(findings, "finding.motor.no_function")) << "then nobody has decided how it is stopped";
 }
 
+/// Nothing to check is not the same as checked: without functions no level, stop or claim was looked at.
+TEST(Checks, WithoutFunctionsMostOfThemAreAboutNothing)
+{
+    Dossier d = test::demoFile().dossier;
+    d.functions.clear();
+    d.scenarios.clear();
+    Results results;
+    ASSERT_TRUE(workOut(d, {.only = {kLevels.id, kScenarios.id, kDirected.id, kChecks.id}}, results));
+    const auto checked = results.find(kChecks);
+    ASSERT_TRUE(checked);
+    for (const CheckMade& c : checked->checks) {
+        const bool isOfTheCircuit = c.id == "motors" || c.id == "wires" || c.id == "protective_devices"
+            || c.id == "starts" || c.id == "lines" || c.id == "duty" || c.id == "orders";
+        EXPECT_EQ(c.isAboutNothing(), !isOfTheCircuit) << c.id;
+    }
+}
+
 /// What a scenario expects is a claim like any other: it is run, and what does not come about is found.
 TEST(ScenarioCheck, WhatDoesNotComeAboutIsFound)
 {
