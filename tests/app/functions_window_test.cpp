@@ -150,6 +150,28 @@ TEST_F(Functions, ALevelBelowTheQuestionsIsSaid)
     EXPECT_EQ(function().requiredLevel, safety::Level::D);
 }
 
+/// Lines that are exchanged are no hand's doing, and yet they can demand a function.
+TEST_F(Functions, TwoExchangedLinesCanBeChosenAsTheTrigger)
+{
+    auto* trigger = find<QComboBox>("demand.trigger");
+    int exchanged = -1;
+    for (int k = 0; k < trigger->count(); ++k)
+        if (trigger->itemText(k).contains("two lines exchanged"))
+            exchanged = k;
+    ASSERT_GE(exchanged, 0);
+    trigger->setFocus();
+    trigger->setCurrentIndex(exchanged);
+    emit trigger->activated(exchanged);
+    QTest::qWait(20); // the boxes beside it are made anew
+    EXPECT_EQ(function().trigger.action, "exchange");
+    EXPECT_TRUE(text("functions.sentence").contains("with two lines exchanged"))
+        << text("functions.sentence").toStdString();
+    EXPECT_TRUE(find("demand.also.G0.lose_l2")->isVisible()) << "its other losses are offered beside it";
+    EXPECT_EQ(window.findChild<QAbstractButton*>("demand.also.G0.exchange"), nullptr) << "itself is not";
+    window.document().history().undo();
+    EXPECT_EQ(function().trigger.action, "press");
+}
+
 TEST_F(Functions, NothingToRestIsRefusedAndStaysAsItWas)
 {
     const Dossier before = window.document().dossier();

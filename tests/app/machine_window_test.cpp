@@ -20,7 +20,7 @@ protected:
     }
     void waitForPreview()
     {
-        ASSERT_TRUE(QTest::qWaitFor([this] { return !window.machine().preview().isBusy(); }, 20000));
+        ASSERT_TRUE(QTest::qWaitFor([this] { return !window.machine().preview().isBusy(); }, 90000));
     }
     void choose(const QString& choice, const QString& word)
     {
@@ -153,6 +153,22 @@ TEST_F(DoorWindow, ASelectorOnTheDoorTurnsByClickAndByKey)
     QTest::keyClick(knob, Qt::Key_Left);
     session().advanceBy(0.1);
     EXPECT_TRUE(is("S7", "at_inch")) << "there is nothing further left";
+}
+
+/// What a monitor cannot see is shown while it is chosen, line by line.
+TEST_F(MachineWindow, ShowsTheLineThatTwoTransformersDoNotSee)
+{
+    waitForPreview();
+    choose("monitor", "three_transformers");
+    EXPECT_EQ(wrongLines(), 0);
+    choose("monitor", "two_transformers");
+    EXPECT_EQ(wrongLines(), 1);
+    QStringList wrong;
+    for (QWidget* w : find("place.machine")->findChildren<QWidget*>())
+        if (w->accessibleName().startsWith(app::markWord(app::Mark::Wrong) + ": "))
+            wrong << w->accessibleName();
+    EXPECT_TRUE(wrong.join(' ').contains("Line L3 lost while running")) << wrong.join(' ').toStdString();
+    EXPECT_TRUE(find("machine.build")->isEnabled()) << "it is built all the same, and shown for what it is";
 }
 
 } // namespace

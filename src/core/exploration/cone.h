@@ -18,7 +18,7 @@ struct Cone {
 };
 
 /// Of everything that must be fed for this motor to turn.
-Cone coneOfMotor(const Plant& plant, int motor);
+Cone coneOfMotor(const Plant& plant, int motor); ///< or of another actuator, by its slot
 
 /// Contacts and wires on some path from one of the nodes to a source, and between the nodes themselves.
 std::vector<int> linksOnPaths(const Plant& plant, const std::vector<int>& nodes);

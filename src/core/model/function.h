@@ -70,7 +70,7 @@ struct Conditions {
     bool operator==(const Conditions&) const = default;
 };
 
-/// How the function is demanded: an actuator that is operated.
+/// How the function is demanded: something that is operated, or happens to a supply.
 struct Trigger {
     DeviceId device;
     std::string action; ///< word of the device's kind: "press"
@@ -119,9 +119,9 @@ struct SafetyFunction {
     FunctionId id;
     std::string name;
     bool reliedOnByPerson = true; ///< false: equipment protection, no level
-    Trigger trigger; ///< faults are tried with this one
-    std::vector<Trigger> alsoBy; ///< others that demand the same; each is run by itself without faults
-    std::vector<DeviceId> mustRest; ///< motors that must come to rest
+    Trigger trigger; ///< all faults are tried with this one
+    std::vector<Trigger> alsoBy; ///< others that demand the same; each is tried by itself, with single faults
+    std::vector<DeviceId> mustRest; ///< motors, valves, heaters that must come to rest
     double allowedTimeS = 0.0;
     int stopCategory = 0; ///< chosen: 0, 1 or 2
     bool emergencyStop = false;

@@ -26,9 +26,10 @@ struct Stimulus {
 
 /// Stimulus for an action word of a device ("press"). Fails with NotFound naming the words it knows.
 Expected<Stimulus> stimulusFor(const Plant& plant, std::string_view tag, std::string_view word, TimeNs at);
-/// The same, and what happens to a supply: "lose" and "return" for all its lines, "lose_l2" and "return_l2" for one.
+/// The same, and what happens to a supply: "lose" and "return" for all its lines, "lose_l2" and "return_l2" for one,
+/// "exchange" and "exchange_back" for two of three.
 Expected<std::vector<Stimulus>> stimuliFor(const Plant& plant, std::string_view tag, std::string_view word, TimeNs at);
-/// The words of a supply's lines, "lose" first; empty for any other device.
+/// The words of what can happen to a supply, "lose" first; empty for any other device.
 std::vector<std::string> losses(const Plant& plant, std::string_view tag);
 /// True if both do the same, whenever they do it.
 bool doesTheSame(const Stimulus& a, const Stimulus& b);
