@@ -12,39 +12,58 @@ namespace {
 constexpr double kVisibly = 1.01; ///< what draws that hardly differ hang on is nobody's concern
 
 void addParts(
-    const safety::SubsystemLevel& s, const safety::Explanation& values, std::vector<figures::Contribution>& list)
+    std::size_t place, const safety::SubsystemLevel& s, const safety::Explanation& values, std::vector<PartShare>& list)
 {
     struct Share {
-        const safety::PartLevel* part;
+        int channel;
+        std::size_t part;
         double rate, hiddenRate;
     };
     std::vector<Share> parts;
     double rates = 0, hidden = 0;
-    for (const auto& channel : s.channels)
-        for (const auto& p : channel.parts)
-            if (p.mttfd >= 0) {
-                const double rate = 1.0 / values[p.mttfd].si, dc = p.coverage >= 0 ? values[p.coverage].si : 0.0;
-                parts.push_back({&p, rate, rate * (1.0 - dc)});
-                rates += rate;
-                hidden += rate * (1.0 - dc);
-            }
+    for (std::size_t c = 0; c < s.channels.size(); ++c)
+        for (std::size_t k = 0; k < s.channels[c].parts.size(); ++k) {
+            const safety::PartLevel& p = s.channels[c].parts[k];
+            if (p.mttfd < 0)
+                continue;
+            const double rate = 1.0 / values[p.mttfd].si, dc = p.coverage >= 0 ? values[p.coverage].si : 0.0;
+            parts.push_back({static_cast<int>(c), k, rate, rate * (1.0 - dc)});
+            rates += rate;
+            hidden += rate * (1.0 - dc);
+        }
     for (const Share& share : parts)
-        list.push_back({share.part->tag + " " + share.part->role, s.name,
+        list.push_back({place, share.channel, share.part,
             values[s.pfhd].si * (hidden > 0 ? share.hiddenRate / hidden : share.rate / rates)});
 }
 
 } // namespace
 
-std::vector<figures::Contribution> contributionsOf(const safety::FunctionLevel& level)
+std::vector<PartShare> partShares(const safety::FunctionLevel& level)
 {
-    std::vector<figures::Contribution> list;
-    for (const safety::SubsystemLevel& s : level.subsystems) {
+    std::vector<PartShare> list;
+    for (std::size_t k = 0; k < level.subsystems.size(); ++k) {
+        const safety::SubsystemLevel& s = level.subsystems[k];
         if (s.pfhd < 0)
             continue;
         if (s.isEncapsulated)
-            list.push_back({level.explanation[s.pfhd].subject, s.name, level.explanation[s.pfhd].si});
+            list.push_back({k, -1, 0, level.explanation[s.pfhd].si});
         else
-            addParts(s, level.explanation, list);
+            addParts(k, s, level.explanation, list);
+    }
+    return list;
+}
+
+std::vector<figures::Contribution> contributionsOf(const safety::FunctionLevel& level)
+{
+    std::vector<figures::Contribution> list;
+    for (const PartShare& share : partShares(level)) {
+        const safety::SubsystemLevel& s = level.subsystems[share.subsystem];
+        if (share.channel < 0) {
+            list.push_back({level.explanation[s.pfhd].subject, s.name, share.pfhdPerHour});
+            continue;
+        }
+        const safety::PartLevel& part = s.channels[static_cast<std::size_t>(share.channel)].parts[share.part];
+        list.push_back({part.tag + " " + part.role, s.name, share.pfhdPerHour});
     }
     return list;
 }

@@ -11,6 +11,14 @@ namespace ts::wording {
 /// A subsystem's PFHd goes to its parts in proportion to their dangerous failure rates that nothing detects (1 - DC) /
 /// MTTFd; with all of them detected, in proportion to 1 / MTTFd. A reading of ours for "from whom", not one of the
 /// standard.
+struct PartShare {
+    std::size_t subsystem = 0;
+    int channel = -1; ///< -1: the whole subsystem
+    std::size_t part = 0;
+    double pfhdPerHour = 0;
+};
+std::vector<PartShare> partShares(const safety::FunctionLevel& level);
+/// The same with names.
 std::vector<figures::Contribution> contributionsOf(const safety::FunctionLevel& level);
 figures::ShareWords shareWords();
 

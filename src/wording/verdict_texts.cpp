@@ -91,6 +91,7 @@ std::span<const Entry> verdictEntries()
         TS_TEXT("answer.not_reached", "not reached"),
         TS_TEXT("answer.reached", "reached"),
         TS_TEXT("check.scenarios", "Every scenario ends as it expects"),
+        TS_TEXT("study.path", "Paths of the functions through the wiring"),
         TS_TEXT("study.scenarios", "Scenarios"),
         TS_TEXT("finding.scenario.unmet", "In the scenario \"%1\", %2 is not %3 at %4"),
         TS_TEXT("consequence.scenario.unmet", "The machine does not do what its own file says it does"),

@@ -1,8 +1,9 @@
 // At the level desk: read the verdict, ask a number where it comes from, change how often things work.
 
 #include "app/places/levels/danger_page.h"
-#include "app/places/levels/level_sheet.h"
 #include "app/places/levels/reach_page.h"
+#include "app/places/levels/value_button.h"
+#include "app/widgets/figure_view.h"
 #include "tests/support/window_rig.h"
 
 #include <QComboBox>
@@ -24,14 +25,38 @@ protected:
         QTest::keyClick(&window, Qt::Key_6, Qt::ControlModifier);
     }
     double pfhd() { return window.levels().level().explanation[window.levels().level().pfhd].si; }
-    app::ValueButton* button(int card, std::string_view what)
+    app::FigureView* path() { return find<app::FigureView>("levels.path"); }
+    /// The knot whose words begin so, once the path was read from a run.
+    QPoint knot(const char* words)
+    {
+        const figures::Spot* found = nullptr;
+        const bool isThere = QTest::qWaitFor(
+            [&] {
+                for (const figures::Spot& s : path()->figure().spots)
+                    if (QString::fromStdString(s.words).startsWith(words))
+                        found = &s;
+                return found != nullptr;
+            },
+            90000);
+        EXPECT_TRUE(isThere) << words;
+        return found ? QPointF(found->area.x + found->area.width / 2, found->area.y + found->area.height / 2).toPoint()
+                     : QPoint();
+    }
+    void choose(const char* words) { QTest::mouseClick(path(), Qt::LeftButton, {}, knot(words)); }
+    app::ValueButton* button(std::string_view what)
     {
         for (int row = 0; row < 60; ++row)
-            if (auto* b = window.findChild<app::ValueButton*>(QStringLiteral("value.%1.%2").arg(card).arg(row)))
+            if (auto* b = window.findChild<app::ValueButton*>(QStringLiteral("value.%1").arg(row)))
                 if (b->value() >= 0 && window.levels().level().explanation[b->value()].what == what)
                     return b;
         ADD_FAILURE() << what;
         return nullptr;
+    }
+    bool sheetSays(const char* words)
+    {
+        const auto buttons = find("levels.knot")->findChildren<app::ValueButton*>();
+        return std::any_of(buttons.begin(), buttons.end(),
+            [words](const app::ValueButton* b) { return b->accessibleName().contains(words); });
     }
 };
 
@@ -39,16 +64,36 @@ TEST_F(Levels, VerdictAndStopAreThere)
 {
     EXPECT_EQ(
         text("levels.verdict"), "PL e claimed, no fault tried; needed PL d: not known yet. PFHd as claimed 4.31e-9 /h");
-    EXPECT_TRUE(text("levels.stop").contains("stop category 0"));
-    EXPECT_TRUE(text("levels.stop").contains("51.0 ms"));
+    waitForResults();
+    choose("M1");
+    EXPECT_TRUE(sheetSays("stop category 0"));
+    EXPECT_TRUE(sheetSays("51.0 ms"));
+}
+
+/// From what demands it to what must rest, with the keyboard alone.
+TEST_F(Levels, ThePathIsWalkedWithArrowKeys)
+{
+    waitForResults();
+    knot("S0 contact 11-12");
+    path()->setFocus();
+    QTest::keyClick(path(), Qt::Key_Right);
+    QStringList walked;
+    for (int k = 0; k < 6; ++k) {
+        walked << path()->accessibleDescription();
+        QTest::keyClick(path(), Qt::Key_Right);
+    }
+    EXPECT_TRUE(walked.first().startsWith("S")) << walked.join(" | ").toStdString();
+    EXPECT_TRUE(walked.last().startsWith("M1")) << walked.join(" | ").toStdString();
+    EXPECT_TRUE(walked.filter("by its sheet").size() >= 1) << walked.join(" | ").toStdString();
 }
 
 TEST_F(Levels, ANumberTellsWhereItComesFromDownToThePlate)
 {
-    QTest::mouseClick(button(2, "value.mttfd"), Qt::LeftButton);
+    choose("Q1 main poles");
+    QTest::mouseClick(button("value.mttfd"), Qt::LeftButton);
     EXPECT_EQ(text("source.number"), "19697 y");
     // Its inputs can be asked in turn: B10d is the maker's.
-    const auto& mttfd = window.levels().level().explanation[button(2, "value.mttfd")->value()];
+    const auto& mttfd = window.levels().level().explanation[button("value.mttfd")->value()];
     ASSERT_EQ(mttfd.inputs.size(), 2u);
     QTest::mouseClick(find<QAbstractButton>(QStringLiteral("source.input.%1").arg(mttfd.inputs[0])), Qt::LeftButton);
     ASSERT_TRUE(QTest::qWaitFor([&] { return text("source.number") == "1300000"; }))

@@ -4,7 +4,7 @@
 #include "app/places/bench/meter_panel.h"
 #include "app/places/bench/scene_binding.h"
 #include "app/places/bench/trace_view.h"
-#include "app/places/levels/level_sheet.h"
+#include "app/places/levels/knot_sheet.h"
 #include "core/diagram/control_layout.h"
 #include "core/diagram/power_layout.h"
 #include "tests/support/circuits.h"
@@ -141,38 +141,58 @@ TEST(CauseChain, EndsAtWhatAHandDid)
     EXPECT_TRUE(chain.contains("K1 outputs off")) << chain.join(" | ").toStdString();
 }
 
-TEST(SheetCards, HoldEveryNumberOnceAndMarkTypicalOnes)
+/// The knot of a claimed part.
+PathKnot knotAt(std::size_t subsystem, int channel)
+{
+    PathKnot knot;
+    knot.uses = {{subsystem, channel, 0, false}};
+    return knot;
+}
+
+TEST(KnotRows, HoldEveryNumberOnceAndMarkTypicalOnes)
 {
     const Dossier d = test::demoFile().dossier;
     const auto level = safety::functionLevel(d, d.functions[0]);
-    const auto cards = sheetCards(level);
-    ASSERT_EQ(cards.size(), 3u);
     QSet<int> values;
     int typical = 0;
-    for (const SheetCard& c : cards)
-        for (const SheetRow& r : c.rows) {
-            if (r.value >= 0) {
-                EXPECT_FALSE(values.contains(r.value)) << r.text.toStdString();
-                values.insert(r.value);
-            }
-            typical += r.text.contains("typical");
+    for (const ValueRow& r : knotRows(level, knotAt(0, 0))) {
+        if (r.value >= 0) {
+            EXPECT_FALSE(values.contains(r.value)) << r.text.toStdString();
+            values.insert(r.value);
         }
-    EXPECT_EQ(typical, 4) << "MTTFd and T10d of both contacts of the emergency stop";
-    EXPECT_EQ(cards[0].verdict, "PL e");
-    EXPECT_FALSE(cards[0].isShort);
+        typical += r.text.contains("typical");
+    }
+    EXPECT_EQ(typical, 2) << "MTTFd and T10d of the contact of the emergency stop";
+    EXPECT_TRUE(values.contains(level.subsystems[0].pfhd));
+    EXPECT_TRUE(values.contains(level.subsystems[0].channels[0].parts[0].mttfd));
+    EXPECT_FALSE(values.contains(level.subsystems[0].channels[1].parts[0].mttfd)) << "that is another knot's";
+    EXPECT_TRUE(knotRows(level, knotAt(0, 0)).front().text.contains("category 4 claimed, PL e"));
 }
 
-TEST(SheetCards, SayWhatIsMissing)
+TEST(KnotRows, OfAPartInSeveralSubsystemsStandOneAfterTheOther)
+{
+    const Dossier d = test::demoFile().dossier;
+    const auto level = safety::functionLevel(d, d.functions[0]);
+    PathKnot both = knotAt(0, 0);
+    both.uses.push_back({2, 0, 0, false});
+    const auto rows = knotRows(level, both), first = knotRows(level, knotAt(0, 0)),
+               second = knotRows(level, knotAt(2, 0));
+    ASSERT_EQ(rows.size(), first.size() + second.size());
+    EXPECT_TRUE(std::equal(first.begin(), first.end(), rows.begin()));
+    EXPECT_TRUE(std::equal(second.begin(), second.end(), rows.begin() + static_cast<std::ptrdiff_t>(first.size())));
+}
+
+TEST(KnotRows, SayWhatIsMissing)
 {
     Dossier d = test::demoFile().dossier;
     d.functions[0].claim[2].ccfAnswers.clear();
-    const auto cards = sheetCards(safety::functionLevel(d, d.functions[0]));
-    EXPECT_TRUE(cards[2].isShort);
-    EXPECT_EQ(cards[2].verdict, "no level");
-    bool warns = false;
-    for (const SheetRow& r : cards[2].rows)
-        warns |= r.kind == SheetRow::Kind::Warning && r.text.contains("0 points");
-    EXPECT_TRUE(warns);
+    const auto level = safety::functionLevel(d, d.functions[0]);
+    for (const auto& rows : {knotRows(level, knotAt(2, 1)), functionRows(level)}) {
+        EXPECT_TRUE(std::any_of(rows.begin(), rows.end(),
+            [](const ValueRow& r) { return r.kind == ValueRow::Kind::Warning && r.text.contains("0 points"); }));
+        EXPECT_TRUE(
+            std::any_of(rows.begin(), rows.end(), [](const ValueRow& r) { return r.text.contains("no level"); }));
+    }
 }
 
 } // namespace

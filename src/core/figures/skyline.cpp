@@ -66,6 +66,16 @@ public:
         return std::move(m_figure);
     }
 
+    Figure alone(double height)
+    {
+        m_figure.height = height;
+        const Row row{kTop, height - 24};
+        scale(row, true);
+        tower(0, row, kLeft, m_figure.width - kLeft - kRight, 0, height, false);
+        m_figure.line({kLeft, row.ground}, {m_figure.width - kRight, row.ground}, Ink::Ink, 2);
+        return std::move(m_figure);
+    }
+
 private:
     void scale(const Row& row, bool isFirst)
     {
@@ -181,7 +191,8 @@ private:
         m_figure.label({middle, row.ground + (isWide ? 20 : 16)}, t.name, isWide ? LabelSize::Bold : LabelSize::Small,
             Ink::Ink, Align::Middle, step - 4);
         if (!isWide) {
-            counts(t, {x + 8, row.ground + 24}, step - 16);
+            if (row.ground + kCloseFacts <= m_figure.height) // alone there is no room for them
+                counts(t, {x + 8, row.ground + 24}, step - 16);
             return;
         }
         m_figure.label({middle, row.ground + 37}, t.about, LabelSize::Small, Ink::Quiet, Align::Middle, step - 8);
@@ -246,6 +257,12 @@ private:
 Figure skyline(const std::vector<Tower>& towers, const SkylineWords& words, double width, double height, int chosen)
 {
     return Builder(towers, words, width, chosen).built(height);
+}
+
+Figure singleTower(const Tower& tower, const SkylineWords& words, double width, double height)
+{
+    const std::vector<Tower> one{tower};
+    return Builder(one, words, width, -1).alone(height);
 }
 
 } // namespace ts::figures

@@ -47,4 +47,7 @@ constexpr double kLeastRow = 232; ///< height of a row that stands close
 Figure skyline(
     const std::vector<Tower>& towers, const SkylineWords& words, double width, double height, int chosen = -1);
 
+/// One tower alone between the scale's ends. Its spot is the tower. Pure.
+Figure singleTower(const Tower& tower, const SkylineWords& words, double width, double height);
+
 } // namespace ts::figures

@@ -16,6 +16,7 @@ struct StopStudy;
 struct OtherTriggers;
 struct ScenarioOutcomes;
 struct Checked;
+struct FunctionPath;
 namespace faults {
 struct Sweep;
 }
@@ -25,6 +26,7 @@ struct Directed;
 } // namespace exploration
 
 inline constexpr StudyOf<Analysis> kLevels{"levels"};
+inline constexpr StudyOf<FunctionPath> kPath{"path"};
 inline constexpr StudyOf<ScenarioOutcomes> kScenarios{"scenarios"};
 inline constexpr StudyOf<faults::Sweep> kSingleFaults{"faults"};
 inline constexpr StudyOf<faults::Sweep> kSecondFaults{"pairs"};

@@ -9,6 +9,7 @@ Study levels(); ///< what is claimed, and how the functions stop
 Study singleFaults(); ///< every fault by itself, one function at a time
 Study secondFaults(); ///< every pair of faults, excluded ones, and the limits of times and voltage
 Study built(); ///< structure, coverage and level as built, from the faults that were tried
+Study path(); ///< each function as its path through the wiring
 Study scenarios(); ///< whether every scenario ends as it expects
 Study directed(); ///< what each protective device stops, and what starts a motor unasked
 Study otherTriggers(); ///< single faults, with each other trigger of a function

@@ -8,6 +8,7 @@ std::span<const Study> allStudies()
 {
     static const std::array kRegistry{
         studies::levels(),
+        studies::path(),
         studies::scenarios(),
         studies::singleFaults(),
         studies::built(),

@@ -4,8 +4,8 @@
 #include "core/base/at.h"
 #include "core/base/check.h"
 #include "core/exploration/cone.h"
-#include "core/network/disjoint_sets.h"
 #include "core/simulation/fault.h"
+#include "core/ways/power_ways.h"
 
 #include <algorithm>
 #include <map>
@@ -26,15 +26,6 @@ bool isEncapsulated(const Circuit& circuit, DeviceId id)
 bool isElectronic(const Circuit& circuit, const PlantDevice& device)
 {
     return !device.relays.empty() || !device.logics.empty() || isEncapsulated(circuit, device.id);
-}
-
-bool hasMainPoles(const Plant& plant, const PlantDevice& device)
-{
-    return std::any_of(device.links.begin(), device.links.end(), [&](int l) {
-        const ContactElement& c = plant.links[at(l)].contact;
-        return c.kind == ContactKind::Main && c.mover >= 0
-            && plant.movers[at(c.mover)].spec.driver == MoverSpec::Driver::Coil;
-    });
 }
 
 bool isWired(const Plant& plant, int node)
@@ -196,32 +187,9 @@ private:
     /// Terminals of the motor that still reach a supply with every contactor pulled in but these.
     int fedTerminals(const PlantActuator& motor, const std::set<int>& open) const
     {
-        network::DisjointSets sets(m_plant.nodeCount);
-        for (const PlantLink& l : m_plant.links) {
-            const bool isPower = l.contact.mover < 0 || l.contact.kind == ContactKind::Main
-                || l.contact.kind == ContactKind::Pole;
-            if (isPower && !(l.device >= 0 && l.contact.kind == ContactKind::Main && open.contains(l.device)))
-                sets.join(l.p, l.q);
-        }
-        for (const PlantImpedance& z : m_plant.impedances)
-            if (z.kind == PlantImpedance::Kind::Wire)
-                sets.join(z.p, z.q);
-        for (const PlantVariable& v : m_plant.variables)
-            sets.join(v.p, v.q);
-        for (const PlantTransformer& t : m_plant.transformers)
-            if (t.data.nominalSecondaryV <= 0.0) // a line led through
-                sets.join(t.p1, t.p2);
-        for (const PlantDrive& d : m_plant.drives)
-            for (std::size_t k = 0; k < 3; ++k)
-                sets.join(d.inputs[k], d.outputs[k]);
-        std::set<int> live;
-        for (const PlantSource& s : m_plant.sources)
-            if (s.nominalV > 0.0)
-                live.insert(sets.find(s.p));
-        int count = 0;
-        for (int node : motor.nodes)
-            count += live.contains(sets.find(node));
-        return count;
+        const std::vector<bool> live = liveNodes(m_plant, open);
+        return static_cast<int>(
+            std::count_if(motor.nodes.begin(), motor.nodes.end(), [&live](int node) { return live[at(node)]; }));
     }
 
     struct Cut {

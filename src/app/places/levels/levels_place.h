@@ -1,6 +1,6 @@
 #pragma once
-// The level desk: verdict and scale on top, the calculation as a sheet, how often things work below, and for every
-// number where it comes from.
+// The levels: the verdict on one function, and under it its path through the wiring, its claim, where its danger comes
+// from, and what would reach what is required.
 
 #include "app/document/function_box.h"
 #include "app/frame/place.h"
@@ -15,17 +15,13 @@ namespace ts::app {
 
 class ClaimPage;
 class DangerPage;
-class LevelScale;
-class LevelSheet;
+class PathPage;
 class ReachPage;
-class SourcePanel;
-class PartStrip;
-class SwitchingStrip;
 
 class LevelsPlace : public Place {
     Q_OBJECT
 public:
-    enum Page { Calculation, Claim, Danger, Reach };
+    enum Page { Path, Claim, Danger, Reach };
     LevelsPlace(const PlaceParts& parts, QWidget* parent);
     Mark mark() const override;
     bool canShow(const Target& target) const override;
@@ -39,10 +35,8 @@ public:
 
 private:
     QWidget* head();
-    QWidget* calculation();
     QWidget* tabs();
     void takeFunction();
-    void takeStop();
     void takeResults();
     QString verdict() const;
 
@@ -51,17 +45,12 @@ private:
     StudyBook& m_book;
     const Theme& m_theme;
     safety::FunctionLevel m_level;
-    int m_asked = -1;
     std::shared_ptr<const FaultAnalysis> m_builtOnClaim; ///< what the page of the claim shows of the wiring
     FunctionBox* m_functions = nullptr;
-    QLabel *m_verdict = nullptr, *m_stop = nullptr;
-    LevelScale* m_scale = nullptr;
-    LevelSheet* m_sheet = nullptr;
-    SwitchingStrip* m_switching = nullptr;
-    PartStrip* m_parts = nullptr;
-    SourcePanel* m_source = nullptr;
+    QLabel* m_verdict = nullptr;
     QButtonGroup* m_tabs = nullptr;
     QStackedWidget* m_pages = nullptr;
+    PathPage* m_path = nullptr;
     ClaimPage* m_claim = nullptr;
     DangerPage* m_danger = nullptr;
     ReachPage* m_reach = nullptr;

@@ -78,8 +78,8 @@ void SwitchingStrip::rebuild()
     grid->setVerticalSpacing(2);
     for (int half : {0, 1})
         grid->setColumnStretch(half * kColumns + 1, 1);
-    m_rows.push_back(addRow(0, "days", tr("Machine works"), 1, 366, tr(" days a year"), false));
-    m_rows.push_back(addRow(1, "hours", tr("for"), 0.5, 24, tr(" hours a day"), false));
+    m_rows.push_back(addRow(0, "days", tr("days"), tr("Days a year"), 1, 366, tr(" a year"), false));
+    m_rows.push_back(addRow(1, "hours", tr("hours"), tr("Hours a day"), 0.5, 24, tr(" a day"), false));
     for (auto* row : {&m_rows[0], &m_rows[1]})
         connect(row->box, &QDoubleSpinBox::valueChanged, this, &SwitchingStrip::editDuty);
     int line = 2;
@@ -87,7 +87,8 @@ void SwitchingStrip::rebuild()
         const Device* device = m_document.dossier().circuit.device(id);
         const QString tag = device ? QString::fromStdString(device->tag) : tr("missing device");
         const QString label = device ? QString::fromStdString(device->label) : QString();
-        Row row = addRow(line++, tag, tr("%1 works every").arg(tag), kShortestCycleS, kLongestCycleS, tr(" s"), true);
+        Row row = addRow(
+            line++, tag, tag, tr("%1 works once every").arg(tag), kShortestCycleS, kLongestCycleS, tr(" s"), true);
         row.device = id;
         connect(row.box, &QDoubleSpinBox::valueChanged, this, [this, id](double s) { editCycle(id, s); });
         m_rows.push_back(row);
@@ -95,12 +96,12 @@ void SwitchingStrip::rebuild()
     refresh();
 }
 
-SwitchingStrip::Row SwitchingStrip::addRow(
-    int line, const QString& id, const QString& name, double low, double high, const QString& unit, bool isLogarithmic)
+SwitchingStrip::Row SwitchingStrip::addRow(int line, const QString& id, const QString& shown, const QString& name,
+    double low, double high, const QString& unit, bool isLogarithmic)
 {
     Row row;
     auto* grid = static_cast<QGridLayout*>(layout());
-    auto* label = new QLabel(name, this);
+    auto* label = new QLabel(shown, this);
     row.slider = new QSlider(Qt::Horizontal, this);
     row.slider->setObjectName("slider." + id);
     row.slider->setAccessibleName(name);
@@ -111,13 +112,15 @@ SwitchingStrip::Row SwitchingStrip::addRow(
     row.box->setRange(low, high);
     row.box->setDecimals(isLogarithmic ? 0 : 1);
     row.box->setSuffix(unit);
+    if (isLogarithmic)
+        row.box->setPrefix(tr("every "));
     row.box->setKeyboardTracking(false);
     row.box->setStepType(QAbstractSpinBox::AdaptiveDecimalStepType);
-    row.box->setMinimumWidth(130);
-    row.slider->setMinimumWidth(70);
+    row.box->setMinimumWidth(122);
+    row.slider->setMinimumWidth(60);
     row.note = new QLabel(this);
     row.note->setFont(m_theme.small());
-    row.note->setMinimumWidth(78);
+    row.note->setMinimumWidth(82);
     label->setBuddy(row.box);
     const int first = line % 2 * kColumns; // two halves side by side
     grid->addWidget(label, line / 2, first);

@@ -31,8 +31,8 @@ private:
         QLabel* note = nullptr;
     };
     void rebuild();
-    Row addRow(int line, const QString& id, const QString& name, double low, double high, const QString& unit,
-        bool isLogarithmic);
+    Row addRow(int line, const QString& id, const QString& shown, const QString& name, double low, double high,
+        const QString& unit, bool isLogarithmic);
     void refresh();
     std::vector<DeviceId> devices() const;
     void editDuty();

@@ -1,0 +1,141 @@
+// The drawing of a path: nothing lies on anything else, whatever the path looks like.
+
+#include "core/figures/path_figure.h"
+
+#include <gtest/gtest.h>
+
+#include <random>
+
+namespace ts::figures {
+namespace {
+
+PathWords words()
+{
+    return {{"not tried", "no effect", "noticed", "hidden", "loses it"}, "in no claim", "looks", "nothing"};
+}
+
+Knot knot(int column, std::string name, double share = 0.1)
+{
+    Knot k;
+    k.column = column;
+    k.name = std::move(name);
+    k.share = share;
+    k.words = k.name;
+    return k;
+}
+
+/// Demand, relay, two contactors of which one carries most of the danger, motor.
+PathContent small()
+{
+    PathContent c;
+    c.columns = 4;
+    c.knots = {knot(0, "S0"), knot(1, "K0"), knot(2, "Q1", 0.7), knot(2, "Q2", 0.1), knot(3, "M1", 0)};
+    c.knots.back().isRound = true;
+    c.ways = {{0, 1, false}, {1, 2, false}, {1, 3, false}, {2, 4, true}, {3, 4, true}};
+    c.watches = {{2, 1}, {3, 1}};
+    c.headings = {{0, 0, "what demands it"}, {3, 3, "what comes to rest"}};
+    return c;
+}
+
+Area areaOf(const Figure& f, int item)
+{
+    for (const Spot& s : f.spots)
+        if (s.item == item)
+            return s.area;
+    ADD_FAILURE() << item;
+    return {};
+}
+
+TEST(PathFigure, TheGreaterShareIsTheHigherKnot)
+{
+    const Figure f = functionPath(small(), words(), 900, 380);
+    EXPECT_GT(areaOf(f, 2).height, areaOf(f, 3).height + 30);
+    EXPECT_LT(areaOf(f, 0).x, areaOf(f, 1).x);
+    EXPECT_LT(areaOf(f, 2).x, areaOf(f, 4).x);
+    EXPECT_EQ(f.height, 380) << "what has room is not made taller";
+}
+
+/// Strands side by side stand at different heights.
+TEST(PathFigure, TwoOfOneColumnStandSideBySide)
+{
+    const Figure f = functionPath(small(), words(), 900, 380);
+    EXPECT_FALSE(areaOf(f, 2).overlaps(areaOf(f, 3)));
+    EXPECT_DOUBLE_EQ(areaOf(f, 2).x, areaOf(f, 3).x);
+}
+
+TEST(PathFigure, WhatIsMissingStandsInAFrameAroundItsKnots)
+{
+    PathContent c = small();
+    c.shortfalls = {{{2, 3}, "this alone loses the function: Q1 main poles welded, and both of them are one channel"}};
+    const Figure f = functionPath(c, words(), 900, 420);
+    const Shape* frame = nullptr;
+    for (const Shape& s : f.shapes)
+        if (s.isClosed && s.isDashed && s.stroke == Ink::Missing)
+            frame = &s;
+    ASSERT_NE(frame, nullptr);
+    for (int item : {2, 3}) {
+        EXPECT_LE(frame->points[0].x, areaOf(f, item).x + 3);
+        EXPECT_LE(frame->points[0].y, areaOf(f, item).y + 3);
+        EXPECT_GE(frame->points[2].y, areaOf(f, item).y + areaOf(f, item).height - 3);
+    }
+    std::string said;
+    for (const Label& l : f.labels)
+        if (l.ink == Ink::Missing)
+            said += l.text + " ";
+    EXPECT_EQ(said, "this alone loses the function: Q1 main poles welded, and both of them are one channel ");
+}
+
+TEST(PathFigure, TheChosenKnotsWaysStandOut)
+{
+    const auto widest = [](const Figure& f) {
+        double width = 0;
+        for (const Shape& s : f.shapes)
+            if (s.stroke == Ink::Claimed)
+                width = std::max(width, s.width);
+        return width;
+    };
+    EXPECT_GT(widest(functionPath(small(), words(), 900, 380, 4)), widest(functionPath(small(), words(), 900, 380)));
+}
+
+TEST(PathFigure, WithoutAPathSaysSo)
+{
+    const Figure f = functionPath({}, words(), 600, 200);
+    ASSERT_EQ(f.labels.size(), 1u);
+    EXPECT_EQ(f.labels[0].text, "nothing");
+    EXPECT_TRUE(f.spots.empty());
+}
+
+/// Random paths: knots overlap nowhere and lie within the figure.
+TEST(PathFigure, OfAnyShapeIsFreeOfOverlaps)
+{
+    std::mt19937 random(1203);
+    for (int round = 0; round < 300; ++round) {
+        PathContent c;
+        c.columns = 2 + static_cast<int>(random() % 5);
+        for (int column = 0; column < c.columns; ++column)
+            for (auto n = 1 + random() % 6; n > 0; --n) {
+                c.knots.push_back(knot(column, "K", static_cast<double>(random() % 100) / 100.0));
+                c.knots.back().isRound = column + 1 == c.columns;
+            }
+        const int count = static_cast<int>(c.knots.size());
+        for (int k = 0; k < count * 2; ++k) {
+            const int a = static_cast<int>(random() % static_cast<unsigned>(count)),
+                      b = static_cast<int>(random() % static_cast<unsigned>(count));
+            if (c.knots[static_cast<std::size_t>(a)].column < c.knots[static_cast<std::size_t>(b)].column)
+                c.ways.push_back({a, b, random() % 2 == 0});
+        }
+        const double width = 700.0 + static_cast<double>(random() % 800);
+        const Figure f = functionPath(c, words(), width, 340);
+        for (const Spot& s : f.spots) {
+            EXPECT_GE(s.area.x, 0);
+            EXPECT_GE(s.area.y, 0);
+            EXPECT_LE(s.area.x + s.area.width, width + 4);
+            EXPECT_LE(s.area.y + s.area.height, f.height);
+            for (const Spot& other : f.spots)
+                EXPECT_TRUE(other.item == s.item || !other.area.overlaps(s.area)) << round;
+        }
+    }
+}
+
+} // namespace
+} // namespace ts::figures
