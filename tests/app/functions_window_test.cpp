@@ -2,6 +2,8 @@
 // what was measured.
 
 #include "app/places/functions/functions_place.h"
+#include "app/widgets/figure_view.h"
+#include "app/widgets/word_flow.h"
 #include "core/patterns/starter.h"
 #include "tests/support/window_rig.h"
 
@@ -10,7 +12,6 @@
 #include <QLineEdit>
 #include <QListWidget>
 #include <QPushButton>
-#include <QRadioButton>
 #include <QSpinBox>
 
 namespace ts {
@@ -26,6 +27,13 @@ protected:
         QTest::keyClick(&window, Qt::Key_3, Qt::ControlModifier);
     }
     const SafetyFunction& function() { return window.document().dossier().functions.front(); }
+    QString drawn()
+    {
+        QStringList words;
+        for (const figures::Label& l : find<app::FigureView>("timing.drawing")->figure().labels)
+            words << QString::fromStdString(l.text);
+        return words.join(" | ");
+    }
     void type(const QString& name, const QString& words)
     {
         auto* line = find<QLineEdit>(name);
@@ -43,6 +51,54 @@ TEST_F(Functions, TheSentenceIsInTheMachinesOwnWords)
     EXPECT_TRUE(text("functions.sentence").contains("S3 (reset) has been operated"));
     EXPECT_TRUE(text("demand.consequences").contains("As wired: M1 stops by category 0"));
     EXPECT_TRUE(text("demand.consequences").contains("nothing in it can bring a motor to rest under power"));
+}
+
+/// What is edited reads as a sentence, and the plain one in the report says the same.
+TEST_F(Functions, WhatIsEditedReadsAsASentence)
+{
+    const QString sentence = find<app::WordFlow>("demand.sentence")->text();
+    EXPECT_TRUE(sentence.startsWith("When S0 emergency stop is pressed, this comes to rest: M1 chip blower within"))
+        << sentence.toStdString();
+    EXPECT_TRUE(sentence.contains("Nothing may start again until S3 reset has been operated;"))
+        << sentence.toStdString();
+    const QString risk = find<app::WordFlow>("risk.sentence")->text();
+    EXPECT_TRUE(risk.startsWith("If it fails, somebody can be hurt seriously, lasting or deadly (S2), is there"))
+        << risk.toStdString();
+    // In the order of reading, by the keyboard.
+    find<QWidget>("demand.name")->setFocus();
+    QStringList order;
+    for (int k = 0; k < 4; ++k) {
+        QTest::keyClick(QApplication::focusWidget(), Qt::Key_Tab);
+        order << QApplication::focusWidget()->objectName();
+    }
+    EXPECT_EQ(order, (QStringList{"demand.trigger", "demand.motor.M1", "demand.allowed", "demand.category"}));
+}
+
+/// The machine beside it: what demands, what rests, and what no function looks after; put in and taken out there.
+TEST_F(Functions, TheMapShowsTheMachineAndTakesIn)
+{
+    window.desk().open(QStringLiteral(TS_SOURCE_DIR "/data/demo/larkspur_db2.sentry"));
+    QTest::keyClick(&window, Qt::Key_3, Qt::ControlModifier);
+    auto* map = find<app::FigureView>("functions.map");
+    const auto spot = [map](const char* words) {
+        for (const figures::Spot& s : map->figure().spots)
+            if (QString::fromStdString(s.words).startsWith(words))
+                return QPointF(s.area.x + s.area.width / 2, s.area.y + s.area.height / 2).toPoint();
+        ADD_FAILURE() << words;
+        return QPoint();
+    };
+    spot("B2 rotor guard door: other function");
+    ASSERT_EQ(function().alsoBy.size(), 2u);
+    QTest::mouseDClick(map, Qt::LeftButton, {}, spot("S10"));
+    EXPECT_EQ(function().alsoBy.size(), 1u);
+    spot("S10 infeed: no function");
+    QTest::mouseClick(map, Qt::LeftButton, {}, spot("M3"));
+    map->setFocus();
+    QTest::keyClick(map, Qt::Key_Return);
+    EXPECT_EQ(function().mustRest.size(), 2u);
+    window.document().history().undo();
+    window.document().history().undo();
+    EXPECT_EQ(function().alsoBy.size(), 2u);
 }
 
 /// A line of the supply that is lost demands a function as a hand does: chosen like a button, its other lines beside
@@ -96,12 +152,14 @@ TEST_F(Functions, RiskQuestionsLeadToTheLevelAndOneUndoLeadsBack)
 {
     const Dossier before = window.document().dossier();
     EXPECT_TRUE(text("risk.path").startsWith("S2 F1 P2: PL d is required."));
-    QTest::mouseClick(find<QRadioButton>("risk.exposure.2"), Qt::LeftButton);
+    auto* exposure = find<QComboBox>("risk.exposure");
+    exposure->setFocus();
+    QTest::keyClick(exposure, Qt::Key_Down); // the word is chosen where it stands
     EXPECT_TRUE(text("risk.path").startsWith("S2 F2 P2: PL e"));
     EXPECT_EQ(function().requiredLevel, safety::Level::E) << "it followed the questions before and follows them now";
     window.document().history().undo();
     EXPECT_EQ(window.document().dossier(), before);
-    EXPECT_TRUE(find<QRadioButton>("risk.exposure.1")->isChecked());
+    EXPECT_TRUE(exposure->currentText().contains("F1"));
 }
 
 TEST_F(Functions, TheOneLookedAtIsLookedAtInEveryPlace)
@@ -249,15 +307,16 @@ TEST_F(Functions, AnEmergencyStopThatItsResetMayStartIsAFinding)
 
 TEST_F(Functions, MeasuredStopsMakeTheResponseLonger)
 {
-    EXPECT_TRUE(text("timing.lines").contains("run-down of M1"));
+    EXPECT_TRUE(drawn().contains("run-down of M1"));
     type("timing.measured", "30; 30; 30; 30; 30; 30; 30; 30; 30; x");
     EXPECT_TRUE(text("timing.trouble").contains("seconds above zero"));
     EXPECT_TRUE(function().approach.measuredStopsS.empty());
     type("timing.measured", "30; 30; 30; 30; 30; 30; 30; 30; 30");
-    EXPECT_TRUE(text("timing.lines").contains("Fewer than ten"));
+    EXPECT_TRUE(find("timing.few")->isVisible());
     type("timing.measured", "30; 30; 30; 30; 30; 30; 30; 30; 30; 30");
     EXPECT_EQ(function().approach.measuredStopsS.size(), 10u);
-    EXPECT_TRUE(text("timing.lines").contains("30.0 s")) << text("timing.lines").toStdString();
+    EXPECT_TRUE(drawn().contains("30.0 s")) << drawn().toStdString();
+    EXPECT_FALSE(find("timing.few")->isVisible());
 }
 
 TEST_F(Functions, ShowingAFunctionIsNoEdit)

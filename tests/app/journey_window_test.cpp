@@ -15,7 +15,6 @@
 #include <QFile>
 #include <QLineEdit>
 #include <QPushButton>
-#include <QRadioButton>
 #include <QTreeWidget>
 
 namespace ts {
@@ -91,10 +90,14 @@ TEST_F(Journey, FromAnEmptyDeskToAReport)
 
     // 2. What is needed: S2 F1 P2 asks for PL d.
     key(Qt::Key_3);
-    for (const char* answer : {"risk.injury.2", "risk.exposure.1", "risk.avoiding.2"}) {
-        find<QRadioButton>(answer)->setFocus();
-        QTest::keyClick(find<QRadioButton>(answer), Qt::Key_Space);
-    }
+    const auto answer = [this](const char* word, std::initializer_list<Qt::Key> keys) {
+        find<QComboBox>(word)->setFocus();
+        for (Qt::Key k : keys)
+            QTest::keyClick(find<QComboBox>(word), k);
+    };
+    answer("risk.injury", {Qt::Key_Down, Qt::Key_Down}); // nothing, slightly, seriously
+    answer("risk.exposure", {Qt::Key_Up}); // until then the gravest was taken
+    EXPECT_TRUE(text("risk.path").startsWith("S2 F1 P2")) << text("risk.path").toStdString();
     EXPECT_EQ(function().requiredLevel, safety::Level::D);
     EXPECT_TRUE(text("functions.sentence").contains("reset")) << text("functions.sentence").toStdString();
 

@@ -1,15 +1,19 @@
 #include "app/places/functions/functions_place.h"
 
-#include "app/places/functions/demand_form.h"
-#include "app/places/functions/risk_form.h"
-#include "app/places/functions/timing_form.h"
+#include "app/places/functions/demand_sentence.h"
+#include "app/places/functions/function_edit.h"
+#include "app/places/functions/risk_sentence.h"
+#include "app/places/functions/timing_sentence.h"
+#include "app/widgets/figure_view.h"
 #include "app/widgets/plain_text.h"
 #include "app/widgets/tall_column.h"
 #include "app/words/words.h"
 #include "core/analysis/response.h"
 #include "core/checks/check.h"
 #include "core/edit/function_edits.h"
+#include "core/library/registry.h"
 #include "core/suggestions/suggestion.h"
+#include "wording/function_pictures.h"
 
 #include <QHBoxLayout>
 #include <QListWidget>
@@ -20,7 +24,7 @@
 namespace ts::app {
 namespace {
 
-constexpr int kListWidth = 240;
+constexpr int kListHeight = 52, kBesideWidth = 400;
 
 } // namespace
 
@@ -32,14 +36,18 @@ FunctionsPlace::FunctionsPlace(const PlaceParts& parts, QWidget* parent)
     , m_theme(parts.theme)
     , m_suggesting(this)
 {
-    auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(16, 12, 16, 12);
+    auto* page = new QVBoxLayout(this);
+    page->setContentsMargins(16, 10, 16, 10);
+    page->setSpacing(10);
+    page->addWidget(chooser());
+    auto* row = new QHBoxLayout;
     row->setSpacing(24);
-    row->addWidget(listSide());
+    page->addLayout(row, 1);
     auto* scroll = new QScrollArea(this);
     scroll->setWidgetResizable(true);
     scroll->setFrameShape(QFrame::NoFrame);
     scroll->setFocusPolicy(Qt::NoFocus);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     m_forms = new TallColumn(scroll);
     scroll->setWidget(m_forms);
     row->addWidget(scroll, 1);
@@ -48,23 +56,15 @@ FunctionsPlace::FunctionsPlace(const PlaceParts& parts, QWidget* parent)
     m_missing->setObjectName("functions.missing");
     m_missing->setAlignment(Qt::AlignTop);
     row->addWidget(m_missing, 1);
+    row->addWidget(beside());
     auto* column = new QVBoxLayout(m_forms);
     column->setContentsMargins(0, 0, 12, 0);
-    column->setSpacing(8);
-    m_sentence = plainLabel({}, m_theme.bold(), m_forms);
-    m_sentence->setObjectName("functions.sentence");
-    column->addWidget(m_sentence);
-    const auto section = [&](const QString& title, QWidget* form) {
-        column->addSpacing(8);
-        column->addWidget(plainLabel(title, m_theme.verdict(), m_forms));
-        column->addWidget(form);
-    };
-    m_demand = new DemandForm(m_document, m_theme, m_forms);
-    m_risk = new RiskForm(m_document, m_theme, m_forms);
-    m_timing = new TimingForm(m_document, m_theme, m_forms);
-    section(tr("What happens"), m_demand);
-    section(tr("How much is needed"), m_risk);
-    section(tr("How fast and how far"), m_timing);
+    column->setSpacing(12);
+    m_demand = new DemandSentence(m_document, m_theme, m_forms);
+    m_risk = new RiskSentence(m_document, m_theme, m_forms);
+    m_timing = new TimingSentence(m_document, m_theme, m_forms);
+    for (QWidget* part : std::initializer_list<QWidget*>{m_demand, m_risk, m_timing})
+        column->addWidget(part);
     column->addStretch(1);
 
     connect(&m_document, &Document::changed, this, &FunctionsPlace::takeDocument);
@@ -74,32 +74,32 @@ FunctionsPlace::FunctionsPlace(const PlaceParts& parts, QWidget* parent)
     takeDocument();
 }
 
-QWidget* FunctionsPlace::listSide()
+/// Which function, side by side, and what makes one more or one less.
+QWidget* FunctionsPlace::chooser()
 {
-    auto* side = new QWidget(this);
-    side->setFixedWidth(kListWidth);
-    auto* column = new QVBoxLayout(side);
-    column->setContentsMargins(0, 0, 0, 0);
-    column->setSpacing(8);
-    column->addWidget(plainLabel(tr("Safety functions"), m_theme.verdict(), side));
-    m_list = new QListWidget(side);
+    auto* bar = new QWidget(this);
+    auto* row = new QHBoxLayout(bar);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(8);
+    m_list = new QListWidget(bar);
     m_list->setObjectName("functions.list");
     m_list->setAccessibleName(tr("Safety functions"));
-    m_list->setWordWrap(true);
+    m_list->setFlow(QListView::LeftToRight);
     m_list->setSpacing(2);
-    column->addWidget(m_list, 1);
+    m_list->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    m_list->setFixedHeight(kListHeight);
+    row->addWidget(m_list, 1);
     const auto button = [&](const char* name, const QString& text) {
-        auto* b = new QPushButton(text, side);
+        auto* b = new QPushButton(text, bar);
         b->setObjectName(name);
-        column->addWidget(b);
+        row->addWidget(b);
         return b;
     };
     m_suggest = button("functions.suggest", tr("Suggest from the scenarios"));
-    m_new = button("functions.new", tr("Another function"));
-    m_remove = button("functions.remove", tr("Take this function out"));
-    m_state = plainLabel({}, m_theme.small(), side);
-    m_state->setObjectName("functions.state");
-    column->addWidget(m_state);
+    m_new = button("functions.new", tr("Another"));
+    m_new->setAccessibleName(tr("Another function"));
+    m_remove = button("functions.remove", tr("Take out"));
+    m_remove->setAccessibleName(tr("Take this function out"));
     connect(m_list, &QListWidget::currentRowChanged, this, [this](int k) {
         if (k >= 0)
             show({m_list->item(k)->data(Qt::UserRole).toInt()});
@@ -107,7 +107,64 @@ QWidget* FunctionsPlace::listSide()
     connect(m_suggest, &QPushButton::clicked, this, &FunctionsPlace::suggest);
     connect(m_new, &QPushButton::clicked, this, &FunctionsPlace::addNew);
     connect(m_remove, &QPushButton::clicked, this, &FunctionsPlace::remove);
-    return side;
+    return bar;
+}
+
+/// The machine as the function sees it, and the sentence as it stands in the report.
+QWidget* FunctionsPlace::beside()
+{
+    m_beside = new QWidget(this);
+    m_beside->setFixedWidth(kBesideWidth);
+    auto* column = new QVBoxLayout(m_beside);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(8);
+    m_map = new FigureView(m_theme, m_beside);
+    m_map->setObjectName("functions.map");
+    m_map->setAccessibleName(tr("The machine as this function sees it"));
+    m_map->setToolTip(tr("Enter or a double click puts it into the function or takes it out."));
+    column->addWidget(m_map);
+    m_consequences = plainLabel({}, m_theme.small(), m_beside);
+    m_consequences->setObjectName("demand.consequences");
+    column->addWidget(m_consequences);
+    column->addStretch(1);
+    m_sentence = plainLabel({}, m_theme.small(), m_beside);
+    m_sentence->setObjectName("functions.sentence");
+    column->addWidget(m_sentence);
+    m_state = plainLabel({}, m_theme.small(), m_beside);
+    m_state->setObjectName("functions.state");
+    column->addWidget(m_state);
+    connect(m_map, &FigureView::opened, this, &FunctionsPlace::turnOver);
+    return m_beside;
+}
+
+/// What the map shows is put into the function, or taken out of it.
+void FunctionsPlace::turnOver(int spot)
+{
+    const SafetyFunction* f = m_document.dossier().function(m_function);
+    if (!f)
+        return;
+    const auto devices = wording::mapDevices(m_document.dossier(), *f);
+    if (spot < 0 || spot >= static_cast<int>(devices.size()))
+        return;
+    const DeviceId id = devices[static_cast<std::size_t>(spot)];
+    const Device* device = m_document.dossier().circuit.device(id);
+    const auto plant = compile(m_document.dossier().circuit);
+    if (!device || !plant)
+        return;
+    const auto triggers = possibleTriggers(*plant);
+    changeFunction(m_document, m_function, tr("What belongs to a function"), [&](SafetyFunction& x) {
+        if (isActuator(*device)) {
+            if (std::erase(x.mustRest, id) == 0)
+                x.mustRest.push_back(id);
+            std::sort(x.mustRest.begin(), x.mustRest.end());
+        } else if (id != x.trigger.device
+            && std::erase_if(x.alsoBy, [id](const Trigger& t) { return t.device == id; }) == 0) {
+            const auto trigger = std::find_if(
+                triggers.begin(), triggers.end(), [id](const Trigger& t) { return t.device == id; });
+            if (trigger != triggers.end())
+                x.alsoBy.push_back(*trigger);
+        }
+    });
 }
 
 void FunctionsPlace::show(FunctionId function)
@@ -167,6 +224,9 @@ void FunctionsPlace::takeFunction()
     m_forms->setVisible(f != nullptr);
     m_scroll->setVisible(f != nullptr);
     m_missing->setVisible(f == nullptr);
+    m_map->setVisible(f != nullptr);
+    m_sentence->setVisible(f != nullptr);
+    m_consequences->setVisible(f != nullptr);
     if (!f) {
         m_state->setText(tr(
             "No function yet. Those that the scenarios show can be suggested; level and claim are yours to decide."));
@@ -174,7 +234,12 @@ void FunctionsPlace::takeFunction()
         return;
     }
     m_state->clear();
-    m_sentence->setText(words::functionSentence(*f, m_document.dossier().circuit));
+    m_sentence->setText(tr("In the report: %1").arg(words::functionSentence(*f, m_document.dossier().circuit)));
+    const auto content = wording::mapContent(m_document.dossier(), *f);
+    m_map->setFixedHeight(static_cast<int>(figures::machineMap(content, wording::mapWords(), kBesideWidth, 0).height));
+    m_map->show([content](double width, double height, int chosen) {
+        return figures::machineMap(content, wording::mapWords(), width, height, chosen);
+    });
     m_demand->show(*f);
     m_risk->show(*f);
     m_timing->show(*f);
@@ -207,7 +272,7 @@ void FunctionsPlace::takeResults()
         for (const FunctionResult& r : levels.value->functions)
             if (r.function == m_function)
                 found = &r;
-    m_demand->setConsequences(words::categoryConsequences(*f, m_document.dossier(), found));
+    m_consequences->setText(words::categoryConsequences(*f, m_document.dossier(), found).join('\n'));
     const auto single = m_book.newest(kSingleFaults, about(m_function));
     m_timing->setBudget(*f, found ? responseOf(*f, worstStops(*found), single.value.get()) : std::nullopt);
 }

@@ -12,9 +12,10 @@ class QPushButton;
 
 namespace ts::app {
 
-class DemandForm;
-class RiskForm;
-class TimingForm;
+class DemandSentence;
+class FigureView;
+class RiskSentence;
+class TimingSentence;
 
 class FunctionsPlace : public Place {
     Q_OBJECT
@@ -33,7 +34,9 @@ protected:
     void showEvent(QShowEvent*) override;
 
 private:
-    QWidget* listSide();
+    QWidget* chooser();
+    QWidget* beside();
+    void turnOver(int spot);
     void takeDocument();
     void takeFunction();
     void takeResults();
@@ -50,12 +53,13 @@ private:
     bool m_isStale = false; ///< changed while out of sight
     QListWidget* m_list = nullptr;
     QPushButton *m_suggest = nullptr, *m_new = nullptr, *m_remove = nullptr;
-    QLabel *m_state = nullptr, *m_sentence = nullptr;
-    QWidget *m_forms = nullptr, *m_scroll = nullptr;
+    QLabel *m_state = nullptr, *m_sentence = nullptr, *m_consequences = nullptr;
+    QWidget *m_forms = nullptr, *m_scroll = nullptr, *m_beside = nullptr;
+    FigureView* m_map = nullptr;
     QLabel* m_missing = nullptr; ///< what is nobody's, as long as there is no function
-    DemandForm* m_demand = nullptr;
-    RiskForm* m_risk = nullptr;
-    TimingForm* m_timing = nullptr;
+    DemandSentence* m_demand = nullptr;
+    RiskSentence* m_risk = nullptr;
+    TimingSentence* m_timing = nullptr;
 };
 
 } // namespace ts::app

@@ -1,15 +1,16 @@
-#include "app/places/functions/timing_form.h"
+#include "app/places/functions/timing_sentence.h"
 
 #include "app/places/functions/function_edit.h"
 #include "app/widgets/plain_text.h"
 #include "app/words/words.h"
 #include "core/library/table.h"
+#include "wording/function_pictures.h"
 
 #include <QDate>
-#include <QDoubleSpinBox>
-#include <QFormLayout>
-#include <QHBoxLayout>
-#include <QLineEdit>
+#include <QLabel>
+#include <QVBoxLayout>
+
+#include <cmath>
 
 namespace ts::app {
 namespace {
@@ -42,63 +43,59 @@ bool isDate(const QString& text)
 
 } // namespace
 
-TimingForm::TimingForm(Document& document, const Theme& theme, QWidget* parent)
+TimingSentence::TimingSentence(Document& document, const Theme& theme, QWidget* parent)
     : QWidget(parent)
     , m_document(document)
 {
-    auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->setSpacing(24);
-    auto* form = new QFormLayout;
-    form->setHorizontalSpacing(12);
-    form->setVerticalSpacing(6);
-    row->addLayout(form, 1);
-    const auto box = [&](const char* name, const QString& accessible, double most, const QString& unit) {
-        auto* b = new QDoubleSpinBox(this);
-        b->setObjectName(name);
-        b->setAccessibleName(accessible);
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(6);
+    const auto box = [&](WordFlow* flow, const char* name, const QString& accessible, double most,
+                         const QString& unit) {
+        auto* b = new NumberWord(theme, QString::fromLatin1(name), accessible, flow);
         b->setRange(0.0, most);
         b->setDecimals(3);
         b->setSuffix(unit);
+        flow->put(b);
         return b;
     };
-    const auto line = [&](const char* name, const QString& accessible, const QString& hint) {
-        auto* l = new QLineEdit(this);
-        l->setObjectName(name);
-        l->setAccessibleName(accessible);
+    const auto line = [&](WordFlow* flow, const char* name, const QString& accessible, const QString& hint) {
+        auto* l = new TextWord(theme, QString::fromLatin1(name), accessible, flow);
         l->setPlaceholderText(hint);
+        flow->put(l);
         return l;
     };
-    m_sensor = box("timing.sensor", tr("Response time of the sensing device"), 60.0, QStringLiteral(" s"));
-    m_measured = line("timing.measured", tr("Measured stopping times"), tr("ten stops in seconds: 2.1; 2.05; ..."));
-    m_on = line("timing.measured_on", tr("Measured on"), QStringLiteral("2026-11-26"));
-    m_again = line("timing.measure_again_on", tr("To be measured again on"), QStringLiteral("2027-11-26"));
-    m_distance = box("timing.distance", tr("Distance as built"), 100.0, QStringLiteral(" m"));
-    m_distance->setSpecialValueText(tr("not asked for"));
-    m_intrusion = box("timing.intrusion", tr("Reaching in before detection"), 10.0, QStringLiteral(" m"));
-    form->addRow(tr("Sensing device responds in"), m_sensor);
-    form->addRow(tr("Measured on the machine"), m_measured);
-    auto* dates = new QHBoxLayout;
-    dates->addWidget(m_on);
-    dates->addWidget(new QLabel(tr("again on"), this));
-    dates->addWidget(m_again);
-    form->addRow(tr("measured on"), dates);
-    m_far = new QWidget(this);
-    auto* far = new QHBoxLayout(m_far);
-    far->setContentsMargins(0, 0, 0, 0);
-    far->addWidget(m_distance);
-    far->addWidget(new QLabel(tr("reaching in"), m_far));
-    far->addWidget(m_intrusion);
-    form->addRow(tr("Distance as built"), m_far);
+    auto* time = new WordFlow(theme.body(), this);
+    time->say(tr("The sensing device answers within"));
+    m_sensor = box(time, "timing.sensor", tr("Response time of the sensing device"), 60.0, QStringLiteral(" s"));
+    time->say(tr(". Measured on the machine, in seconds:"));
+    m_measured = line(time, "timing.measured", tr("Measured stopping times"), tr("ten stops, like 2.1; 2.05; ..."));
+    time->say(tr(", on"));
+    m_on = line(time, "timing.measured_on", tr("Measured on"), tr("a day like 2026-11-26"));
+    time->say(tr(", again on"));
+    m_again = line(time, "timing.measure_again_on", tr("To be measured again on"), tr("a day like 2027-11-26"));
+    time->say(tr("."));
+    column->addWidget(time);
+    m_far = new WordFlow(theme.body(), this);
+    m_far->say(tr("The hazard is"));
+    m_distance = box(m_far, "timing.distance", tr("Distance as built"), 100.0, QStringLiteral(" m"));
+    m_distance->setSpecialValueText(tr("a way that nobody asked for"));
+    m_far->say(tr("behind where a hand comes in, which reaches"));
+    m_intrusion = box(m_far, "timing.intrusion", tr("Reaching in before detection"), 10.0, QStringLiteral(" m"));
+    m_far->say(tr("far before it is noticed."));
+    column->addWidget(m_far);
     m_trouble = plainLabel({}, theme.small(), this);
     m_trouble->setObjectName("timing.trouble");
-    form->addRow({}, m_trouble);
-    m_lines = new QLabel(this);
-    m_lines->setObjectName("timing.lines");
-    m_lines->setTextFormat(Qt::RichText);
-    m_lines->setAlignment(Qt::AlignTop);
-    m_lines->setWordWrap(true);
-    row->addWidget(m_lines, 1);
+    column->addWidget(m_trouble);
+    m_drawing = new FigureView(theme, this);
+    m_drawing->setObjectName("timing.drawing");
+    m_drawing->setAccessibleName(tr("Time and distance, to scale"));
+    m_drawing->setFocusPolicy(Qt::NoFocus);
+    column->addWidget(m_drawing);
+    m_few = plainLabel(
+        tr("Fewer than ten measured stops: the longest of them counts, without the spread."), theme.small(), this);
+    m_few->setObjectName("timing.few");
+    column->addWidget(m_few);
 
     const auto onChange = [this](QDoubleSpinBox* number, const QString& label,
                               const std::function<double(const Approach&)>& now,
@@ -120,15 +117,15 @@ TimingForm::TimingForm(Document& document, const Theme& theme, QWidget* parent)
         m_intrusion, tr("Reaching in"), [](const Approach& a) { return a.intrusionM; },
         [](Approach& a, double m) { a.intrusionM = m; });
     for (QLineEdit* edit : {m_measured, m_on, m_again})
-        connect(edit, &QLineEdit::editingFinished, this, &TimingForm::takeMeasured);
+        connect(edit, &QLineEdit::editingFinished, this, &TimingSentence::takeMeasured);
 }
 
-void TimingForm::change(const QString& label, const std::function<void(Approach&)>& what)
+void TimingSentence::change(const QString& label, const std::function<void(Approach&)>& what)
 {
     changeFunction(m_document, m_function, label, [&](SafetyFunction& f) { what(f.approach); });
 }
 
-void TimingForm::takeMeasured()
+void TimingSentence::takeMeasured()
 {
     const auto seconds = secondsFrom(m_measured->text());
     QString trouble;
@@ -147,7 +144,7 @@ void TimingForm::takeMeasured()
     });
 }
 
-void TimingForm::show(const SafetyFunction& f)
+void TimingSentence::show(const SafetyFunction& f)
 {
     m_function = f.id;
     const auto set = [](QDoubleSpinBox* box, double value) {
@@ -164,25 +161,18 @@ void TimingForm::show(const SafetyFunction& f)
     put(m_measured, textOf(f.approach.measuredStopsS));
     put(m_on, QString::fromStdString(f.approach.measuredOn));
     put(m_again, QString::fromStdString(f.approach.measureAgainOn));
-    m_far->setEnabled(!f.emergencyStop);
+    m_far->setVisible(!f.emergencyStop);
     m_trouble->setVisible(false);
 }
 
-void TimingForm::setBudget(const SafetyFunction& f, const std::optional<ResponseBudget>& budget)
+void TimingSentence::setBudget(const SafetyFunction& f, const std::optional<ResponseBudget>& budget)
 {
-    if (!budget) {
-        m_lines->setText(tr("The run shows no stop of every motor: no response time.").toHtmlEscaped());
-        return;
-    }
-    QString html = QStringLiteral("<table cellspacing='0' cellpadding='2'>");
-    for (const auto& [what, value] : words::responseLines(f, *budget))
-        html += "<tr><td>" + what.toHtmlEscaped() + "</td><td align='right'>&nbsp;&nbsp;" + value.toHtmlEscaped()
-            + "</td></tr>";
-    if (!f.approach.measuredStopsS.empty() && f.approach.measuredStopsS.size() < safety::kFewestStops)
-        html += "<tr><td colspan='2'>"
-            + tr("Fewer than ten measured stops: the longest of them counts, without the spread.").toHtmlEscaped()
-            + "</td></tr>";
-    m_lines->setText(html + "</table>");
+    const auto content = wording::approachContent(f, budget);
+    m_drawing->setFixedHeight(static_cast<int>(
+        std::ceil(figures::approach(content, wording::approachWords(), std::max(200, width())).height)));
+    m_drawing->show(
+        [content](double width, double, int) { return figures::approach(content, wording::approachWords(), width); });
+    m_few->setVisible(!f.approach.measuredStopsS.empty() && f.approach.measuredStopsS.size() < safety::kFewestStops);
 }
 
 } // namespace ts::app
