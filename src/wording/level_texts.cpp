@@ -11,6 +11,18 @@ namespace ts::wording {
 std::span<const Entry> levelEntries()
 {
     static const Entry kEntries[] = {
+        TS_TEXT("path.watcher", "%1 looks at its contact %2 before it switches on again"),
+        TS_TEXT("path.no_watcher", "nothing looks at a contact of it"),
+        TS_TEXT("path.input", "it is an input of %1"),
+        TS_TEXT("means.device", "device"),
+        TS_TEXT("means.part", "type"),
+        TS_TEXT("means.route", "laid in"),
+        TS_TEXT("means.conductor", "conductor"),
+        TS_TEXT("means.place", "mounted on"),
+        TS_TEXT("means.first", "channel 1"),
+        TS_TEXT("means.second", "channel 2"),
+        TS_TEXT("means.shared", "both"),
+        TS_TEXT("means.none", "By the file they have nothing in common."),
         TS_TEXT("path.by_sheet", "by its sheet"),
         TS_TEXT("path.brings", "%1 dangerous failures, %2 of the whole"),
         TS_TEXT("path.no_number", "no value"),

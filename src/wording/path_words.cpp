@@ -1,6 +1,7 @@
 #include "wording/path_words.h"
 
 #include "core/faults/structure.h"
+#include "core/safety/shared_means.h"
 #include "wording/fault_texts.h"
 #include "wording/level_pictures.h"
 #include "wording/wording.h"
@@ -8,6 +9,8 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <array>
+#include <map>
 #include <set>
 
 namespace ts::wording {
@@ -230,6 +233,87 @@ figures::PathContent pathContent(const Dossier& dossier, const SafetyFunction& f
     const FunctionResult* stops)
 {
     return PathTeller(dossier, function, level, path, built, stops).told();
+}
+
+Strand strandOf(const figures::PathContent& content, const FunctionPath& path, std::size_t subsystem)
+{
+    std::set<int> kept, own;
+    for (std::size_t k = 0; k < path.knots.size(); ++k)
+        if (std::any_of(path.knots[k].uses.begin(), path.knots[k].uses.end(),
+                [subsystem](const KnotUse& use) { return use.subsystem == subsystem; }))
+            own.insert(static_cast<int>(k));
+    kept = own;
+    for (const PathWay& w : path.ways) {
+        const bool isOutside = content.knots[static_cast<std::size_t>(w.from)].isOutside
+            || content.knots[static_cast<std::size_t>(w.to)].isOutside;
+        const bool leadsAway = w.isPower && !own.contains(w.to)
+            && !path.knots[static_cast<std::size_t>(w.to)].uses.empty(); // what it feeds besides is another one's
+        if (!isOutside && !leadsAway && (own.contains(w.from) || own.contains(w.to)))
+            kept.insert({w.from, w.to});
+    }
+    for (const PathWatch& w : path.watches)
+        if (own.contains(w.from))
+            kept.insert(w.by);
+    std::set<int> columns;
+    for (int k : kept)
+        columns.insert(content.knots[static_cast<std::size_t>(k)].column);
+    Strand strand;
+    std::map<int, int> place;
+    for (int k : kept) {
+        place[k] = static_cast<int>(strand.knots.size());
+        strand.knots.push_back(k);
+        Knot knot = content.knots[static_cast<std::size_t>(k)];
+        knot.column = static_cast<int>(std::distance(columns.begin(), columns.find(knot.column)));
+        strand.content.knots.push_back(std::move(knot));
+    }
+    strand.content.columns = static_cast<int>(columns.size());
+    for (const figures::Way& w : content.ways)
+        if (place.contains(w.from) && place.contains(w.to) && (own.contains(w.from) || own.contains(w.to)))
+            strand.content.ways.push_back({place[w.from], place[w.to], w.isPower});
+    for (const figures::Watch& w : content.watches)
+        if (own.contains(w.from) && place.contains(w.by))
+            strand.content.watches.push_back({place[w.from], place[w.by]});
+    return strand;
+}
+
+std::string watchWords(const Dossier& dossier, const FunctionPath* path, DeviceId device)
+{
+    if (!path)
+        return {};
+    std::string text;
+    std::set<std::pair<DeviceId, std::string>> said;
+    for (const PathWatch& w : path->watches) {
+        const DeviceId by = path->knots[static_cast<std::size_t>(w.by)].device;
+        if (path->knots[static_cast<std::size_t>(w.from)].device != device || !said.insert({by, w.contact}).second)
+            continue;
+        const Device* watcher = dossier.circuit.device(by);
+        text += (text.empty() ? "" : "; ") + wording::said("path.watcher", {watcher ? watcher->tag : "?", w.contact});
+    }
+    for (const PathWay& w : path->ways) { // an input of electronics is looked at all the time
+        const PathKnot& by = path->knots[static_cast<std::size_t>(w.to)];
+        const bool isInput = !w.isPower && !by.uses.empty() && by.uses.front().channel < 0;
+        if (path->knots[static_cast<std::size_t>(w.from)].device != device || !isInput
+            || !said.insert({by.device, "input"}).second)
+            continue;
+        const Device* watcher = dossier.circuit.device(by.device);
+        text += (text.empty() ? "" : "; ") + wording::said("path.input", {watcher ? watcher->tag : "?"});
+    }
+    return text.empty() ? wording::said("path.no_watcher") : text;
+}
+
+std::vector<figures::MeansRow> meansRows(const Circuit& circuit, const ClaimedSubsystem& subsystem)
+{
+    static constexpr std::array kKinds{
+        "means.device", "means.part", "means.route", "means.conductor", "means.place"}; // as the enumeration
+    std::vector<figures::MeansRow> rows;
+    for (const safety::ChannelMeans& m : safety::meansOfChannels(circuit, subsystem))
+        rows.push_back({said(kKinds[static_cast<std::size_t>(m.kind)]), m.name, m.isInFirst, m.isInSecond});
+    return rows;
+}
+
+figures::MeansWords meansWords()
+{
+    return {said("means.first"), said("means.second"), said("means.shared"), said("means.none")};
 }
 
 figures::PathWords pathWords()

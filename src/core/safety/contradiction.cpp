@@ -6,6 +6,7 @@
 #include "core/library/table.h"
 #include "core/safety/arithmetic.h"
 #include "core/safety/decision.h"
+#include "core/safety/shared_means.h"
 
 #include <algorithm>
 #include <array>
@@ -269,25 +270,12 @@ private:
     {
         std::set<RouteId> cables;
         for (const ClaimedPart& p : channel.parts)
-            for (const Wire& w : m_circuit.wires) {
-                const Route* route = m_circuit.route(w.route);
-                const bool isCable = route && route->kind != RouteKind::Enclosure
-                    && route->kind != RouteKind::ShieldedCable;
-                if (isCable && (isOf(w.from, p) || isOf(w.to, p)))
+            for (const Wire* w : wiresOf(m_circuit, p)) {
+                const Route* route = m_circuit.route(w->route);
+                if (route && route->kind != RouteKind::Enclosure && route->kind != RouteKind::ShieldedCable)
                     cables.insert(route->id);
             }
         return cables;
-    }
-
-    bool isOf(const TerminalRef& t, const ClaimedPart& p) const
-    {
-        const Device* device = t.device == p.device ? m_circuit.device(p.device) : nullptr;
-        const auto body = device ? bodyOf(m_circuit, *device) : Expected<Body>(Unexpected{Error{}});
-        const Element* element = body ? elementOf(*body, p.element) : nullptr;
-        if (!element)
-            return false;
-        return std::any_of(element->terminals.begin(), element->terminals.end(),
-            [&](int k) { return k >= 0 && body->terminals[static_cast<std::size_t>(k)].marking == t.marking; });
     }
 
     std::string tagOf(DeviceId id) const

@@ -2,22 +2,22 @@
 
 #include "app/places/levels/claim_counting.h"
 #include "app/places/levels/claim_parts.h"
+#include "app/places/levels/common_cause.h"
+#include "app/places/levels/evidence.h"
 #include "app/places/levels/reliability_form.h"
 #include "app/widgets/plain_text.h"
 #include "app/widgets/tall_column.h"
 #include "app/words/words.h"
 #include "core/analysis/fault_analysis.h"
 #include "core/edit/function_edits.h"
-#include "core/library/table.h"
 #include "core/suggestions/claim_suggestion.h"
+#include "wording/path_words.h"
 
 #include <QCheckBox>
 #include <QComboBox>
 #include <QDialog>
 #include <QFormLayout>
-#include <QGridLayout>
 #include <QHBoxLayout>
-#include <QLineEdit>
 #include <QMenu>
 #include <QPushButton>
 #include <QScrollArea>
@@ -28,30 +28,8 @@
 namespace ts::app {
 namespace {
 
+constexpr int kStrandHeight = 230;
 constexpr const char* kCategories[] = {"B", "1", "2", "3", "4"};
-
-/// What the widget shows is put there only if it differs, so that showing is no edit.
-void put(QLineEdit* line, const std::string& text)
-{
-    if (line->hasFocus() || line->text().toStdString() == text)
-        return;
-    line->setText(QString::fromStdString(text));
-    line->setCursorPosition(0);
-}
-
-std::string evidenceOf(const std::map<std::string, std::string>& all, const std::string& about)
-{
-    const auto found = all.find(about);
-    return found == all.end() ? std::string() : found->second;
-}
-
-void setEvidence(std::map<std::string, std::string>& all, const std::string& about, const std::string& seen)
-{
-    if (seen.empty())
-        all.erase(about);
-    else
-        all[about] = seen;
-}
 
 } // namespace
 
@@ -63,10 +41,6 @@ ClaimPage::ClaimPage(Document& document, StudyBook& book, const Theme& theme, QW
 {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
-    m_subsystems = new QComboBox(this);
-    m_subsystems->setObjectName("claim.subsystems");
-    m_subsystems->setAccessibleName(tr("Subsystem"));
-    m_subsystems->setMinimumWidth(280);
     column->addWidget(chainRow());
     auto* scroll = new QScrollArea(this);
     scroll->setWidgetResizable(true);
@@ -90,14 +64,15 @@ QWidget* ClaimPage::chainRow()
     auto* box = new QWidget(this);
     auto* row = new QHBoxLayout(box);
     row->setContentsMargins(0, 0, 0, 0);
-    row->addWidget(m_subsystems);
-    m_name = new QLineEdit(box);
-    m_name->setObjectName("claim.name");
-    m_name->setAccessibleName(tr("Name of the subsystem"));
-    m_name->setFixedWidth(220);
-    m_called = plainLabel(tr("called"), m_theme.body(), box);
-    row->addWidget(m_called);
-    row->addWidget(m_name);
+    m_which = new WordFlow(m_theme.body(), box);
+    m_which->say(tr("Of the chain,"));
+    m_subsystems = new ChoiceWord(m_theme, QStringLiteral("claim.subsystems"), tr("Subsystem"), m_which);
+    m_which->put(m_subsystems);
+    m_which->say(tr("is looked at; it is called"));
+    m_name = new TextWord(m_theme, QStringLiteral("claim.name"), tr("Name of the subsystem"), m_which);
+    m_which->put(m_name);
+    m_which->say(tr("."));
+    row->addWidget(m_which, 1);
     m_more = new QPushButton(tr("Another subsystem"), box);
     m_more->setObjectName("claim.more");
     m_more->setMenu(new QMenu(m_more));
@@ -105,7 +80,6 @@ QWidget* ClaimPage::chainRow()
     m_less = new QPushButton(tr("Take it out"), box);
     m_less->setObjectName("claim.less");
     row->addWidget(m_less);
-    row->addStretch(1);
     auto* wired = new QPushButton(tr("Read the chain from the wiring"), box);
     wired->setObjectName("claim.from_wiring");
     wired->setToolTip(tr("Puts what senses, decides and switches in the place of the chain that is there. Nothing is "
@@ -187,12 +161,10 @@ void ClaimPage::show(FunctionId id, const safety::FunctionLevel& level)
     for (const ClaimedSubsystem& s : f->claim)
         m_subsystems->addItem(QString::fromStdString(s.name));
     m_subsystems->setCurrentIndex(static_cast<int>(m_subsystem));
-    m_subsystems->setVisible(!f->claim.empty());
-    m_name->setVisible(!f->claim.empty());
+    m_which->setVisible(!f->claim.empty());
     m_less->setVisible(!f->claim.empty());
-    m_called->setVisible(!f->claim.empty());
     if (!f->claim.empty())
-        put(m_name, f->claim[m_subsystem].name);
+        putWords(m_name, f->claim[m_subsystem].name);
     std::string shape = std::to_string(id.value) + "/" + std::to_string(m_subsystem);
     if (!f->claim.empty())
         shape += f->claim[m_subsystem].encapsulated ? "/encapsulated" : "/designed";
@@ -223,12 +195,15 @@ void ClaimPage::changeSubsystem(const QString& label, const std::function<void(C
     });
 }
 
-QWidget* ClaimPage::section(const QString& title)
+/// A part of the page under its own heading; none: it needs no heading.
+QWidget* ClaimPage::section(QVBoxLayout* into, const QString& title)
 {
-    m_column->addSpacing(6);
-    m_column->addWidget(plainLabel(title, m_theme.bold(), m_inside));
+    if (!title.isEmpty()) {
+        into->addSpacing(6);
+        into->addWidget(plainLabel(title, m_theme.bold(), m_inside));
+    }
     auto* inside = new QWidget(m_inside);
-    m_column->addWidget(inside);
+    into->addWidget(inside);
     return inside;
 }
 
@@ -243,76 +218,151 @@ void ClaimPage::rebuild(const SafetyFunction& f)
         }
         delete item;
     }
+    auto* halves = new TallColumn(m_inside);
+    auto* row = new QHBoxLayout(halves);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(24);
+    auto *left = new QVBoxLayout, *right = new QVBoxLayout;
+    for (QVBoxLayout* half : {left, right})
+        half->setSpacing(6);
+    row->addLayout(left, 1);
+    row->addLayout(right, 1);
+    m_column->addWidget(halves);
+    if (!f.claim.empty())
+        addStrand(right);
     if (!f.claim.empty() && !f.claim[m_subsystem].encapsulated) {
-        addSubsystem(f);
-        addParts();
-        addAnswers();
+        addSubsystem(left);
+        addParts(left);
+        addAnswers(right);
     } else if (!f.claim.empty()) {
-        auto* form = new ReliabilityForm(m_document, m_theme, section(tr("What its maker gives for the whole device")));
+        auto* form = new ReliabilityForm(
+            m_document, m_theme, section(left, tr("What its manufacturer gives for the whole device")));
         (new QVBoxLayout(form->parentWidget()))->addWidget(form);
         m_refresh.push_back(
             [this, form](const SafetyFunction& now) { form->show(now.claim[m_subsystem].encapsulated); });
     }
+    left->addStretch(1);
+    right->addStretch(1);
     addConditions(f);
     addCounting();
     addReadings();
     m_column->addStretch(1);
 }
 
+/// What is met in one sentence; what is not, each by itself.
 QString ClaimPage::conditionsText(const safety::SubsystemLevel& level) const
 {
-    QString html = QStringLiteral("<table cellspacing='0' cellpadding='2'>");
+    QStringList met, missing;
     for (const safety::Condition& c : level.conditions) {
-        const bool isMet = c.met == safety::Met::Yes;
-        html += "<tr><td>" + words::sentence(c.wanted).toHtmlEscaped() + "</td><td>&nbsp;&nbsp;"
-            + words::sentence(c.found).toHtmlEscaped() + "</td><td>&nbsp;&nbsp;" + (isMet ? "" : "<b>")
-            + words::word("met." + std::string(safety::nameOf(c.met))).toHtmlEscaped() + (isMet ? "" : "</b>")
-            + "</td></tr>";
+        const QString what = tr("%1 (%2)").arg(words::sentence(c.wanted), words::sentence(c.found)).toHtmlEscaped();
+        if (c.met == safety::Met::Yes)
+            met << what;
+        else
+            missing << tr("<b>%1: %2</b>")
+                           .arg(words::word("met." + std::string(safety::nameOf(c.met))).toHtmlEscaped(), what);
     }
-    html += "</table>";
+    QString html = missing.join(QStringLiteral("<br>"));
+    if (!met.isEmpty())
+        html += (html.isEmpty() ? QString() : QStringLiteral("<br>"))
+            + tr("Met: %1.").arg(met.join(QStringLiteral("; ")));
     for (const Message& m : level.unmet)
-        html += "<p>" + words::sentence(m).toHtmlEscaped() + "</p>";
+        html += "<br><b>" + words::sentence(m).toHtmlEscaped() + "</b>";
     if (level.best)
-        html += "<p>"
+        html += "<br>"
             + words::sentence(message("level.best_category", {level.name, std::string(safety::nameOf(*level.best))}))
-                  .toHtmlEscaped()
-            + "</p>";
+                  .toHtmlEscaped();
     return html;
 }
 
-void ClaimPage::addSubsystem(const SafetyFunction&)
+/// The subsystem as a strand of the function's path: who it hangs on, what it acts on, who looks at it.
+void ClaimPage::addStrand(QVBoxLayout* into)
 {
-    auto* inside = section(tr("Category and its conditions"));
-    auto* form = new QFormLayout(inside);
-    form->setContentsMargins(0, 0, 0, 0);
-    auto* category = new QComboBox(inside);
-    category->setObjectName("claim.category");
-    category->setAccessibleName(tr("Claimed category"));
-    category->setMaximumWidth(80);
+    auto* drawing = new FigureView(m_theme, section(into, {}));
+    drawing->setObjectName("claim.strand");
+    drawing->setAccessibleName(tr("The subsystem in the wiring"));
+    drawing->setMinimumHeight(kStrandHeight);
+    (new QVBoxLayout(drawing->parentWidget()))->addWidget(drawing);
+    drawing->parentWidget()->layout()->setContentsMargins(0, 0, 0, 0);
+    m_strand = drawing;
+    connect(drawing, &QObject::destroyed, this, [this] { m_strand = nullptr; });
+    connect(drawing, &FigureView::opened, this, [this](int k) {
+        const SafetyFunction* f = m_document.dossier().function(m_function);
+        if (!f || !m_path || k < 0 || k >= static_cast<int>(m_strandKnots.size()))
+            return;
+        for (const KnotUse& use :
+            m_path->knots[static_cast<std::size_t>(m_strandKnots[static_cast<std::size_t>(k)])].uses)
+            if (use.subsystem != m_subsystem) { // the neighbour's subsystem
+                m_subsystem = use.subsystem;
+                return show(m_function, m_level);
+            }
+    });
+    m_refresh.push_back([this](const SafetyFunction& f) { showStrand(f); });
+}
+
+void ClaimPage::showStrand(const SafetyFunction& f)
+{
+    m_path = m_book.fresh(kPath, about(f.id));
+    if (!m_path && isVisible() && !m_book.isBusy(kPath.id, about(f.id)) && !m_book.trouble(kPath.id, about(f.id)))
+        m_book.ask(kPath.id, about(f.id));
+    wording::Strand strand;
+    figures::PathWords words = wording::pathWords();
+    if (m_path) {
+        const auto built = m_book.fresh(kBuilt, about(f.id));
+        strand = wording::strandOf(
+            wording::pathContent(m_document.dossier(), f, m_level, *m_path, built.get(), nullptr), *m_path,
+            m_subsystem);
+    } else if (const Error* trouble = m_book.trouble(kPath.id, about(f.id)))
+        words.none = words::sentence(*trouble).toStdString();
+    m_strandKnots = strand.knots;
+    m_strand->show([content = strand.content, words](double width, double height, int chosen) {
+        return figures::functionPath(content, words, width, height, chosen);
+    });
+}
+
+/// Lights up what somebody is about to answer for.
+void ClaimPage::lookAt(DeviceId device)
+{
+    if (!m_path || !m_strand)
+        return;
+    for (std::size_t k = 0; k < m_strandKnots.size(); ++k)
+        if (m_path->knots[static_cast<std::size_t>(m_strandKnots[k])].device == device)
+            return m_strand->choose(static_cast<int>(k));
+}
+
+void ClaimPage::addSubsystem(QVBoxLayout* into)
+{
+    auto* inside = section(into, {});
+    auto* column = new QVBoxLayout(inside);
+    column->setContentsMargins(0, 0, 0, 0);
+    auto* flow = new WordFlow(m_theme.body(), inside);
+    flow->say(tr("Claimed is category"));
+    auto* category = new ChoiceWord(m_theme, QStringLiteral("claim.category"), tr("Claimed category"), flow);
+    category->setPlaceholderText(tr("which?"));
     for (const char* c : kCategories)
         category->addItem(QString::fromLatin1(c));
-    auto* tried = new QCheckBox(
-        tr("well-tried parts and principles are confirmed (category 1, and for what is estimated)"), inside);
-    tried->setObjectName("claim.well_tried");
-    auto* estimated = new QCheckBox(
-        tr("brake, valve or the like without reliability data: PFHd by the category alone"), inside);
-    estimated->setObjectName("claim.estimated");
+    flow->put(category);
+    flow->say(tr("."));
+    auto* tried = new ToggleWord(
+        m_theme, QStringLiteral("claim.well_tried"), tr("Well-tried parts and principles are confirmed."), flow);
+    flow->put(tried);
+    auto* estimated = new ToggleWord(m_theme, QStringLiteral("claim.estimated"),
+        tr("A brake, valve or the like without data: PFHd by the category."), flow);
+    flow->put(estimated);
     auto* conditions = new QLabel(inside);
     conditions->setObjectName("claim.conditions");
     conditions->setTextFormat(Qt::RichText);
     conditions->setWordWrap(true);
-    form->addRow(tr("Category"), category);
-    form->addRow({}, tried);
-    form->addRow({}, estimated);
-    form->addRow(conditions);
+    conditions->setFont(m_theme.small());
+    column->addWidget(flow);
+    column->addWidget(conditions);
     connect(category, &QComboBox::activated, this, [this, category] {
         changeSubsystem(tr("Claim a category"), [category](ClaimedSubsystem& s) {
             s.category = safety::categoryNamed(category->currentText().toStdString());
         });
     });
-    connect(tried, &QCheckBox::clicked, this,
+    connect(tried, &QAbstractButton::clicked, this,
         [this](bool is) { changeSubsystem(tr("Well-tried parts"), [is](ClaimedSubsystem& s) { s.wellTried = is; }); });
-    connect(estimated, &QCheckBox::clicked, this, [this](bool is) {
+    connect(estimated, &QAbstractButton::clicked, this, [this](bool is) {
         changeSubsystem(tr("Estimate by the category"), [is](ClaimedSubsystem& s) { s.estimatedOutput = is; });
     });
     m_refresh.push_back([this, category, tried, estimated, conditions](const SafetyFunction& f) {
@@ -341,9 +391,19 @@ QString ClaimPage::builtText(const SafetyFunction& f, DeviceId device) const
     return {};
 }
 
-void ClaimPage::addParts()
+/// What the wiring shows by itself, and what came of it when faults were tried.
+QString ClaimPage::wiredText(const SafetyFunction& f, DeviceId device) const
 {
-    auto* inside = section(tr("Parts, what tests them, how often they work"));
+    const std::string watched = wording::watchWords(m_document.dossier(), m_path.get(), device);
+    const QString built = builtText(f, device);
+    if (watched.empty())
+        return built;
+    return tr("In the wiring %1; %2").arg(QString::fromStdString(watched), built);
+}
+
+void ClaimPage::addParts(QVBoxLayout* into)
+{
+    auto* inside = section(into, {});
     auto* column = new QVBoxLayout(inside);
     column->setContentsMargins(0, 0, 0, 0);
     auto* parts = new ClaimParts(
@@ -353,9 +413,10 @@ void ClaimPage::addParts()
         inside);
     column->addWidget(parts);
     connect(parts, &ClaimParts::dataWanted, this, &ClaimPage::askReliability);
+    connect(parts, &ClaimParts::lookedAt, this, &ClaimPage::lookAt);
     m_refresh.push_back([this, parts](const SafetyFunction& f) {
         parts->show(
-            m_document.dossier(), f.claim[m_subsystem], [this, f](DeviceId device) { return builtText(f, device); });
+            m_document.dossier(), f.claim[m_subsystem], [this, f](DeviceId device) { return wiredText(f, device); });
     });
 }
 
@@ -375,47 +436,22 @@ void ClaimPage::askReliability(DeviceId device)
     dialog->open();
 }
 
-void ClaimPage::addAnswers()
+void ClaimPage::addAnswers(QVBoxLayout* into)
 {
-    auto* inside = section(tr("Against common cause failures (65 points are needed for categories 2, 3 and 4)"));
-    auto* grid = new QGridLayout(inside);
-    grid->setContentsMargins(0, 0, 0, 0);
-    grid->setColumnStretch(1, 1);
-    const Table& table = ccfMeasuresTable();
-    auto* all = new QPushButton(tr("The same answers for every subsystem of this function"), inside);
-    all->setObjectName("claim.ccf_all");
-    grid->addWidget(all, static_cast<int>(table.rowCount()), 0, Qt::AlignLeft);
-    connect(all, &QPushButton::clicked, this, &ClaimPage::answerEverywhere);
-    for (std::size_t row = 0; row < table.rowCount(); ++row) {
-        const std::string id(table.cell(row, "id"));
-        auto* box = new QCheckBox(tr("%1  %2")
-                                      .arg(table.number(row, "points").value_or(0))
-                                      .arg(QString::fromStdString(std::string(table.cell(row, "measure")))),
-            inside);
-        box->setObjectName("claim.ccf." + QString::fromStdString(id));
-        auto* evidence = new QLineEdit(inside);
-        evidence->setObjectName("claim.ccf_evidence." + QString::fromStdString(id));
-        evidence->setAccessibleName(tr("Where it can be seen: %1").arg(box->text()));
-        evidence->setPlaceholderText(tr("where it can be seen"));
-        grid->addWidget(box, static_cast<int>(row), 0);
-        grid->addWidget(evidence, static_cast<int>(row), 1);
-        connect(box, &QCheckBox::clicked, this, [this, id](bool is) {
-            changeSubsystem(tr("Answer against common cause"), [&](ClaimedSubsystem& s) {
-                std::erase(s.ccfAnswers, id);
-                if (is)
-                    s.ccfAnswers.push_back(id);
-            });
-        });
-        connect(evidence, &QLineEdit::editingFinished, this, [this, id, evidence] {
-            changeSubsystem(tr("Evidence"),
-                [&](ClaimedSubsystem& s) { setEvidence(s.ccfEvidence, id, evidence->text().trimmed().toStdString()); });
-        });
-        m_refresh.push_back([this, id, box, evidence](const SafetyFunction& f) {
-            const ClaimedSubsystem& s = f.claim[m_subsystem];
-            box->setChecked(std::find(s.ccfAnswers.begin(), s.ccfAnswers.end(), id) != s.ccfAnswers.end());
-            put(evidence, evidenceOf(s.ccfEvidence, id));
-        });
-    }
+    auto* inside = section(
+        into, tr("What do the two channels share? (65 points are needed for categories 2, 3 and 4)"));
+    auto* column = new QVBoxLayout(inside);
+    column->setContentsMargins(0, 0, 0, 0);
+    auto* answers = new CommonCause(
+        m_theme,
+        [this](
+            const QString& label, const std::function<void(ClaimedSubsystem&)>& what) { changeSubsystem(label, what); },
+        inside);
+    column->addWidget(answers);
+    connect(answers, &CommonCause::everywhereWanted, this, &ClaimPage::answerEverywhere);
+    m_refresh.push_back([this, answers](const SafetyFunction& f) {
+        answers->show(m_document.dossier().circuit, f.claim[m_subsystem]);
+    });
 }
 
 /// What keeps common causes away is mostly the same for the whole panel.
@@ -436,10 +472,10 @@ void ClaimPage::answerEverywhere()
 void ClaimPage::addConditions(const SafetyFunction& function)
 {
     auto* inside = section(
-        tr("What no arithmetic can show (until all are answered the PFHd is only in the range of a PL)"));
-    auto* grid = new QGridLayout(inside);
-    grid->setContentsMargins(0, 0, 0, 0);
-    grid->setColumnStretch(1, 1);
+        m_column, tr("What no arithmetic can show (until all are answered the PFHd is only in the range of a PL)"));
+    auto* column = new QVBoxLayout(inside);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(4);
     struct Answer {
         const char* id;
         bool Conditions::*into;
@@ -449,16 +485,19 @@ void ClaimPage::addConditions(const SafetyFunction& function)
         {"systematic_failures", &Conditions::systematicFailures}, {"environment", &Conditions::environment}};
     if (safety::hasApplicationSoftware(m_document.dossier().circuit, function))
         answers.push_back({"software", &Conditions::software});
-    int line = 0;
     for (const Answer& a : answers) {
-        auto* box = new QCheckBox(words::word("condition." + std::string(a.id)), inside);
-        box->setObjectName(QStringLiteral("claim.condition.%1").arg(QLatin1String(a.id)));
-        auto* evidence = new QLineEdit(inside);
-        evidence->setAccessibleName(tr("Where it can be seen: %1").arg(box->text()));
-        evidence->setPlaceholderText(tr("where it can be seen"));
-        grid->addWidget(box, line, 0);
-        grid->addWidget(evidence, line++, 1);
-        connect(box, &QCheckBox::clicked, this, [this, into = a.into](bool is) {
+        auto* flow = new WordFlow(m_theme.body(), inside);
+        auto* box = new ToggleWord(m_theme, QStringLiteral("claim.condition.%1").arg(QLatin1String(a.id)),
+            words::word("condition." + std::string(a.id)), flow);
+        flow->put(box);
+        flow->say(tr(", seen in"));
+        auto* evidence = new TextWord(m_theme, QStringLiteral("claim.condition_evidence.%1").arg(QLatin1String(a.id)),
+            tr("Where it can be seen: %1").arg(box->text()), flow);
+        evidence->setPlaceholderText(tr("where?"));
+        flow->put(evidence);
+        flow->say(tr("."));
+        column->addWidget(flow);
+        connect(box, &QAbstractButton::clicked, this, [this, into = a.into](bool is) {
             change(tr("Answer a condition"), [&](SafetyFunction& f) { f.conditions.*into = is; });
         });
         connect(evidence, &QLineEdit::editingFinished, this, [this, evidence, id = std::string(a.id)] {
@@ -468,7 +507,7 @@ void ClaimPage::addConditions(const SafetyFunction& function)
         });
         m_refresh.push_back([box, evidence, a](const SafetyFunction& f) {
             box->setChecked(f.conditions.*a.into);
-            put(evidence, evidenceOf(f.conditions.evidence, a.id));
+            putWords(evidence, evidenceOf(f.conditions.evidence, a.id));
         });
     }
     if (answers.size() < 5)
@@ -476,23 +515,24 @@ void ClaimPage::addConditions(const SafetyFunction& function)
     for (const auto& [name, label, into] :
         {std::tuple{"claim.software_version", tr("version of the application software"), &Conditions::softwareVersion},
             {"claim.software_checksum", tr("its checksum"), &Conditions::softwareChecksum}}) {
-        auto* edit = new QLineEdit(inside);
-        edit->setObjectName(QString::fromLatin1(name));
-        edit->setAccessibleName(label);
-        grid->addWidget(plainLabel(label, m_theme.body(), inside), line, 0);
-        grid->addWidget(edit, line++, 1);
+        auto* flow = new WordFlow(m_theme.body(), inside);
+        flow->say(label + ':');
+        auto* edit = new TextWord(m_theme, QString::fromLatin1(name), label, flow);
+        edit->setPlaceholderText(tr("which?"));
+        flow->put(edit);
+        column->addWidget(flow);
         const auto member = into;
         connect(edit, &QLineEdit::editingFinished, this, [this, edit, member] {
             change(tr("Application software"),
                 [&](SafetyFunction& f) { f.conditions.*member = edit->text().trimmed().toStdString(); });
         });
-        m_refresh.push_back([edit, member](const SafetyFunction& f) { put(edit, f.conditions.*member); });
+        m_refresh.push_back([edit, member](const SafetyFunction& f) { putWords(edit, f.conditions.*member); });
     }
 }
 
 void ClaimPage::addCounting()
 {
-    auto* inside = section(tr("How often things work, counted from the scenarios (for the whole dossier)"));
+    auto* inside = section(m_column, tr("How often things work, counted from the scenarios (for the whole dossier)"));
     auto* column = new QVBoxLayout(inside);
     column->setContentsMargins(0, 0, 0, 0);
     auto* counting = new ClaimCounting(m_document, m_book, m_theme, inside);
@@ -502,7 +542,7 @@ void ClaimPage::addCounting()
 
 void ClaimPage::addReadings()
 {
-    auto* inside = section(tr("How the standard is read (for the whole dossier)"));
+    auto* inside = section(m_column, tr("How the standard is read (for the whole dossier)"));
     auto* form = new QFormLayout(inside);
     form->setFieldGrowthPolicy(QFormLayout::FieldsStayAtSizeHint);
     form->setContentsMargins(0, 0, 0, 0);

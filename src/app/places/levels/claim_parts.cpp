@@ -1,17 +1,14 @@
 #include "app/places/levels/claim_parts.h"
 
+#include "app/places/levels/evidence.h"
 #include "app/widgets/plain_text.h"
 #include "app/words/words.h"
 #include "core/library/table.h"
 #include "core/safety/arithmetic.h"
 #include "core/suggestions/claim_suggestion.h"
 
-#include <QCheckBox>
-#include <QComboBox>
-#include <QDoubleSpinBox>
-#include <QGridLayout>
-#include <QHBoxLayout>
-#include <QLineEdit>
+#include <QEvent>
+#include <QLabel>
 #include <QMenu>
 #include <QPushButton>
 #include <QVBoxLayout>
@@ -23,7 +20,6 @@ namespace ts::app {
 namespace {
 
 constexpr double kYearS = 366.0 * 24 * 3600, kMostPerYear = 1e8;
-enum Column { Name, Measure, Coverage, Use, Unit, Built, Excluded, Data, Out };
 
 QString tagOf(const Dossier& dossier, DeviceId id)
 {
@@ -38,8 +34,8 @@ ClaimParts::ClaimParts(const Theme& theme, Change change, QWidget* parent)
     , m_theme(theme)
     , m_change(std::move(change))
 {
-    m_column = new QVBoxLayout(this);
-    m_column->setContentsMargins(0, 0, 0, 0);
+    m_outer = new QVBoxLayout(this);
+    m_outer->setContentsMargins(0, 0, 0, 0);
 }
 
 ClaimedChannel* ClaimParts::channelOf(ClaimedSubsystem& subsystem, int channel)
@@ -74,7 +70,7 @@ void ClaimParts::show(
     if (subsystem.test)
         for (const ClaimedPart& p : subsystem.test->equipment.parts)
             shape += "+" + std::to_string(p.device.value) + p.element;
-    if (shape != m_shape || !m_grid) {
+    if (shape != m_shape || !m_column) {
         m_shape = shape;
         rebuild(dossier, subsystem);
     }
@@ -85,7 +81,7 @@ void ClaimParts::show(
 void ClaimParts::rebuild(const Dossier& dossier, const ClaimedSubsystem& subsystem)
 {
     m_refresh.clear();
-    if (QLayoutItem* item = m_column->takeAt(0)) {
+    if (QLayoutItem* item = m_outer->takeAt(0)) {
         if (QWidget* old = item->widget()) {
             for (QObject* child : old->findChildren<QObject*>())
                 child->disconnect(this); // a line that loses the keyboard by this has nothing more to say
@@ -95,15 +91,12 @@ void ClaimParts::rebuild(const Dossier& dossier, const ClaimedSubsystem& subsyst
         delete item;
     }
     auto* inside = new QWidget(this);
-    m_column->addWidget(inside);
-    m_grid = new QGridLayout(inside);
-    m_grid->setContentsMargins(0, 0, 0, 0);
-    m_grid->setHorizontalSpacing(8);
-    m_grid->setColumnStretch(Measure, 2);
-    m_grid->setColumnStretch(Excluded, 1);
-    m_line = 0;
+    m_outer->addWidget(inside);
+    m_column = new QVBoxLayout(inside);
+    m_column->setContentsMargins(0, 0, 0, 0);
+    m_column->setSpacing(4);
     for (std::size_t c = 0; c < subsystem.channels.size(); ++c) {
-        addHeading(subsystem.channels.size() > 1 ? tr("Channel %1").arg(c + 1) : tr("The channel"), true);
+        addHeading(subsystem.channels.size() > 1 ? tr("Channel %1").arg(c + 1) : tr("The channel"));
         for (std::size_t p = 0; p < subsystem.channels[c].parts.size(); ++p)
             addRow(dossier, subsystem.channels[c].parts[p], {static_cast<int>(c), p});
         addAdder(
@@ -120,7 +113,7 @@ void ClaimParts::rebuild(const Dossier& dossier, const ClaimedSubsystem& subsyst
             });
     if (subsystem.category != safety::Category::Two)
         return;
-    addHeading(tr("What tests it, with an output of its own"), false);
+    addHeading(tr("What tests it, with an output of its own"));
     if (subsystem.test)
         for (std::size_t p = 0; p < subsystem.test->equipment.parts.size(); ++p)
             addRow(dossier, subsystem.test->equipment.parts[p], {-1, p});
@@ -134,36 +127,42 @@ void ClaimParts::rebuild(const Dossier& dossier, const ClaimedSubsystem& subsyst
         addTest();
 }
 
-void ClaimParts::addHeading(const QString& text, bool withMeasures)
+void ClaimParts::addHeading(const QString& text)
 {
-    m_grid->addWidget(plainLabel(text, m_theme.small(), this), m_line, Name);
-    if (withMeasures)
-        for (const auto& [column, title] : {std::pair{Measure, tr("measure that is claimed")}, {Coverage, tr("DC")},
-                 {Built, tr("as built")}, {Excluded, tr("failure excluded, because")}})
-            m_grid->addWidget(plainLabel(title, m_theme.small(), this), m_line, column);
-    m_grid->addWidget(plainLabel(tr("works once in"), m_theme.small(), this), m_line++, Use);
+    m_column->addSpacing(4);
+    m_column->addWidget(plainLabel(text, m_theme.bold(), this));
 }
 
 void ClaimParts::addRow(const Dossier& dossier, const ClaimedPart& part, Where where)
 {
     const QString tag = tagOf(dossier, part.device),
                   name = tag + ' ' + QString::fromStdString(elementWords(part.element));
-    m_grid->addWidget(plainLabel(name, m_theme.body(), this), m_line, Name);
+    auto* flow = new WordFlow(m_theme.body(), this);
+    auto* named = new QLabel(name, flow);
+    named->setTextFormat(Qt::PlainText);
+    named->setFont(m_theme.bold());
+    flow->put(named);
+    addUse(*flow, where, tag);
     if (where.channel >= 0)
-        addMeasure(where, tag);
-    addUse(where, tag);
-    auto* known = new QPushButton(tr("Data"), this);
+        addMeasure(*flow, where, tag);
+    auto* known = new QPushButton(tr("Data"), flow);
     known->setObjectName("claim.data." + where.name());
     known->setAccessibleName(tr("What is known about the reliability of %1").arg(tag));
     known->setToolTip(known->accessibleName());
-    m_grid->addWidget(known, m_line, Data);
+    flow->put(known);
     connect(known, &QPushButton::clicked, this, [this, device = part.device] { emit dataWanted(device); });
-    auto* out = new QPushButton(QStringLiteral("\u00d7"), this);
+    auto* out = new QPushButton(QStringLiteral("\u00d7"), flow);
     out->setObjectName("claim.out." + where.name());
     out->setAccessibleName(tr("Take %1 out of the claim").arg(name));
     out->setToolTip(out->accessibleName());
     out->setFixedWidth(28);
-    m_grid->addWidget(out, m_line++, Out);
+    flow->put(out);
+    m_column->addWidget(flow);
+    if (where.channel >= 0)
+        addBuilt(where);
+    for (QWidget* word : flow->findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly))
+        word->installEventFilter(this);
+    flow->setProperty("device", part.device.value);
     connect(out, &QPushButton::clicked, this, [this, where] {
         m_change(tr("Take a part out of the claim"), [where](ClaimedSubsystem& s) {
             ClaimedChannel* c = channelOf(s, where.channel);
@@ -178,34 +177,49 @@ void ClaimParts::addRow(const Dossier& dossier, const ClaimedPart& part, Where w
     });
 }
 
-void ClaimParts::addMeasure(Where where, const QString& tag)
+/// Whoever answers about a part looks at it: the drawing shows it.
+bool ClaimParts::eventFilter(QObject* watched, QEvent* e)
 {
-    auto* measure = new QComboBox(this);
-    measure->setObjectName("claim.measure." + where.name());
-    measure->setAccessibleName(tr("Measure for %1").arg(tag));
-    measure->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-    measure->setMinimumContentsLength(18);
-    measure->addItem(tr("untested"), QString());
+    if (e->type() == QEvent::FocusIn && watched->parent())
+        emit lookedAt({watched->parent()->property("device").toInt()});
+    return QWidget::eventFilter(watched, e);
+}
+
+/// What the wiring and the faults say to it.
+void ClaimParts::addBuilt(Where where)
+{
+    auto* built = plainLabel({}, m_theme.small(), this);
+    built->setObjectName("claim.built." + where.name());
+    m_column->addWidget(built);
+    m_refresh.push_back([this, where, built](const Dossier&, const ClaimedSubsystem& s) {
+        built->setText(m_built(s.channels[static_cast<std::size_t>(where.channel)].parts[where.part].device));
+    });
+}
+
+void ClaimParts::addMeasure(WordFlow& flow, Where where, const QString& tag)
+{
+    auto* measure = new ChoiceWord(m_theme, "claim.measure." + where.name(), tr("Measure for %1").arg(tag), &flow);
+    measure->addItem(tr("nothing"), QString());
     const Table& table = dcMeasuresTable();
     for (std::size_t row = 0; row < table.rowCount(); ++row) {
         measure->addItem(QString::fromStdString(
                              std::string(table.cell(row, "stage")) + ": " + std::string(table.cell(row, "measure"))),
             QString::fromStdString(std::string(table.cell(row, "id"))));
     }
-    auto* dc = new QDoubleSpinBox(this);
-    dc->setObjectName("claim.dc." + where.name());
-    dc->setAccessibleName(tr("Diagnostic coverage of %1 in per cent").arg(tag));
+    auto* dc = new NumberWord(
+        m_theme, "claim.dc." + where.name(), tr("Diagnostic coverage of %1 in per cent").arg(tag), &flow);
     dc->setDecimals(1);
     dc->setSuffix(QStringLiteral(" %"));
-    auto* built = plainLabel({}, m_theme.small(), this);
-    auto* excluded = new QLineEdit(this);
-    excluded->setObjectName("claim.excluded." + where.name());
-    excluded->setAccessibleName(tr("Why the failure of %1 is excluded").arg(tag));
-    excluded->setPlaceholderText(tr("not excluded"));
-    m_grid->addWidget(measure, m_line, Measure);
-    m_grid->addWidget(dc, m_line, Coverage);
-    m_grid->addWidget(built, m_line, Built);
-    m_grid->addWidget(excluded, m_line, Excluded);
+    auto* excluded = new TextWord(
+        m_theme, "claim.excluded." + where.name(), tr("Why the failure of %1 is excluded").arg(tag), &flow);
+    excluded->setPlaceholderText(tr("it is not excluded"));
+    flow.say(tr("When it fails,"));
+    flow.put(measure);
+    flow.say(tr("notices it, claimed with"));
+    flow.put(dc);
+    flow.say(tr(". Its failure is excluded, because"));
+    flow.put(excluded);
+    flow.say(tr("."));
     connect(measure, &QComboBox::activated, this, [this, measure, where](int k) {
         changePart(tr("Claim a measure"), where, [&](ClaimedPart& x) {
             x.measure = measure->itemData(k).toString().toStdString();
@@ -222,7 +236,7 @@ void ClaimParts::addMeasure(Where where, const QString& tag)
         changePart(tr("Exclude a failure"), where,
             [&](ClaimedPart& x) { x.excludedBecause = excluded->text().trimmed().toStdString(); });
     });
-    m_refresh.push_back([this, where, measure, dc, built, excluded](const Dossier&, const ClaimedSubsystem& s) {
+    m_refresh.push_back([where, measure, dc, excluded](const Dossier&, const ClaimedSubsystem& s) {
         const ClaimedPart& x = s.channels[static_cast<std::size_t>(where.channel)].parts[where.part];
         measure->setCurrentIndex(std::max(0, measure->findData(QString::fromStdString(x.measure))));
         const auto row = static_cast<std::size_t>(std::max(0, measure->currentIndex() - 1));
@@ -233,27 +247,23 @@ void ClaimParts::addMeasure(Where where, const QString& tag)
         dc->setRange(limit("dc_min"), limit("dc_max"));
         dc->setEnabled(isTested && dc->minimum() < dc->maximum());
         dc->setValue(100.0 * x.dc);
-        built->setText(m_built(x.device));
-        if (!excluded->hasFocus())
-            excluded->setText(QString::fromStdString(x.excludedBecause));
+        putWords(excluded, x.excludedBecause);
     });
 }
 
-void ClaimParts::addUse(Where where, const QString& tag)
+void ClaimParts::addUse(WordFlow& flow, Where where, const QString& tag)
 {
-    auto* use = new QDoubleSpinBox(this);
-    use->setObjectName("claim.use." + where.name());
-    use->setAccessibleName(tr("How often %1 works").arg(tag));
+    auto* use = new NumberWord(m_theme, "claim.use." + where.name(), tr("How often %1 works").arg(tag), &flow);
     use->setSpecialValueText(tr("not entered"));
     use->setDecimals(0);
-    use->setKeyboardTracking(false);
     use->setStepType(QAbstractSpinBox::AdaptiveDecimalStepType);
-    auto* unit = new QComboBox(this);
-    unit->setObjectName("claim.use_unit." + where.name());
-    unit->setAccessibleName(tr("Seconds from one operation of %1 to the next, or operations a year").arg(tag));
-    unit->addItems({tr("s"), tr("times a year")});
-    m_grid->addWidget(use, m_line, Use);
-    m_grid->addWidget(unit, m_line, Unit);
+    auto* unit = new ChoiceWord(m_theme, "claim.use_unit." + where.name(),
+        tr("Seconds from one operation of %1 to the next, or operations a year").arg(tag), &flow);
+    unit->addItems({tr("s from one time to the next"), tr("times a year")});
+    flow.say(tr("works"));
+    flow.put(use);
+    flow.put(unit);
+    flow.say(tr("."));
     const auto take = [this, use, unit, where] {
         const std::optional<double> value = use->value() > 0.0 ? std::optional(use->value()) : std::nullopt;
         m_change(tr("Change switching rate"), [&](ClaimedSubsystem& s) {
@@ -307,7 +317,7 @@ void ClaimParts::addAdder(
     auto* menu = new QMenu(button);
     button->setMenu(menu);
     connect(menu, &QMenu::aboutToShow, this, [this, menu, into] { fill(menu, into); });
-    m_grid->addWidget(button, m_line++, Name, 1, 2, Qt::AlignLeft);
+    m_column->addWidget(button, 0, Qt::AlignLeft);
 }
 
 void ClaimParts::fill(QMenu* menu, const std::function<void(ClaimedSubsystem&, const ClaimedPart&)>& into)
@@ -336,30 +346,26 @@ void ClaimParts::fill(QMenu* menu, const std::function<void(ClaimedSubsystem&, c
 
 void ClaimParts::addTest()
 {
-    auto* box = new QWidget(this);
-    auto* row = new QHBoxLayout(box);
-    row->setContentsMargins(0, 0, 0, 0);
-    auto* tests = new QDoubleSpinBox(box);
-    tests->setObjectName("claim.tests_per_demand");
-    tests->setAccessibleName(tr("Tests for each demand"));
+    auto* flow = new WordFlow(m_theme.body(), this);
+    auto* tests = new NumberWord(m_theme, QStringLiteral("claim.tests_per_demand"), tr("Tests for each demand"), flow);
     tests->setRange(0, 1e6);
     tests->setDecimals(0);
-    tests->setKeyboardTracking(false);
     tests->setSpecialValueText(tr("at the demand, faster than the hazard"));
-    tests->setSuffix(tr(" tests for each demand"));
-    auto* warns = new QCheckBox(tr("it only warns, nothing of its own stops the machine (PL c at most)"), box);
-    warns->setObjectName("claim.only_warns");
-    row->addWidget(tests);
-    row->addWidget(warns);
-    row->addStretch(1);
-    m_grid->addWidget(box, m_line++, Name, 1, Out + 1);
+    tests->setSuffix(tr(" times for each demand"));
+    flow->say(tr("It tests"));
+    flow->put(tests);
+    flow->say(tr("."));
+    auto* warns = new ToggleWord(m_theme, QStringLiteral("claim.only_warns"),
+        tr("It only warns, nothing of its own stops the machine (PL c at most)."), flow);
+    flow->put(warns);
+    m_column->addWidget(flow);
     connect(tests, &QDoubleSpinBox::editingFinished, this, [this, tests] {
         m_change(tr("How often it is tested"), [tests](ClaimedSubsystem& s) {
             if (s.test)
                 s.test->testsPerDemand = tests->value() > 0.0 ? std::optional(tests->value()) : std::nullopt;
         });
     });
-    connect(warns, &QCheckBox::clicked, this, [this](bool is) {
+    connect(warns, &QAbstractButton::clicked, this, [this](bool is) {
         m_change(tr("What the test does"), [is](ClaimedSubsystem& s) {
             if (s.test)
                 s.test->onlyWarns = is;

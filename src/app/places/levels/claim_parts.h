@@ -1,15 +1,14 @@
 #pragma once
-// The channels of one subsystem as rows: which part, what tests it, how often it works, what came of it when faults
-// were tried; parts are put in and taken out here. For category 2 what tests the channel, too.
+// The channels of one subsystem as sentences, one for each part: how often it works, what notices its failure, and what
+// the wiring and the faults say to that; parts are put in and taken out here. For category 2 what tests it, too.
 
-#include "app/widgets/theme.h"
+#include "app/widgets/word_flow.h"
 #include "core/model/dossier.h"
 
 #include <QWidget>
 
 #include <functional>
 
-class QGridLayout;
 class QMenu;
 class QPushButton;
 class QVBoxLayout;
@@ -27,6 +26,11 @@ public:
 signals:
     /// Somebody asks what is known about a device's reliability.
     void dataWanted(DeviceId device);
+    /// Somebody is about to answer for it.
+    void lookedAt(ts::DeviceId device);
+
+protected:
+    bool eventFilter(QObject* watched, QEvent* e) override;
 
 private:
     /// Where a part stands: in a channel, or (-1) in what tests the channel.
@@ -43,10 +47,11 @@ private:
     using Refresh = std::function<void(const Dossier&, const ClaimedSubsystem&)>;
     static ClaimedChannel* channelOf(ClaimedSubsystem& subsystem, int channel);
     void rebuild(const Dossier& dossier, const ClaimedSubsystem& subsystem);
-    void addHeading(const QString& text, bool withMeasures);
+    void addHeading(const QString& text);
     void addRow(const Dossier& dossier, const ClaimedPart& part, Where where);
-    void addMeasure(Where where, const QString& tag);
-    void addUse(Where where, const QString& tag);
+    void addBuilt(Where where);
+    void addMeasure(WordFlow& flow, Where where, const QString& tag);
+    void addUse(WordFlow& flow, Where where, const QString& tag);
     void addAdder(
         int channel, const QString& text, const std::function<void(ClaimedSubsystem&, const ClaimedPart&)>& into);
     void addTest();
@@ -59,9 +64,7 @@ private:
     Dossier m_dossier; ///< of the last show(): what a menu offers
     std::string m_shape;
     std::vector<Refresh> m_refresh;
-    QVBoxLayout* m_column = nullptr;
-    QGridLayout* m_grid = nullptr;
-    int m_line = 0;
+    QVBoxLayout *m_outer = nullptr, *m_column = nullptr;
 };
 
 } // namespace ts::app
