@@ -1,5 +1,6 @@
 // The claim is made in the window: read from the wiring, put together part by part, tested (category 2), counted.
 
+#include "app/widgets/figure_view.h"
 #include "tests/support/window_rig.h"
 
 #include <QComboBox>
@@ -180,6 +181,37 @@ TEST_F(ClaimDesk, WhatTheMakerGivesForAWholeDeviceStandsOnItsPage)
     QTest::mouseClick(find<QAbstractButton>("reliability.take"), Qt::LeftButton);
     EXPECT_TRUE(text("levels.verdict").startsWith("PL d"))
         << "the chain is no better than its weakest: " << text("levels.verdict").toStdString();
+}
+
+/// Beside the sentences stands what they are about: the strand, who looks at it, and what the channels share.
+TEST_F(ClaimDesk, TheStrandAndWhatIsSharedStandBesideTheSentences)
+{
+    chooseSubsystem(2);
+    auto* strand = find<app::FigureView>("claim.strand");
+    ASSERT_TRUE(QTest::qWaitFor([&] { return !strand->figure().spots.empty(); }, 90000));
+    QStringList names;
+    for (const figures::Spot& s : strand->figure().spots)
+        names << QString::fromStdString(s.words).section(' ', 0, 0);
+    EXPECT_EQ(names, (QStringList{"K1", "Q1", "Q2", "M1"})) << names.join(' ').toStdString();
+    EXPECT_TRUE(text("claim.built.0.0").contains("K1 looks at its contact")) << text("claim.built.0.0").toStdString();
+    // Who answers for a part sees it.
+    find<QWidget>("claim.measure.1.0")->setFocus();
+    EXPECT_TRUE(strand->accessibleDescription().startsWith("Q2 main poles"))
+        << strand->accessibleDescription().toStdString();
+    QString shared;
+    for (const figures::Label& l : find<app::FigureView>("claim.means")->figure().labels)
+        shared += QString::fromStdString(l.text) + '|';
+    EXPECT_TRUE(shared.contains("laid in ")) << shared.toStdString();
+    // A neighbour's subsystem is gone to with Enter on its knot.
+    chooseSubsystem(0);
+    QTest::qWait(20);
+    strand = find<app::FigureView>("claim.strand");
+    strand->setFocus();
+    for (int k = 0; k < 3; ++k)
+        QTest::keyClick(strand, Qt::Key_Right);
+    EXPECT_TRUE(strand->accessibleDescription().startsWith("K1")) << strand->accessibleDescription().toStdString();
+    QTest::keyClick(strand, Qt::Key_Return);
+    EXPECT_EQ(find<QComboBox>("claim.subsystems")->currentIndex(), 1);
 }
 
 TEST_F(ClaimDesk, CountsWhatTheScenariosDo)

@@ -132,9 +132,12 @@ void LevelsPlace::takeResults()
     if (m_pages->currentIndex() == Path)
         m_path->takeResults();
     const auto built = m_book.fresh(kBuilt, about(m_functions->function()));
-    if (built != m_builtOnClaim && m_pages->currentIndex() == Claim) // else nothing of what it shows is another
+    const auto path = m_book.fresh(kPath, about(m_functions->function()));
+    if ((built != m_builtOnClaim || path != m_pathOnClaim) && m_pages->currentIndex() == Claim) // else nothing of what
+                                                                                                // it shows is another
         m_claim->show(m_functions->function(), m_level);
     m_builtOnClaim = built;
+    m_pathOnClaim = path;
     emit stateChanged();
 }
 

@@ -46,6 +46,7 @@ private:
     const Theme& m_theme;
     safety::FunctionLevel m_level;
     std::shared_ptr<const FaultAnalysis> m_builtOnClaim; ///< what the page of the claim shows of the wiring
+    std::shared_ptr<const FunctionPath> m_pathOnClaim; ///< and of the path
     FunctionBox* m_functions = nullptr;
     QLabel* m_verdict = nullptr;
     QButtonGroup* m_tabs = nullptr;
