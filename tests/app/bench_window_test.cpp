@@ -145,9 +145,9 @@ TEST_F(Bench, WorksFromTheKeyboardAlone)
     EXPECT_FALSE(find<QLabel>("inspector.state")->text().isEmpty());
     QTest::keyClick(&window, Qt::Key_F6);
     EXPECT_TRUE(window.bench().showsPower());
-    QTest::keyClick(&window, Qt::Key_6, Qt::ControlModifier);
+    QTest::keyClick(&window, Qt::Key_7, Qt::ControlModifier);
     EXPECT_TRUE(window.levels().isVisible());
-    QTest::keyClick(&window, Qt::Key_4, Qt::ControlModifier);
+    QTest::keyClick(&window, Qt::Key_3, Qt::ControlModifier);
     EXPECT_TRUE(window.bench().isVisible());
 }
 

@@ -20,7 +20,7 @@ protected:
     void SetUp() override
     {
         WindowTest::SetUp();
-        QTest::keyClick(&window, Qt::Key_6, Qt::ControlModifier);
+        QTest::keyClick(&window, Qt::Key_7, Qt::ControlModifier);
         QTest::mouseClick(find<QAbstractButton>("levels.tab.claim"), Qt::LeftButton);
     }
     const SafetyFunction& function() { return window.document().dossier().functions.front(); }

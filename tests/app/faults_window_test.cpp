@@ -32,7 +32,7 @@ protected:
     void SetUp() override
     {
         WindowTest::SetUp();
-        QTest::keyClick(&window, Qt::Key_5, Qt::ControlModifier);
+        QTest::keyClick(&window, Qt::Key_6, Qt::ControlModifier);
     }
     SweepPage& place() { return window.faults().sweep(); }
     FaultWall& wall() { return place().wall(); }
@@ -354,7 +354,7 @@ protected:
     void SetUp() override
     {
         WindowTest::SetUp();
-        QTest::keyClick(&window, Qt::Key_5, Qt::ControlModifier);
+        QTest::keyClick(&window, Qt::Key_6, Qt::ControlModifier);
     }
 };
 

@@ -154,6 +154,18 @@ TEST_F(Frame, ActionTableIsSoundAndFollowsTheState)
         << "a full stop typed into Levels is no step";
 }
 
+/// Places keep their keys whatever places are still to come; a key without a place does nothing.
+TEST_F(Frame, EachPlaceHasItsOwnKeyForGood)
+{
+    for (const auto& [key, place] : {std::pair{Qt::Key_0, "skyline"}, {Qt::Key_1, "machine"}, {Qt::Key_2, "functions"},
+             {Qt::Key_3, "bench"}, {Qt::Key_6, "faults"}, {Qt::Key_7, "levels"}}) {
+        QTest::keyClick(&window, key, Qt::ControlModifier);
+        EXPECT_TRUE(find(QStringLiteral("place.") + QLatin1String(place))->isVisible()) << place;
+    }
+    QTest::keyClick(&window, Qt::Key_4, Qt::ControlModifier);
+    EXPECT_TRUE(find("place.levels")->isVisible());
+}
+
 TEST_F(Frame, ThemeChangesAndComesBack)
 {
     const QColor before = theme.colours().paper;

@@ -24,7 +24,7 @@ protected:
     void SetUp() override
     {
         WindowTest::SetUp();
-        QTest::keyClick(&window, Qt::Key_3, Qt::ControlModifier);
+        QTest::keyClick(&window, Qt::Key_2, Qt::ControlModifier);
     }
     const SafetyFunction& function() { return window.document().dossier().functions.front(); }
     QString drawn()
@@ -78,7 +78,7 @@ TEST_F(Functions, WhatIsEditedReadsAsASentence)
 TEST_F(Functions, TheMapShowsTheMachineAndTakesIn)
 {
     window.desk().open(QStringLiteral(TS_SOURCE_DIR "/data/demo/larkspur_db2.sentry"));
-    QTest::keyClick(&window, Qt::Key_3, Qt::ControlModifier);
+    QTest::keyClick(&window, Qt::Key_2, Qt::ControlModifier);
     auto* map = find<app::FigureView>("functions.map");
     const auto spot = [map](const char* words) {
         for (const figures::Spot& s : map->figure().spots)
@@ -106,7 +106,7 @@ TEST_F(Functions, TheMapShowsTheMachineAndTakesIn)
 TEST_F(Functions, ALostLineDemandsAFunction)
 {
     window.desk().open(QStringLiteral(TS_SOURCE_DIR "/data/demo/larkspur_db2.sentry"));
-    QTest::keyClick(&window, Qt::Key_3, Qt::ControlModifier);
+    QTest::keyClick(&window, Qt::Key_2, Qt::ControlModifier);
     auto* list = find<QListWidget>("functions.list");
     const QRect row = list->visualItemRect(list->item(2));
     QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, row.center());
@@ -125,7 +125,7 @@ TEST_F(Functions, ALostLineDemandsAFunction)
 TEST_F(Functions, OtherTriggersAndTestsByHandAreEntered)
 {
     window.desk().open(QStringLiteral(TS_SOURCE_DIR "/data/demo/larkspur_db2.sentry"));
-    QTest::keyClick(&window, Qt::Key_3, Qt::ControlModifier);
+    QTest::keyClick(&window, Qt::Key_2, Qt::ControlModifier);
     ASSERT_EQ(function().alsoBy.size(), 2u);
     auto* outfeed = find<QAbstractButton>("demand.also.S20");
     EXPECT_TRUE(outfeed->isChecked());
@@ -171,14 +171,14 @@ TEST_F(Functions, TheOneLookedAtIsLookedAtInEveryPlace)
     for (const char* box : {"levels.functions", "faults.functions", "worst.functions"})
         EXPECT_EQ(shown(box), functions[1].id.value) << box << ": the new one, as in the list";
     // With the keyboard in another place: back to the first.
-    QTest::keyClick(&window, Qt::Key_6, Qt::ControlModifier);
+    QTest::keyClick(&window, Qt::Key_7, Qt::ControlModifier);
     auto* levels = find<QComboBox>("levels.functions");
     levels->setFocus();
     QTest::keyClick(levels, Qt::Key_Up);
     for (const char* box : {"levels.functions", "faults.functions", "worst.functions"})
         EXPECT_EQ(shown(box), functions[0].id.value) << box;
     EXPECT_EQ(window.functions().function(), functions[0].id);
-    QTest::keyClick(&window, Qt::Key_3, Qt::ControlModifier);
+    QTest::keyClick(&window, Qt::Key_2, Qt::ControlModifier);
     EXPECT_EQ(find<QListWidget>("functions.list")->currentRow(), 0);
     // Taken away, another one is looked at.
     find<QListWidget>("functions.list")->setCurrentRow(1);

@@ -22,7 +22,7 @@ protected:
     void SetUp() override
     {
         WindowTest::SetUp();
-        QTest::keyClick(&window, Qt::Key_6, Qt::ControlModifier);
+        QTest::keyClick(&window, Qt::Key_7, Qt::ControlModifier);
     }
     double pfhd() { return window.levels().level().explanation[window.levels().level().pfhd].si; }
     app::FigureView* path() { return find<app::FigureView>("levels.path"); }

@@ -1,6 +1,7 @@
 // The place of the machine: choices are built and run beside the person who makes them, and taken with one button.
 
 #include "app/places/machine/machine_place.h"
+#include "app/places/machine/plan_drawing.h"
 #include "tests/support/window_rig.h"
 
 #include <QCheckBox>
@@ -15,7 +16,7 @@ protected:
     void SetUp() override
     {
         test::WindowTest::SetUp();
-        QTest::keyClick(&window, Qt::Key_2, Qt::ControlModifier);
+        QTest::keyClick(&window, Qt::Key_1, Qt::ControlModifier);
         ASSERT_TRUE(find("place.machine")->isVisible());
     }
     void waitForPreview()
@@ -67,6 +68,22 @@ TEST_F(MachineWindow, ShowsWhatFollowsAndBuildsOnDemand)
     EXPECT_TRUE(is("Q1", "in")) << "and it runs";
 }
 
+/// The sentence says only what matters, and the drawing grows with it.
+TEST_F(MachineWindow, WhatDoesNotMatterIsNotSaidAndTheDrawingGrows)
+{
+    waitForPreview();
+    EXPECT_FALSE(find("choice.tap")->isVisible());
+    EXPECT_FALSE(find("choice.interlock.mechanical")->isVisible()) << "one contactor needs no interlock";
+    auto* drawing = find<app::PlanDrawing>("machine.drawing");
+    const std::size_t before = drawing->scene().symbols.size();
+    EXPECT_GT(before, 5u);
+    choose("base", "reversing");
+    EXPECT_TRUE(find("choice.interlock.mechanical")->isVisible());
+    EXPECT_GT(drawing->scene().symbols.size(), before) << "the other direction";
+    choose("monitor", "voltage");
+    EXPECT_TRUE(find("choice.tap")->isVisible());
+}
+
 TEST_F(MachineWindow, SaysWhyAChoiceCannotBe)
 {
     choose("base", "drive");
@@ -93,7 +110,7 @@ TEST_F(MachineWindow, UnsavedWorkIsAskedAboutBeforeItIsReplaced)
 {
     choose("base", "star_delta");
     click("machine.build");
-    QTest::keyClick(&window, Qt::Key_2, Qt::ControlModifier);
+    QTest::keyClick(&window, Qt::Key_1, Qt::ControlModifier);
     choose("base", "direct");
     asker->unsaved = app::Asker::Unsaved::Cancel;
     const int asked = asker->asked;

@@ -18,7 +18,7 @@ protected:
     void SetUp() override
     {
         WindowTest::SetUp();
-        QTest::keyClick(&window, Qt::Key_1, Qt::ControlModifier);
+        QTest::keyClick(&window, Qt::Key_0, Qt::ControlModifier);
     }
     FigureView& view() { return window.skyline().view(); }
     void twoFunctions()

@@ -7,6 +7,8 @@
 #include "app/places/machine/machine_place.h"
 #include "app/places/skyline/skyline_place.h"
 
+#include <QCoreApplication>
+
 #include <array>
 
 namespace ts::app {
@@ -17,22 +19,29 @@ template <class P> Place* made(const PlaceParts& parts, QWidget* parent)
     return new P(parts, parent);
 }
 
+struct Entry {
+    Place* (*make)(const PlaceParts&, QWidget*);
+    const char* group;
+    Qt::Key key;
+};
+
 constexpr std::array kPlaces{
-    made<SkylinePlace>,
-    made<MachinePlace>,
-    made<FunctionsPlace>,
-    made<BenchPlace>,
-    made<FaultsPlace>,
-    made<LevelsPlace>,
+    Entry{made<SkylinePlace>, "", Qt::Key_0},
+    Entry{made<MachinePlace>, QT_TRANSLATE_NOOP("Course", "decide"), Qt::Key_1},
+    Entry{made<FunctionsPlace>, QT_TRANSLATE_NOOP("Course", "decide"), Qt::Key_2},
+    Entry{made<BenchPlace>, QT_TRANSLATE_NOOP("Course", "design"), Qt::Key_3},
+    Entry{made<FaultsPlace>, QT_TRANSLATE_NOOP("Course", "design"), Qt::Key_6},
+    Entry{made<LevelsPlace>, QT_TRANSLATE_NOOP("Course", "design"), Qt::Key_7},
 };
 
 } // namespace
 
-std::vector<Place*> allPlaces(const PlaceParts& parts, QWidget* parent)
+std::vector<PlaceInCourse> allPlaces(const PlaceParts& parts, QWidget* parent)
 {
-    std::vector<Place*> all;
-    for (const auto make : kPlaces)
-        all.push_back(make(parts, parent));
+    std::vector<PlaceInCourse> all;
+    for (const Entry& e : kPlaces)
+        all.push_back(
+            {e.make(parts, parent), QCoreApplication::translate("Course", e.group), QKeySequence(Qt::CTRL | e.key)});
     return all;
 }
 

@@ -3,8 +3,17 @@
 
 #include "app/frame/place.h"
 
+#include <QKeySequence>
+
 namespace ts::app {
 
-std::vector<Place*> allPlaces(const PlaceParts& parts, QWidget* parent);
+/// A place with where it stands in the course.
+struct PlaceInCourse {
+    Place* place = nullptr;
+    QString group; ///< "design"; empty: stands by itself
+    QKeySequence key; ///< the same for good, whatever places are still to come
+};
+
+std::vector<PlaceInCourse> allPlaces(const PlaceParts& parts, QWidget* parent);
 
 } // namespace ts::app

@@ -14,6 +14,7 @@
 #include <QApplication>
 #include <QCloseEvent>
 #include <QFileInfo>
+#include <QScreen>
 #include <QStackedWidget>
 #include <QVBoxLayout>
 
@@ -29,8 +30,9 @@ MainWindow::MainWindow(Theme& theme, Settings settings, io::FileOps& files, std:
     , m_book(m_document, std::move(resultFolder), nullptr)
 {
     setObjectName("window");
-    resize(1280, 800);
-    setMinimumSize(1100, 700);
+    const QSize room = screen()->availableGeometry().size(); // a title bar must not push the ledge off
+    resize(std::min(1280, room.width()), std::min(800, room.height()));
+    setMinimumSize(std::min(1100, room.width()), std::min(700, room.height()));
     m_desk = new FileDesk(
         m_document, m_book, m_settings,
         [this] {
@@ -42,7 +44,12 @@ MainWindow::MainWindow(Theme& theme, Settings settings, io::FileOps& files, std:
     auto* inside = new QWidget(this);
     inside->setFocusPolicy(Qt::ClickFocus);
     m_stack = new QStackedWidget(inside);
-    m_places = allPlaces({m_document, m_selection, m_book, m_theme}, m_stack);
+    std::vector<QString> groups;
+    for (const PlaceInCourse& p : allPlaces({m_document, m_selection, m_book, m_theme}, m_stack)) {
+        m_places.push_back(p.place);
+        m_placeKeys.push_back(p.key);
+        groups.push_back(p.group);
+    }
     m_actions = std::make_unique<ActionTable>(actionSpecs(), this);
     m_top = new TopLine(*m_actions, theme, this);
     m_course = &m_top->course();
@@ -55,8 +62,8 @@ MainWindow::MainWindow(Theme& theme, Settings settings, io::FileOps& files, std:
     column->addWidget(m_ledge);
     setCentralWidget(inside);
     m_search = new SearchBox(theme, inside);
-    for (Place* place : m_places)
-        connectPlace(place);
+    for (std::size_t k = 0; k < m_places.size(); ++k)
+        connectPlace(m_places[k], groups[k]);
     connectDocument();
     m_book.setLiving(m_settings.verifiesByItself);
     goTo(QStringLiteral("bench"));
@@ -76,10 +83,10 @@ void MainWindow::setAsker(std::unique_ptr<Asker> asker)
     m_desk->setAsker(*m_asker);
 }
 
-void MainWindow::connectPlace(Place* place)
+void MainWindow::connectPlace(Place* place, const QString& group)
 {
     m_stack->addWidget(place);
-    m_course->add(place->id(), place->title());
+    m_course->add(place->id(), place->title(), group);
     place->setHabits(m_settings.habits);
     connect(place, &Place::targetWanted, this, &MainWindow::showTarget);
     connect(place, &Place::stateChanged, this, [this] {
@@ -148,11 +155,10 @@ std::vector<ActionSpec> MainWindow::actionSpecs()
     all.push_back(
         {"search", tr("Find anything"), QKeySequence(Qt::CTRL | Qt::Key_K), false, {}, [this] { openSearch(); }});
     all.push_back({"view.theme", tr("Dark"), QKeySequence(Qt::CTRL | Qt::Key_D), false, {}, [this] { toggleTheme(); }});
-    int number = 0;
+    std::size_t number = 0;
     for (Place* place : m_places) {
         all.push_back({QStringLiteral("place.%1").arg(place->id()), tr("Go to %1").arg(place->title()),
-            QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + number++)), false, {},
-            [this, id = place->id()] { goTo(id); }});
+            m_placeKeys[number++], false, {}, [this, id = place->id()] { goTo(id); }});
         take(place->actions());
     }
     return all;

@@ -9,6 +9,7 @@
 #include "app/shell/asker.h"
 #include "app/widgets/theme.h"
 
+#include <QKeySequence>
 #include <QMainWindow>
 
 #include <memory>
@@ -55,7 +56,7 @@ protected:
 private:
     std::vector<ActionSpec> actionSpecs();
     void addPlaces();
-    void connectPlace(Place* place);
+    void connectPlace(Place* place, const QString& group);
     void connectDocument();
     void takeDocument();
     void takeResults();
@@ -74,6 +75,7 @@ private:
     Selection m_selection;
     std::unique_ptr<ActionTable> m_actions;
     std::vector<Place*> m_places;
+    std::vector<QKeySequence> m_placeKeys;
     QStackedWidget* m_stack = nullptr;
     FileDesk* m_desk = nullptr;
     TopLine* m_top = nullptr;

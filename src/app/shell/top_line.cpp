@@ -16,7 +16,7 @@ TopLine::TopLine(const ActionTable& actions, const Theme& theme, QWidget* parent
     , m_theme(theme)
 {
     setObjectName("top");
-    setFixedHeight(52);
+    setFixedHeight(58);
     setAutoFillBackground(true);
     setBackgroundRole(QPalette::Base);
     auto* row = new QHBoxLayout(this);
@@ -27,7 +27,8 @@ TopLine::TopLine(const ActionTable& actions, const Theme& theme, QWidget* parent
     m_name->setFlat(true);
     m_name->setFont(theme.bold());
     m_name->setToolTip(tr("Open, save, write the report"));
-    m_name->setMinimumWidth(240);
+    m_name->setMinimumWidth(170);
+    m_name->setMaximumWidth(240);
     auto* menu = new QMenu(m_name);
     for (const ActionSpec& s : actions.specs())
         if (s.inMenu)

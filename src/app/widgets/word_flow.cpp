@@ -124,14 +124,17 @@ WordFlow::WordFlow(const QFont& font, QWidget* parent)
     setSizePolicy(policy);
 }
 
-void WordFlow::say(const QString& words)
+std::vector<QWidget*> WordFlow::say(const QString& words)
 {
+    std::vector<QWidget*> said;
     for (const QString& word : words.split(' ', Qt::SkipEmptyParts)) {
         auto* label = new QLabel(word, this);
         label->setTextFormat(Qt::PlainText);
         label->setFont(font());
         m_layout->addWidget(label);
+        said.push_back(label);
     }
+    return said;
 }
 
 void WordFlow::put(QWidget* word)

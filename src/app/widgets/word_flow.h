@@ -11,6 +11,8 @@
 #include <QSpinBox>
 #include <QWidget>
 
+#include <vector>
+
 namespace ts::app {
 
 class WordLayout;
@@ -20,7 +22,7 @@ class WordFlow : public QWidget {
 public:
     WordFlow(const QFont& font, QWidget* parent);
     /// Plain words; what begins with a comma or a full stop stays at the word before it.
-    void say(const QString& words);
+    std::vector<QWidget*> say(const QString& words);
     /// An editor as the next word.
     void put(QWidget* word);
     void clear(); ///< of everything; the editors go with it

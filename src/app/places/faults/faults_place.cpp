@@ -14,7 +14,7 @@
 namespace ts::app {
 
 FaultsPlace::FaultsPlace(const PlaceParts& parts, QWidget* parent)
-    : Place(QStringLiteral("faults"), tr("Faults"), parent)
+    : Place(QStringLiteral("faults"), tr("What if"), parent)
     , m_document(parts.document)
     , m_selection(parts.selection)
     , m_book(parts.book)

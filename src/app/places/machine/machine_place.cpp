@@ -1,16 +1,13 @@
 #include "app/places/machine/machine_place.h"
 
+#include "app/places/machine/plan_drawing.h"
 #include "app/widgets/plain_text.h"
+#include "app/widgets/tall_column.h"
 #include "app/words/words.h"
 #include "core/library/motor_plate.h"
 #include "core/library/registry.h"
 
-#include <QCheckBox>
-#include <QComboBox>
-#include <QEvent>
-#include <QGridLayout>
 #include <QLabel>
-#include <QLineEdit>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QVBoxLayout>
@@ -59,8 +56,8 @@ MachinePlace::MachinePlace(const PlaceParts& parts, QWidget* parent)
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(16, 12, 16, 12);
     row->setSpacing(24);
-    row->addWidget(choicesSide(), 5);
-    row->addWidget(consequenceSide(), 4);
+    row->addWidget(choicesSide(), 1);
+    row->addWidget(consequenceSide(), 1);
     connect(m_preview, &PlanPreview::finished, this, &MachinePlace::takePreview);
     connect(&m_document, &Document::changed, this, &MachinePlace::takeDocument);
     showWhatMatters();
@@ -72,6 +69,39 @@ std::vector<PlaceView> MachinePlace::views()
     return {{id(), [] {}, [this] { return !m_preview->isBusy(); }}};
 }
 
+namespace {
+
+/// A choice in the flow of its sentence.
+struct Clause {
+    const char* choice;
+    QString before, after;
+};
+
+/// In the order in which people decide: machine and motor, power circuit, operation, stopping, protection, supply.
+std::vector<std::vector<Clause>> sentences()
+{
+    const auto tr = [](const char* text) { return MachinePlace::tr(text); };
+    return {{{"machine", tr("The machine is called"), {}}, {"site", tr("and stands at"), {}},
+                {"motor", tr("; its motor is a"), tr("(from the sample parts, or its plate: 5.5kW,11A,0.83,1455)")},
+                {"load", tr("that drives"), {}}, {"brake", tr("; a spring-applied brake on it is"), tr(".")}},
+        {{"base", tr("Its power circuit is"), {}}, {"operation", tr("; it is operated by:"), {}},
+            {"interlock", tr("; directions, or star and delta, are kept apart by"), {}},
+            {"hold", tr("; the hold joins"), tr(".")}},
+        {{"stop", tr("The emergency stop acts"), {}}, {"stops", tr("; its devices:"), {}},
+            {"guard", tr("; an interlocked guard door is"), {}},
+            {"reset", tr("; the safety relay or controller is reset"), {}},
+            {"feedback", tr("; NC contacts of the contactors in its reset circuit are"), {}},
+            {"second_contactor", tr("; a line contactor as second channel is"), tr(".")}},
+        {{"monitor", tr("The phase monitor:"), {}}, {"tap", tr(", it looks"), {}},
+            {"monitor_contact", tr(", its contact goes"), {}},
+            {"overload", tr("; the contact of the overload relay:"), tr(".")}},
+        {{"control", tr("The control supply is"), {}},
+            {"control_cable_m", tr("; the cable to buttons and devices in the field has"), tr("m")},
+            {"lamps", tr("; indicator lamps, by the habit of colours:"), tr(".")}}};
+}
+
+} // namespace
+
 QWidget* MachinePlace::choicesSide()
 {
     auto* scroll = new QScrollArea(this);
@@ -80,79 +110,79 @@ QWidget* MachinePlace::choicesSide()
     scroll->setWidgetResizable(true);
     scroll->setFrameShape(QFrame::NoFrame);
     scroll->setFocusPolicy(Qt::NoFocus);
-    auto* inside = new QWidget;
-    auto* grid = new QGridLayout(inside);
-    grid->setContentsMargins(0, 0, 12, 0);
-    grid->setVerticalSpacing(5);
-    grid->setColumnStretch(1, 1);
-    grid->addWidget(plainLabel(tr("A new starter"), m_theme.verdict(), inside), 0, 0, 1, 2);
-    int line = 1;
-    // In the order in which people decide: machine and motor, power circuit, operation, stopping, protection, supply.
-    for (const char* name : {"machine", "site", "motor", "load", "brake", "base", "operation", "interlock", "hold",
-             "stop", "stops", "guard", "reset", "feedback", "second_contactor", "monitor", "tap", "monitor_contact",
-             "overload", "control", "control_cable_m", "lamps"})
-        addChoice(grid, line++, *patterns::choiceNamed(name));
-    grid->setRowStretch(line, 1);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    auto* inside = new TallColumn;
+    auto* column = new QVBoxLayout(inside);
+    column->setContentsMargins(0, 0, 12, 0);
+    column->setSpacing(14);
+    column->addWidget(plainLabel(tr("A new starter"), m_theme.verdict(), inside));
+    for (const auto& sentence : sentences()) {
+        auto* flow = new WordFlow(m_theme.body(), inside);
+        for (const Clause& clause : sentence) {
+            const std::size_t first = m_answers.size();
+            std::vector<QWidget*> around = flow->say(clause.before);
+            addChoice(*flow, *patterns::choiceNamed(clause.choice));
+            const std::vector<QWidget*> after = flow->say(clause.after);
+            if (clause.after != tr(".")) // which belongs to the sentence
+                around.insert(around.end(), after.begin(), after.end());
+            m_answers[first].around = std::move(around);
+        }
+        column->addWidget(flow);
+    }
+    column->addStretch(1);
+    column->addWidget(plainLabel(tr("Motors of this dossier"), m_theme.bold(), inside));
+    m_motors = plainLabel(QString(), m_theme.small(), inside);
+    m_motors->setObjectName("machine.motors");
+    column->addWidget(m_motors);
     scroll->setWidget(inside);
     return scroll;
 }
 
-void MachinePlace::addChoice(QGridLayout* grid, int row, const patterns::PlanChoice& choice)
+void MachinePlace::addChoice(WordFlow& flow, const patterns::PlanChoice& choice)
 {
-    QWidget* parent = grid->parentWidget();
     const std::string name(choice.name);
-    auto* label = plainLabel(said("choice." + name), m_theme.body(), parent);
-    label->setMinimumWidth(200);
-    grid->addWidget(label, row, 0);
+    const QString asks = said("choice." + name), id = "choice." + QString::fromStdString(name);
+    const auto fallback = QString::fromUtf8(choice.fallback.data(), static_cast<qsizetype>(choice.fallback.size()));
     const auto words = patterns::wordsOf(choice);
     if (words.empty()) {
-        auto* edit = new QLineEdit(
-            QString::fromUtf8(choice.fallback.data(), static_cast<qsizetype>(choice.fallback.size())), parent);
-        edit->setObjectName("choice." + QString::fromStdString(name));
-        edit->setAccessibleName(label->text());
+        auto* edit = new TextWord(m_theme, id, asks, &flow);
+        edit->setText(fallback);
+        edit->setPlaceholderText(tr("not said"));
         connect(edit, &QLineEdit::editingFinished, this, &MachinePlace::takeChoices);
-        m_answers.push_back({name, edit, [edit] { return edit->text().toStdString(); }});
-        grid->addWidget(edit, row, 1);
+        flow.put(edit);
+        m_answers.push_back({name, {edit}, {}, [edit] { return edit->text().toStdString(); }});
     } else if (choice.many) {
-        auto* box = new QWidget(parent);
-        auto* column = new QVBoxLayout(box);
-        column->setContentsMargins(0, 0, 0, 0);
-        column->setSpacing(2);
-        std::vector<std::pair<std::string, QCheckBox*>> ticks;
+        std::vector<std::pair<std::string, ToggleWord*>> toggles;
+        std::vector<QWidget*> fields;
         const std::string preset = "+" + std::string(choice.fallback) + "+";
         for (std::string_view w : words) {
             const std::string word(w);
             if (word == "none")
                 continue;
-            auto* tick = new QCheckBox(said("choice." + name + "." + word), box);
-            tick->setObjectName(QString::fromStdString("choice." + name + "." + word));
-            tick->setChecked(preset.find("+" + word + "+") != preset.npos);
-            connect(tick, &QCheckBox::toggled, this, &MachinePlace::takeChoices);
-            ticks.emplace_back(word, tick);
-            column->addWidget(tick);
+            auto* toggle = new ToggleWord(
+                m_theme, id + '.' + QString::fromStdString(word), said("choice." + name + "." + word), &flow);
+            toggle->setChecked(preset.find("+" + word + "+") != preset.npos);
+            connect(toggle, &QAbstractButton::toggled, this, &MachinePlace::takeChoices);
+            flow.put(toggle);
+            toggles.emplace_back(word, toggle);
+            fields.push_back(toggle);
         }
-        m_answers.push_back({name, box, [ticks] {
+        m_answers.push_back({name, fields, {}, [toggles] {
                                  std::string all;
-                                 for (const auto& [word, tick] : ticks)
-                                     if (tick->isChecked())
+                                 for (const auto& [word, toggle] : toggles)
+                                     if (toggle->isChecked())
                                          all += (all.empty() ? "" : "+") + word;
                                  return all.empty() ? std::string("none") : all;
                              }});
-        grid->addWidget(box, row, 1);
     } else {
-        auto* box = new QComboBox(parent);
-        box->setObjectName("choice." + QString::fromStdString(name));
-        box->setAccessibleName(label->text());
+        auto* box = new ChoiceWord(m_theme, id, asks, &flow);
         for (std::string_view w : words)
             box->addItem(said("choice." + name + "." + std::string(w)),
                 QString::fromUtf8(w.data(), static_cast<qsizetype>(w.size())));
-        box->setCurrentIndex(
-            box->findData(QString::fromUtf8(choice.fallback.data(), static_cast<qsizetype>(choice.fallback.size()))));
+        box->setCurrentIndex(box->findData(fallback));
         connect(box, &QComboBox::currentIndexChanged, this, &MachinePlace::takeChoices);
-        m_answers.push_back({name, box, [box] { return box->currentData().toString().toStdString(); }});
-        box->setFocusPolicy(Qt::StrongFocus);
-        box->installEventFilter(this);
-        grid->addWidget(box, row, 1);
+        flow.put(box);
+        m_answers.push_back({name, {box}, {}, [box] { return box->currentData().toString().toStdString(); }});
     }
 }
 
@@ -170,6 +200,8 @@ QWidget* MachinePlace::consequenceSide()
     m_lines->setContentsMargins(0, 0, 0, 0);
     m_lines->setSpacing(0);
     column->addWidget(lines);
+    m_drawing = new PlanDrawing(m_theme, side);
+    column->addWidget(m_drawing, 1);
     m_build = new QPushButton(tr("Build this starter"), side);
     m_build->setObjectName("machine.build");
     connect(m_build, &QPushButton::clicked, this, [this] {
@@ -177,12 +209,6 @@ QWidget* MachinePlace::consequenceSide()
             emit dossierWanted(*result->file);
     });
     column->addWidget(m_build, 0, Qt::AlignLeft);
-    column->addSpacing(20);
-    column->addWidget(plainLabel(tr("Motors of this dossier"), m_theme.bold(), side));
-    m_motors = plainLabel(QString(), m_theme.body(), side);
-    m_motors->setObjectName("machine.motors");
-    column->addWidget(m_motors);
-    column->addStretch(1);
     m_build->setEnabled(false);
     return side;
 }
@@ -195,11 +221,21 @@ std::vector<std::string> MachinePlace::assignments() const
     return all;
 }
 
+/// What does not matter is not said.
 void MachinePlace::showWhatMatters()
 {
-    if (const auto plan = patterns::Plan::from(assignments()))
-        for (const Answer& a : m_answers)
-            a.field->setEnabled(patterns::matters(*plan, a.name));
+    const auto plan = patterns::Plan::from(assignments());
+    if (!plan)
+        return;
+    for (const Answer& a : m_answers) {
+        const bool matters = patterns::matters(*plan, a.name);
+        for (QWidget* w : a.fields) {
+            w->setEnabled(matters);
+            w->setVisible(matters);
+        }
+        for (QWidget* w : a.around)
+            w->setVisible(matters);
+    }
 }
 
 /// The first starter is built when somebody looks.
@@ -208,16 +244,6 @@ void MachinePlace::showEvent(QShowEvent* event)
     QWidget::showEvent(event);
     if (!m_preview->result() && !m_preview->isBusy())
         takeChoices();
-}
-
-/// Scrolling the page must not turn a choice that lies under the mouse.
-bool MachinePlace::eventFilter(QObject* watched, QEvent* event)
-{
-    if (event->type() == QEvent::Wheel && !static_cast<QWidget*>(watched)->hasFocus()) {
-        event->ignore();
-        return true;
-    }
-    return QWidget::eventFilter(watched, event);
 }
 
 void MachinePlace::takeChoices()
@@ -241,6 +267,7 @@ void MachinePlace::takePreview()
         return;
     }
     const Circuit& c = result->file->dossier.circuit;
+    m_drawing->show(c);
     m_summary->setText(
         tr("%1 devices, %2 wires. Its scenarios, run just now:").arg(c.devices.size()).arg(c.wires.size()));
     for (const ScenarioOutcome& o : result->outcomes)

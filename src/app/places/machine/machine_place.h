@@ -4,13 +4,15 @@
 
 #include "app/frame/place.h"
 #include "app/places/machine/plan_preview.h"
+#include "app/widgets/word_flow.h"
 
-class QGridLayout;
 class QLabel;
 class QPushButton;
 class QVBoxLayout;
 
 namespace ts::app {
+
+class PlanDrawing;
 
 class MachinePlace : public Place {
     Q_OBJECT
@@ -22,11 +24,10 @@ public:
 private:
     QWidget* choicesSide();
     QWidget* consequenceSide();
-    void addChoice(QGridLayout* grid, int row, const patterns::PlanChoice& choice);
+    void addChoice(WordFlow& flow, const patterns::PlanChoice& choice);
     std::vector<std::string> assignments() const;
     void showWhatMatters();
     void takeChoices();
-    bool eventFilter(QObject* watched, QEvent* event) override;
     void showEvent(QShowEvent* event) override;
     void takePreview();
     void takeDocument();
@@ -36,13 +37,14 @@ private:
     PlanPreview* m_preview;
     struct Answer {
         std::string name;
-        QWidget* field = nullptr;
+        std::vector<QWidget*> fields, around; ///< around: the words of its clause
         std::function<std::string()> text; ///< what is chosen now
     };
     std::vector<Answer> m_answers;
     QLabel *m_summary = nullptr, *m_motors = nullptr;
     QVBoxLayout* m_lines = nullptr;
     QPushButton* m_build = nullptr;
+    PlanDrawing* m_drawing = nullptr;
 };
 
 } // namespace ts::app
