@@ -246,8 +246,10 @@ void DemandSentence::fill(const SafetyFunction& f)
     m_category->setCurrentIndex(f.stopCategory);
     m_emergency->setChecked(f.emergencyStop);
     m_restart->setCurrentIndex(static_cast<int>(f.restart));
-    if (m_resetRule->text().toStdString() != f.resetRule)
+    if (m_resetRule->text().toStdString() != f.resetRule) {
         m_resetRule->setText(QString::fromStdString(f.resetRule));
+        m_resetRule->setCursorPosition(0);
+    }
     m_testDays->setValue(static_cast<int>(f.manualTest.everyDays.value_or(0.0)));
     m_testedOn->setText(QString::fromStdString(f.manualTest.lastOn));
     m_testedOn->setEnabled(f.manualTest.everyDays.has_value());

@@ -87,6 +87,7 @@ QWidget* LevelsPlace::head()
     m_verdict = new QLabel(head);
     m_verdict->setObjectName("levels.verdict");
     m_verdict->setFont(m_theme.verdict());
+    m_verdict->setWordWrap(true);
     line->addWidget(m_functions);
     line->addSpacing(12);
     line->addWidget(m_verdict, 1);

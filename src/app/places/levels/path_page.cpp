@@ -82,11 +82,13 @@ QWidget* PathPage::below()
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(12);
     m_sheet = new KnotSheet(m_theme, box);
-    m_sheet->setFixedWidth(kSheetWidth);
+    m_sheet->setMinimumWidth(kSheetWidth * 5 / 6);
+    m_sheet->setMaximumWidth(kSheetWidth);
     m_source = new SourcePanel(m_theme, box);
-    m_source->setFixedWidth(kSourceWidth);
-    row->addWidget(m_sheet);
-    row->addWidget(m_source);
+    m_source->setMinimumWidth(kSourceWidth * 5 / 6);
+    m_source->setMaximumWidth(kSourceWidth);
+    row->addWidget(m_sheet, 2);
+    row->addWidget(m_source, 2);
     auto* strips = new QVBoxLayout;
     strips->setSpacing(4);
     m_switching = new SwitchingStrip(m_document, m_theme, box);
@@ -102,7 +104,7 @@ QWidget* PathPage::below()
     either->addWidget(m_parts);
     strips->addWidget(scrolled(inside, box), 1);
     strips->addWidget(m_which, 0, Qt::AlignRight);
-    row->addLayout(strips, 1);
+    row->addLayout(strips, 3);
     return box;
 }
 

@@ -15,7 +15,7 @@
 
 namespace ts::app {
 namespace {
-constexpr int kSliderSteps = 1000, kColumns = 4;
+constexpr int kSliderSteps = 1000, kColumns = 4, kLeastOfTwo = 600;
 constexpr double kShortestCycleS = 1, kLongestCycleS = 366.0 * 24 * 3600;
 
 double fromSlider(int position, double low, double high, bool isLogarithmic)
@@ -76,7 +76,7 @@ void SwitchingStrip::rebuild()
     grid->setContentsMargins(14, 32, 14, 10);
     grid->setHorizontalSpacing(8);
     grid->setVerticalSpacing(2);
-    for (int half : {0, 1})
+    for (int half = 0; half < m_halves; ++half)
         grid->setColumnStretch(half * kColumns + 1, 1);
     m_rows.push_back(addRow(0, "days", tr("days"), tr("Days a year"), 1, 366, tr(" a year"), false));
     m_rows.push_back(addRow(1, "hours", tr("hours"), tr("Hours a day"), 0.5, 24, tr(" a day"), false));
@@ -117,16 +117,16 @@ SwitchingStrip::Row SwitchingStrip::addRow(int line, const QString& id, const QS
     row.box->setKeyboardTracking(false);
     row.box->setStepType(QAbstractSpinBox::AdaptiveDecimalStepType);
     row.box->setMinimumWidth(122);
-    row.slider->setMinimumWidth(60);
+    row.slider->setMinimumWidth(40);
     row.note = new QLabel(this);
     row.note->setFont(m_theme.small());
-    row.note->setMinimumWidth(82);
+    row.note->setMinimumWidth(76);
     label->setBuddy(row.box);
-    const int first = line % 2 * kColumns; // two halves side by side
-    grid->addWidget(label, line / 2, first);
-    grid->addWidget(row.slider, line / 2, first + 1);
-    grid->addWidget(row.box, line / 2, first + 2);
-    grid->addWidget(row.note, line / 2, first + 3);
+    const int first = line % m_halves * kColumns; // side by side where there is room
+    grid->addWidget(label, line / m_halves, first);
+    grid->addWidget(row.slider, line / m_halves, first + 1);
+    grid->addWidget(row.box, line / m_halves, first + 2);
+    grid->addWidget(row.note, line / m_halves, first + 3);
     connect(row.slider, &QSlider::sliderPressed, this, [this] { ++m_gesture; });
     connect(row.slider, &QSlider::valueChanged, this, [box = row.box, low, high, isLogarithmic](int position) {
         if (toSlider(box->value(), low, high, isLogarithmic) != position)
@@ -199,6 +199,21 @@ void SwitchingStrip::editCycle(DeviceId device, double s)
                         QStringLiteral("cycle%1.%2").arg(device.value).arg(m_gesture));
                     return;
                 }
+}
+
+void SwitchingStrip::resizeEvent(QResizeEvent*)
+{
+    const int halves = width() < kLeastOfTwo ? 1 : 2;
+    if (halves == m_halves)
+        return;
+    m_halves = halves;
+    QMetaObject::invokeMethod(
+        this,
+        [this] {
+            if (!m_rows.empty())
+                rebuild();
+        },
+        Qt::QueuedConnection); // not in the midst of being laid out
 }
 
 void SwitchingStrip::paintEvent(QPaintEvent*)

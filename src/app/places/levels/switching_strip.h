@@ -22,6 +22,7 @@ public:
 
 protected:
     void paintEvent(QPaintEvent*) override;
+    void resizeEvent(QResizeEvent*) override;
 
 private:
     struct Row {
@@ -44,6 +45,7 @@ private:
     std::vector<Row> m_rows;
     std::vector<DeviceId> m_shown;
     int m_gesture = 0;
+    int m_halves = 2; ///< side by side
     bool m_isRefreshing = false;
 };
 
