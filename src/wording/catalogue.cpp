@@ -44,7 +44,7 @@ const Entry kEntries[] = {
         "reliability needs exactly one of b10d_cycles, b10_cycles, mttfd_years, mttf_years, fit_dangerous, "
         "pfhd_per_hour, typical_part; or a performance_level alone"),
     TS_TEXT("file.outside", "\"%1\" is %2 and must lie between %3 and %4"),
-    TS_TEXT("file.pfhd_without_level", "a maker's PFHd comes with the performance level it is given for"),
+    TS_TEXT("file.pfhd_without_level", "a manufacturer's PFHd comes with the performance level it is given for"),
     TS_TEXT("file.reads_back_different",
         "%1 reads back different from what was written: the disk may be failing. Save elsewhere"),
     TS_TEXT("file.too_many", "\"%1\" has more than %2 entries"),
@@ -360,7 +360,7 @@ const Entry kEntries[] = {
     TS_TEXT("kind.timer", "timer"),
     // level: formulas, unmet conditions
     TS_TEXT("basis.entered", "entered"),
-    TS_TEXT("basis.part", "maker's sheet"),
+    TS_TEXT("basis.part", "manufacturer's sheet"),
     TS_TEXT("basis.clause", "standard"),
     TS_TEXT("basis.textbook", "textbook"),
     TS_TEXT("basis.assumed", "assumed"),
@@ -496,7 +496,7 @@ const Entry kEntries[] = {
     TS_TEXT("cut_sets.pair", "%1 with %2"),
     TS_TEXT("cut_sets.others", "%1 other sets"),
     TS_TEXT("cut_sets.common_cause", "both channels by one cause, beta %1"),
-    TS_TEXT("cut_sets.makers", "given by the makers of devices"),
+    TS_TEXT("cut_sets.makers", "given by the manufacturers of devices"),
     TS_TEXT("report.markov", "PFHd by the Markov model, a figure for comparison and not the result of ISO 13849-1"),
     TS_TEXT("report.orders_of", "Every order of operation: %1"),
     TS_TEXT("report.operated", "Operated: %1; the supply and each of its lines lost and back. Nothing else can be."),
@@ -521,6 +521,17 @@ const Entry kEntries[] = {
     TS_TEXT("report.wires", "Wires"),
     TS_TEXT("report.assumptions", "What this rests on"),
     // caution
+    TS_TEXT("caution.isolation",
+        "A stop isolates nothing: after this one, more than 25 V AC or 60 V DC is still at %1. Lock out, discharge and "
+        "prove dead before anything is touched."),
+    TS_TEXT("caution.isolation_none",
+        "A stop isolates nothing. After this one nothing in the file carries more than 25 V AC or 60 V DC; what is fed "
+        "from elsewhere does not stand in it. Lock out, discharge and prove dead before anything is touched."),
+    TS_TEXT("caution.isolation_unknown",
+        "A stop isolates nothing, and what stays live after this one is not known yet. Lock out, discharge and prove "
+        "dead before anything is touched."),
+    TS_TEXT("caution.run_down",
+        "Parts move for up to %1 after the demand, longer with another load: wait, and block what can fall or spring."),
     TS_TEXT("caution.text",
         "This supports a competent person. It replaces neither the text of the standards, nor local codes, nor a "
         "licensed electrician, nor "

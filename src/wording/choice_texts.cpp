@@ -41,7 +41,7 @@ std::span<const Entry> choiceEntries()
         TS_TEXT("choice.operation.hand_off_auto", "selector; in automatic an external contact calls"),
         TS_TEXT("choice.interlock", "what keeps two directions, or star and delta, apart"),
         TS_TEXT("choice.interlock.auxiliary", "opening auxiliary contact of the other contactor"),
-        TS_TEXT("choice.interlock.mechanical", "lever between the two armatures"),
+        TS_TEXT("choice.interlock.mechanical", "a mechanical interlock between the two armatures"),
         TS_TEXT("choice.interlock.push_button", "opening contact of the other start button"),
         TS_TEXT("choice.interlock.none", "nothing"),
         TS_TEXT("choice.hold", "where the hold joins"),

@@ -97,7 +97,7 @@ std::span<const Entry> editEntries()
         TS_TEXT("offer.end", "at %1 (other end at %2)"),
         TS_TEXT("offer.labelled", "%1  %2"),
         TS_TEXT("offer.by_contacts", "opening auxiliary contacts, both ways"),
-        TS_TEXT("offer.by_mechanical", "lever between the armatures"),
+        TS_TEXT("offer.by_mechanical", "mechanical interlock of the armatures"),
         TS_TEXT("offer.by_both", "auxiliary contacts and lever"),
         TS_TEXT("offer.lit_in", "in"),
         TS_TEXT("offer.lit_out", "out"),

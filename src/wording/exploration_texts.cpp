@@ -65,7 +65,7 @@ std::span<const Entry> explorationEntries()
         TS_TEXT("answered.one", "shown wrong by one operation"),
         TS_TEXT("answered.at_limits", "%1, with times at their limits only"),
         TS_TEXT("answered.bounded", "not decided: nothing found, but not every way could be followed"),
-        TS_TEXT("interlock.mechanical", "lever between the armatures"),
+        TS_TEXT("interlock.mechanical", "mechanical interlock of the armatures"),
         TS_TEXT("interlock.contactor_contacts", "opening contacts of the contactors"),
         TS_TEXT("interlock.button_contacts", "opening contacts of the buttons"),
         TS_TEXT("finding.explored.never_joined", "%1: in some order of operation two contactors join live lines"),

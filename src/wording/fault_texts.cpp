@@ -139,11 +139,12 @@ std::span<const Entry> faultEntries()
             "%1 takes the power from %2 while it runs up (inching, plugging): the typical B10d is for AC-3 and does "
             "not hold"),
         TS_TEXT("finding.duty.sheet",
-            "%1 takes the power from %2 while it runs up (inching, plugging): its B10d must be the maker's for AC-4"),
+            "%1 takes the power from %2 while it runs up (inching, plugging): its B10d must be the manufacturer's for "
+            "AC-4"),
         TS_TEXT("consequence.duty",
             "At locked-rotor current contacts wear many times faster than the value that is reckoned with."),
-        TS_TEXT(
-            "mend.duty", "Take B10d from the maker's curve at the breaking current, or let another contactor inch."),
+        TS_TEXT("mend.duty",
+            "Take B10d from the manufacturer's curve at the breaking current, or let another contactor inch."),
         TS_TEXT("finding.duty.fewer",
             "%1: %2 is reckoned with %3, but works %4 by the scenarios and how often they happen"),
         TS_TEXT("consequence.duty.fewer", "It wears out sooner than the claim says."),

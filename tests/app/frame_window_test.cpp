@@ -2,6 +2,7 @@
 
 #include "app/shell/report_writer.h"
 #include "tests/support/window_rig.h"
+#include "wording/cautions.h"
 
 #include <QFile>
 
@@ -152,6 +153,22 @@ TEST_F(Frame, ActionTableIsSoundAndFollowsTheState)
     window.goTo("levels");
     EXPECT_FALSE(window.actionTable().action("bench.do_step")->isEnabled())
         << "a full stop typed into Levels is no step";
+}
+
+/// Each caution stands where its table says.
+TEST_F(Frame, CautionsStandWhereTheHandIs)
+{
+    window.goTo("functions"); // it fills itself when it is looked at
+    for (const wording::Caution& c : wording::allCautions())
+        for (const QString& name : QString::fromStdString(std::string(c.where)).split(' ', Qt::SkipEmptyParts)) {
+            const auto* label = find<QLabel>(name);
+            EXPECT_FALSE(label->isHidden()) << name.toStdString();
+            EXPECT_FALSE(label->text().isEmpty()) << name.toStdString() << " for " << c.id;
+        }
+    window.book().ask(kPath.id, about(window.document().dossier().functions.front().id));
+    EXPECT_TRUE(QTest::qWaitFor([this] { return text("functions.caution").contains("is still at G0"); }, 90000))
+        << text("functions.caution").toStdString();
+    EXPECT_TRUE(text("functions.caution").contains("Parts move for up to")) << text("functions.caution").toStdString();
 }
 
 /// Places keep their keys whatever places are still to come; a key without a place does nothing.

@@ -59,6 +59,11 @@ QString answerText(const exploration::Proof& proof)
     return QString::fromStdString(wording::answerText(proof));
 }
 
+QString stopCautions(const Dossier& dossier, const FunctionPath* path, const FunctionResult* stops)
+{
+    return listOf(wording::stopCautions(dossier, path, stops)).join('\n');
+}
+
 QStringList categoryConsequences(const SafetyFunction& function, const Dossier& dossier, const FunctionResult* result)
 {
     return listOf(wording::categoryConsequences(function, dossier, result));

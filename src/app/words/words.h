@@ -1,6 +1,7 @@
 #pragma once
 // The wording as Qt's texts, for the window; the sentences themselves are in src/wording.
 
+#include "wording/cautions.h"
 #include "wording/event_text.h"
 #include "wording/exploration_texts.h"
 #include "wording/fault_texts.h"
@@ -26,6 +27,8 @@ QString number(double si, std::string_view unit);
 
 QString actionWord(std::string_view action);
 QString answerText(const exploration::Proof& proof);
+/// Wherever a stop is shown, one caution a line.
+QString stopCautions(const Dossier& dossier, const FunctionPath* path, const FunctionResult* stops);
 QStringList categoryConsequences(const SafetyFunction& function, const Dossier& dossier, const FunctionResult* result);
 QString claimText(const exploration::Proof& proof, DeviceId motor, const Dossier& dossier);
 QString consequenceText(

@@ -4,6 +4,7 @@
 #include "core/base/at.h"
 #include "core/base/check.h"
 #include "core/exploration/cone.h"
+#include "core/simulation/frame.h"
 #include "core/ways/power_ways.h"
 
 #include <algorithm>
@@ -421,6 +422,47 @@ private:
     std::set<PathWay> m_ways;
 };
 
+/// Devices between whose terminals, or from one of them to earth, there is more than may be touched.
+std::vector<DeviceId> liveDevices(const Plant& plant, const Frame& frame)
+{
+    const auto isDangerous = [&frame](int a, int b) {
+        const NodeReading &na = frame.nodes[at(a)], &nb = frame.nodes[at(b)];
+        if ((na.floating || nb.floating) && !na.isJoinedWith(nb))
+            return false; // nothing joins them: a reading would mean nothing
+        return std::abs(na.alternatingV - nb.alternatingV) > kTouchableAlternatingV
+            || std::abs(na.directV - nb.directV) > kTouchableDirectV;
+    };
+    std::vector<std::vector<int>> nodes(plant.devices.size(), std::vector<int>{0});
+    for (const PlantTerminal& t : plant.terminals)
+        if (!t.inner)
+            nodes[at(t.device)].push_back(t.node);
+    std::vector<DeviceId> live;
+    for (std::size_t d = 0; d < plant.devices.size(); ++d) {
+        const auto& own = nodes[d];
+        const bool isLive = std::any_of(own.begin(), own.end(),
+            [&](int a) { return std::any_of(own.begin(), own.end(), [&](int b) { return isDangerous(a, b); }); });
+        if (isLive)
+            live.push_back(plant.devices[d].id);
+    }
+    return live;
+}
+
+/// The circuit a second after the demand, nothing done since.
+std::optional<Frame> afterDemand(const Plant& plant, const Scenario& scenario, TimeNs demand, std::stop_token stop)
+{
+    auto stimuli = stimuliOf(plant, scenario);
+    if (!stimuli)
+        return std::nullopt;
+    std::erase_if(*stimuli, [demand](const Stimulus& s) { return s.at > demand; });
+    State state = initialState(plant);
+    Trace trace;
+    Workspace workspace;
+    if (advance(plant, state, *stimuli, {demand + kReaction, std::move(stop), {}, false}, trace, workspace)
+        != Pause::Reached)
+        return std::nullopt;
+    return observe(plant, state);
+}
+
 } // namespace
 
 Expected<FunctionPath> functionPath(const Dossier& dossier, const SafetyFunction& function, std::stop_token stop)
@@ -434,7 +476,13 @@ Expected<FunctionPath> functionPath(const Dossier& dossier, const SafetyFunction
     const auto demand = demandTime(
         *plant, run->run.trace, dossier.circuit.device(function.trigger.device)->tag, function.trigger.action);
     TS_CHECK(demand.has_value()); // else there is no run
-    return Reading(function, *plant, run->run.trace, *demand).path();
+    FunctionPath path = Reading(function, *plant, run->run.trace, *demand).path();
+    const auto after = afterDemand(
+        *plant, *dossier.scenario(std::to_string(function.demandScenario.value)), *demand, std::move(stop));
+    if (!after)
+        return failure(ErrorCode::Cancelled, message("run.cancelled"));
+    path.stillLive = liveDevices(*plant, *after);
+    return path;
 }
 
 } // namespace ts

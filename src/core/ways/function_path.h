@@ -53,8 +53,12 @@ struct FunctionPath {
     std::vector<PathWay> ways; ///< sorted, never from right to left
     std::vector<PathWatch> watches; ///< sorted
     int columns = 0;
+    std::vector<DeviceId> stillLive; ///< devices with a dangerous voltage at them a second after the demand
     bool operator==(const FunctionPath&) const = default;
 };
+
+/// Above these a conductor is dangerous to touch. Source: EN 60204-1:2018 clause 6.4.1 (PELV in dry places).
+constexpr double kTouchableAlternatingV = 25.0, kTouchableDirectV = 60.0;
 
 /// By one run of the demand with times as usual. Fails as stopRun does.
 Expected<FunctionPath> functionPath(const Dossier& dossier, const SafetyFunction& function, std::stop_token stop = {});

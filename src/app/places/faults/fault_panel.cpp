@@ -259,7 +259,7 @@ void FaultPanel::showBuilt(const FaultAnalysis& analysis, const SafetyFunction& 
         const auto category = function.claim[k].category;
         const bool isDesigned = !function.claim[k].encapsulated;
         row(QString::fromStdString(b.name),
-            isDesigned ? tr("category %1").arg(nameText(safety::wordOf(category))) : tr("by its maker"),
+            isDesigned ? tr("category %1").arg(nameText(safety::wordOf(category))) : tr("by its manufacturer"),
             wordOf("structure.", faults::nameOf(b.verdict.structure)),
             isDesigned && !checks::isEnoughFor(b.verdict.structure, category));
         for (const auto& channel : b.channels)

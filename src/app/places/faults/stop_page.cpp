@@ -9,6 +9,7 @@
 #include <QVBoxLayout>
 
 #include <algorithm>
+#include <span>
 
 namespace ts::app {
 namespace {
@@ -53,6 +54,9 @@ StopPage::StopPage(Document& document, Selection& selection, StudyBook& book, co
     m_state = plainLabel({}, theme.body(), this);
     m_state->setObjectName("worst.state");
     column->addWidget(m_state);
+    m_caution = plainLabel({}, theme.small(), this);
+    m_caution->setObjectName("worst.caution");
+    column->addWidget(m_caution);
     m_strip = new SpreadStrip(theme, this);
     m_strip->setObjectName("worst.strip");
     column->addWidget(m_strip);
@@ -144,9 +148,22 @@ void StopPage::addActuator(
     }
 }
 
+/// What a stop does not do stands where it is shown.
+void StopPage::tellCaution()
+{
+    const FunctionId id = m_functions->function();
+    const auto levels = m_book.fresh(kLevels);
+    const FunctionResult* stops = nullptr;
+    for (const FunctionResult& r : levels ? std::span(levels->functions) : std::span<const FunctionResult>())
+        stops = r.function == id ? &r : stops;
+    m_caution->setVisible(m_document.dossier().function(id) != nullptr);
+    m_caution->setText(words::stopCautions(m_document.dossier(), m_book.fresh(kPath, about(id)).get(), stops));
+}
+
 void StopPage::fill()
 {
     tellState();
+    tellCaution();
     const Held result = current();
     const SafetyFunction* function = result ? result.of->function(m_functions->function()) : nullptr;
     m_strip->show(result.value, function ? function->allowedTimeS : 0.0);

@@ -31,6 +31,7 @@ private:
     void takeDocument();
     void tellProgress();
     void tellState();
+    void tellCaution();
     void fill();
     void addActuator(
         const ActuatorStudy& actuator, const Dossier& dossier, const std::vector<faults::SweptFault>& faults);
@@ -41,7 +42,7 @@ private:
     std::shared_ptr<const StopStudy> m_shown; ///< what is listed
     FunctionBox* m_functions = nullptr;
     QPushButton* m_start = nullptr;
-    QLabel* m_state = nullptr;
+    QLabel *m_state = nullptr, *m_caution = nullptr;
     SpreadStrip* m_strip = nullptr;
     ResultList* m_list = nullptr;
 };

@@ -127,6 +127,9 @@ QWidget* FunctionsPlace::beside()
     m_consequences->setObjectName("demand.consequences");
     column->addWidget(m_consequences);
     column->addStretch(1);
+    m_caution = plainLabel({}, m_theme.small(), m_beside);
+    m_caution->setObjectName("functions.caution");
+    column->addWidget(m_caution);
     m_sentence = plainLabel({}, m_theme.small(), m_beside);
     m_sentence->setObjectName("functions.sentence");
     column->addWidget(m_sentence);
@@ -227,6 +230,7 @@ void FunctionsPlace::takeFunction()
     m_map->setVisible(f != nullptr);
     m_sentence->setVisible(f != nullptr);
     m_consequences->setVisible(f != nullptr);
+    m_caution->setVisible(f != nullptr);
     if (!f) {
         m_state->setText(tr(
             "No function yet. Those that the scenarios show can be suggested; level and claim are yours to decide."));
@@ -273,6 +277,8 @@ void FunctionsPlace::takeResults()
             if (r.function == m_function)
                 found = &r;
     m_consequences->setText(words::categoryConsequences(*f, m_document.dossier(), found).join('\n'));
+    const auto path = m_book.fresh(kPath, about(m_function));
+    m_caution->setText(words::stopCautions(m_document.dossier(), path.get(), found));
     const auto single = m_book.newest(kSingleFaults, about(m_function));
     m_timing->setBudget(*f, found ? responseOf(*f, worstStops(*found), single.value.get()) : std::nullopt);
 }

@@ -53,7 +53,7 @@ private:
     bool m_isStale = false; ///< changed while out of sight
     QListWidget* m_list = nullptr;
     QPushButton *m_suggest = nullptr, *m_new = nullptr, *m_remove = nullptr;
-    QLabel *m_state = nullptr, *m_sentence = nullptr, *m_consequences = nullptr;
+    QLabel *m_state = nullptr, *m_sentence = nullptr, *m_consequences = nullptr, *m_caution = nullptr;
     QWidget *m_forms = nullptr, *m_scroll = nullptr, *m_beside = nullptr;
     FigureView* m_map = nullptr;
     QLabel* m_missing = nullptr; ///< what is nobody's, as long as there is no function

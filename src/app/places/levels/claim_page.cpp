@@ -121,8 +121,8 @@ void ClaimPage::fillMore()
     for (DeviceId id : plant ? encapsulatedDevices(m_document.dossier().circuit, *plant) : std::vector<DeviceId>{}) {
         const Device* d = m_document.dossier().circuit.device(id);
         const QString name = QString::fromStdString(d->tag + (d->label.empty() ? "" : " " + d->label));
-        connect(
-            menu->addAction(tr("%1, with its maker's PFHd").arg(name)), &QAction::triggered, this, [append, id, name] {
+        connect(menu->addAction(tr("%1, with its manufacturer's PFHd").arg(name)), &QAction::triggered, this,
+            [append, id, name] {
                 ClaimedSubsystem s;
                 s.name = name.toStdString();
                 s.encapsulated = id;

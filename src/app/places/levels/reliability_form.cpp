@@ -41,9 +41,10 @@ ReliabilityForm::ReliabilityForm(Document& document, const Theme& theme, QWidget
     m_form->setContentsMargins(0, 0, 0, 0);
     m_kind = new QComboBox(this);
     m_kind->setObjectName("reliability.kind");
-    m_kind->addItems({tr("nothing of its own: its part of the parts list"), tr("a typical value, none from the maker"),
-        tr("B10d, cycles"), tr("B10, cycles (all failures)"), tr("MTTFd, years"), tr("MTTF, years (all failures)"),
-        tr("FIT, dangerous failures in 1e9 hours"), tr("PFHd, PL and category of the whole device")});
+    m_kind->addItems(
+        {tr("nothing of its own: its part of the parts list"), tr("a typical value, none from the manufacturer"),
+            tr("B10d, cycles"), tr("B10, cycles (all failures)"), tr("MTTFd, years"), tr("MTTF, years (all failures)"),
+            tr("FIT, dangerous failures in 1e9 hours"), tr("PFHd, PL and category of the whole device")});
     m_typical = new QComboBox(this);
     m_typical->setObjectName("reliability.typical");
     const Table& table = typicalReliabilityTable();

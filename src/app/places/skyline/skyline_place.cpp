@@ -95,7 +95,9 @@ SkylinePlace::SkylinePlace(const PlaceParts& parts, QWidget* parent)
     findings->viewport()->setAutoFillBackground(false);
     rows->setAutoFillBackground(false); // a scroll area fills what it is given
     column->addWidget(findings, 1);
-    column->addWidget(plainLabel(words::word("caution.text"), theme.small(), side));
+    auto* caution = plainLabel(words::word("caution.text"), theme.small(), side);
+    caution->setObjectName("skyline.caution");
+    column->addWidget(caution);
     row->addWidget(side);
 
     connect(&m_book, &StudyBook::changed, this, &SkylinePlace::takeResults);
