@@ -7,8 +7,10 @@
 #include "core/studies/standing.h"
 #include "report/function_sheet.h"
 #include "report/tried.h"
+#include "wording/cautions.h"
 #include "wording/event_text.h"
 #include "wording/level_pictures.h"
+#include "wording/path_words.h"
 #include "wording/skyline_words.h"
 #include "wording/verdict_texts.h"
 
@@ -143,6 +145,15 @@ private:
     void function(const SafetyFunction& f, const FunctionResult& r)
     {
         m_out += fmt::format("<h2>{}</h2>\n", escaped(f.name));
+        const auto path = m_results.find(kPath, about(f.id));
+        if (path)
+            m_out += "<p>"
+                + figures::figureSvg(
+                    wording::pathFigure(m_dossier, f, r, *path, m_results.find(kBuilt, about(f.id)).get()),
+                    word("path.heading"))
+                + "</p>\n";
+        for (const std::string& caution : wording::stopCautions(m_dossier, path.get(), &r))
+            m_out += fmt::format("<div class=\"caution\">{}</div>\n", escaped(caution));
         m_out += functionSheet(m_dossier, f, r, m_results.find(kSingleFaults, about(f.id)).get());
         for (const FunctionVerdict& v : m_standing.verdicts)
             if (v.function == f.id)

@@ -23,6 +23,7 @@ std::span<const Entry> levelEntries()
         TS_TEXT("means.second", "channel 2"),
         TS_TEXT("means.shared", "both"),
         TS_TEXT("means.none", "By the file they have nothing in common."),
+        TS_TEXT("path.heading", "The function as its path through the wiring"),
         TS_TEXT("path.by_sheet", "by its sheet"),
         TS_TEXT("path.brings", "%1 dangerous failures, %2 of the whole"),
         TS_TEXT("path.no_number", "no value"),

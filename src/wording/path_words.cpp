@@ -235,6 +235,13 @@ figures::PathContent pathContent(const Dossier& dossier, const SafetyFunction& f
     return PathTeller(dossier, function, level, path, built, stops).told();
 }
 
+figures::Figure pathFigure(const Dossier& dossier, const SafetyFunction& function, const FunctionResult& result,
+    const FunctionPath& path, const FaultAnalysis* built)
+{
+    return figures::functionPath(
+        pathContent(dossier, function, result.level, path, built, &result), pathWords(), 1000, 380);
+}
+
 Strand strandOf(const figures::PathContent& content, const FunctionPath& path, std::size_t subsystem)
 {
     std::set<int> kept, own;

@@ -15,6 +15,9 @@ figures::PathContent pathContent(const Dossier& dossier, const SafetyFunction& f
     const safety::FunctionLevel& level, const FunctionPath& path, const FaultAnalysis* built,
     const FunctionResult* stops);
 figures::PathWords pathWords();
+/// Both together, for paper. Pure.
+figures::Figure pathFigure(const Dossier& dossier, const SafetyFunction& function, const FunctionResult& result,
+    const FunctionPath& path, const FaultAnalysis* built);
 
 /// The part of the path that one subsystem is: its knots, those they hang on and act on, and who looks at them.
 struct Strand {

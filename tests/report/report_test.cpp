@@ -4,6 +4,7 @@
 #include "core/analysis/response.h"
 #include "core/figures/fonts.h"
 #include "core/figures/scene_svg.h"
+#include "core/io/dossier_file.h"
 #include "core/studies/working_out.h"
 #include "report/report.h"
 #include "tests/support/circuits.h"
@@ -81,6 +82,19 @@ TEST(Report, TheFirstPageSaysWhatCountsAndWhatIsNotKnown)
     EXPECT_TRUE(has(html, "report.not_looked_at")) << "no fault was tried";
     EXPECT_TRUE(has(html, "report.no_findings_in_part"));
     EXPECT_FALSE(has(html, "report.no_findings")) << "a partial look never reads as a whole one";
+}
+
+/// The caution stands at each function, and its path is drawn once it was read from a run.
+TEST(Report, EachFunctionHasItsCautionAndItsPath)
+{
+    EXPECT_TRUE(has(reportOf(test::demoFile().dossier), "caution.isolation_unknown")) << "before anything was run";
+    const Dossier d = io::loadDossier(std::string(TS_SOURCE_DIR) + "/data/demo/larkspur_db2.sentry")->dossier;
+    Results results;
+    ASSERT_TRUE(workOut(d, {.only = {kLevels.id, kPath.id, kChecks.id}}, results));
+    const std::string html = *reportHtml(d, results);
+    EXPECT_EQ(count(html, "more than 25 V AC"), 3u) << "three functions";
+    EXPECT_TRUE(has(html, "path.heading"));
+    EXPECT_EQ(count(html, "<svg"), 3u + 5u + 2u) << "paths, shares and curves of two with a level, skyline, drawings";
 }
 
 /// No id of ours is a word of the reader's.

@@ -10,6 +10,7 @@
 #include "core/studies/working_out.h"
 #include "print/report_pages.h"
 #include "report/report.h"
+#include "wording/path_words.h"
 
 namespace ts::app {
 namespace {
@@ -26,7 +27,11 @@ Expected<void> savedPdf(
         {words::word("report.skyline"), wording::skylineFigure(dossier, results, 900, 560)}};
     const auto levels = results.find(kLevels);
     for (std::size_t k = 0; k < dossier.functions.size(); ++k) {
-        const QString name = QString::fromStdString(dossier.functions[k].name) + QStringLiteral(": ");
+        const SafetyFunction& f = dossier.functions[k];
+        const QString name = QString::fromStdString(f.name) + QStringLiteral(": ");
+        if (const auto way = results.find(kPath, about(f.id)))
+            figures.push_back({name + words::word("path.heading"),
+                wording::pathFigure(dossier, f, levels->functions[k], *way, results.find(kBuilt, about(f.id)).get())});
         figures.push_back({name + words::word("shares.heading"), wording::sharesFigure(levels->functions[k].level)});
         figures.push_back({name + words::word("curves.heading"), wording::curvesFigure(levels->functions[k].level)});
     }
