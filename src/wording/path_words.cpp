@@ -98,6 +98,8 @@ private:
                 worst = std::max(worst, Knot::State::Noticed);
                 break;
             default:
+                if (faults::fileWord(m_built->sweep.outcomes[f]) == "stops") // it is seen, and no second one follows it
+                    worst = std::max(worst, Knot::State::Noticed);
                 break;
             }
         }
