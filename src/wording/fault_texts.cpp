@@ -27,7 +27,7 @@ std::span<const Entry> faultEntries()
 {
     static const Entry kEntries[] = {
         TS_TEXT("outcome.not_run", "not run"),
-        TS_TEXT("outcome.safe", "safe"),
+        TS_TEXT("outcome.safe", "no effect on the stop"),
         TS_TEXT("outcome.caught", "caught"),
         TS_TEXT("outcome.hidden", "hidden"),
         TS_TEXT("outcome.lost", "lost"),

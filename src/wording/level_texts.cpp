@@ -271,7 +271,7 @@ std::span<const Entry> levelEntries()
         TS_TEXT("skyline.claimed", "claimed"),
         TS_TEXT("skyline.due", "replace"),
         TS_TEXT("skyline.equipment", "equipment"),
-        TS_TEXT("skyline.fault_counts", "Faults: %1 safe, %2 caught, %3 hidden, %4 lost"),
+        TS_TEXT("skyline.fault_counts", "Faults: %1 without effect on the stop, %2 caught, %3 hidden, %4 lost"),
         TS_TEXT("skyline.faults", "faults"),
         TS_TEXT("skyline.key",
             "Pillar: a subsystem, the weakest darkest; stem: what it alone carries. Platform: the whole; must reach "

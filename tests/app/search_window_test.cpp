@@ -42,6 +42,16 @@ TEST_F(Search, GoesToADeviceAndBringsItIntoView)
     EXPECT_EQ(title->text(), "Q1");
 }
 
+/// The trade's word finds ours, and the ledge says what it means.
+TEST_F(Search, SaysWhatAWordMeans)
+{
+    type("seal-in");
+    enter();
+    EXPECT_TRUE(
+        window.ledge().line().startsWith("hold (seal-in contact, self-holding): the contactor's own NO contact"))
+        << window.ledge().line().toStdString();
+}
+
 TEST_F(Search, FindsWhatOnlyThePowerCircuitHas)
 {
     type("M1");

@@ -10,6 +10,7 @@
 #include "app/words/words.h"
 #include "core/base/check.h"
 #include "core/checks/check.h"
+#include "core/library/table.h"
 
 #include <QApplication>
 #include <QCloseEvent>
@@ -181,6 +182,26 @@ void MainWindow::setVerifying(bool byItself)
     updateActions();
 }
 
+/// What a word means is said on the ledge.
+std::vector<SearchItem> MainWindow::wordItems()
+{
+    std::vector<SearchItem> items;
+    const Table& table = wordsTable();
+    const auto cell = [&table](std::size_t row, std::string_view column) {
+        const std::string_view text = table.cell(row, column);
+        return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size()));
+    };
+    for (std::size_t row = 0; row < table.rowCount(); ++row) {
+        QString word = cell(row, "word");
+        if (const QString also = cell(row, "also"); !also.isEmpty())
+            word += QStringLiteral(" (%1)").arg(QString(also).replace(QStringLiteral("; "), QStringLiteral(", ")));
+        const QString source = cell(row, "source");
+        const QString said = word + ": " + cell(row, "meaning") + (source.isEmpty() ? QString() : ". " + source);
+        items.push_back({tr("word"), word, cell(row, "meaning"), [this, said] { m_ledge->say(said); }});
+    }
+    return items;
+}
+
 void MainWindow::openSearch()
 {
     std::vector<SearchItem> items;
@@ -193,6 +214,7 @@ void MainWindow::openSearch()
                 [this, target = f.target] { showTarget(target); }});
     for (Place* place : m_places)
         take(place->searchItems());
+    take(wordItems());
     for (const ActionSpec& s : m_actions->specs())
         if (QAction* action = m_actions->action(s.id); action->isEnabled() && s.id != QLatin1String("search"))
             items.push_back(

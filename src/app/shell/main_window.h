@@ -64,6 +64,7 @@ private:
     void updateActions();
     void toggleTheme();
     void openSearch();
+    std::vector<SearchItem> wordItems();
     void takeHabits(const wording::Habits& habits);
     void setVerifying(bool byItself);
 

@@ -19,6 +19,7 @@ extern const std::string_view fuse_gg_gates_csv;
 extern const std::string_view device_defaults_csv;
 extern const std::string_view conductor_ampacity_csv;
 extern const std::string_view button_and_lamp_colours_csv;
+extern const std::string_view words_csv;
 extern const std::string_view larkspur_parts_csv;
 } // namespace ts::data
 
@@ -121,6 +122,7 @@ TS_TABLE(fuseGatesTable, data::fuse_gg_gates_csv)
 TS_TABLE(deviceDefaultsTable, data::device_defaults_csv)
 TS_TABLE(conductorTable, data::conductor_ampacity_csv)
 TS_TABLE(coloursTable, data::button_and_lamp_colours_csv)
+TS_TABLE(wordsTable, data::words_csv)
 TS_TABLE(samplePartsTable, data::larkspur_parts_csv)
 #undef TS_TABLE
 

@@ -36,6 +36,7 @@ const Table& fuseGatesTable();
 const Table& deviceDefaultsTable();
 const Table& conductorTable();
 const Table& coloursTable();
+const Table& wordsTable(); ///< the words of the program and of the trade
 /// The row with this text in its column "id"; none if there is none.
 std::optional<std::size_t> rowOf(const Table& table, std::string_view id);
 const Table& samplePartsTable(); ///< data/parts/larkspur_parts.csv: invented makers

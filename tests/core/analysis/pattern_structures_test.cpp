@@ -31,7 +31,7 @@ Dossier builtWith(const Texts& with)
     return d;
 }
 
-struct Case {
+struct StructureCase {
     const char* name;
     Texts with;
     Structure switching; ///< of the subsystem that switches the motor
@@ -39,11 +39,11 @@ struct Case {
     Outcome outcome;
 };
 
-class StopPatterns : public ::testing::TestWithParam<Case> { };
+class StopPatterns : public ::testing::TestWithParam<StructureCase> { };
 
 TEST_P(StopPatterns, AreWorthWhatTheirFaultsShow)
 {
-    const Case& expected = GetParam();
+    const StructureCase& expected = GetParam();
     const Dossier d = builtWith(expected.with);
     const SafetyFunction& f = d.functions.front();
     ASSERT_FALSE(f.claim.empty());
@@ -59,19 +59,22 @@ TEST_P(StopPatterns, AreWorthWhatTheirFaultsShow)
 }
 
 INSTANTIATE_TEST_SUITE_P(Built, StopPatterns,
-    ::testing::Values(Case{"Straight", {"stop=straight"}, Structure::OneChannel, "Q1/main:welded", Outcome::Lost},
-        Case{
+    ::testing::Values(
+        StructureCase{"Straight", {"stop=straight"}, Structure::OneChannel, "Q1/main:welded", Outcome::Lost},
+        StructureCase{
             "ThroughAContactorRelay", {"stop=contactor_relay"}, Structure::OneChannel, "Q1/main:welded", Outcome::Lost},
-        Case{"ThroughAnOrdinaryRelay", {"stop=ordinary_relay"}, Structure::OneChannel, "Q1/main:welded", Outcome::Lost},
-        Case{"OneChannelRelay", {"stop=one_channel_relay"}, Structure::OneChannel, "Q1/main:welded", Outcome::Lost},
-        Case{"TwoChannels", {"stop=two_channel_relay"}, Structure::AccumulationTolerated, "Q1/main:welded",
+        StructureCase{
+            "ThroughAnOrdinaryRelay", {"stop=ordinary_relay"}, Structure::OneChannel, "Q1/main:welded", Outcome::Lost},
+        StructureCase{
+            "OneChannelRelay", {"stop=one_channel_relay"}, Structure::OneChannel, "Q1/main:welded", Outcome::Lost},
+        StructureCase{"TwoChannels", {"stop=two_channel_relay"}, Structure::AccumulationTolerated, "Q1/main:welded",
             Outcome::Caught},
         // Without feedback the welded contactor lets the motor start at the reset. Nothing notices it, and with a
         // second one the stop is lost.
-        Case{"TwoChannelsUnwatched", {"stop=two_channel_relay", "feedback=no"}, Structure::SingleFaultTolerated,
-            "Q1/main:welded", Outcome::Lost},
-        Case{"TwoChannelsIntoOneContactor", {"stop=two_channel_relay", "second_contactor=no"}, Structure::OneChannel,
-            "Q1/main:welded", Outcome::Lost}),
+        StructureCase{"TwoChannelsUnwatched", {"stop=two_channel_relay", "feedback=no"},
+            Structure::SingleFaultTolerated, "Q1/main:welded", Outcome::Lost},
+        StructureCase{"TwoChannelsIntoOneContactor", {"stop=two_channel_relay", "second_contactor=no"},
+            Structure::OneChannel, "Q1/main:welded", Outcome::Lost}),
     [](const auto& info) { return std::string(info.param.name); });
 
 TEST(StopPattern, WhatOnlyStartsAtTheResetIsTriedWithASecondFault)
