@@ -382,9 +382,9 @@ QString ClaimPage::builtText(const SafetyFunction& f, DeviceId device) const
     for (const auto& channel : found->built.subsystems[m_subsystem].channels)
         for (const faults::PartCoverage& p : channel)
             if (p.device == device)
-                return !p.built           ? tr("wired: no fault of it counts")
-                    : p.uncovered.empty() ? tr("wired: noticed, %1").arg(words::number(*p.built, "%"))
-                                          : tr("wired: nothing notices %1")
+                return !p.built           ? tr("tried: no fault of it counts")
+                    : p.uncovered.empty() ? tr("tried: noticed, %1").arg(words::number(*p.built, "%"))
+                                          : tr("tried: nothing notices %1")
                                                 .arg(words::sweptFaultLabel(
                                                     found->sweep.faults[static_cast<std::size_t>(p.uncovered.front())],
                                                     m_document.dossier().circuit));
