@@ -110,9 +110,8 @@ figures::ApproachContent approachContent(const SafetyFunction& f, const std::opt
 
 figures::ApproachWords approachWords()
 {
-    return {said("response.allowed"), said("response.whole"), said("approach.opening"), said("approach.hazard"),
-        said("approach.needed"), said("approach.missing"), said("approach.intrusion"), said("response.no_distance"),
-        said("approach.none")};
+    return {said("response.allowed"), said("approach.opening"), said("approach.hazard"), said("approach.needed"),
+        said("approach.missing"), said("approach.intrusion"), said("response.no_distance"), said("approach.none")};
 }
 
 } // namespace ts::wording

@@ -92,20 +92,19 @@ private:
             const QSize size = m_items[k]->sizeHint();
             const bool glued = isGlued(m_items[k]->widget());
             // What is glued to a word goes with it.
-            int needed = std::min(size.width(), width);
-            if (k + 1 < m_items.size() && !m_items[k + 1]->isEmpty() && isGlued(m_items[k + 1]->widget()))
-                needed += m_items[k + 1]->sizeHint().width();
-            const int gap = x == 0 || glued ? 0 : kGap;
-            if (x > 0 && x + gap + needed > width && !glued) {
+            const bool hasGlued = k + 1 < m_items.size() && !m_items[k + 1]->isEmpty()
+                && isGlued(m_items[k + 1]->widget());
+            const int gluedWidth = hasGlued ? m_items[k + 1]->sizeHint().width() : 0;
+            const int own = std::min(size.width(), width - gluedWidth), gap = x == 0 || glued ? 0 : kGap;
+            if (x > 0 && x + gap + own + gluedWidth > width && !glued) {
                 x = 0;
                 y += kWordHeight + kLineGap;
             } else {
                 x += gap;
             }
             if (isMoving)
-                m_items[k]->setGeometry(
-                    QRect(geometry().left() + x, geometry().top() + y, std::min(size.width(), width), kWordHeight));
-            x += std::min(size.width(), width);
+                m_items[k]->setGeometry(QRect(geometry().left() + x, geometry().top() + y, own, kWordHeight));
+            x += own;
         }
         return y + kWordHeight;
     }

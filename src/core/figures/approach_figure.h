@@ -24,7 +24,7 @@ struct ApproachContent {
 };
 
 struct ApproachWords {
-    std::string allowed, counts, opening, hazard, needed, missing, intrusion, noDistance, none;
+    std::string allowed, opening, hazard, needed, missing, intrusion, noDistance, none;
 };
 
 /// As wide as wanted; as high as it needs. Pure.

@@ -2,10 +2,12 @@
 
 #include "core/figures/figure_svg.h"
 #include "core/figures/level_figures.h"
+#include "core/figures/means_figure.h"
 #include "core/figures/skyline.h"
 
 #include <gtest/gtest.h>
 
+#include <algorithm>
 #include <cmath>
 
 namespace ts::figures {
@@ -90,6 +92,45 @@ TEST(Skyline, WhatIsMissingIsHatchedAndOnlyThen)
     Tower equipment = tower(0);
     equipment.hasLevel = false;
     EXPECT_FALSE(hatched(equipment)) << "no pennant, nothing missing";
+}
+
+/// The same scale as in the skyline: its bands and limits, one tower, its name.
+TEST(SingleTower, StandsAloneOnTheSameScale)
+{
+    const Figure f = singleTower(tower(1), kWords, 232, 380);
+    ASSERT_EQ(f.spots.size(), 1u);
+    EXPECT_EQ(f.height, 380);
+    std::string said;
+    for (const Label& l : f.labels) {
+        said += l.text + "|";
+        EXPECT_LE(l.at.y, f.height) << l.text;
+    }
+    for (const char* text : {"PL e", "Function 1", "1e-6", "a|", "e|"})
+        EXPECT_NE(said.find(text), std::string::npos) << text;
+    EXPECT_EQ(said.find("needs"), std::string::npos) << "its facts stand elsewhere";
+}
+
+TEST(ChannelMeans, ABarRunsThroughWhatBothHangOn)
+{
+    const MeansWords words{"channel 1", "channel 2", "both", "nothing in common"};
+    const auto bars = [](const Figure& f) {
+        return std::count_if(f.shapes.begin(), f.shapes.end(),
+            [](const Shape& s) { return s.isFilled && s.fill == Ink::Open && s.points[2].x - s.points[0].x > 100; });
+    };
+    const Figure shared = channelMeans({{"device", "S0", true, true}, {"conductor", "46", true, false}}, words, 500);
+    EXPECT_EQ(bars(shared), 1);
+    EXPECT_TRUE(std::any_of(
+        shared.labels.begin(), shared.labels.end(), [](const Label& l) { return l.text == "device S0, both"; }));
+    const Figure apart = channelMeans({{"conductor", "46", true, false}}, words, 500);
+    EXPECT_EQ(bars(apart), 0);
+    EXPECT_TRUE(std::any_of(
+        apart.labels.begin(), apart.labels.end(), [](const Label& l) { return l.text == "nothing in common"; }));
+    // Many that only one has: a few are shown, all that are shared are.
+    std::vector<MeansRow> many;
+    for (int k = 0; k < 40; ++k)
+        many.push_back({"conductor", std::to_string(k), k < 12, true});
+    EXPECT_EQ(bars(channelMeans(many, words, 500)), 12);
+    EXPECT_LT(channelMeans(many, words, 500).height, 420);
 }
 
 TEST(Hatch, StaysWithinItsAreaAndFillsIt)

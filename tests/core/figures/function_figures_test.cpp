@@ -12,7 +12,7 @@ namespace {
 
 ApproachWords approachWords()
 {
-    return {"allowed", "counts", "opening", "hazard at", "needed", "missing", "reach", "no distance", "nothing"};
+    return {"allowed", "opening", "hazard at", "needed", "missing", "reach", "no distance", "nothing"};
 }
 
 /// A 2 s stop of which 0.5 s are the circuit's.
@@ -72,9 +72,11 @@ TEST(Approach, TooShortAWayIsSaidWithWhatIsMissing)
 {
     ApproachContent c = stop();
     c.neededM = 3.2;
+    c.speedMetresPerS = 1.6;
     c.builtM = 2.5;
     const Figure near = approach(c, approachWords(), 500);
     EXPECT_TRUE(says(near, "hazard at 2.50 m, 0.70 m missing"));
+    EXPECT_TRUE(says(near, "needed, 1.6 m/s"));
     EXPECT_TRUE(std::any_of(near.shapes.begin(), near.shapes.end(), [](const Shape& s) { return s.isHatch; }));
     c.builtM = 3.2;
     const Figure enough = approach(c, approachWords(), 500);
