@@ -8,10 +8,10 @@ std::span<const Study> allStudies()
 {
     static const std::array kRegistry{
         studies::levels(),
-        studies::path(),
         studies::scenarios(),
         studies::singleFaults(),
         studies::built(),
+        studies::path(),
         studies::directed(),
         studies::designChecks(),
         studies::worstStop(),
