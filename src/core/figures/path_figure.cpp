@@ -81,6 +81,14 @@ private:
         return most == 0 ? 0 : kSmallLine * static_cast<double>(most) + 10;
     }
 
+    double lanes() const ///< height of the lanes along the bottom
+    {
+        std::set<int> watchers;
+        for (const Watch& w : m_content.watches)
+            watchers.insert(w.by);
+        return kLane + kSmallLine * static_cast<double>(std::max<std::size_t>(watchers.size(), 1) - 1);
+    }
+
     std::size_t signsOf(const Shortfall&) const
     {
         return static_cast<std::size_t>(std::max(18.0, (m_pitch * 2 - 16) / kSmallSign));
@@ -100,9 +108,9 @@ private:
         std::size_t most = 1;
         for (const Column& c : m_columns)
             most = std::max(most, c.size());
-        const double needed = kHeadings + static_cast<double>(most) * (kLeast + kBelow + kGap) + kLane + notes();
+        const double needed = kHeadings + static_cast<double>(most) * (kLeast + kBelow + kGap) + lanes() + notes();
         m_figure.height = std::max(m_figure.height, needed);
-        m_room = m_figure.height - kHeadings - kLane - notes();
+        m_room = m_figure.height - kHeadings - lanes() - notes();
         m_areas.assign(m_content.knots.size(), {});
         double shares = 1;
         for (const Knot& k : m_content.knots)
@@ -208,14 +216,19 @@ private:
         m_figure.shapes.push_back(std::move(s));
     }
 
-    /// One lane along the bottom to whoever looks.
+    /// Along the bottom to whoever looks.
     void watches()
     {
-        const double lane = m_figure.height - notes() - kLane / 2 + 2;
-        std::set<int> watchers;
+        std::vector<int> watchers; // each with a lane of its own
         for (const Watch& w : m_content.watches) {
             const auto from = static_cast<std::size_t>(w.from), by = static_cast<std::size_t>(w.by);
             const bool lit = m_chosen >= 0 && (w.from == m_chosen || w.by == m_chosen);
+            auto place = std::find(watchers.begin(), watchers.end(), w.by);
+            const bool isFirst = place == watchers.end();
+            if (isFirst)
+                place = watchers.insert(watchers.end(), w.by);
+            const double lane = m_figure.height - notes() - kLane / 2 + 2
+                - kSmallLine * static_cast<double>(place - watchers.begin());
             const Area &a = m_areas[from], &b = m_areas[by];
             const double x = a.x - 34, up = bottomOf(a) - 6, eye = b.x + b.width - 14;
             Shape s;
@@ -224,7 +237,7 @@ private:
             s.isDashed = true;
             s.width = lit ? 2.5 : 1;
             m_figure.shapes.push_back(std::move(s));
-            if (watchers.insert(w.by).second)
+            if (isFirst)
                 m_figure.label({eye + 8, lane - 4}, m_content.knots[by].name + " " + m_words.watched, LabelSize::Small,
                     Ink::Reached, Align::Left, std::max(60.0, m_figure.width - eye - 12));
         }

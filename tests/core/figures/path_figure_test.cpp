@@ -4,6 +4,7 @@
 
 #include <gtest/gtest.h>
 
+#include <cmath>
 #include <random>
 
 namespace ts::figures {
@@ -83,6 +84,23 @@ TEST(PathFigure, WhatIsMissingStandsInAFrameAroundItsKnots)
         if (l.ink == Ink::Missing)
             said += l.text + " ";
     EXPECT_EQ(said, "this alone loses the function: Q1 main poles welded, and both of them are one channel ");
+}
+
+/// Two that look have a lane and a line of words each.
+TEST(PathFigure, EachOneThatLooksHasItsOwnLane)
+{
+    PathContent c = small();
+    c.watches = {{2, 1}, {3, 1}, {3, 2}};
+    const Figure f = functionPath(c, words(), 900, 380);
+    std::vector<double> heights;
+    for (const Label& l : f.labels)
+        if (l.ink == Ink::Reached)
+            heights.push_back(l.at.y);
+    ASSERT_EQ(heights.size(), 2u);
+    EXPECT_GE(std::abs(heights[0] - heights[1]), 12) << "they can both be read";
+    for (double y : heights)
+        for (const Spot& s : f.spots)
+            EXPECT_GT(y, s.area.y + s.area.height - 4) << "below the knots";
 }
 
 TEST(PathFigure, TheChosenKnotsWaysStandOut)
