@@ -522,10 +522,12 @@ const Entry kEntries[] = {
     TS_TEXT("report.assumptions", "What this rests on"),
     // caution
     TS_TEXT("caution.isolation",
-        "A stop isolates nothing: after this one, more than 25 V AC or 60 V DC is still at %1. Lock out, discharge and "
+        "A stop isolates nothing: a second after this one, in its scenario's run, more than 25 V AC or 60 V DC is "
+        "still at %1. Lock out, discharge and "
         "prove dead before anything is touched."),
     TS_TEXT("caution.isolation_none",
-        "A stop isolates nothing. After this one nothing in the file carries more than 25 V AC or 60 V DC; what is fed "
+        "A stop isolates nothing. A second after this one, in its scenario's run, nothing in the file carries more "
+        "than 25 V AC or 60 V DC; what is fed "
         "from elsewhere does not stand in it. Lock out, discharge and prove dead before anything is touched."),
     TS_TEXT("caution.isolation_unknown",
         "A stop isolates nothing, and what stays live after this one is not known yet. Lock out, discharge and prove "

@@ -30,13 +30,12 @@ void underline(QPainter& p, const QRect& area, const Colours& c, bool isEnabled)
     p.drawLine(QPointF(area.left() + 1, area.bottom() - 1.5), QPointF(area.right() - 1, area.bottom() - 1.5));
 }
 
-void plain(QAbstractSpinBox* box, const Theme& theme)
+/// What every editor among words has on it: its line, and the mark of the keyboard.
+void finish(QPainter& p, const QWidget* word, const Colours& c)
 {
-    box->setFrame(false);
-    box->setButtonSymbols(QAbstractSpinBox::NoButtons);
-    box->setFont(theme.bold());
-    box->setKeyboardTracking(false);
-    QObject::connect(box, &QAbstractSpinBox::editingFinished, box, [box] { box->updateGeometry(); });
+    underline(p, word->rect(), c, word->isEnabled());
+    if (word->hasFocus())
+        paintFocus(p, word->rect(), c.ink);
 }
 
 QSize sizeOf(const QString& text, const QFont& font, int extra)
@@ -296,67 +295,41 @@ void TextWord::paintEvent(QPaintEvent* e)
 {
     QLineEdit::paintEvent(e);
     QPainter p(this);
-    underline(p, rect(), m_theme.colours(), isEnabled());
-    if (hasFocus())
-        paintFocus(p, rect(), m_theme.colours().ink);
+    finish(p, this, m_theme.colours());
 }
 
-NumberWord::NumberWord(const Theme& theme, const QString& name, const QString& accessible, QWidget* parent)
-    : QDoubleSpinBox(parent)
+template <class Box>
+BoxWord<Box>::BoxWord(const Theme& theme, const QString& name, const QString& accessible, QWidget* parent)
+    : Box(parent)
     , m_theme(theme)
 {
-    setObjectName(name);
-    setAccessibleName(accessible);
-    plain(this, theme);
-    connect(this, &QDoubleSpinBox::valueChanged, this, [this] { updateGeometry(); });
+    this->setObjectName(name);
+    this->setAccessibleName(accessible);
+    this->setFrame(false);
+    this->setButtonSymbols(QAbstractSpinBox::NoButtons);
+    this->setFont(theme.bold());
+    this->setKeyboardTracking(false);
+    QObject::connect(this, &Box::textChanged, this, [this] { this->updateGeometry(); });
 }
 
-QSize NumberWord::sizeHint() const
+template <class Box> QSize BoxWord<Box>::sizeHint() const
 {
-    return sizeOf(text(), font(), 14);
+    return sizeOf(this->text(), this->font(), 14);
 }
 
-void NumberWord::paintEvent(QPaintEvent* e)
+template <class Box> void BoxWord<Box>::paintEvent(QPaintEvent* e)
 {
-    QDoubleSpinBox::paintEvent(e);
+    Box::paintEvent(e);
     QPainter p(this);
-    underline(p, rect(), m_theme.colours(), isEnabled());
-    if (hasFocus())
-        paintFocus(p, rect(), m_theme.colours().ink);
+    finish(p, this, m_theme.colours());
 }
 
-void NumberWord::wheelEvent(QWheelEvent* e)
+template <class Box> void BoxWord<Box>::wheelEvent(QWheelEvent* e)
 {
     e->ignore();
 }
 
-CountWord::CountWord(const Theme& theme, const QString& name, const QString& accessible, QWidget* parent)
-    : QSpinBox(parent)
-    , m_theme(theme)
-{
-    setObjectName(name);
-    setAccessibleName(accessible);
-    plain(this, theme);
-    connect(this, &QSpinBox::valueChanged, this, [this] { updateGeometry(); });
-}
-
-QSize CountWord::sizeHint() const
-{
-    return sizeOf(text(), font(), 14);
-}
-
-void CountWord::paintEvent(QPaintEvent* e)
-{
-    QSpinBox::paintEvent(e);
-    QPainter p(this);
-    underline(p, rect(), m_theme.colours(), isEnabled());
-    if (hasFocus())
-        paintFocus(p, rect(), m_theme.colours().ink);
-}
-
-void CountWord::wheelEvent(QWheelEvent* e)
-{
-    e->ignore();
-}
+template class BoxWord<QDoubleSpinBox>;
+template class BoxWord<QSpinBox>;
 
 } // namespace ts::app

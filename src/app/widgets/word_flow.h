@@ -85,10 +85,10 @@ private:
     const Theme& m_theme;
 };
 
-class NumberWord : public QDoubleSpinBox {
-    Q_OBJECT
+/// A number as wide as it is.
+template <class Box> class BoxWord : public Box {
 public:
-    NumberWord(const Theme& theme, const QString& name, const QString& accessible, QWidget* parent);
+    BoxWord(const Theme& theme, const QString& name, const QString& accessible, QWidget* parent);
     QSize sizeHint() const override;
     QSize minimumSizeHint() const override { return sizeHint(); }
 
@@ -99,20 +99,9 @@ protected:
 private:
     const Theme& m_theme;
 };
-
-class CountWord : public QSpinBox {
-    Q_OBJECT
-public:
-    CountWord(const Theme& theme, const QString& name, const QString& accessible, QWidget* parent);
-    QSize sizeHint() const override;
-    QSize minimumSizeHint() const override { return sizeHint(); }
-
-protected:
-    void paintEvent(QPaintEvent*) override;
-    void wheelEvent(QWheelEvent*) override;
-
-private:
-    const Theme& m_theme;
-};
+extern template class BoxWord<QDoubleSpinBox>;
+extern template class BoxWord<QSpinBox>;
+using NumberWord = BoxWord<QDoubleSpinBox>;
+using CountWord = BoxWord<QSpinBox>;
 
 } // namespace ts::app

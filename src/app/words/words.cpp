@@ -21,14 +21,6 @@ void install()
         [](const char* text) { return QCoreApplication::translate("wording", text).toStdString(); });
 }
 
-std::vector<std::pair<QString, QString>> responseLines(const SafetyFunction& function, const ResponseBudget& budget)
-{
-    std::vector<std::pair<QString, QString>> lines;
-    for (const auto& [what, value] : wording::responseLines(function, budget))
-        lines.emplace_back(QString::fromStdString(what), QString::fromStdString(value));
-    return lines;
-}
-
 QString sentence(const Message& message)
 {
     return QString::fromStdString(wording::sentence(message));

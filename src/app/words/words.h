@@ -44,7 +44,6 @@ QString mendText(const improving::Mend& mend, const Dossier& dossier, const Plan
 QString modeWord(const FaultSite& site);
 QString operationText(const Plant& plant, const exploration::Operation& operation);
 QString powerText(double watts, const wording::Habits& habits);
-std::vector<std::pair<QString, QString>> responseLines(const SafetyFunction& function, const ResponseBudget& budget);
 QString riskText(const SafetyFunction& function);
 QString runText(const faults::RunResult& run, const Plant& plant);
 QString stateWord(std::string_view state);

@@ -1,6 +1,7 @@
 #include "core/safety/shared_means.h"
 
 #include "core/library/registry.h"
+#include "core/network/disjoint_sets.h"
 
 #include <algorithm>
 #include <map>
@@ -16,37 +17,34 @@ using Kind = ChannelMeans::Kind;
 class Nets {
 public:
     explicit Nets(const Circuit& circuit)
+        : m_places(placesOf(circuit))
+        , m_sets(static_cast<int>(m_places.size()))
     {
         for (const Wire& w : circuit.wires)
-            join(placeOf(w.from), placeOf(w.to));
+            m_sets.join(placeOf(w.from), placeOf(w.to));
         for (const Wire& w : circuit.wires) {
-            std::string& name = m_names[root(placeOf(w.from))];
+            std::string& name = m_names[netOf(w)];
             if (name.empty() || w.number < name)
                 name = w.number;
         }
     }
-    std::string nameOf(const Wire& w) { return m_names[root(placeOf(w.from))]; }
-    int netOf(const Wire& w) { return root(placeOf(w.from)); }
+    int netOf(const Wire& w) { return m_sets.find(placeOf(w.from)); }
+    const std::string& nameOf(const Wire& w) { return m_names[netOf(w)]; }
 
 private:
-    int placeOf(const TerminalRef& t)
+    using Places = std::map<std::pair<int, std::string>, int>;
+    static Places placesOf(const Circuit& circuit)
     {
-        const auto [found, isNew] = m_places.emplace(
-            std::pair{t.device.value, t.marking}, static_cast<int>(m_parents.size()));
-        if (isNew)
-            m_parents.push_back(found->second);
-        return found->second;
+        Places places;
+        for (const Wire& w : circuit.wires)
+            for (const TerminalRef& t : {w.from, w.to})
+                places.emplace(std::pair{t.device.value, t.marking}, static_cast<int>(places.size()));
+        return places;
     }
-    int root(int k)
-    {
-        while (m_parents[static_cast<std::size_t>(k)] != k)
-            k = m_parents[static_cast<std::size_t>(k)];
-        return k;
-    }
-    void join(int a, int b) { m_parents[static_cast<std::size_t>(root(a))] = root(b); }
+    int placeOf(const TerminalRef& t) const { return m_places.at({t.device.value, t.marking}); }
 
-    std::map<std::pair<int, std::string>, int> m_places;
-    std::vector<int> m_parents;
+    Places m_places;
+    network::DisjointSets m_sets;
     std::map<int, std::string> m_names;
 };
 

@@ -186,7 +186,12 @@ void PathPage::showKnot()
 {
     const int chosen = m_drawing->chosen();
     if (!m_path || chosen < 0 || chosen >= static_cast<int>(m_path->knots.size())) {
-        m_sheet->show(tr("The whole function"), functionRows(m_level));
+        std::vector<ValueRow> rows = functionRows(m_level);
+        const SafetyFunction* f = m_document.dossier().function(m_function);
+        if (const Scenario* s = f ? m_document.dossier().scenario(std::to_string(f->demandScenario.value)) : nullptr)
+            rows.push_back({ValueRow::Kind::Heading,
+                tr("The path is what one run shows: \"%1\".").arg(QString::fromStdString(s->name)), -1, {}});
+        m_sheet->show(tr("The whole function"), std::move(rows));
         return;
     }
     const PathKnot& knot = m_path->knots[static_cast<std::size_t>(chosen)];
