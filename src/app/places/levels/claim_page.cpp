@@ -264,7 +264,7 @@ QString ClaimPage::conditionsText(const safety::SubsystemLevel& level) const
     QString html = missing.join(QStringLiteral("<br>"));
     if (!met.isEmpty())
         html += (html.isEmpty() ? QString() : QStringLiteral("<br>"))
-            + tr("Met: %1.").arg(met.join(QStringLiteral("; ")));
+            + tr("As claimed, met: %1.").arg(met.join(QStringLiteral("; ")));
     for (const Message& m : level.unmet)
         html += "<br><b>" + words::sentence(m).toHtmlEscaped() + "</b>";
     if (level.best)

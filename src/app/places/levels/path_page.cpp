@@ -189,8 +189,9 @@ void PathPage::showKnot()
         std::vector<ValueRow> rows = functionRows(m_level);
         const SafetyFunction* f = m_document.dossier().function(m_function);
         if (const Scenario* s = f ? m_document.dossier().scenario(std::to_string(f->demandScenario.value)) : nullptr)
-            rows.push_back({ValueRow::Kind::Heading,
-                tr("The path is what one run shows: \"%1\".").arg(QString::fromStdString(s->name)), -1, {}});
+            rows.insert(rows.begin(),
+                {ValueRow::Kind::Heading,
+                    tr("The path is what one run shows: \"%1\".").arg(QString::fromStdString(s->name)), -1, {}});
         m_sheet->show(tr("The whole function"), std::move(rows));
         return;
     }
