@@ -5,33 +5,15 @@
 
 #include <QComboBox>
 #include <QLineEdit>
+#include <QMenu>
+
+#include <set>
 
 namespace ts {
 namespace {
 
 class Bench : public test::WindowTest {
 protected:
-    QPoint pointOf(std::string_view tag, std::string_view role)
-    {
-        const DeviceId id = window.document().dossier().circuit.device(tag)->id;
-        for (const auto& s : window.bench().paths().scene().symbols)
-            if (s.device == id && s.role == role)
-                return window.bench()
-                    .paths()
-                    .onWidget({(s.top.x + s.bottom.x) / 2, (s.top.y + s.bottom.y) / 2})
-                    .toPoint();
-        ADD_FAILURE() << tag << " " << role << " is not drawn";
-        return {};
-    }
-    QPoint pinOf(std::string_view tag, std::string_view marking)
-    {
-        const DeviceId id = window.document().dossier().circuit.device(tag)->id;
-        for (const auto& [ref, at] : window.bench().paths().scene().pins)
-            if (ref.device == id && ref.marking == marking)
-                return window.bench().paths().onWidget(at).toPoint();
-        ADD_FAILURE() << tag << ":" << marking << " is not drawn";
-        return {};
-    }
     void clickDrawing(QPoint p) { QTest::mouseClick(&window.bench().paths(), Qt::LeftButton, {}, p); }
 };
 
@@ -63,7 +45,7 @@ TEST_F(Bench, EmergencyStopStopsAndSaysWhy)
 TEST_F(Bench, WeldedContactorRefusesTheResetAndShowsWhere)
 {
     startMachine();
-    clickDrawing(pointOf("Q1", "coil"));
+    clickDrawing(elementAt("Q1", "coil"));
     auto* welded = find<QCheckBox>("fault.Q1/main:welded");
     QTest::mouseClick(welded, Qt::LeftButton, {}, QPoint(8, welded->height() / 2));
     EXPECT_EQ(session().run().state().faults.size(), 1u);
@@ -89,8 +71,8 @@ TEST_F(Bench, WeldedContactorRefusesTheResetAndShowsWhere)
 TEST_F(Bench, MeterReadsBetweenTwoClickedTerminals)
 {
     startMachine();
-    clickDrawing(pinOf("Q1", "A1"));
-    clickDrawing(pinOf("Q1", "A2"));
+    clickDrawing(pinAt("Q1", "A1"));
+    clickDrawing(pinAt("Q1", "A2"));
     app::MeterPanel& meter = window.bench().meter();
     EXPECT_EQ(meter.reading().value, "24.0");
     EXPECT_EQ(meter.reading().unit, "V DC");
@@ -239,13 +221,68 @@ TEST_F(Bench, AnotherCircuitNeedsNoOtherCode)
     session().advanceBy(2.0);
     EXPECT_TRUE(is("M7", "driven"));
     EXPECT_TRUE(isLit("P10"));
-    clickDrawing(pinOf("KM1", "A1"));
-    clickDrawing(pinOf("KM1", "A2"));
+    clickDrawing(pinAt("KM1", "A1"));
+    clickDrawing(pinAt("KM1", "A2"));
     EXPECT_NEAR(window.bench().meter().reading().value.toDouble(), 231.0, 1.0);
     click("door.S10");
     session().advanceBy(1.0);
     EXPECT_FALSE(is("M7", "driven"));
     EXPECT_TRUE(window.ledge().line().contains("no level")) << "nothing is claimed there, and that is said";
+}
+
+/// 43 devices at 1280 x 800: every page is read without a magnifier, is turned with keys and from the list, and what
+/// is found stands on its own.
+TEST_F(Bench, LargeDrawingIsReadPageByPage)
+{
+    window.resize(1280, 800);
+    ASSERT_TRUE(window.open(QString::fromStdString(test::sourcePath("data/demo/larkspur_db2.sentry"))));
+    waitForResults();
+    app::PathsView& paths = window.bench().paths();
+    const auto smallestText = [&paths] {
+        return diagram::kSmallSize * (paths.onWidget({1, 0}).x() - paths.onWidget({0, 0}).x());
+    };
+    for (bool power : {false, true}) {
+        window.bench().showPower(power);
+        ASSERT_GT(paths.pageCount(), 2);
+        for (int k = 0; k + 1 < paths.pageCount(); ++k) {
+            EXPECT_EQ(paths.page(), k);
+            EXPECT_GE(smallestText(), 9.0) << "page " << k + 1;
+            const diagram::Scene& scene = paths.scene();
+            EXPECT_TRUE(QRectF(paths.rect()).contains(paths.onWidget({scene.width - 1, scene.height - 1})));
+            QTest::keyClick(&paths, Qt::Key_PageDown);
+        }
+        EXPECT_EQ(find<QAbstractButton>("bench.page")->text(), "whole");
+    }
+    window.bench().showPower(false);
+    EXPECT_EQ(paths.page(), 0) << "another drawing is begun at its first page";
+    const QString first = find<QAbstractButton>("bench.page")->text();
+    window.bench().find({window.document().dossier().circuit.device("P5")->id, "", {}});
+    EXPECT_NE(find<QAbstractButton>("bench.page")->text(), first);
+    click("bench.page");
+    auto* menu = find<QMenu>("bench.pages");
+    ASSERT_EQ(menu->actions().size(), paths.pageCount());
+    EXPECT_TRUE(menu->actions().front()->text().contains("Q1")) << menu->actions().front()->text().toStdString();
+    menu->actions().front()->trigger();
+    EXPECT_EQ(paths.page(), 0);
+    menu->close();
+}
+
+TEST_F(Bench, SymbolsAreWalkedOverAllPages)
+{
+    ASSERT_TRUE(window.open(QString::fromStdString(test::sourcePath("data/demo/larkspur_db2.sentry"))));
+    waitForResults();
+    app::PathsView& paths = window.bench().paths();
+    paths.setFocus();
+    std::set<int> pages;
+    std::set<QString> seen;
+    for (int k = 0; k < 200; ++k) {
+        QTest::keyClick(&paths, Qt::Key_N);
+        if (!seen.insert(text("inspector.title")).second)
+            break;
+        pages.insert(paths.page());
+    }
+    EXPECT_EQ(static_cast<int>(pages.size()), std::max(1, paths.pageCount() - 1)) << "all but the whole";
+    EXPECT_GT(seen.size(), 50u);
 }
 
 TEST_F(Bench, EverythingThatTakesTheKeyboardHasAName)

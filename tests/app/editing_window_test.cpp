@@ -17,17 +17,9 @@ class Editing : public test::WindowTest {
 protected:
     const Circuit& circuit() { return window.document().dossier().circuit; }
     app::PathsView& paths() { return window.bench().paths(); }
-    QPoint pointOf(std::string_view tag, std::string_view role)
-    {
-        for (const auto& s : paths().scene().symbols)
-            if (s.device == circuit().device(tag)->id && s.role == role)
-                return paths().onWidget({(s.top.x + s.bottom.x) / 2, (s.top.y + s.bottom.y) / 2}).toPoint();
-        ADD_FAILURE() << tag << " " << role << " is not drawn";
-        return {};
-    }
     void pick(std::string_view tag, std::string_view role)
     {
-        QTest::mouseClick(&paths(), Qt::LeftButton, {}, pointOf(tag, role));
+        QTest::mouseClick(&paths(), Qt::LeftButton, {}, elementAt(tag, role));
     }
     void choose(const char* question, const QString& value)
     {
@@ -119,7 +111,7 @@ TEST_F(Editing, RefusalIsSaidInTheSheetAndCannotBeDone)
 TEST_F(Editing, MenuOnASymbolOffersWhatTheKeysDo)
 {
     QContextMenuEvent event(
-        QContextMenuEvent::Mouse, pointOf("Q1", "coil"), paths().mapToGlobal(pointOf("Q1", "coil")));
+        QContextMenuEvent::Mouse, elementAt("Q1", "coil"), paths().mapToGlobal(elementAt("Q1", "coil")));
     QApplication::sendEvent(&paths(), &event);
     auto* menu = window.findChild<QMenu*>("bench.menu");
     ASSERT_NE(menu, nullptr);
@@ -165,6 +157,7 @@ TEST_F(Editing, PathIsDraggedByItsNumberToAnotherPlace)
 {
     const auto drawing = diagram::controlDrawing(*diagram::wiredGraph(circuit()));
     ASSERT_GT(drawing.paths.size(), 3u);
+    paths().showPage(paths().pageCount() - 1); // the whole
     const diagram::DrawnPath& last = drawing.paths.back();
     const auto onNumber = [&](const diagram::DrawnPath& p) {
         return paths().onWidget({p.bottom.x, p.bottom.y + 28}).toPoint();

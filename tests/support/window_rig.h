@@ -125,6 +125,39 @@ protected:
     {
         QTest::mouseClick(find(name), Qt::LeftButton, modifiers);
     }
+    /// Where an element or a terminal is drawn at the Bench, its page turned up.
+    QPoint elementAt(std::string_view tag, std::string_view role)
+    {
+        const DeviceId id = window.document().dossier().circuit.device(tag)->id;
+        return drawnAt(std::string(tag) + " " + std::string(role), [&](const diagram::Scene& scene) {
+            const auto s = std::find_if(scene.symbols.begin(), scene.symbols.end(),
+                [&](const diagram::Symbol& symbol) { return symbol.device == id && symbol.role == role; });
+            return s == scene.symbols.end()
+                ? std::nullopt
+                : std::optional(diagram::Point{(s->top.x + s->bottom.x) / 2, (s->top.y + s->bottom.y) / 2});
+        });
+    }
+    QPoint pinAt(std::string_view tag, std::string_view marking)
+    {
+        const DeviceId id = window.document().dossier().circuit.device(tag)->id;
+        return drawnAt(std::string(tag) + ":" + std::string(marking), [&](const diagram::Scene& scene) {
+            const auto pin = std::find_if(scene.pins.begin(), scene.pins.end(),
+                [&](const auto& p) { return p.first.device == id && p.first.marking == marking; });
+            return pin == scene.pins.end() ? std::nullopt : std::optional(pin->second);
+        });
+    }
+    template <class Find> QPoint drawnAt(const std::string& what, const Find& placeIn)
+    {
+        app::PathsView& paths = window.bench().paths();
+        const int shown = paths.page();
+        for (int k = 0; k < paths.pageCount(); ++k) { // the one in view first
+            paths.showPage(k == 0 ? shown : k <= shown ? k - 1 : k);
+            if (const std::optional<diagram::Point> place = placeIn(paths.scene()))
+                return paths.onWidget(*place).toPoint();
+        }
+        ADD_FAILURE() << what << " is not drawn";
+        return {};
+    }
     /// Presses a door button, holds it and lets go, in simulated time.
     void push(const QString& tag, double heldS = 0.3)
     {

@@ -12,6 +12,7 @@ namespace ts::diagram {
 namespace {
 
 constexpr double kWorthARow = 1.15; ///< another row must make everything this much larger
+constexpr double kRowFoot = 10; ///< below the last line of a row
 constexpr double kLoosePort = 0.5; ///< cells between inputs that are joined by wires alone
 
 std::size_t longestTag(const WiredGraph& graph, const std::vector<Group>& groups)
@@ -48,15 +49,17 @@ public:
             numberPaths();
             across = std::max(across, m_frame.left + m_column * m_frame.column);
             m_top = m_bottom + m_frame.foot + footRoom(first, last) + m_frame.top;
+            m_drawing.rowEnds.push_back(m_top - m_frame.top + kRowFoot);
             m_firstPath += static_cast<int>(m_column);
         }
         drawFeet();
         std::sort(m_drawing.paths.begin(), m_drawing.paths.end(),
             [](const DrawnPath& a, const DrawnPath& b) { return a.number < b.number; });
-        const Point far = m_frame.at(across, m_top - m_frame.top + 10);
+        const Point far = m_frame.at(across, m_top - m_frame.top + kRowFoot);
         m_drawing.scene.width = far.x;
         m_drawing.scene.height = far.y;
         m_drawing.unwired = m_groups.unwired;
+        m_drawing.school = m_frame.school;
         return std::move(m_drawing);
     }
 

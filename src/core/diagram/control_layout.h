@@ -24,6 +24,8 @@ struct ControlDrawing {
     Scene scene;
     std::vector<DrawnPath> paths; ///< in the order of their numbers; empty columns left out
     std::vector<std::string> unwired; ///< "Q1 43-44"
+    School school = School::CurrentPaths;
+    std::vector<double> rowEnds; ///< along the paths, where each row of them ends
 };
 ControlDrawing controlDrawing(const WiredGraph& graph, School school = School::CurrentPaths);
 

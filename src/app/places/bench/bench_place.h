@@ -70,6 +70,8 @@ private:
     void takeDocument();
     void showDevices(Snapshot dossier);
     void draw();
+    void takePage();
+    void openPages();
     void fitDoor();
     void takeSelection();
     void showPreview();
@@ -100,8 +102,10 @@ private:
     WireListView* m_wires = nullptr;
     QWidget *m_left = nullptr, *m_doorFrame = nullptr;
     QStackedWidget *m_below = nullptr, *m_beside = nullptr;
-    QToolButton *m_control = nullptr, *m_power = nullptr, *m_list = nullptr, *m_pause = nullptr;
+    QToolButton *m_control = nullptr, *m_power = nullptr, *m_list = nullptr, *m_pause = nullptr,
+                *m_pageButton = nullptr;
     QLabel* m_time = nullptr;
+    std::vector<QString> m_pageNames; ///< what each page is about
     bool m_showsPower = false, m_isLarge = false, m_isAnother = true; ///< another file: nothing goes on running
 };
 

@@ -1,6 +1,7 @@
 #include "app/places/bench/paths_view.h"
 
 #include "app/widgets/marks.h"
+#include "core/base/at.h"
 
 #include <QContextMenuEvent>
 #include <QHelpEvent>
@@ -15,7 +16,7 @@
 namespace ts::app {
 namespace {
 constexpr double kLargestFit = 1.25, kSmallestZoom = 0.2, kLargestZoom = 4.0, kPinReach = 7.0, kConductorReach = 5.0,
-                 kFitTop = 6.0, kInset = 16.0;
+                 kFitTop = 6.0, kInset = 16.0, kLegibleZoom = 9.0 / diagram::kSmallSize;
 
 bool isRung(const diagram::DrawnPath& path)
 {
@@ -34,15 +35,54 @@ PathsView::PathsView(BenchSession& session, const Theme& theme, QWidget* parent)
     connect(&session, &BenchSession::frameChanged, this, qOverload<>(&QWidget::update));
 }
 
-void PathsView::setScene(diagram::Scene scene, std::vector<diagram::DrawnPath> paths)
+const diagram::Page& PathsView::shown() const
 {
-    m_scene = std::move(scene);
-    m_paths = std::move(paths);
-    m_binding = m_session.hasRun() ? SceneBinding(m_scene, m_session.plant()) : SceneBinding();
-    m_draggedPath = 0;
+    static const diagram::Page none;
+    return m_pages.empty() ? none : m_pages[at(m_page)];
+}
+
+void PathsView::setPages(std::vector<diagram::Page> pages)
+{
+    m_pages = std::move(pages);
+    m_page = std::clamp(m_page, 0, std::max(0, pageCount() - 1));
+    takePage();
     if (m_isFitted)
         fit();
+}
+
+void PathsView::takePage()
+{
+    m_binding = m_session.hasRun() ? SceneBinding(scene(), m_session.plant()) : SceneBinding();
+    m_draggedPath = 0;
     update();
+    emit pageChanged();
+}
+
+void PathsView::showPage(int page)
+{
+    const int wanted = std::clamp(page, 0, std::max(0, pageCount() - 1));
+    if (wanted == m_page)
+        return;
+    m_page = wanted;
+    takePage();
+    fit();
+}
+
+diagram::Sheet PathsView::legibleSheet() const
+{
+    return {width() / kLegibleZoom, (height() - kFitTop) / kLegibleZoom};
+}
+
+int PathsView::pageOf(DeviceId device, const std::string& role) const
+{
+    const auto hasIt = [&](const diagram::Page& page) {
+        return std::any_of(page.scene.symbols.begin(), page.scene.symbols.end(),
+            [&](const diagram::Symbol& s) { return s.device == device && (role.empty() || s.role == role); });
+    };
+    if (hasIt(shown()))
+        return m_page;
+    const auto page = std::find_if(m_pages.begin(), m_pages.end(), hasIt);
+    return page == m_pages.end() ? -1 : static_cast<int>(page - m_pages.begin());
 }
 
 void PathsView::setPreview(std::set<std::pair<DeviceId, std::string>> isNew, bool isPreview)
@@ -60,7 +100,9 @@ void PathsView::setSelectedWire(std::optional<std::pair<TerminalRef, TerminalRef
 
 bool PathsView::reveal(DeviceId device, const std::string& role)
 {
-    for (const diagram::Symbol& s : m_scene.symbols)
+    if (const int page = pageOf(device, role); page >= 0)
+        showPage(page);
+    for (const diagram::Symbol& s : scene().symbols)
         if (s.device == device && (role.empty() || s.role == role)) {
             const double zoom = std::max(m_zoom, 0.9);
             const QPointF middle((s.top.x + s.bottom.x) / 2, (s.top.y + s.bottom.y) / 2);
@@ -70,8 +112,8 @@ bool PathsView::reveal(DeviceId device, const std::string& role)
                     return drawing <= view ? (view - drawing) / 2 : std::clamp(shift, view - drawing - kInset, kInset);
                 };
                 const QPointF wanted = QRectF(rect()).center() - middle * m_zoom;
-                m_shift = {kept(wanted.x(), width(), m_scene.width * m_zoom),
-                    kept(wanted.y(), height(), m_scene.height * m_zoom)};
+                m_shift = {kept(wanted.x(), width(), scene().width * m_zoom),
+                    kept(wanted.y(), height(), scene().height * m_zoom)};
                 m_isFitted = false;
             }
             update();
@@ -96,11 +138,11 @@ void PathsView::setProbes(std::optional<TerminalRef> red, std::optional<Terminal
 
 void PathsView::fit()
 {
-    if (m_scene.width <= 0 || m_scene.height <= 0)
+    if (scene().width <= 0 || scene().height <= 0)
         return;
     m_zoom = std::clamp(
-        std::min(width() / m_scene.width, (height() - kFitTop) / m_scene.height), kSmallestZoom, kLargestFit);
-    m_shift = {std::max(0.0, (width() - m_scene.width * m_zoom) / 2), kFitTop};
+        std::min(width() / scene().width, (height() - kFitTop) / scene().height), kSmallestZoom, kLargestFit);
+    m_shift = {std::max(0.0, (width() - scene().width * m_zoom) / 2), kFitTop};
     m_isFitted = true;
     update();
 }
@@ -125,10 +167,10 @@ void PathsView::paintEvent(QPaintEvent*)
     p.translate(m_shift);
     p.scale(m_zoom, m_zoom);
     SceneLook look = m_binding.look(m_session.frame(), m_device, m_role);
-    for (std::size_t k = 0; k < m_scene.symbols.size(); ++k)
-        look.symbols[k].isNew = m_isNew.contains({m_scene.symbols[k].device, m_scene.symbols[k].role});
+    for (std::size_t k = 0; k < scene().symbols.size(); ++k)
+        look.symbols[k].isNew = m_isNew.contains({scene().symbols[k].device, scene().symbols[k].role});
     paintWire(p);
-    paintScene(p, m_scene, look, m_theme, m_zoom);
+    paintScene(p, scene(), look, m_theme, m_zoom);
     paintDrag(p);
     if (m_red)
         paintProbe(p, *m_red, QStringLiteral("+"), m_theme.colours().lost, Qt::white);
@@ -156,7 +198,7 @@ void PathsView::paintEvent(QPaintEvent*)
 void PathsView::paintProbe(
     QPainter& p, const TerminalRef& ref, const QString& letter, const QColor& fill, const QColor& text) const
 {
-    for (const auto& [terminal, at] : m_scene.pins)
+    for (const auto& [terminal, at] : scene().pins)
         if (terminal == ref) {
             const QRectF box(at.x - 18, at.y - 7, 14, 14);
             p.setPen(Qt::NoPen);
@@ -177,16 +219,16 @@ void PathsView::paintWire(QPainter& p) const
         return;
     const int net = m_binding.netOf(m_wire->first);
     p.setPen(QPen(m_theme.colours().line, 9, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
-    for (std::size_t k = 0; k < m_scene.conductors.size(); ++k)
+    for (std::size_t k = 0; k < scene().conductors.size(); ++k)
         if (net >= 0 && m_binding.conductorNets()[k] == net) {
             QPolygonF line;
-            for (const diagram::Point& at : m_scene.conductors[k].points)
+            for (const diagram::Point& at : scene().conductors[k].points)
                 line << QPointF(at.x, at.y);
             p.drawPolyline(line);
         }
     p.setPen(QPen(m_theme.colours().ink, 2));
     p.setBrush(Qt::NoBrush);
-    for (const auto& [terminal, at] : m_scene.pins)
+    for (const auto& [terminal, at] : scene().pins)
         if (terminal == m_wire->first || terminal == m_wire->second)
             p.drawEllipse(QPointF(at.x, at.y), 7, 7);
 }
@@ -195,10 +237,10 @@ void PathsView::paintDrag(QPainter& p) const
 {
     if (m_draggedPath == 0 || m_dropBefore == 0)
         return;
-    const bool atEnd = m_dropBefore > m_paths.back().number;
-    const auto it = std::find_if(
-        m_paths.begin(), m_paths.end(), [this](const diagram::DrawnPath& d) { return d.number >= m_dropBefore; });
-    const diagram::DrawnPath& path = atEnd ? m_paths.back() : *it;
+    const bool atEnd = m_dropBefore > shown().paths.back().number;
+    const auto it = std::find_if(shown().paths.begin(), shown().paths.end(),
+        [this](const diagram::DrawnPath& d) { return d.number >= m_dropBefore; });
+    const diagram::DrawnPath& path = atEnd ? shown().paths.back() : *it;
     const double aside = atEnd ? 30 : -30;
     const QPointF shift = isRung(path) ? QPointF(0, aside) : QPointF(aside, 0);
     p.setPen(QPen(m_theme.colours().caught, 3));
@@ -214,7 +256,7 @@ QRectF PathsView::numberBox(const diagram::DrawnPath& path)
 
 int PathsView::pathNumberAt(diagram::Point p) const
 {
-    for (const diagram::DrawnPath& path : m_paths)
+    for (const diagram::DrawnPath& path : shown().paths)
         if (numberBox(path).contains(p.x, p.y))
             return path.number;
     return 0;
@@ -228,13 +270,13 @@ int PathsView::pathGapAt(diagram::Point p) const
     };
     const auto place = [](const diagram::DrawnPath& d) { return isRung(d) ? d.top.y : d.top.x; };
     double row = 0, nearest = 1e9;
-    for (const diagram::DrawnPath& path : m_paths)
+    for (const diagram::DrawnPath& path : shown().paths)
         if (const double away = std::abs((isRung(path) ? p.x : p.y) - middle(path)); away < nearest) {
             nearest = away;
             row = middle(path);
         }
     int last = 0;
-    for (const diagram::DrawnPath& path : m_paths)
+    for (const diagram::DrawnPath& path : shown().paths)
         if (middle(path) == row) {
             if ((isRung(path) ? p.y : p.x) < place(path))
                 return path.number;
@@ -245,15 +287,15 @@ int PathsView::pathGapAt(diagram::Point p) const
 
 void PathsView::pickAt(QPointF p)
 {
-    const diagram::Point at = inScene(p);
-    if (const auto* pin = m_scene.pinNear(at, kPinReach))
+    const diagram::Point where = inScene(p);
+    if (const auto* pin = scene().pinNear(where, kPinReach))
         emit terminalPicked(pin->first);
-    const int symbol = m_scene.symbolAt(at);
-    if (symbol >= 0 && m_scene.symbols[static_cast<std::size_t>(symbol)].device) {
-        const auto& s = m_scene.symbols[static_cast<std::size_t>(symbol)];
+    const int symbol = scene().symbolAt(where);
+    if (symbol >= 0 && scene().symbols[at(symbol)].device) {
+        const auto& s = scene().symbols[at(symbol)];
         emit symbolPicked(s.device, s.role);
     } else if (symbol < 0) {
-        const diagram::Conductor* conductor = m_scene.conductorNear(at, kConductorReach / m_zoom);
+        const diagram::Conductor* conductor = scene().conductorNear(where, kConductorReach / m_zoom);
         conductor ? emit conductorPicked(conductor->net) : emit symbolPicked({}, {});
     }
 }
@@ -318,10 +360,13 @@ void PathsView::wheelEvent(QWheelEvent* e)
 /// Tab reaches the drawing, N and P walk through its symbols.
 void PathsView::stepSelection(int by)
 {
-    std::vector<const diagram::Symbol*> list;
-    for (const diagram::Symbol& s : m_scene.symbols)
-        if (s.device && s.kind != diagram::SymbolKind::Port)
-            list.push_back(&s);
+    std::vector<const diagram::Symbol*> list; // each once, in the order of the pages
+    for (const diagram::Page& page : m_pages)
+        for (const diagram::Symbol& s : page.scene.symbols)
+            if (s.device && s.kind != diagram::SymbolKind::Port
+                && std::none_of(list.begin(), list.end(),
+                    [&s](const auto* known) { return known->device == s.device && known->role == s.role; }))
+                list.push_back(&s);
     if (list.empty())
         return;
     const auto here = std::find_if(list.begin(), list.end(),
@@ -329,27 +374,36 @@ void PathsView::stepSelection(int by)
     const int count = static_cast<int>(list.size());
     const int index = here == list.end() ? (by > 0 ? 0 : count - 1)
                                          : (static_cast<int>(here - list.begin()) + by + count) % count;
-    emit symbolPicked(list[static_cast<std::size_t>(index)]->device, list[static_cast<std::size_t>(index)]->role);
+    const diagram::Symbol next = *list[at(index)];
+    showPage(pageOf(next.device, next.role));
+    emit symbolPicked(next.device, next.role);
 }
 
 /// The path on which the selected symbol stands, one place on or back.
 void PathsView::moveSelectedPath(int by)
 {
-    const auto symbol = std::find_if(m_scene.symbols.begin(), m_scene.symbols.end(),
+    const auto symbol = std::find_if(scene().symbols.begin(), scene().symbols.end(),
         [this](const auto& s) { return s.device == m_device && m_device && (m_role.empty() || s.role == m_role); });
-    if (symbol == m_scene.symbols.end() || m_isPreview)
+    if (symbol == scene().symbols.end() || m_isPreview)
         return;
-    for (std::size_t k = 0; k < m_paths.size(); ++k) {
-        const diagram::DrawnPath& path = m_paths[k];
+    std::vector<int> numbers; // of all pages
+    for (const diagram::Page& page : m_pages)
+        for (const diagram::DrawnPath& path : page.paths)
+            numbers.push_back(path.number);
+    std::sort(numbers.begin(), numbers.end());
+    numbers.erase(std::unique(numbers.begin(), numbers.end()), numbers.end());
+    for (const diagram::DrawnPath& path : shown().paths) {
         const bool isIn = isRung(path)
             ? path.top.y == symbol->top.y && symbol->top.x >= path.top.x && symbol->top.x <= path.bottom.x
             : path.top.x == symbol->top.x && symbol->top.y >= path.top.y && symbol->top.y <= path.bottom.y;
         if (!isIn)
             continue;
+        const auto k = static_cast<std::size_t>(
+            std::find(numbers.begin(), numbers.end(), path.number) - numbers.begin());
         if (by < 0 && k > 0)
-            emit pathDropped(path.number, m_paths[k - 1].number);
-        else if (by > 0 && k + 1 < m_paths.size())
-            emit pathDropped(path.number, k + 2 < m_paths.size() ? m_paths[k + 2].number : m_paths.back().number + 1);
+            emit pathDropped(path.number, numbers[k - 1]);
+        else if (by > 0 && k + 1 < numbers.size())
+            emit pathDropped(path.number, k + 2 < numbers.size() ? numbers[k + 2] : numbers.back() + 1);
         return;
     }
 }
@@ -367,6 +421,12 @@ void PathsView::keyPressEvent(QKeyEvent* e)
         break;
     case Qt::Key_0:
         fit();
+        break;
+    case Qt::Key_PageUp:
+        showPage(m_page - 1);
+        break;
+    case Qt::Key_PageDown:
+        showPage(m_page + 1);
         break;
     case Qt::Key_1:
         zoomAt(QRectF(rect()).center(), 1.0 / m_zoom);
@@ -406,12 +466,13 @@ void PathsView::resizeEvent(QResizeEvent*)
 {
     if (m_isFitted)
         fit();
+    emit resized();
 }
 
 void PathsView::showTerminal(QHelpEvent& help)
 {
     const diagram::Point at = inScene(help.pos());
-    const auto* pin = m_scene.pinNear(at, kPinReach);
+    const auto* pin = scene().pinNear(at, kPinReach);
     if (!pin && pathNumberAt(at) > 0)
         return QToolTip::showText(
             help.globalPos(), tr("Drag to move path %1 (Shift and arrows)").arg(pathNumberAt(at)), this);

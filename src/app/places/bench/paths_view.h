@@ -1,12 +1,12 @@
 #pragma once
 // The drawing under voltage: control circuit or power circuit, live conductors thick. Click a symbol or a conductor to
-// select it, a terminal to measure there. Zoom with the wheel or + - 0 (whole) 1 (full size), pan by dragging or the
-// arrow keys. A path is moved by dragging its number.
+// select it, a terminal to measure there. Zoom with the wheel or + - 0 (whole page) 1 (full size), pan by dragging or
+// the arrow keys, Page Up and Page Down turn the pages. A path is moved by dragging its number.
 
 #include "app/places/bench/bench_session.h"
 #include "app/places/bench/scene_binding.h"
 #include "app/widgets/theme.h"
-#include "core/diagram/control_layout.h"
+#include "core/diagram/pages.h"
 
 #include <QWidget>
 
@@ -22,14 +22,21 @@ class PathsView : public QWidget {
 public:
     PathsView(BenchSession& session, const Theme& theme, QWidget* parent);
 
-    /// Another drawing; what was zoomed by hand stays so. `paths`: what can be dragged to another place.
-    void setScene(diagram::Scene scene, std::vector<diagram::DrawnPath> paths = {});
+    /// Another drawing, at least one page of it. The page in view stays, and what was zoomed by hand. The last one may
+    /// show again what the others do.
+    void setPages(std::vector<diagram::Page> pages);
+    /// Clamped to those that are there; fitted if it is another one.
+    void showPage(int page);
+    int page() const { return m_page; }
+    int pageCount() const { return static_cast<int>(m_pages.size()); }
+    /// As much as this view shows so large that the smallest text can be read.
+    diagram::Sheet legibleSheet() const;
     /// The drawing of a change that is not made: what is new is marked. Empty: it is the circuit as it is.
     void setPreview(std::set<std::pair<DeviceId, std::string>> isNew, bool isPreview);
-    const diagram::Scene& scene() const { return m_scene; }
+    const diagram::Scene& scene() const { return shown().scene; }
     void setSelected(DeviceId device, const std::string& role);
     void setSelectedWire(std::optional<std::pair<TerminalRef, TerminalRef>> ends);
-    /// Brings a symbol into the middle, large enough to read. False if it is not in this drawing.
+    /// Turns to its page and brings a symbol into the middle, large enough to read. False if it is not in this drawing.
     bool reveal(DeviceId device, const std::string& role);
     void setProbes(std::optional<TerminalRef> red, std::optional<TerminalRef> black);
     void fit();
@@ -38,6 +45,8 @@ public:
     QSize sizeHint() const override { return {700, 500}; }
 
 signals:
+    void pageChanged();
+    void resized(); ///< other pages may fit
     void symbolPicked(ts::DeviceId device, const std::string& role);
     void conductorPicked(const ts::TerminalRef& net);
     void menuWanted(QPoint global);
@@ -57,6 +66,9 @@ protected:
     bool event(QEvent*) override;
 
 private:
+    const diagram::Page& shown() const;
+    void takePage();
+    int pageOf(DeviceId device, const std::string& role) const; ///< -1: on none; the one in view first
     diagram::Point inScene(QPointF p) const;
     void zoomAt(QPointF centre, double factor);
     void pickAt(QPointF p);
@@ -72,11 +84,11 @@ private:
 
     BenchSession& m_session;
     const Theme& m_theme;
-    diagram::Scene m_scene;
+    std::vector<diagram::Page> m_pages;
+    int m_page = 0;
     SceneBinding m_binding;
     DeviceId m_device;
     std::string m_role;
-    std::vector<diagram::DrawnPath> m_paths;
     std::set<std::pair<DeviceId, std::string>> m_isNew;
     bool m_isPreview = false;
     int m_draggedPath = 0, m_dropBefore = 0;
