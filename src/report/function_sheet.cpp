@@ -57,7 +57,7 @@ private:
 
     void response()
     {
-        const auto budget = responseOf(m_function, worstStops(m_result), m_single);
+        const auto budget = responseOf(m_dossier.circuit, m_function, worstStops(m_result), m_single);
         if (!budget)
             return;
         heading("report.response");

@@ -157,7 +157,7 @@ std::span<const Entry> faultEntries()
         TS_TEXT("mend.distance", "Put the detection further away, lock the guard until standstill, or stop faster."),
         TS_TEXT("evidence.distance",
             "%1 from the demand to rest (the latest of all loads, limits, single faults that do not lose the stop, and "
-            "measured stops), approach at %2"),
+            "measured stops), approach at %2, reaching in %3, as for %4"),
         TS_TEXT("finding.distance.open", "%1: the distance from the guard is not entered; at least %2 is needed"),
         TS_TEXT("mend.distance.open", "Enter it, or lock the guard until standstill."),
         TS_TEXT("finding.measured.few", "%1: %2 stops were measured, %3 are needed"),

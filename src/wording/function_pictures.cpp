@@ -100,10 +100,11 @@ figures::ApproachContent approachContent(const SafetyFunction& f, const std::opt
     content.countsS = budget->wholeS();
     content.allowedS = f.allowedTimeS;
     content.builtM = f.approach.distanceM;
-    content.intrusionM = f.approach.intrusionM;
     if (budget->needed) {
         content.neededM = budget->needed->metres;
         content.speedMetresPerS = budget->needed->speedMetresPerS;
+        content.intrusionM = budget->needed->intrusionMetres;
+        content.clause = budget->needed->clause;
     }
     return content;
 }

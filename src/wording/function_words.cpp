@@ -129,8 +129,10 @@ std::vector<std::pair<std::string, std::string>> responseLines(const SafetyFunct
     if (f.allowedTimeS > 0.0)
         lines.emplace_back(said("response.allowed"), number(f.allowedTimeS, "s"));
     if (b.needed)
-        lines.emplace_back(
-            said("response.distance", {Measured{b.needed->speedMetresPerS, "m/s"}}), number(b.needed->metres, "m"));
+        lines.emplace_back(said("response.distance",
+                               {Measured{b.needed->speedMetresPerS, "m/s"}, Measured{b.needed->intrusionMetres, "m"},
+                                   "@safeguard." + std::string(safeguardWord(b.needed->by)), b.needed->clause}),
+            number(b.needed->metres, "m"));
     else
         lines.emplace_back(said("response.no_distance"), std::string());
     return lines;

@@ -148,6 +148,38 @@ TEST_F(Functions, OtherTriggersAndTestsByHandAreEntered)
     EXPECT_EQ(function().manualTest.lastOn, "2026-05-31");
 }
 
+/// How far the hazard must be follows from what keeps a hand away: by the trigger's kind until somebody says more.
+TEST_F(Functions, DistanceGoesByWhatKeepsAHandAway)
+{
+    window.desk().open(QStringLiteral(TS_SOURCE_DIR "/data/demo/larkspur_db2.sentry"));
+    QTest::keyClick(&window, Qt::Key_2, Qt::ControlModifier);
+    EXPECT_FALSE(find("timing.safeguard")->isVisible()) << "no distance belongs to an emergency stop";
+    auto* list = find<QListWidget>("functions.list");
+    QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, list->visualItemRect(list->item(1)).center());
+    waitForResults();
+    auto* kind = find<QComboBox>("timing.safeguard");
+    ASSERT_TRUE(kind->isVisible());
+    EXPECT_EQ(kind->currentText(), "a guard that opens") << "B2 is a guard switch";
+    EXPECT_TRUE(drawn().contains("ISO 13855:2010 clause 9")) << drawn().toStdString();
+    EXPECT_FALSE(find("timing.resolution")->isVisible());
+    kind->setFocus();
+    QTest::keyClick(kind, Qt::Key_Down);
+    const auto approach = [this]() -> const Approach& { return window.document().dossier().functions[1].approach; };
+    EXPECT_EQ(approach().safeguard, Safeguard::FineCurtain);
+    EXPECT_TRUE(find("timing.resolution")->isVisible());
+    waitForResults();
+    EXPECT_TRUE(drawn().contains("0.850 m") || drawn().contains("0.85 m"))
+        << "d is not entered: " << drawn().toStdString();
+    auto* d = find<QDoubleSpinBox>("timing.resolution");
+    d->setFocus();
+    d->selectAll();
+    QTest::keyClicks(d, "0.03");
+    QTest::keyClick(d, Qt::Key_Return);
+    EXPECT_EQ(approach().resolutionM, 0.03);
+    waitForResults();
+    EXPECT_TRUE(drawn().contains("clause 6.2.3")) << drawn().toStdString();
+}
+
 TEST_F(Functions, RiskQuestionsLeadToTheLevelAndOneUndoLeadsBack)
 {
     const Dossier before = window.document().dossier();

@@ -1,5 +1,7 @@
 #include "core/analysis/response.h"
 
+#include "core/library/registry.h"
+
 #include <algorithm>
 
 namespace ts {
@@ -9,8 +11,16 @@ double ResponseBudget::wholeS() const
     return sensorS + std::max({circuitS + runDownS, withFaultS.value_or(0.0), measuredS.value_or(0.0)});
 }
 
-std::optional<ResponseBudget> responseOf(
-    const SafetyFunction& function, const std::vector<safety::ActuatorStop>& worst, const faults::Sweep* single)
+Safeguard safeguardOf(const Circuit& circuit, const SafetyFunction& function)
+{
+    if (function.approach.safeguard != Safeguard::Unsaid)
+        return function.approach.safeguard;
+    const Device* device = circuit.device(function.trigger.device);
+    return device ? deviceKind(device->kind)->traits.safeguard : Safeguard::Unsaid;
+}
+
+std::optional<ResponseBudget> responseOf(const Circuit& circuit, const SafetyFunction& function,
+    const std::vector<safety::ActuatorStop>& worst, const faults::Sweep* single)
 {
     if (worst.empty()
         || std::any_of(worst.begin(), worst.end(), [](const safety::ActuatorStop& a) { return !a.restAfter; }))
@@ -31,7 +41,8 @@ std::optional<ResponseBudget> responseOf(
     if (single)
         r.withFaultS = single->worstRestS;
     if (!function.emergencyStop)
-        if (const auto distance = safety::safetyDistance(seconds(r.wholeS()), function.approach.intrusionM))
+        if (const auto distance = safety::safetyDistance(seconds(r.wholeS()), safeguardOf(circuit, function),
+                function.approach.resolutionM, function.approach.intrusionM))
             r.needed = *distance;
     return r;
 }

@@ -19,9 +19,12 @@ struct ResponseBudget {
     std::optional<safety::Distance> needed; ///< none for an emergency stop
 };
 
+/// What keeps a person away: as it is said, else by the kind of what triggers.
+Safeguard safeguardOf(const Circuit& circuit, const SafetyFunction& function);
+
 /// None if the run shows no stop of some motor. `single`: the function's single faults, null if not tried.
-std::optional<ResponseBudget> responseOf(
-    const SafetyFunction& function, const std::vector<safety::ActuatorStop>& worst, const faults::Sweep* single);
+std::optional<ResponseBudget> responseOf(const Circuit& circuit, const SafetyFunction& function,
+    const std::vector<safety::ActuatorStop>& worst, const faults::Sweep* single);
 
 /// The worse of nominal, slow, and slow with the least load (where it was entered) for each actuator: no category
 /// before a category, then the later one. Empty without the first two.

@@ -40,7 +40,7 @@ void judgeSubsystem(const Circuit& c, const SafetyFunction& f, const ClaimedSubs
                     missing(f, message("finding.claim.device", {f.name, s.name}), std::to_string(p.device.value)));
             else if (!hasElement(c, *device, p.element))
                 out.push_back(missing(f, message("finding.claim.role", {f.name, device->tag, elementWords(p.element)}),
-                    device->tag + " " + elementWords(p.element), {device->tag}));
+                    partWords(device->tag, p.element), {device->tag}));
         }
 }
 

@@ -109,8 +109,11 @@ void judgeDistance(const Circuit& circuit, const SafetyFunction& f, const std::o
         finding.severity = Severity::Fix;
     finding.consequence = message("consequence.distance");
     finding.mend = message(f.approach.distanceM ? "mend.distance" : "mend.distance.open");
-    finding.evidence = message(
-        "evidence.distance", {Measured{budget->wholeS(), "s"}, Measured{budget->needed->speedMetresPerS, "m/s"}});
+    finding.evidence = message("evidence.distance",
+        {Measured{budget->wholeS(), "s"}, Measured{budget->needed->speedMetresPerS, "m/s"},
+            Measured{budget->needed->intrusionMetres, "m"},
+            "@safeguard." + std::string(safeguardWord(budget->needed->by))});
+    finding.clause = budget->needed->clause;
     out.push_back(finding);
 }
 
@@ -218,7 +221,7 @@ void distanceKept(const CheckInput& input, std::vector<Finding>& out)
         const auto single = input.results.find(kSingleFaults, about(f.id));
         if (!single)
             return;
-        judgeDistance(input.dossier.circuit, f, responseOf(f, worstStops(r), single.get()), out);
+        judgeDistance(input.dossier.circuit, f, responseOf(input.dossier.circuit, f, worstStops(r), single.get()), out);
         judgeMeasured(f, out);
     });
 }

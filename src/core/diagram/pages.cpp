@@ -17,6 +17,7 @@ constexpr double kStub = 14; ///< that far a conductor goes on beyond the cut
 constexpr double kClear = 1.5; ///< between a cut and what stands beside it
 constexpr double kStep = 2; ///< between places where a cut is tried
 constexpr double kCrossing = 200; ///< a conductor less is worth that much of an uneven cut
+constexpr double kNarrowest = 30; ///< nothing is cut to less
 constexpr double kLineOfText = 13;
 
 struct Span {
@@ -181,7 +182,10 @@ private:
         for (double x = std::ceil(bounds.from); x <= bounds.to; x += kStep) {
             if (std::any_of(solid.begin(), solid.end(), [x](const Span& s) { return s.holds(x); }))
                 continue;
-            const double cost = kCrossing * static_cast<double>(cutBy(row, x).size()) + std::abs(x - even);
+            const std::vector<CutEnd> cut = cutBy(row, x);
+            if (x + roomFor(cut) > bounds.to)
+                continue;
+            const double cost = kCrossing * static_cast<double>(cut.size()) + std::abs(x - even);
             if (cost < least) {
                 least = cost;
                 best = x;
@@ -200,11 +204,10 @@ private:
         Piece piece{.across = {0, end}, .along = row};
         while (true) {
             const double room = m_room.width - piece.roomBefore, left = end - piece.across.from;
-            if (left <= room)
+            if (left <= room || room < kNarrowest)
                 break;
             const double parts = std::ceil(left / (0.9 * room)), even = piece.across.from + left / parts;
-            const auto cut = cutBetween(
-                row, {piece.across.from + 0.4 * room, piece.across.from + 0.92 * room}, even, taken);
+            const auto cut = cutBetween(row, {piece.across.from + 0.4 * room, piece.across.from + room}, even, taken);
             if (!cut || *cut >= end)
                 break;
             piece.across.to = *cut;

@@ -118,8 +118,8 @@ private:
         m_figure.line({toNeeded, y - 12}, {toNeeded, y + 12}, ink, 2, true);
         m_figure.label({toNeeded + 5, y + 4}, metreWords(needed), LabelSize::Figures, ink);
         m_figure.label({std::min(toNeeded, m_figure.width - kRight), y + 22},
-            m_words.needed + fmt::format(", {:.1f} m/s", m_content.speedMetresPerS), LabelSize::Small, ink,
-            Align::Right);
+            m_words.needed + fmt::format(", {:.1f} m/s, {}", m_content.speedMetresPerS, m_content.clause),
+            LabelSize::Small, ink, Align::Right);
         if (m_content.builtM) {
             Shape hazard;
             hazard.points = {{toBuilt, y - 7}, {toBuilt + 7, y}, {toBuilt, y + 7}, {toBuilt - 7, y}};

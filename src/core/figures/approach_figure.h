@@ -21,6 +21,7 @@ struct ApproachContent {
     std::optional<double> neededM; ///< none: no distance belongs to it
     std::optional<double> builtM; ///< none: not entered
     double intrusionM = 0, speedMetresPerS = 0;
+    std::string clause; ///< by which the distance is calculated
 };
 
 struct ApproachWords {

@@ -85,6 +85,10 @@ Json jsonOf(const Approach& a)
     putNumber(json, "distance_m", a.distanceM);
     if (a.intrusionM != 0.0)
         json["intrusion_m"] = numberOf(a.intrusionM);
+    if (a.safeguard != Safeguard::Unsaid)
+        json["safeguard"] = safeguardWord(a.safeguard);
+    if (a.resolutionM != 0.0)
+        json["resolution_m"] = numberOf(a.resolutionM);
     for (double s : a.measuredStopsS)
         json["measured_stops"].push_back({{"seconds", numberOf(s)}});
     putText(json, "measured_on", a.measuredOn);

@@ -99,6 +99,8 @@ Approach readApproach(ObjectReader& r)
     a.sensorS = r.number("sensor_s", 0, 60, 0.0);
     a.distanceM = optionalNumber(r, "distance_m", 0, 100);
     a.intrusionM = r.number("intrusion_m", 0, 10, 0.0);
+    a.safeguard = safeguardNamed(r.word("safeguard", safeguardWords(), "unsaid"));
+    a.resolutionM = r.number("resolution_m", 0, 1, 0.0);
     r.each("measured_stops", 1000, [&](ObjectReader& m) { a.measuredStopsS.push_back(m.number("seconds", 0, 3600)); });
     a.measuredOn = r.text("measured_on");
     a.measureAgainOn = r.text("measure_again_on");

@@ -129,7 +129,7 @@ std::vector<int> ObjectReader::integers(std::string_view key)
 }
 
 std::string ObjectReader::word(
-    std::string_view key, std::initializer_list<std::string_view> allowed, std::string_view fallback)
+    std::string_view key, std::span<const std::string_view> allowed, std::string_view fallback)
 {
     const std::string value = text(key, false, std::string(fallback));
     if (std::find(allowed.begin(), allowed.end(), value) == allowed.end()) {

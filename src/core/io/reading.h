@@ -5,6 +5,7 @@
 
 #include <optional>
 #include <set>
+#include <span>
 #include <string>
 #include <string_view>
 
@@ -42,7 +43,11 @@ public:
     std::vector<std::string> texts(std::string_view key);
     std::vector<int> integers(std::string_view key);
     /// A word out of a few.
-    std::string word(std::string_view key, std::initializer_list<std::string_view> allowed, std::string_view fallback);
+    std::string word(std::string_view key, std::span<const std::string_view> allowed, std::string_view fallback);
+    std::string word(std::string_view key, std::initializer_list<std::string_view> allowed, std::string_view fallback)
+    {
+        return word(key, std::span(allowed.begin(), allowed.size()), fallback);
+    }
     void refuse(ErrorCode code, Message what, std::string_view key = {});
     void finish();
     std::string pointer(std::string_view key) const { return m_pointer + "/" + std::string(key); }

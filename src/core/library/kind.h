@@ -6,6 +6,7 @@
 #include "core/library/logic.h"
 #include "core/library/melting.h"
 #include "core/library/parameters.h"
+#include "core/model/function.h"
 #include "core/network/network.h"
 
 #include <array>
@@ -208,6 +209,7 @@ struct KindTraits {
     /// What a person relies on when it is operated; nothing: it only serves.
     enum class Protects : std::uint8_t { Nothing, EmergencyStop, Guard };
     Protects protects = Protects::Nothing;
+    Safeguard safeguard = Safeguard::Unsaid; ///< what it is if nobody says more of it: the worst of what it may be
     bool isOutputPart = false; ///< a mechanical or fluid part that power is taken from: a brake, a valve
     bool isFromElsewhere = false; ///< a signal of another machine or controller: that it goes may demand a stop
     bool isActuator = false; ///< moves, heats or holds: something a function brings to rest

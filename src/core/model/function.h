@@ -7,6 +7,7 @@
 
 #include <map>
 #include <optional>
+#include <span>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -28,6 +29,8 @@ struct ClaimedPart {
 
 /// The element as it is said in all outputs: "contact 11-12", "main poles".
 std::string elementWords(std::string_view element);
+/// With the device it is of: "S1 contact 11-12", "D13".
+std::string partWords(std::string_view tag, std::string_view element);
 
 struct ClaimedChannel {
     std::string name;
@@ -97,11 +100,26 @@ enum class RestartRule {
 std::string_view restartWord(RestartRule rule);
 RestartRule restartNamed(std::string_view word); ///< an unknown word is a start action
 
+/// What keeps a person from the hazard until it rests; how near it may stand follows from it.
+enum class Safeguard {
+    Unsaid, ///< "unsaid"
+    Guard, ///< "guard": opens and stops, unlocked
+    FineCurtain, ///< "fine_curtain": notices a finger or a hand, 40 mm at most
+    BodyCurtain, ///< "body_curtain": a curtain or beams that notice a body
+    TwoHand, ///< "two_hand": both hands are on buttons
+    Mat ///< "mat": a floor that is stepped on
+};
+std::string_view safeguardWord(Safeguard safeguard);
+std::span<const std::string_view> safeguardWords(); ///< in the order of the enum
+Safeguard safeguardNamed(std::string_view word); ///< an unknown word is unsaid
+
 /// The parts of the response that no circuit shows, and the distance that rests on it. Source: ISO 13855.
 struct Approach {
     double sensorS = 0.0; ///< response time of the sensing device, of its sheet
     std::optional<double> distanceM; ///< from the hazard to the place of detection, as built; none: not asked for
-    double intrusionM = 0.0; ///< C: how far a body part can reach in before it is detected
+    double intrusionM = 0.0; ///< how far a body part can reach in before it is detected, where the geometry says so
+    Safeguard safeguard = Safeguard::Unsaid; ///< unsaid: by the kind of what triggers
+    double resolutionM = 0.0; ///< d of a curtain: the thinnest thing that it surely notices; 0: not entered
     std::vector<double> measuredStopsS; ///< of the real machine, from the demand to rest
     std::string measuredOn, measureAgainOn; ///< ISO 8601 dates
     bool operator==(const Approach&) const = default;

@@ -235,7 +235,7 @@ private:
             if (isBlank(p.excludedBecause))
                 add(Weight::EndsLevel, "claim.exclusion_no_reason", {device->tag}, "ISO 13849-2 clause 4.3", p.device);
             if (!mayBeExcluded(m_circuit, *device, p.element))
-                add(Weight::EndsLevel, "claim.exclusion_no_table", {device->tag + " " + elementWords(p.element)},
+                add(Weight::EndsLevel, "claim.exclusion_no_table", {partWords(device->tag, p.element)},
                     "ISO 13849-2 tables D.4 to D.9", p.device);
             return;
         }

@@ -29,11 +29,18 @@ constexpr std::size_t kFewestStops = 10;
 
 struct Distance {
     double metres = 0;
-    double speedMetresPerS = 0; ///< K: 2.0, or 1.6 where that still gives more than half a metre
+    double speedMetresPerS = 0; ///< K
     double intrusionMetres = 0; ///< C
+    Safeguard by = Safeguard::Unsaid;
+    std::string clause; ///< "ISO 13855:2010 clause 6.2.3"
 };
-/// S = K T + C with T the whole time from the demand to rest: 2 m/s, at least 0.1 m; 1.6 m/s if that gives more than
-/// 0.5 m, then at least 0.5 m. OutOfRange for a negative time or intrusion. Not for emergency stops.
-Expected<Distance> safetyDistance(Seconds wholeTime, double intrusionMetres);
+/// S = K T + C with T the whole time from the demand to rest. Not for emergency stops. ISO 13855:2010:
+/// guard (clause 9): 1.6 m/s, C as entered; fine curtain (6.2.3): C = 8 (d - 14 mm), 2 m/s and at least 0.1 m, or
+/// 1.6 m/s and at least 0.5 m where the first gives more than 0.5 m; body curtain (6.2.3, 6.3): 1.6 m/s, C = 0.85 m;
+/// two hands (8): 1.6 m/s, C = 0.25 m; mat (7): 1.6 m/s, C = 1.2 m. Unsaid: as a fine curtain with C as entered. A C
+/// that is entered and greater counts. A fine curtain without its d, or with one above 40 mm, is one for a body.
+/// OutOfRange for a negative time or intrusion.
+Expected<Distance> safetyDistance(Seconds wholeTime, Safeguard safeguard, double resolutionM, double intrusionM);
+constexpr double kCoarsestFineM = 0.040;
 
 } // namespace ts::safety

@@ -31,8 +31,7 @@ public:
         m_part.level.tag = device->tag;
         if (!m_claim.excludedBecause.empty()) {
             m_part.level.isExcluded = m_part.numbers.isExcluded = true;
-            m_context.assume(
-                message("assume.excluded", {tag() + " " + elementWords(m_claim.element), m_claim.excludedBecause}));
+            m_context.assume(message("assume.excluded", {partWords(tag(), m_claim.element), m_claim.excludedBecause}));
             return std::move(m_part);
         }
         const Reliability* data = m_context.dossier.circuit.reliabilityOf(*device);

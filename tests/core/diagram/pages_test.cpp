@@ -21,11 +21,11 @@ Circuit debarker()
     return io::loadDossier(test::sourcePath("data/demo/larkspur_db2.sentry"))->dossier.circuit;
 }
 
-using Drawn = std::tuple<DeviceId, std::string, SymbolKind, TerminalRef, TerminalRef>;
+using SymbolKey = std::tuple<DeviceId, std::string, SymbolKind, TerminalRef, TerminalRef>;
 
-std::multiset<Drawn> symbolsOf(const std::vector<Page>& pages)
+std::multiset<SymbolKey> symbolsOf(const std::vector<Page>& pages)
 {
-    std::multiset<Drawn> all;
+    std::multiset<SymbolKey> all;
     for (const Page& page : pages)
         for (const Symbol& s : page.scene.symbols)
             all.insert({s.device, s.role, s.kind, s.upper, s.lower});
@@ -123,11 +123,15 @@ TEST(Pages, DebarkerIsReadAtTheBenchInThreePages)
         expectWithin(page, kBenchSheet);
     EXPECT_GT(expectCutsAnswered(control), 2u);
     const auto power = pagesOf(graph, powerOf(graph), kBenchSheet);
-    ASSERT_EQ(power.size(), 3u);
-    for (const Page& page : power)
+    std::multiset<std::string> motors;
+    for (const Page& page : power) {
         expectWithin(page, kBenchSheet);
-    EXPECT_EQ(subjectsOf(graph, power[0]), std::vector<std::string>{"M1"}) << "a page for each motor";
-    EXPECT_EQ(subjectsOf(graph, power[1]), std::vector<std::string>{"M2"});
+        for (const std::string& tag : subjectsOf(graph, page))
+            motors.insert(tag);
+    }
+    EXPECT_EQ(subjectsOf(graph, power.front()), std::vector<std::string>{"M1"});
+    for (const char* motor : {"M1", "M2", "M3"})
+        EXPECT_EQ(motors.count(motor), 1u) << motor;
 }
 
 /// The three poles of a contactor are never on two pages.

@@ -90,7 +90,7 @@ TEST(DossierText, WhatIsDecidedForAFunctionComesBack)
     f.risk = RiskAnswers{true, false, true, true, "seldom opened"};
     f.restart = RestartRule::Release;
     f.resetBy = f.trigger.device;
-    f.approach = {0.0125, 0.85, 0.2, {2.1, 2.05}, "2026-11-26", "2027-11-26"};
+    f.approach = {0.0125, 0.85, 0.2, Safeguard::FineCurtain, 0.03, {2.1, 2.05}, "2026-11-26", "2027-11-26"};
     f.conditions.software = true;
     f.conditions.softwareVersion = "3";
     f.conditions.evidence["environment"] = "sheet 7";

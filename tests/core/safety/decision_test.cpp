@@ -52,19 +52,59 @@ TEST(StoppingTimeFrom, IsTheGreaterOfLongestAndMeanPlusThreeSigma)
     EXPECT_FALSE(stoppingTimeFrom(stops));
 }
 
+Distance distance(double wholeS, Safeguard safeguard = Safeguard::Unsaid, double resolutionM = 0, double intrusionM = 0)
+{
+    return *safetyDistance(seconds(wholeS), safeguard, resolutionM, intrusionM);
+}
+
 TEST(SafetyDistance, WithTheTwoSpeeds)
 {
     // 0.2 s: 2 * 0.2 + 0 = 0.4 m.
-    EXPECT_DOUBLE_EQ(safetyDistance(seconds(0.2), 0.0)->metres, 0.4);
+    EXPECT_DOUBLE_EQ(distance(0.2).metres, 0.4);
     // 0.25 s is the border: 2 * 0.25 = 0.5 m still by 2 m/s.
-    EXPECT_DOUBLE_EQ(safetyDistance(seconds(0.25), 0.0)->speedMetresPerS, 2.0);
+    EXPECT_DOUBLE_EQ(distance(0.25).speedMetresPerS, 2.0);
     // 0.26 s: 0.52 m by 2 m/s; by 1.6 m/s 0.416, but at least 0.5 m.
-    EXPECT_DOUBLE_EQ(safetyDistance(seconds(0.26), 0.0)->metres, 0.5);
+    EXPECT_DOUBLE_EQ(distance(0.26).metres, 0.5);
     // 1 s with 0.85 m of reaching in: 1.6 + 0.85.
-    EXPECT_DOUBLE_EQ(safetyDistance(seconds(1.0), 0.85)->metres, 2.45);
-    EXPECT_DOUBLE_EQ(safetyDistance(seconds(0.0), 0.0)->metres, 0.1);
-    EXPECT_FALSE(safetyDistance(seconds(-1.0), 0.0));
-    EXPECT_FALSE(safetyDistance(seconds(1.0), -0.1));
+    EXPECT_DOUBLE_EQ(distance(1.0, Safeguard::Unsaid, 0, 0.85).metres, 2.45);
+    EXPECT_DOUBLE_EQ(distance(0.0).metres, 0.1);
+    EXPECT_FALSE(safetyDistance(seconds(-1.0), Safeguard::Guard, 0.0, 0.0));
+    EXPECT_FALSE(safetyDistance(seconds(1.0), Safeguard::Guard, 0.0, -0.1));
+}
+
+/// ISO 13855:2010 by hand, for a stop within 0.1 s and one within 1 s.
+TEST(SafetyDistance, ByTheKindOfSafeguard)
+{
+    // Guard: 1600 T, and what a hand reaches through before the guard counts as open.
+    EXPECT_DOUBLE_EQ(distance(0.1, Safeguard::Guard).metres, 0.16);
+    EXPECT_DOUBLE_EQ(distance(1.0, Safeguard::Guard, 0, 0.12).metres, 1.72);
+    // Curtain, d = 14 mm: C = 0. d = 30 mm: C = 8 * 16 = 128 mm.
+    EXPECT_DOUBLE_EQ(distance(0.1, Safeguard::FineCurtain, 0.014).metres, 0.2);
+    EXPECT_NEAR(distance(0.1, Safeguard::FineCurtain, 0.030).metres, 0.328, 1e-12);
+    EXPECT_NEAR(distance(1.0, Safeguard::FineCurtain, 0.030).metres, 1.728, 1e-12);
+    // 0.19 s with 30 mm: 508 mm at 2 m/s, so 1.6 m/s: 432, but never below 500.
+    EXPECT_DOUBLE_EQ(distance(0.19, Safeguard::FineCurtain, 0.030).metres, 0.5);
+    EXPECT_DOUBLE_EQ(distance(0.1, Safeguard::FineCurtain, 0.010).metres, 0.2) << "C is never below nothing";
+    // d above 40 mm, or not entered: for a body, 850 mm.
+    EXPECT_DOUBLE_EQ(distance(0.1, Safeguard::FineCurtain, 0.050).metres, 1.01);
+    EXPECT_DOUBLE_EQ(distance(0.1, Safeguard::FineCurtain).metres, 1.01);
+    EXPECT_EQ(distance(0.1, Safeguard::FineCurtain).by, Safeguard::BodyCurtain);
+    EXPECT_DOUBLE_EQ(distance(0.1, Safeguard::BodyCurtain).metres, 1.01);
+    EXPECT_DOUBLE_EQ(distance(0.1, Safeguard::TwoHand).metres, 0.41);
+    EXPECT_DOUBLE_EQ(distance(0.1, Safeguard::Mat).metres, 1.36);
+    EXPECT_DOUBLE_EQ(distance(0.1, Safeguard::Mat, 0, 1.5).metres, 1.66) << "the greater way counts";
+}
+
+/// No safeguard gets nearer when the stop takes longer, or when a hand reaches further in.
+TEST(SafetyDistance, GrowsWithTimeAndReach)
+{
+    for (int k = 0; k < 6; ++k)
+        for (double t = 0; t < 3; t += 0.01) {
+            const auto s = static_cast<Safeguard>(k);
+            EXPECT_LE(distance(t, s, 0.03).metres, distance(t + 0.01, s, 0.03).metres);
+            EXPECT_LE(distance(t, s, 0.03, 0.1).metres, distance(t, s, 0.03, 0.2).metres);
+            EXPECT_LE(distance(t, s, 0.02).metres, distance(t, s, 0.03).metres);
+        }
 }
 
 } // namespace

@@ -6,13 +6,14 @@
 #include "app/places/bench/habit_looks.h"
 #include "app/places/bench/inspector.h"
 #include "app/places/bench/meter_panel.h"
+#include "app/places/bench/page_turner.h"
 #include "app/places/bench/paths_view.h"
 #include "app/places/bench/plate_view.h"
 #include "app/places/bench/search_items.h"
 #include "app/places/bench/trace_view.h"
 #include "app/places/bench/wire_list_view.h"
 #include "app/words/words.h"
-#include "core/diagram/pages.h"
+#include "core/diagram/control_layout.h"
 #include "core/diagram/power_layout.h"
 #include "core/edit/device_edits.h"
 #include "core/simulation/scenario_run.h"
@@ -53,7 +54,6 @@ BenchPlace::BenchPlace(const PlaceParts& parts, QWidget* parent)
     connect(m_paths, &PathsView::conductorPicked, this, &BenchPlace::pickNet);
     connect(m_paths, &PathsView::menuWanted, this, &BenchPlace::openMenu);
     connect(m_paths, &PathsView::pathDropped, this, &BenchPlace::movePath);
-    connect(m_paths, &PathsView::pageChanged, this, &BenchPlace::takePage);
     connect(m_paths, &PathsView::resized, this, &BenchPlace::draw);
     connect(m_wires, &WireListView::wirePicked, &m_selection, &Selection::selectWire);
     connect(m_inspector, &Inspector::offerPicked, this, &BenchPlace::openOffer);
@@ -107,12 +107,17 @@ QWidget* BenchPlace::leftSide()
 QToolButton* BenchPlace::headButton(const QString& name, const QString& text)
 {
     auto* button = new QToolButton(this);
-    button->setObjectName(name);
     button->setText(text);
-    button->setAutoRaise(true);
-    button->setFont(m_theme.body());
-    button->setFocusPolicy(Qt::TabFocus);
+    makeHeadButton(*button, name);
     return button;
+}
+
+void BenchPlace::makeHeadButton(QToolButton& button, const QString& name)
+{
+    button.setObjectName(name);
+    button.setAutoRaise(true);
+    button.setFont(m_theme.body());
+    button.setFocusPolicy(Qt::TabFocus);
 }
 
 QWidget* BenchPlace::middle()
@@ -121,13 +126,16 @@ QWidget* BenchPlace::middle()
     auto* column = new QVBoxLayout(middle);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(4);
+    auto* splitter = new QSplitter(Qt::Vertical, middle);
+    m_paths = new PathsView(m_session, m_theme, splitter);
+    m_paths->setObjectName("paths");
+    m_paths->setAccessibleName(tr("Current paths"));
+    m_pages = new PageTurner(*m_paths, middle);
+    makeHeadButton(*m_pages, QStringLiteral("bench.page"));
     auto* head = new QHBoxLayout;
     head->setSpacing(4);
     m_control = headButton("bench.control", tr("Control circuit"));
     m_power = headButton("bench.power", tr("Power circuit"));
-    m_pageButton = headButton("bench.page", {});
-    m_pageButton->setToolTip(tr("What is on which page (Page Up and Page Down turn them)"));
-    connect(m_pageButton, &QToolButton::clicked, this, &BenchPlace::openPages);
     m_list = headButton("bench.wires", tr("Wires"));
     m_list->setToolTip(tr("Wire list in working order"));
     for (QToolButton* b : {m_control, m_power, m_list})
@@ -152,7 +160,7 @@ QWidget* BenchPlace::middle()
     connect(restart, &QToolButton::clicked, &m_session, &BenchSession::restart);
     head->addWidget(m_control);
     head->addWidget(m_power);
-    head->addWidget(m_pageButton);
+    head->addWidget(m_pages);
     head->addSpacing(8);
     head->addWidget(m_list);
     head->addStretch(1);
@@ -160,10 +168,6 @@ QWidget* BenchPlace::middle()
     for (QToolButton* b : {back, m_pause, step, restart})
         head->addWidget(b);
     column->addLayout(head);
-    auto* splitter = new QSplitter(Qt::Vertical, middle);
-    m_paths = new PathsView(m_session, m_theme, splitter);
-    m_paths->setObjectName("paths");
-    m_paths->setAccessibleName(tr("Current paths"));
     m_below = new QStackedWidget(splitter);
     m_trace = new TraceView(m_session, m_theme, m_below);
     m_wires = new WireListView(m_theme, m_below);
@@ -315,44 +319,7 @@ void BenchPlace::draw()
     } else {
         whole = diagram::controlDrawing(*graph, m_habits.school);
     }
-    std::vector<diagram::Page> pages = diagram::pagesOf(*graph, whole, m_paths->legibleSheet());
-    m_pageNames.clear();
-    for (const diagram::Page& page : pages) {
-        QStringList tags;
-        for (const std::string& tag : diagram::subjectsOf(*graph, page))
-            tags << QString::fromStdString(tag);
-        m_pageNames.push_back(tags.join(QLatin1Char(' ')));
-    }
-    if (pages.size() > 1) {
-        pages.push_back({std::move(whole.scene), std::move(whole.paths)});
-        m_pageNames.push_back(tr("the whole drawing, small"));
-    }
-    m_paths->setPages(std::move(pages));
-}
-
-void BenchPlace::takePage()
-{
-    const int page = m_paths->page(), count = m_paths->pageCount();
-    m_pageButton->setVisible(count > 1);
-    if (count > 1)
-        m_pageButton->setText(page == count - 1 ? tr("whole") : tr("Page %1 of %2").arg(page + 1).arg(count - 1));
-}
-
-/// What is on which page, to go there.
-void BenchPlace::openPages()
-{
-    auto* menu = new QMenu(this);
-    menu->setObjectName("bench.pages");
-    menu->setAttribute(Qt::WA_DeleteOnClose);
-    for (std::size_t k = 0; k < m_pageNames.size(); ++k) {
-        const bool isWhole = k + 1 == m_pageNames.size();
-        QAction* action = menu->addAction(
-            isWhole ? m_pageNames[k] : QStringLiteral("%1   %2").arg(k + 1).arg(m_pageNames[k]));
-        action->setCheckable(true);
-        action->setChecked(static_cast<int>(k) == m_paths->page());
-        connect(action, &QAction::triggered, this, [this, k] { m_paths->showPage(static_cast<int>(k)); });
-    }
-    menu->popup(m_pageButton->mapToGlobal(QPoint(0, m_pageButton->height())));
+    m_pages->show(*graph, std::move(whole));
 }
 
 /// What the change brings is marked: symbols that the drawing of the circuit as it is does not have.

@@ -17,6 +17,7 @@ namespace ts::app {
 class DoorView;
 class PlateView;
 class PathsView;
+class PageTurner;
 class TraceView;
 class Inspector;
 class MeterPanel;
@@ -67,11 +68,10 @@ private:
     QWidget* middle();
     QWidget* rightSide();
     QToolButton* headButton(const QString& name, const QString& text);
+    void makeHeadButton(QToolButton& button, const QString& name);
     void takeDocument();
     void showDevices(Snapshot dossier);
     void draw();
-    void takePage();
-    void openPages();
     void fitDoor();
     void takeSelection();
     void showPreview();
@@ -95,6 +95,7 @@ private:
     DoorView* m_door = nullptr;
     PlateView* m_plate = nullptr;
     PathsView* m_paths = nullptr;
+    PageTurner* m_pages = nullptr;
     TraceView* m_trace = nullptr;
     Inspector* m_inspector = nullptr;
     MeterPanel* m_meter = nullptr;
@@ -102,10 +103,8 @@ private:
     WireListView* m_wires = nullptr;
     QWidget *m_left = nullptr, *m_doorFrame = nullptr;
     QStackedWidget *m_below = nullptr, *m_beside = nullptr;
-    QToolButton *m_control = nullptr, *m_power = nullptr, *m_list = nullptr, *m_pause = nullptr,
-                *m_pageButton = nullptr;
+    QToolButton *m_control = nullptr, *m_power = nullptr, *m_list = nullptr, *m_pause = nullptr;
     QLabel* m_time = nullptr;
-    std::vector<QString> m_pageNames; ///< what each page is about
     bool m_showsPower = false, m_isLarge = false, m_isAnother = true; ///< another file: nothing goes on running
 };
 

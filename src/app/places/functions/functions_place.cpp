@@ -280,7 +280,8 @@ void FunctionsPlace::takeResults()
     const auto path = m_book.fresh(kPath, about(m_function));
     m_caution->setText(words::stopCautions(m_document.dossier(), path.get(), found));
     const auto single = m_book.newest(kSingleFaults, about(m_function));
-    m_timing->setBudget(*f, found ? responseOf(*f, worstStops(*found), single.value.get()) : std::nullopt);
+    m_timing->setBudget(*f,
+        found ? responseOf(m_document.dossier().circuit, *f, worstStops(*found), single.value.get()) : std::nullopt);
 }
 
 Mark FunctionsPlace::mark() const

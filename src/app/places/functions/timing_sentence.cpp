@@ -77,13 +77,24 @@ TimingSentence::TimingSentence(Document& document, const Theme& theme, QWidget* 
     time->say(tr("."));
     column->addWidget(time);
     m_far = new WordFlow(theme.body(), this);
-    m_far->say(tr("The hazard is"));
+    m_far->say(tr("What keeps a hand away is"));
+    m_safeguard = new ChoiceWord(theme, QStringLiteral("timing.safeguard"), tr("What keeps a hand away"), m_far);
+    for (std::string_view word : safeguardWords())
+        m_safeguard->addItem(words::word("safeguard." + std::string(word)));
+    m_far->put(m_safeguard);
+    m_far->say(tr(". The hazard is"));
     m_distance = box(m_far, "timing.distance", tr("Distance as built"), 100.0, QStringLiteral(" m"));
     m_distance->setSpecialValueText(tr("a way that nobody asked for"));
     m_far->say(tr("behind where a hand comes in, which reaches"));
     m_intrusion = box(m_far, "timing.intrusion", tr("Reaching in before detection"), 10.0, QStringLiteral(" m"));
     m_far->say(tr("far before it is noticed."));
     column->addWidget(m_far);
+    m_thin = new WordFlow(theme.body(), this);
+    m_thin->say(tr("The thinnest thing that the curtain surely notices is"));
+    m_resolution = box(m_thin, "timing.resolution", tr("Resolution of the curtain"), 1.0, QStringLiteral(" m"));
+    m_resolution->setSpecialValueText(tr("not entered: counted as one for a body"));
+    m_thin->say(tr("thick."));
+    column->addWidget(m_thin);
     m_trouble = plainLabel({}, theme.small(), this);
     m_trouble->setObjectName("timing.trouble");
     column->addWidget(m_trouble);
@@ -116,6 +127,12 @@ TimingSentence::TimingSentence(Document& document, const Theme& theme, QWidget* 
     onChange(
         m_intrusion, tr("Reaching in"), [](const Approach& a) { return a.intrusionM; },
         [](Approach& a, double m) { a.intrusionM = m; });
+    onChange(
+        m_resolution, tr("Resolution"), [](const Approach& a) { return a.resolutionM; },
+        [](Approach& a, double m) { a.resolutionM = m; });
+    connect(m_safeguard, &QComboBox::activated, this, [this](int k) {
+        change(tr("What keeps a hand away"), [k](Approach& a) { a.safeguard = static_cast<Safeguard>(k); });
+    });
     for (QLineEdit* edit : {m_measured, m_on, m_again})
         connect(edit, &QLineEdit::editingFinished, this, &TimingSentence::takeMeasured);
 }
@@ -154,6 +171,9 @@ void TimingSentence::show(const SafetyFunction& f)
     set(m_sensor, f.approach.sensorS);
     set(m_distance, f.approach.distanceM.value_or(0.0));
     set(m_intrusion, f.approach.intrusionM);
+    set(m_resolution, f.approach.resolutionM);
+    const Safeguard safeguard = safeguardOf(m_document.dossier().circuit, f);
+    m_safeguard->setCurrentIndex(static_cast<int>(safeguard));
     const auto put = [](QLineEdit* line, const QString& text) {
         if (!line->hasFocus() && line->text() != text)
             line->setText(text);
@@ -162,6 +182,7 @@ void TimingSentence::show(const SafetyFunction& f)
     put(m_on, QString::fromStdString(f.approach.measuredOn));
     put(m_again, QString::fromStdString(f.approach.measureAgainOn));
     m_far->setVisible(!f.emergencyStop);
+    m_thin->setVisible(!f.emergencyStop && safeguard == Safeguard::FineCurtain);
     m_trouble->setVisible(false);
 }
 

@@ -25,10 +25,11 @@ private:
 
     Document& m_document;
     FunctionId m_function;
-    NumberWord *m_sensor = nullptr, *m_distance = nullptr, *m_intrusion = nullptr;
+    NumberWord *m_sensor = nullptr, *m_distance = nullptr, *m_intrusion = nullptr, *m_resolution = nullptr;
+    ChoiceWord* m_safeguard = nullptr;
     TextWord *m_measured = nullptr, *m_on = nullptr, *m_again = nullptr;
     QLabel *m_few = nullptr, *m_trouble = nullptr;
-    WordFlow* m_far = nullptr;
+    WordFlow *m_far = nullptr, *m_thin = nullptr;
     FigureView* m_drawing = nullptr;
 };
 

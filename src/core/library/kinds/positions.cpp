@@ -155,7 +155,7 @@ Expected<Body> disconnectorBody(const Parameters& p, Timing)
 
 const DeviceKind selector{"selector", "S", kSelectorParameters, selectorBody, kContactFaults, "selector", "selector"};
 const DeviceKind guardSwitch{"guard_switch", "B", kGuardParameters, guardBody, kGuardFaults, "guard", "guard", {},
-    {.protects = KindTraits::Protects::Guard, .hasExternalActuator = true}};
+    {.protects = KindTraits::Protects::Guard, .safeguard = Safeguard::Guard, .hasExternalActuator = true}};
 const DeviceKind externalCall{
     "external_call", "B", kCallParameters, callBody, kContactFaults, "call", "call", {}, {.isFromElsewhere = true}};
 const DeviceKind switchDisconnector{"switch_disconnector", "Q", kDisconnectorParameters, disconnectorBody,

@@ -166,7 +166,7 @@ Expected<Body> driveBody(const Parameters& p, Timing timing)
 const DeviceKind solidStateRelay{
     "solid_state_relay", "K", kSolidStateParameters, solidStateBody, kOutputFaults, "contactor", "solid_state"};
 const DeviceKind lightCurtain{"light_curtain", "B", kCurtainParameters, curtainBody, kOutputFaults, "curtain",
-    "curtain", {}, {.protects = KindTraits::Protects::Guard}};
+    "curtain", {}, {.protects = KindTraits::Protects::Guard, .safeguard = Safeguard::BodyCurtain}};
 const DeviceKind softStarter{
     "soft_starter", "Q", kSoftStarterParameters, softStarterBody, kSoftStarterFaults, "starter", "starter"};
 const DeviceKind drive{"drive", "T", kDriveParameters, driveBody, kDriveFaults, "drive", "drive"};

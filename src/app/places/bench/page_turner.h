@@ -1,0 +1,29 @@
+#pragma once
+// Which page of a large drawing is in view, and a list of what is on which.
+
+#include "core/diagram/pages.h"
+
+#include <QToolButton>
+
+#include <vector>
+
+namespace ts::app {
+
+class PathsView;
+
+class PageTurner : public QToolButton {
+    Q_OBJECT
+public:
+    PageTurner(PathsView& view, QWidget* parent);
+    /// Shows a drawing as pages that can be read, and behind them the whole of it.
+    void show(const diagram::WiredGraph& graph, diagram::ControlDrawing whole);
+
+private:
+    void takePage();
+    void openList();
+
+    PathsView& m_view;
+    std::vector<QString> m_names; ///< what each page is about
+};
+
+} // namespace ts::app
