@@ -1,3 +1,4 @@
+#include "app/shell/file_desk.h"
 #include "app/shell/main_window.h"
 #include "app/shell/picture.h"
 #include "app/words/words.h"
@@ -60,7 +61,11 @@ int main(int argc, char** argv)
     const QString results = isForPictures
         ? QString()
         : QStandardPaths::writableLocation(QStandardPaths::CacheLocation) + QStringLiteral("/results");
-    ts::app::MainWindow window(theme, settings, ts::io::systemFiles(), results.toStdString());
+    const QString safekeeping = isForPictures
+        ? QString()
+        : QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) + QStringLiteral("/safekeeping");
+    ts::app::MainWindow window(
+        theme, settings, ts::io::systemFiles(), {.results = results.toStdString(), .safekeeping = safekeeping});
     if (isForPictures)
         window.setAsker(std::make_unique<ts::app::ConsoleAsker>());
     g_document = &window.document();
@@ -74,5 +79,6 @@ int main(int argc, char** argv)
                    parser.isSet(power) ? QStringLiteral("bench.power") : parser.value(place))
             ? 0
             : 1;
+    window.desk().offerLeftovers();
     return QApplication::exec();
 }

@@ -33,6 +33,9 @@ const Entry kEntries[] = {
     TS_TEXT("file.duplicate_tag", "there are two devices with the tag \"%1\""),
     TS_TEXT("file.missing", "\"%1\" is missing"),
     TS_TEXT("file.newer", "this file has format %1 and was written by a newer version; this one reads up to %2"),
+    TS_TEXT("document.read_only",
+        "%1 is open in another window (%2 on %3): it can be read here, and saved under another name; it can be changed "
+        "as soon as the other one closes it"),
     TS_TEXT("file.not_a_file", "%1 is not an ordinary file"),
     TS_TEXT("file.not_a_flag", "\"%1\" must be true or false"),
     TS_TEXT("file.not_a_list", "\"%1\" must be a list"),

@@ -33,8 +33,11 @@ class FakeAsker : public app::Asker {
 public:
     QString open, save, printTo;
     Unsaved unsaved = Unsaved::Cancel;
-    QStringList told;
-    int asked = 0;
+    Foreign foreign = Foreign::Cancel;
+    Found found = Found::Later;
+    int chosen = -1;
+    QStringList told, leftovers, choices;
+    int asked = 0, foreignAsked = 0;
 
     QString fileToOpen(const QString&, const QString&) override { return open; }
     QString fileToSave(const QString&, const QString&) override { return save; }
@@ -42,6 +45,21 @@ public:
     {
         ++asked;
         return unsaved;
+    }
+    Foreign aboutForeignChange(const QString&) override
+    {
+        ++foreignAsked;
+        return foreign;
+    }
+    Found aboutLeftover(const QString& what) override
+    {
+        leftovers << what;
+        return found;
+    }
+    int choose(const QString&, const QStringList& list) override
+    {
+        choices = list;
+        return chosen;
     }
     bool choosePrinter(QPrinter& printer) override
     {
@@ -55,8 +73,9 @@ public:
 /// The window with its places by name. Nothing Long begins by itself, and single faults only where a test wants them.
 class TestWindow : public app::MainWindow {
 public:
-    TestWindow(app::Theme& theme, std::string resultFolder = {}, bool isLiving = false)
-        : MainWindow(theme, settings(isLiving), io::systemFiles(), std::move(resultFolder))
+    TestWindow(app::Theme& theme, std::string resultFolder = {}, bool isLiving = false, QString safekeeping = {})
+        : MainWindow(theme, settings(isLiving), io::systemFiles(),
+            {.results = std::move(resultFolder), .safekeeping = std::move(safekeeping)})
     {
         book().setPatience(-1);
     }

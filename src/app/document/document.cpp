@@ -1,5 +1,6 @@
 #include "app/document/document.h"
 
+#include <QCryptographicHash>
 #include <QUndoCommand>
 
 #include <algorithm>
@@ -50,15 +51,58 @@ void Document::setSnapshot(Snapshot snapshot)
 
 Expected<void> Document::load(const QString& path)
 {
+    auto onDisk = textOnDisk(path); // before: what is written in between counts as changed
     auto file = io::loadDossier(path.toStdString(), m_files);
     if (!file)
         return Unexpected{file.error()};
+    m_onDisk = std::move(onDisk);
     take(std::move(*file), path);
     return {};
 }
 
+std::optional<std::string> Document::textOnDisk(const QString& path) const
+{
+    const auto text = m_files.read(path.toStdString());
+    if (!text)
+        return std::nullopt;
+    return QCryptographicHash::hash(
+        QByteArrayView(text->data(), static_cast<qsizetype>(text->size())), QCryptographicHash::Sha256)
+        .toStdString();
+}
+
+bool Document::isChangedOnDisk() const
+{
+    const auto now = m_path.isEmpty() ? std::nullopt : textOnDisk(m_path);
+    return now && now != m_onDisk; // one that is gone can be written again
+}
+
+void Document::setReadOnly(std::optional<Message> why)
+{
+    if (why == m_readOnly)
+        return;
+    m_readOnly = std::move(why);
+    emit readOnlyChanged();
+}
+
+void Document::recover(DossierFile file, const QString& path, const QString& label)
+{
+    Dossier work = file.dossier;
+    if (path.isEmpty() || !load(path)) {
+        m_onDisk.reset();
+        take(std::move(file), path);
+        m_history.resetClean();
+        emit changed();
+        return;
+    }
+    m_rest.nextId = std::max(m_rest.nextId, file.nextId);
+    if (file.record.size() > m_rest.record.size())
+        m_rest.record = std::move(file.record);
+    push(std::move(work), label, {});
+}
+
 void Document::startWith(DossierFile file)
 {
+    m_onDisk.reset();
     take(std::move(file), {});
     m_history.resetClean();
     emit changed();
@@ -81,16 +125,20 @@ Expected<void> Document::writeCopy(const QString& path) const
 
 Expected<void> Document::save(const QString& path)
 {
-    if (auto saved = writeCopy(path); !saved)
-        return saved;
+    if (m_readOnly && path == m_path)
+        return failure(ErrorCode::Refused, *m_readOnly);
+    if (auto written = writeCopy(path); !written)
+        return written;
     m_path = path;
+    m_onDisk = textOnDisk(path);
     m_history.setClean();
+    emit saved();
     return {};
 }
 
 bool Document::edit(const QString& label, const Edit& change, const QString& gesture)
 {
-    auto after = change(*m_snapshot);
+    Expected<Dossier> after = m_readOnly ? failure(ErrorCode::Refused, *m_readOnly) : change(*m_snapshot);
     if (!after) {
         emit refused(after.error());
         return false;
@@ -101,7 +149,7 @@ bool Document::edit(const QString& label, const Edit& change, const QString& ges
 
 bool Document::editFile(const QString& label, const FileEdit& change, const QString& gesture)
 {
-    auto after = change(file());
+    Expected<DossierFile> after = m_readOnly ? failure(ErrorCode::Refused, *m_readOnly) : change(file());
     if (!after) {
         emit refused(after.error());
         return false;

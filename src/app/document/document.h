@@ -8,6 +8,7 @@
 #include <QUndoStack>
 
 #include <functional>
+#include <optional>
 
 namespace ts::app {
 
@@ -26,8 +27,15 @@ public:
     Expected<void> load(const QString& path);
     /// Replaces everything by a new file that has not been saved yet.
     void startWith(DossierFile file);
-    /// Safe replacement; on failure the document stays modified.
+    /// The same for work that belongs to a file: one step of undo leads back to what the file holds, if it loads.
+    void recover(DossierFile file, const QString& path, const QString& label);
+    /// Safe replacement; on failure the document stays modified. Refused for the own file while it is read only.
     Expected<void> save(const QString& path);
+    /// The file on the disk is not the one that was loaded or saved here last: somebody else wrote it.
+    bool isChangedOnDisk() const;
+    /// Somebody else has it: every edit is refused with this until it is lifted, saving to another name is not.
+    void setReadOnly(std::optional<Message> why);
+    const std::optional<Message>& readOnly() const { return m_readOnly; }
 
     /// Writes what is open to another file without becoming that file.
     Expected<void> writeCopy(const QString& path) const;
@@ -46,12 +54,15 @@ public:
 signals:
     void changed(); ///< another snapshot
     void loaded(); ///< another file: forget runs, selections, probes
+    void saved(); ///< under the path that it has now
+    void readOnlyChanged();
     void refused(const ts::Error& error);
 
 private:
     friend class SnapshotCommand;
     void setSnapshot(Snapshot snapshot);
     void take(DossierFile file, const QString& path);
+    std::optional<std::string> textOnDisk(const QString& path) const;
     void push(Dossier after, const QString& label, const QString& gesture);
 
     io::FileOps& m_files;
@@ -59,6 +70,8 @@ private:
     DossierFile m_rest; ///< record and next id; its dossier is not used
     QUndoStack m_history;
     QString m_path;
+    std::optional<std::string> m_onDisk; ///< its text as it was loaded or saved, as a hash; none: nothing was
+    std::optional<Message> m_readOnly;
 };
 
 } // namespace ts::app

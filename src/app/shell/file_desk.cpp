@@ -23,10 +23,11 @@ print::PageFoot footOf(const Document& document)
 
 } // namespace
 
-FileDesk::FileDesk(Document& document, StudyBook& book, Settings& settings,
+FileDesk::FileDesk(Document& document, SafeKeeper& keeper, StudyBook& book, Settings& settings,
     std::function<Place::Drawing()> drawingShown, QObject* parent)
     : QObject(parent)
     , m_document(document)
+    , m_keeper(keeper)
     , m_book(book)
     , m_settings(settings)
     , m_drawingShown(std::move(drawingShown))
@@ -34,6 +35,10 @@ FileDesk::FileDesk(Document& document, StudyBook& book, Settings& settings,
 {
     connect(m_reportWriter, &ReportWriter::written, this,
         [this](const QString& path) { emit said(tr("Report written to %1").arg(path)); });
+    connect(&keeper, &SafeKeeper::troubled, this,
+        [this](const Error& e) { emit said(tr("No copy of unsaved work is kept: %1").arg(words::sentence(e))); });
+    connect(&keeper, &SafeKeeper::takenOver, this,
+        [this] { emit said(tr("The other window has let go of this file: it can be changed here now")); });
     connect(m_reportWriter, &ReportWriter::failed, this, [this](const Error& e) {
         emit said(tr("The report was not written"));
         tell(e);
@@ -54,6 +59,9 @@ std::vector<ActionSpec> FileDesk::actions()
             [this] { m_document.path().isEmpty() ? askAndSave() : saveTo(m_document.path()); }),
         add("file.save_as", tr("Save as ..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), with,
             [this] { askAndSave(); }),
+        add(
+            "file.earlier", tr("Earlier saves ..."), {}, [this] { return !m_keeper.keptSaves().empty(); },
+            [this] { askForEarlierSave(); }),
         add("file.parts", tr("Add parts list ..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_P), with,
             [this] { askAndAddParts(); }),
         add("file.report", tr("Write report ..."), QKeySequence(Qt::CTRL | Qt::Key_R), with,
@@ -88,8 +96,79 @@ bool FileDesk::open(const QString& path)
 
 bool FileDesk::saveTo(const QString& path)
 {
+    if (!mayReplace(path))
+        return false;
     const auto saved = m_document.save(path);
     return saved ? true : tell(saved.error());
+}
+
+/// What somebody else wrote under that name since it was opened is not replaced in silence.
+bool FileDesk::mayReplace(const QString& path)
+{
+    if (path != m_document.path() || !m_document.isChangedOnDisk())
+        return true;
+    switch (m_asker->aboutForeignChange(QFileInfo(path).fileName())) {
+    case Asker::Foreign::Overwrite:
+        m_keeper.keepWhatIsThere();
+        return true;
+    case Asker::Foreign::SaveElsewhere:
+        askAndSave();
+        return false;
+    case Asker::Foreign::Cancel:
+        return false;
+    }
+    return false;
+}
+
+void FileDesk::offerLeftovers()
+{
+    for (const Leftover& found : m_keeper.leftovers()) {
+        const io::RecoveryCopy& copy = found.copy;
+        const QString count = copy.edits == 1 ? tr("one change was not saved")
+                                              : tr("%1 changes were not saved").arg(copy.edits);
+        const QString what = tr("%1: %2, the last of them \"%3\", %4.\nFile: %5")
+                                 .arg(QString::fromStdString(copy.file.dossier.machine.name), count,
+                                     QString::fromStdString(copy.lastEdit), QString::fromStdString(copy.when),
+                                     copy.path.empty() ? tr("none yet") : QString::fromStdString(copy.path));
+        switch (m_asker->aboutLeftover(what)) {
+        case Asker::Found::Open:
+            if (!mayLeave())
+                return;
+            m_document.recover(copy.file, QString::fromStdString(copy.path), tr("Work that was not saved"));
+            m_keeper.forget(found);
+            return; // one machine at a time: the others are asked for at the next start
+        case Asker::Found::Discard:
+            m_keeper.forget(found);
+            break;
+        case Asker::Found::Later:
+            break;
+        }
+    }
+}
+
+/// An earlier save becomes what is open, as one step of undo; the file on the disk stays until it is saved.
+void FileDesk::askForEarlierSave()
+{
+    const auto saves = m_keeper.keptSaves();
+    QStringList list;
+    for (const KeptSave& save : saves)
+        list << save.when.toString(QStringLiteral("yyyy-MM-dd HH:mm:ss.zzz"));
+    const int k = m_asker->choose(tr("Which save of this file? It becomes what is open here; undo leads back."), list);
+    if (k < 0)
+        return;
+    const KeptSave& save = saves[static_cast<std::size_t>(k)];
+    const auto file = io::loadDossier(save.place.toStdString());
+    if (!file) {
+        tell(file.error());
+        return;
+    }
+    m_document.editFile(
+        tr("Back to the save of %1").arg(list[k]), [&](const DossierFile& now) -> Expected<DossierFile> {
+            DossierFile back = now;
+            back.dossier = file->dossier;
+            back.nextId = std::max(now.nextId, file->nextId);
+            return back;
+        });
 }
 
 bool FileDesk::mayLeave()

@@ -3,6 +3,7 @@
 // it must (asker.h).
 
 #include "app/document/document.h"
+#include "app/document/safe_keeper.h"
 #include "app/document/study_book.h"
 #include "app/frame/place.h"
 #include "app/settings/settings.h"
@@ -16,14 +17,16 @@ class FileDesk : public QObject {
     Q_OBJECT
 public:
     /// `drawingShown`: which drawing stands on the place in view, or was last on one.
-    FileDesk(Document& document, StudyBook& book, Settings& settings, std::function<Place::Drawing()> drawingShown,
-        QObject* parent);
+    FileDesk(Document& document, SafeKeeper& keeper, StudyBook& book, Settings& settings,
+        std::function<Place::Drawing()> drawingShown, QObject* parent);
     void setAsker(Asker& asker) { m_asker = &asker; }
     std::vector<ActionSpec> actions();
 
     /// False with a message if the file cannot be used; then nothing changes.
     bool open(const QString& path);
     bool saveTo(const QString& path);
+    /// Work that a program left that is gone, one after the other; what is opened belongs to its file and is not saved.
+    void offerLeftovers();
     /// What is not saved may be lost, or was saved just now.
     bool mayLeave();
     /// In the background; `said` tells when it is done.
@@ -38,6 +41,8 @@ signals:
 private:
     void askAndOpen();
     bool askAndSave();
+    bool mayReplace(const QString& path);
+    void askForEarlierSave();
     void askAndAddParts();
     void askAndReport();
     void askAndExport();
@@ -47,6 +52,7 @@ private:
     bool tell(const Error& error);
 
     Document& m_document;
+    SafeKeeper& m_keeper;
     StudyBook& m_book;
     Settings& m_settings;
     std::function<Place::Drawing()> m_drawingShown;

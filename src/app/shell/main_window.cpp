@@ -23,19 +23,20 @@
 
 namespace ts::app {
 
-MainWindow::MainWindow(Theme& theme, Settings settings, io::FileOps& files, std::string resultFolder, QWidget* parent)
+MainWindow::MainWindow(Theme& theme, Settings settings, io::FileOps& files, Folders folders, QWidget* parent)
     : QMainWindow(parent)
     , m_theme(theme)
     , m_settings(std::move(settings))
     , m_document(files)
-    , m_book(m_document, std::move(resultFolder), nullptr)
+    , m_keeper(m_document, files, std::move(folders.safekeeping))
+    , m_book(m_document, std::move(folders.results), nullptr)
 {
     setObjectName("window");
     const QSize room = screen()->availableGeometry().size(); // a title bar must not push the ledge off
     resize(std::min(1280, room.width()), std::min(800, room.height()));
     setMinimumSize(std::min(1100, room.width()), std::min(700, room.height()));
     m_desk = new FileDesk(
-        m_document, m_book, m_settings,
+        m_document, m_keeper, m_book, m_settings,
         [this] {
             auto* place = findChild<Place*>(QStringLiteral("place.bench"));
             return place ? place->drawingShown().value_or(Place::Drawing::Control) : Place::Drawing::Control;
@@ -118,6 +119,11 @@ void MainWindow::connectDocument()
     connect(m_desk, &FileDesk::said, m_ledge, &Ledge::say);
     connect(&m_document, &Document::changed, this, &MainWindow::takeDocument);
     connect(&m_document, &Document::loaded, &m_selection, &Selection::clear);
+    connect(&m_document, &Document::readOnlyChanged, this, [this] {
+        if (m_document.readOnly())
+            m_ledge->say(QString::fromStdString(wording::sentence(*m_document.readOnly())));
+        updateActions();
+    });
     connect(&m_document, &Document::refused, this, [this](const Error& e) { m_ledge->say(words::sentence(e)); });
     connect(&m_document.history(), &QUndoStack::indexChanged, this, &MainWindow::updateActions);
     connect(&m_document.history(), &QUndoStack::cleanChanged, this, &MainWindow::updateActions);
@@ -256,7 +262,7 @@ void MainWindow::updateActions()
     QString name = QString::fromStdString(m_document.dossier().machine.name);
     if (name.isEmpty() && !m_document.path().isEmpty()) // nobody has named the machine: the file has a name
         name = QFileInfo(m_document.path()).fileName();
-    m_top->setName(name, m_document.isModified());
+    m_top->setName(name, m_document.isModified(), m_document.readOnly().has_value());
     setWindowTitle(name + (name.isEmpty() ? QStringLiteral("[*]") : QStringLiteral("[*] - ")) + tr("Tall Sentry"));
     setWindowModified(m_document.isModified());
 }

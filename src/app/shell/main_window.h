@@ -2,6 +2,7 @@
 // The frame: course, place, ledge, actions. Owns nothing of the job itself; document, book and places do the work.
 
 #include "app/document/document.h"
+#include "app/document/safe_keeper.h"
 #include "app/document/selection.h"
 #include "app/document/study_book.h"
 #include "app/frame/place.h"
@@ -28,9 +29,12 @@ class TopLine;
 class MainWindow : public QMainWindow {
     Q_OBJECT
 public:
-    /// `resultFolder`: where results are remembered; empty: nowhere.
-    MainWindow(
-        Theme& theme, Settings settings, io::FileOps& files, std::string resultFolder = {}, QWidget* parent = nullptr);
+    /// Where results are remembered, and work that is not saved; empty: nowhere.
+    struct Folders {
+        std::string results;
+        QString safekeeping;
+    };
+    MainWindow(Theme& theme, Settings settings, io::FileOps& files, Folders folders = {}, QWidget* parent = nullptr);
     ~MainWindow() override;
 
     void setAsker(std::unique_ptr<Asker> asker);
@@ -47,6 +51,7 @@ public:
     Document& document() { return m_document; }
     StudyBook& book() { return m_book; }
     FileDesk& desk() { return *m_desk; }
+    SafeKeeper& keeper() { return m_keeper; }
     const ActionTable& actionTable() const { return *m_actions; }
     Ledge& ledge() { return *m_ledge; }
 
@@ -72,6 +77,7 @@ private:
     Settings m_settings;
     std::unique_ptr<Asker> m_asker;
     Document m_document;
+    SafeKeeper m_keeper;
     StudyBook m_book;
     Selection m_selection;
     std::unique_ptr<ActionTable> m_actions;

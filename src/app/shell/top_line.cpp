@@ -88,9 +88,11 @@ QMenu* TopLine::viewMenu(QWidget* parent)
     return menu;
 }
 
-void TopLine::setName(const QString& name, bool isModified)
+void TopLine::setName(const QString& name, bool isModified, bool isReadOnly)
 {
-    m_name->setText(name.isEmpty() ? tr("No dossier") : name + (isModified ? QStringLiteral(" *") : QString()));
+    m_name->setText(name.isEmpty()
+            ? tr("No dossier")
+            : name + (isModified ? QStringLiteral(" *") : QString()) + (isReadOnly ? tr(", read only") : QString()));
 }
 
 void TopLine::takeTheme()

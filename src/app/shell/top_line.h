@@ -19,7 +19,7 @@ class TopLine : public QWidget {
 public:
     TopLine(const ActionTable& actions, const Theme& theme, QWidget* parent);
     Course& course() { return *m_course; }
-    void setName(const QString& name, bool isModified);
+    void setName(const QString& name, bool isModified, bool isReadOnly);
     /// A style sheet remembers the colours it was made with.
     void takeTheme();
 
