@@ -1,6 +1,7 @@
 // sweep FILE: every fault at every moment, then second faults; what the wiring really is, held against the claim.
 
 #include "cli/commands.h"
+#include "cli/sweep_part.h"
 #include "core/base/at.h"
 #include "core/checks/as_built.h"
 #include "core/io/dossier_file.h"
@@ -13,7 +14,6 @@
 #include <nlohmann/json.hpp>
 
 #include <charconv>
-#include <fstream>
 
 namespace ts::cli {
 namespace {
@@ -132,7 +132,7 @@ Json cutSetsOf(const FaultAnalysis& a, const Circuit& circuit)
 }
 
 void printJson(const FaultAnalysis& a, const std::vector<Finding>& found, const Plant& plant, const Circuit& circuit,
-    const SweepOptions& options, Session& s)
+    const SweepOptions& options, const std::string& key, Session& s)
 {
     Json compared = Json::array();
     for (const ComparedSubsystem& c : a.compared) {
@@ -151,7 +151,7 @@ void printJson(const FaultAnalysis& a, const std::vector<Finding>& found, const 
     Json findings = Json::array();
     for (const Finding& f : found)
         findings.push_back(wording::sentence(f.what));
-    print({{"format", "sweep-2"}, {"function", a.sweep.function.value}, {"shard", options.shard + 1},
+    print({{"format", "sweep-2"}, {"function", a.sweep.function.value}, {"circuit", key}, {"shard", options.shard + 1},
               {"shards", options.shards}, {"runs", a.sweep.runCount}, {"limit_runs", a.sweep.limitRunCount},
               {"pair_runs", a.sweep.pairRunCount}, {"has_pairs", a.sweep.hasPairs}, {"run_down_s", a.sweep.runDownS},
               {"worst_rest_s", a.sweep.worstRestS}, {"skipped_in_pairs", a.sweep.skippedCount},
@@ -247,77 +247,31 @@ void printText(const FaultAnalysis& a, const std::vector<Finding>& found, const 
           << wording::word("caution.text") << '\n';
 }
 
-Unexpected badPart(const std::string& path, const std::string& why)
+/// What a part must fit, whatever its shard: everything that the sweep depends on.
+std::string circuitOf(const Dossier& dossier, const SafetyFunction& function, SweepOptions options)
 {
-    return failure(ErrorCode::Refused, message("sweep.bad_part", {path, why}));
+    options.shard = 0;
+    options.shards = 1;
+    options.withPairs = true;
+    return io::contentHash(sweepKey(dossier, function, options));
 }
 
-/// The second faults of one shard's JSON output.
-Expected<void> addPart(const std::string& path, const Sweep& sweep, std::vector<bool>& seen, SecondFaults& found)
-{
-    std::ifstream file(path);
-    const Json json = Json::parse(file, nullptr, false);
-    if (!file.is_open() || json.is_discarded() || !json.is_object() || json.value("format", Json()) != "sweep-2")
-        return badPart(path, "sweep-2");
-    const auto number = [&json](const char* key) {
-        return json.contains(key) && json[key].is_number_integer() ? json[key].get<long long>() : -1;
-    };
-    if (number("function") != sweep.function.value || !json.contains("faults") || !json["faults"].is_array()
-        || json["faults"].size() != sweep.faults.size() || !json.contains("pairs") || !json["pairs"].is_array())
-        return badPart(path, "function, faults, pairs");
-    const long long shard = number("shard"), shards = number("shards");
-    if (shards < 1 || shards > 1000 || shard < 1 || shard > shards
-        || (!seen.empty() && static_cast<long long>(seen.size()) != shards))
-        return badPart(path, "shard");
-    seen.resize(static_cast<std::size_t>(shards));
-    seen[static_cast<std::size_t>(shard) - 1] = true;
-    const auto place = [&](const Json& id) {
-        const SweptFault* f = id.is_string() ? faultNamed(sweep.faults, id.get<std::string>()) : nullptr;
-        return f ? static_cast<int>(f - sweep.faults.data()) : -1;
-    };
-    const auto plantName = [&](const Json& j, const char* key) {
-        return j.contains(key) && j[key].is_string() ? j[key].get<std::string>() : std::string();
-    };
-    for (const Json& p : json["pairs"]) {
-        FaultPair pair{p.is_object() ? place(p.value("first", Json())) : -1,
-            p.is_object() ? place(p.value("second", Json())) : -1};
-        if (pair.first < 0 || pair.second < 0)
-            return badPart(path, "pairs");
-        for (Moment m : kMoments)
-            if (nameOf(m) == plantName(p, "moment"))
-                pair.moment = m;
-        pair.firstIsHidden = p.value("first_is_hidden", false);
-        for (int l = 0; l <= static_cast<int>(Loss::StartsAlone); ++l)
-            if (nameOf(static_cast<Loss>(l)) == plantName(p, "loss"))
-                pair.run.loss = static_cast<Loss>(l);
-        pair.run.lostMotor = 0;
-        found.pairs.push_back(pair);
-    }
-    for (const Json& f : json["faults"])
-        if (f.is_object() && f.contains("hides")) {
-            const int fault = place(f.value("fault", Json())), other = place(f["hides"]);
-            if (fault < 0 || other < 0)
-                return badPart(path, "hides");
-            found.hides.emplace_back(fault, other);
-        }
-    found.runCount += static_cast<std::size_t>(std::max(0LL, number("pair_runs")));
-    found.skippedCount = static_cast<int>(std::clamp(number("skipped_in_pairs"), 0LL, 1'000'000LL));
-    found.checkedCount = static_cast<int>(std::clamp(number("checked_of_skipped"), 0LL, 1'000'000LL));
-    return {};
-}
-
-Expected<Sweep> merged(const std::vector<std::string>& parts, Sweep sweep)
+Expected<Sweep> merged(const std::vector<std::string>& parts, const PartOf& whole)
 {
     SecondFaults found;
     std::vector<bool> seen;
-    for (const std::string& path : parts)
-        if (auto ok = addPart(path, sweep, seen, found); !ok)
+    for (const std::string& path : parts) {
+        const auto text = io::systemFiles().read(path);
+        if (!text)
+            return Unexpected{text.error()};
+        if (auto ok = addPart(*text, path, whole, seen, found); !ok)
             return Unexpected{ok.error()};
+    }
     for (std::size_t k = 0; k < seen.size(); ++k)
         if (!seen[k])
             return failure(ErrorCode::Refused,
                 message("sweep.missing_part", {static_cast<long long>(k + 1), static_cast<long long>(seen.size())}));
-    return withSecondFaults(std::move(sweep), found);
+    return withSecondFaults(whole.sweep, found);
 }
 
 } // namespace
@@ -357,17 +311,20 @@ int sweep(const Request& r, Session& s)
                               : faults::sweep(file->dossier, **function, options, listener, s.stop);
     if (swept && !isRemembered)
         store.keep(key, keptText(*swept));
-    if (swept && !r.merge.empty())
-        swept = merged(r.merge, std::move(*swept));
+    if (!swept)
+        return fail(swept.error(), s);
+    const Plant plant = *compile(file->dossier.circuit); // it has been run
+    const std::string circuit = circuitOf(file->dossier, **function, options);
+    if (!r.merge.empty())
+        swept = merged(r.merge, {*swept, plant, circuit});
     if (!swept)
         return fail(swept.error(), s);
     const FaultAnalysis analysis = analysedSweep(file->dossier, **function, std::move(*swept));
     for (const std::string& exclusion : emptyExclusions(analysis.sweep.faults, file->dossier))
         s.err << wording::sentence(message("sweep.empty_exclusion", {exclusion})) << '\n';
-    const Plant plant = *compile(file->dossier.circuit);
     const std::vector<Finding> found = checks::asBuiltFindings(file->dossier.circuit, **function, analysis);
     if (r.json)
-        printJson(analysis, found, plant, file->dossier.circuit, options, s);
+        printJson(analysis, found, plant, file->dossier.circuit, options, circuit, s);
     else if (r.csv)
         printCsv(analysis, plant, file->dossier.circuit, s);
     else

@@ -92,7 +92,8 @@ std::span<const Entry> faultEntries()
         TS_TEXT("sweep.none", "the dossier has no safety function to try faults on"),
         TS_TEXT("sweep.empty_exclusion", "the exclusion \"%1\" names no fault of this circuit and has no effect"),
         TS_TEXT("sweep.bad_shard", "\"%1\" is no shard: write n/m with 1 <= n <= m <= 1000"),
-        TS_TEXT("sweep.bad_part", "%1 is no result of a part of this sweep: %2"),
+        TS_TEXT("sweep.bad_part", "%1 is no result of a part of this sweep, made by this program of this circuit: %2"),
+        TS_TEXT("sweep.part_twice", "%1 is part %2 of %3 once more"),
         TS_TEXT("sweep.missing_part", "part %1 of %2 is missing"),
         TS_TEXT("markov.out_of_range",
             "MTTFd above zero, coverage and beta from 0 to 1, a check interval from 1/100 000 of the mission time to "

@@ -64,6 +64,16 @@ TEST_F(SweepCommand, ShardsPutTogetherAreTheWhole)
     EXPECT_EQ(whole["faults"], merged["faults"]);
     EXPECT_EQ(whole["pairs"].size(), merged["pairs"].size());
     EXPECT_EQ(whole["structure"], merged["structure"]);
+    EXPECT_EQ(whole["pairs"], merged["pairs"]) << "with what each of them loses";
+    EXPECT_EQ(whole["skipped_in_pairs"], merged["skipped_in_pairs"]);
+    EXPECT_EQ(whole["pair_runs"], merged["pair_runs"]);
+    const Said twice = run({"--merge", a, a, b});
+    EXPECT_EQ(twice.code, cli::kUnusable);
+    EXPECT_NE(twice.err.find("part 1 of 2 once more"), std::string::npos) << twice.err;
+    auto foreign = nlohmann::json::parse(run({"--json", "--shard", "1/2"}).out);
+    foreign["circuit"] = "of another state of the file";
+    EXPECT_NE(
+        run({"--merge", kept("c.json", foreign.dump()), b}).err.find("of this circuit: circuit"), std::string::npos);
     const Said half = run({"--merge", a});
     EXPECT_EQ(half.code, cli::kUnusable);
     EXPECT_NE(half.err.find("part 2 of 2 is missing"), std::string::npos) << half.err;

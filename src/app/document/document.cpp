@@ -1,6 +1,7 @@
 #include "app/document/document.h"
 
-#include <QCryptographicHash>
+#include "core/keeping/result_store.h"
+
 #include <QUndoCommand>
 
 #include <algorithm>
@@ -65,9 +66,7 @@ std::optional<std::string> Document::textOnDisk(const QString& path) const
     const auto text = m_files.read(path.toStdString());
     if (!text)
         return std::nullopt;
-    return QCryptographicHash::hash(
-        QByteArrayView(text->data(), static_cast<qsizetype>(text->size())), QCryptographicHash::Sha256)
-        .toStdString();
+    return io::contentHash(*text);
 }
 
 bool Document::isChangedOnDisk() const

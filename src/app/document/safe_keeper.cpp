@@ -1,8 +1,7 @@
 #include "app/document/safe_keeper.h"
 
-#include "core/io/dossier_text.h"
+#include "core/keeping/result_store.h"
 
-#include <QCryptographicHash>
 #include <QDateTime>
 #include <QDir>
 #include <QFile>
@@ -211,8 +210,8 @@ QString SafeKeeper::foldersOfSaves(const QString& path) const
 {
     const QFileInfo file(path);
     const QString whole = file.canonicalFilePath().isEmpty() ? file.absoluteFilePath() : file.canonicalFilePath();
-    const QByteArray key = QCryptographicHash::hash(whole.toUtf8(), QCryptographicHash::Sha256).toHex().left(16);
-    return m_folder + "/saves/" + file.completeBaseName().left(60) + "-" + QString::fromLatin1(key);
+    const QString key = QString::fromStdString(io::contentHash(whole.toStdString())).left(16);
+    return m_folder + "/saves/" + file.completeBaseName().left(60) + "-" + key;
 }
 
 void SafeKeeper::keepWhatIsThere()
