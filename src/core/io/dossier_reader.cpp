@@ -276,6 +276,20 @@ void checkFormat(ObjectReader& r)
         r.refuse(ErrorCode::Refused, message("file.unknown_format", {format}), "format");
 }
 
+/// As it is printed: nothing depends on the order in which a file happens to list things.
+void sortById(Dossier& d)
+{
+    const auto sort = [](auto& list) {
+        std::sort(list.begin(), list.end(), [](const auto& a, const auto& b) { return a.id < b.id; });
+    };
+    sort(d.circuit.devices);
+    sort(d.circuit.wires);
+    sort(d.circuit.routes);
+    sort(d.circuit.parts);
+    sort(d.functions);
+    sort(d.scenarios);
+}
+
 } // namespace
 
 Expected<DossierFile> parseDossier(std::string_view text)
@@ -303,6 +317,7 @@ Expected<DossierFile> parseDossier(std::string_view text)
     if (trouble.any())
         return Unexpected{trouble.error()};
     file.nextId = std::max(file.nextId, reader.largestId() + 1);
+    sortById(file.dossier);
     return file;
 }
 

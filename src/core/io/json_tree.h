@@ -6,13 +6,14 @@
 
 #include <string>
 #include <string_view>
-#include <utility>
 #include <vector>
 
 namespace ts::io {
 
 constexpr std::size_t kLargestFileBytes = 20u * 1024u * 1024u;
 constexpr int kDeepest = 32;
+
+struct JsonMember;
 
 struct JsonNode {
     enum class Type { Null, Boolean, Number, String, Array, Object };
@@ -21,10 +22,15 @@ struct JsonNode {
     double number = 0;
     std::string text;
     std::vector<JsonNode> items;
-    std::vector<std::pair<std::string, JsonNode>> members;
+    std::vector<JsonMember> members;
     int line = 0, column = 0;
 
     const JsonNode* member(std::string_view key) const;
+};
+
+struct JsonMember {
+    std::string first; ///< its key
+    JsonNode second;
 };
 
 /// Fails with Syntax (broken, duplicate key, number outside double) or Refused (size, depth); the place has line

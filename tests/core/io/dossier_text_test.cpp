@@ -6,6 +6,10 @@
 
 #include <chrono>
 
+#include <nlohmann/json.hpp>
+
+#include <algorithm>
+
 namespace ts {
 namespace {
 
@@ -81,6 +85,19 @@ TEST(DossierText, PrintingAndReadingGiveTheSame)
     file.record.push_back({"2026-01-02", "tester", "quote \" backslash \\ newline \n tab \t euro \u20ac"});
     file.dossier.functions[0].claim[2].channels[0].parts[0].operationsPerYear = 1.0 / 3.0;
     EXPECT_EQ(*io::parseDossier(io::printDossier(file)), file);
+}
+
+/// Names of faults, reports and drawings follow the ids, not the order in which a file lists things.
+TEST(DossierText, OrderInTheFileMeansNothing)
+{
+    const DossierFile file = test::demoFile();
+    auto json = nlohmann::json::parse(io::printDossier(file));
+    auto& circuit = json["dossier"]["circuit"];
+    for (const char* list : {"devices", "wires", "routes"})
+        std::reverse(circuit[list].begin(), circuit[list].end());
+    for (const char* list : {"scenarios", "functions"})
+        std::reverse(json["dossier"][list].begin(), json["dossier"][list].end());
+    EXPECT_EQ(*io::parseDossier(json.dump()), file);
 }
 
 TEST(DossierText, WhatIsDecidedForAFunctionComesBack)
