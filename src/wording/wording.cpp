@@ -1,5 +1,7 @@
 #include "wording/wording.h"
 
+#include "core/base/plain_text.h"
+
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -27,7 +29,7 @@ const Entry* entryOf(std::string_view id)
 std::string textOf(const Argument& argument)
 {
     if (const auto* text = std::get_if<std::string>(&argument))
-        return text->starts_with('@') ? word(std::string_view(*text).substr(1)) : *text;
+        return text->starts_with('@') ? word(std::string_view(*text).substr(1)) : plainText(*text);
     if (const auto* whole = std::get_if<long long>(&argument))
         return std::to_string(*whole);
     if (const auto* phrases = std::get_if<Phrases>(&argument)) {

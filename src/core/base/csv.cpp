@@ -1,5 +1,7 @@
 #include "core/base/csv.h"
 
+#include "core/base/plain_text.h"
+
 #include <algorithm>
 #include <array>
 #include <cctype>
@@ -74,6 +76,7 @@ private:
             }
             if (cell.text.size() > 1 && cell.text[0] == '\'' && kFormula.find(cell.text[1]) != kFormula.npos)
                 cell.text.erase(0, 1); // csvCell put it there
+            cell.text = plainText(cell.text, Lines::Many);
             row.cells.push_back(std::move(cell));
             if (atEnd()) {
                 nextLine();
@@ -151,7 +154,7 @@ Expected<std::vector<CsvRow>> csvRows(std::string_view text, char separator)
 
 std::string csvCell(std::string_view text)
 {
-    std::string result(text);
+    std::string result = plainText(text, Lines::Many);
     if (!text.empty() && kFormula.find(text.front()) != kFormula.npos && !isNumber(text))
         result.insert(0, "'");
     const bool hasBlankEnd = !result.empty()

@@ -1,5 +1,6 @@
 #include "core/figures/scene_svg.h"
 
+#include "core/base/plain_text.h"
 #include "core/diagram/symbols.h"
 #include "core/figures/fonts.h"
 
@@ -28,7 +29,7 @@ std::string pathData(const std::vector<Point>& points, bool closed)
 std::string escaped(std::string_view text)
 {
     std::string out;
-    for (char c : text)
+    for (char c : plainText(text, Lines::Many))
         switch (c) {
         case '&':
             out += "&amp;";
@@ -46,8 +47,7 @@ std::string escaped(std::string_view text)
             out += "&#39;";
             break;
         default:
-            if (static_cast<unsigned char>(c) >= 0x20 || c == '\n' || c == '\t')
-                out += c;
+            out += c;
         }
     return out;
 }

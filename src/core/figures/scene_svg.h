@@ -8,7 +8,7 @@
 
 namespace ts::figures {
 
-/// Text for HTML and XML: & < > " ' replaced, control characters left out.
+/// Text for HTML and XML: & < > " ' replaced, nothing in it but text (plain_text.h).
 std::string escaped(std::string_view text);
 
 /// An <svg> element; `title` is its accessible name.

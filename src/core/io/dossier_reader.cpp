@@ -99,12 +99,12 @@ private:
                 map[key] = value.number;
                 break;
             case JsonNode::Type::String:
-                map[key] = value.text;
+                map[key] = plainText(value.text);
                 break;
             case JsonNode::Type::Array: {
                 std::vector<std::string> words;
                 for (const JsonNode& item : value.items)
-                    words.push_back(item.text);
+                    words.push_back(plainText(item.text));
                 if (words.size() > 200)
                     r.trouble().note(
                         ErrorCode::Refused, message("file.too_many", {key, 200LL}), value, r.pointer("parameters"));
@@ -310,7 +310,7 @@ Expected<DossierFile> parseDossier(std::string_view text)
         (void)r.find("dossier", true);
         r.object("dossier", [&](ObjectReader& d) { reader.read(d, file.dossier); });
         r.each("record", 100000, [&](ObjectReader& e) {
-            file.record.push_back({e.text("date", true), e.text("who", true), e.text("text", true)});
+            file.record.push_back({e.text("date", true), e.text("who", true), e.lines("text", true)});
         });
         r.finish();
     }

@@ -1,5 +1,7 @@
 #include "core/io/list_table.h"
 
+#include "core/base/plain_text.h"
+
 #include "core/library/table.h"
 
 #include <algorithm>
@@ -62,6 +64,9 @@ ListTable::ListTable(const ListText& list, const Columns& columns, ListTrouble& 
         trouble.add(rows.error(), placeOf(rows.error().place.line, rows.error().place.column));
         return;
     }
+    for (CsvRow& row : *rows)
+        for (CsvCell& cell : row.cells)
+            cell.text = plainText(cell.text); // a name is one line
     if (rows->empty()) {
         trouble.add({ErrorCode::Syntax, message("list.empty", {joined(columns)})}, placeOf(1, 1));
         return;

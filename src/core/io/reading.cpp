@@ -31,14 +31,25 @@ void ObjectReader::refuse(ErrorCode code, Message what, std::string_view key)
     m_trouble.note(code, std::move(what), at ? *at : m_node, key.empty() ? m_pointer : pointer(key));
 }
 
-std::string ObjectReader::text(std::string_view key, bool required, std::string fallback)
+std::optional<std::string> ObjectReader::plain(std::string_view key, bool required, Lines lines)
 {
     const JsonNode* node = find(key, required);
     if (!node)
-        return fallback;
-    if (node->type != JsonNode::Type::String || node->text.size() > 2000)
+        return std::nullopt;
+    std::string text = plainText(node->text, lines);
+    if (node->type != JsonNode::Type::String || text.size() > kLongestText)
         refuse(ErrorCode::Refused, message("file.not_text", {std::string(key)}), key);
-    return node->text;
+    return text;
+}
+
+std::string ObjectReader::text(std::string_view key, bool required, std::string fallback)
+{
+    return plain(key, required, Lines::One).value_or(std::move(fallback));
+}
+
+std::string ObjectReader::lines(std::string_view key, bool required)
+{
+    return plain(key, required, Lines::Many).value_or(std::string());
 }
 
 std::string ObjectReader::date(std::string_view key)
@@ -104,9 +115,10 @@ std::vector<std::string> ObjectReader::texts(std::string_view key)
     if (!node || !isArray(*node, key, 200))
         return list;
     for (const JsonNode& item : node->items) {
-        if (item.type != JsonNode::Type::String || item.text.size() > 200)
+        std::string text = plainText(item.text);
+        if (item.type != JsonNode::Type::String || text.size() > kLongestItem)
             refuse(ErrorCode::Refused, message("file.not_text", {std::string(key)}), key);
-        list.push_back(item.text);
+        list.push_back(std::move(text));
     }
     return list;
 }

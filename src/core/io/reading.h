@@ -1,6 +1,7 @@
 #pragma once
 // Reading of typed values from a JsonNode with exact places. The first trouble wins; later reads give defaults.
 
+#include "core/base/plain_text.h"
 #include "core/io/json_tree.h"
 
 #include <optional>
@@ -11,6 +12,7 @@
 
 namespace ts::io {
 
+constexpr std::size_t kLongestText = 2000, kLongestItem = 200; ///< bytes, of a text and of one in a list
 constexpr int kLargestId = 1'000'000'000; ///< far below where numbers overflow
 
 /// Keeps the first error of a whole reading.
@@ -34,7 +36,10 @@ public:
     ObjectReader(const JsonNode& node, std::string pointer, Trouble& trouble);
 
     const JsonNode* find(std::string_view key, bool required = false);
+    /// One line, with nothing in it that is not text (plain_text.h).
     std::string text(std::string_view key, bool required = false, std::string fallback = {});
+    /// The same with its line breaks.
+    std::string lines(std::string_view key, bool required = false);
     /// An ISO 8601 day, or nothing.
     std::string date(std::string_view key);
     double number(std::string_view key, double low, double high, std::optional<double> fallback = {});
@@ -77,6 +82,7 @@ public:
     }
 
 private:
+    std::optional<std::string> plain(std::string_view key, bool required, Lines lines);
     bool isArray(const JsonNode& node, std::string_view key, std::size_t most);
     const JsonNode& m_node;
     std::string m_pointer;

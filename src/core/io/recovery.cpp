@@ -9,12 +9,11 @@
 namespace ts::io {
 namespace {
 constexpr int kMostEdits = 1000000;
-constexpr std::size_t kLongestPath = 2000; ///< what is longer is left out: the work counts
 } // namespace
 
 std::string printRecovery(const RecoveryCopy& copy)
 {
-    const nlohmann::json head{{"path", copy.path.size() > kLongestPath ? std::string() : copy.path},
+    const nlohmann::json head{{"path", plainText(copy.path).size() > kLongestText ? std::string() : copy.path},
         {"last_edit", copy.lastEdit}, {"edits", copy.edits}, {"when", copy.when}};
     return head.dump(-1, ' ', false, nlohmann::json::error_handler_t::replace) + "\n" + printDossier(copy.file);
 }
