@@ -267,6 +267,18 @@ TEST_F(Bench, LargeDrawingIsReadPageByPage)
     menu->close();
 }
 
+/// The door is as high as its buttons need, also if the file was opened while another place was in view.
+TEST_F(Bench, DoorIsWholeAfterAFileWasOpenedElsewhere)
+{
+    window.resize(1280, 800);
+    QTest::keyClick(&window, Qt::Key_1, Qt::ControlModifier);
+    ASSERT_TRUE(window.open(QString::fromStdString(test::sourcePath("data/demo/larkspur_db2.sentry"))));
+    waitForResults();
+    QTest::keyClick(&window, Qt::Key_3, Qt::ControlModifier);
+    QTest::qWait(50);
+    EXPECT_GE(find("door.frame")->height(), 400);
+}
+
 TEST_F(Bench, SymbolsAreWalkedOverAllPages)
 {
     ASSERT_TRUE(window.open(QString::fromStdString(test::sourcePath("data/demo/larkspur_db2.sentry"))));

@@ -144,9 +144,9 @@ TEST(Report, EscapesEveryText)
     EXPECT_EQ(reportOf(d).find("<img"), std::string::npos);
 }
 
-TEST(Escaped, TakesControlCharactersOut)
+TEST(Escaped, ShowsControlCharactersAsNone)
 {
-    EXPECT_EQ(escaped("a<b>&\"'\x01\x02\n"), "a&lt;b&gt;&amp;&quot;&#39;\n");
+    EXPECT_EQ(escaped("a<b>&\"'\x01\x02\n"), "a&lt;b&gt;&amp;&quot;&#39;\uFFFD\uFFFD\n");
     EXPECT_EQ(escaped("\xc3\xa4"), "\xc3\xa4") << "letters beyond ASCII stay";
 }
 

@@ -134,8 +134,10 @@ QWidget* BenchPlace::middle()
     makeHeadButton(*m_pages, QStringLiteral("bench.page"));
     auto* head = new QHBoxLayout;
     head->setSpacing(4);
-    m_control = headButton("bench.control", tr("Control circuit"));
-    m_power = headButton("bench.power", tr("Power circuit"));
+    m_control = headButton("bench.control", tr("Control"));
+    m_power = headButton("bench.power", tr("Power"));
+    m_control->setToolTip(tr("Control circuit (F6: the other one)"));
+    m_power->setToolTip(tr("Power circuit (F6: the other one)"));
     m_list = headButton("bench.wires", tr("Wires"));
     m_list->setToolTip(tr("Wire list in working order"));
     for (QToolButton* b : {m_control, m_power, m_list})
@@ -262,6 +264,12 @@ void BenchPlace::fitDoor()
 void BenchPlace::resizeEvent(QResizeEvent*)
 {
     fitDoor();
+}
+
+/// While another place was in view its buttons did not count.
+void BenchPlace::showEvent(QShowEvent*)
+{
+    QMetaObject::invokeMethod(this, &BenchPlace::fitDoor, Qt::QueuedConnection);
 }
 
 void BenchPlace::setLarge(bool large)

@@ -61,6 +61,7 @@ public:
 
 protected:
     void resizeEvent(QResizeEvent*) override;
+    void showEvent(QShowEvent*) override;
     void keyPressEvent(QKeyEvent*) override;
 
 private:

@@ -4,13 +4,13 @@
 #include "app/places/faults/fault_wall.h"
 #include "app/places/faults/outcome_mark.h"
 #include "app/widgets/plain_text.h"
+#include "app/widgets/upright_scroll.h"
 #include "app/words/words.h"
 #include "core/edit/exclusion_edits.h"
 
 #include <QComboBox>
 #include <QHBoxLayout>
 #include <QPushButton>
-#include <QScrollArea>
 #include <QVBoxLayout>
 
 namespace ts::app {
@@ -34,11 +34,7 @@ SweepPage::SweepPage(Document& document, Selection& selection, StudyBook& book, 
     row->addLayout(column, 1);
     column->addWidget(head(selection));
     const auto scrolled = [&](QWidget* inside) {
-        auto* scroll = new QScrollArea(this);
-        scroll->setWidgetResizable(true);
-        scroll->setFrameShape(QFrame::NoFrame);
-        scroll->setFocusPolicy(Qt::NoFocus);
-        scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+        auto* scroll = new UprightScroll(this);
         scroll->setWidget(inside);
         return scroll;
     };

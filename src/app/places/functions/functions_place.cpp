@@ -7,6 +7,7 @@
 #include "app/widgets/figure_view.h"
 #include "app/widgets/plain_text.h"
 #include "app/widgets/tall_column.h"
+#include "app/widgets/upright_scroll.h"
 #include "app/words/words.h"
 #include "core/analysis/response.h"
 #include "core/checks/check.h"
@@ -18,13 +19,12 @@
 #include <QHBoxLayout>
 #include <QListWidget>
 #include <QPushButton>
-#include <QScrollArea>
 #include <QVBoxLayout>
 
 namespace ts::app {
 namespace {
 
-constexpr int kListHeight = 52, kBesideWidth = 400;
+constexpr int kListHeight = 52, kBesideWidth = 400, kScrollBar = 18;
 
 } // namespace
 
@@ -43,11 +43,7 @@ FunctionsPlace::FunctionsPlace(const PlaceParts& parts, QWidget* parent)
     auto* row = new QHBoxLayout;
     row->setSpacing(24);
     page->addLayout(row, 1);
-    auto* scroll = new QScrollArea(this);
-    scroll->setWidgetResizable(true);
-    scroll->setFrameShape(QFrame::NoFrame);
-    scroll->setFocusPolicy(Qt::NoFocus);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    auto* scroll = new UprightScroll(this);
     m_forms = new TallColumn(scroll);
     scroll->setWidget(m_forms);
     row->addWidget(scroll, 1);
@@ -113,8 +109,10 @@ QWidget* FunctionsPlace::chooser()
 /// The machine as the function sees it, and the sentence as it stands in the report.
 QWidget* FunctionsPlace::beside()
 {
-    m_beside = new QWidget(this);
-    m_beside->setFixedWidth(kBesideWidth);
+    auto* scroll = new UprightScroll(this);
+    scroll->setFixedWidth(kBesideWidth + kScrollBar);
+    m_beside = new TallColumn(scroll);
+    scroll->setWidget(m_beside);
     auto* column = new QVBoxLayout(m_beside);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(8);
@@ -137,7 +135,7 @@ QWidget* FunctionsPlace::beside()
     m_state->setObjectName("functions.state");
     column->addWidget(m_state);
     connect(m_map, &FigureView::opened, this, &FunctionsPlace::turnOver);
-    return m_beside;
+    return scroll;
 }
 
 /// What the map shows is put into the function, or taken out of it.

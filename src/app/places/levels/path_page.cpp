@@ -4,6 +4,7 @@
 #include "app/places/levels/part_strip.h"
 #include "app/places/levels/source_panel.h"
 #include "app/places/levels/switching_strip.h"
+#include "app/widgets/upright_scroll.h"
 #include "app/words/words.h"
 #include "wording/path_words.h"
 
@@ -20,11 +21,7 @@ namespace {
 /// Whatever is too much for its room can be scrolled to.
 QScrollArea* scrolled(QWidget* inside, QWidget* parent)
 {
-    auto* scroll = new QScrollArea(parent);
-    scroll->setWidgetResizable(true);
-    scroll->setFrameShape(QFrame::NoFrame);
-    scroll->setFocusPolicy(Qt::NoFocus);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    auto* scroll = new UprightScroll(parent);
     scroll->setWidget(inside);
     return scroll;
 }

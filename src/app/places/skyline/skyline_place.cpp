@@ -2,6 +2,7 @@
 
 #include "app/widgets/plain_text.h"
 #include "app/widgets/tall_column.h"
+#include "app/widgets/upright_scroll.h"
 #include "app/words/words.h"
 #include "core/analysis/analysis.h"
 #include "core/checks/check.h"
@@ -9,7 +10,6 @@
 #include <QHBoxLayout>
 #include <QPainter>
 #include <QPushButton>
-#include <QScrollArea>
 #include <QVBoxLayout>
 
 #include <algorithm>
@@ -61,11 +61,7 @@ SkylinePlace::SkylinePlace(const PlaceParts& parts, QWidget* parent)
         theme.body(), this);
     m_empty->setObjectName("skyline.empty");
     left->addWidget(m_empty);
-    auto* scroll = new QScrollArea(this);
-    scroll->setWidgetResizable(true);
-    scroll->setFrameShape(QFrame::NoFrame);
-    scroll->setFocusPolicy(Qt::NoFocus);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    auto* scroll = new UprightScroll(this);
     m_view = new FigureView(theme, scroll);
     m_view->setObjectName("skyline.view");
     m_view->setAccessibleName(tr("Safety functions by dangerous failures per hour"));
@@ -81,11 +77,7 @@ SkylinePlace::SkylinePlace(const PlaceParts& parts, QWidget* parent)
     m_none = plainLabel({}, theme.body(), side);
     m_none->setObjectName("skyline.none");
     column->addWidget(m_none);
-    auto* findings = new QScrollArea(side);
-    findings->setWidgetResizable(true);
-    findings->setFrameShape(QFrame::NoFrame);
-    findings->setFocusPolicy(Qt::NoFocus);
-    findings->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    auto* findings = new UprightScroll(side);
     auto* rows = new TallColumn;
     m_list = new QVBoxLayout(rows);
     m_list->setContentsMargins(0, 0, 6, 0);
