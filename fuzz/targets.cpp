@@ -59,7 +59,8 @@ void goTheWay(const Dossier& dossier)
     const Budget budget;
     Workspace workspace;
     for (const Scenario& scenario : dossier.scenarios)
-        (void)runScenario(*plant, scenario, {}, std::min(kRunS, scenario.lengthS), workspace, budget.token()).has_value();
+        (void)runScenario(*plant, scenario, {}, std::min(kRunS, scenario.lengthS), workspace, budget.token())
+            .has_value();
     if (const auto graph = diagram::wiredGraph(dossier.circuit)) {
         for (diagram::School school : {diagram::School::CurrentPaths, diagram::School::Ladder})
             (void)figures::sceneSvg(diagram::controlDrawing(*graph, school).scene, "control");

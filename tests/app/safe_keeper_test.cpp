@@ -244,6 +244,30 @@ TEST_F(Keeping, ACopyThatCannotBeWrittenIsSaidOnce)
     EXPECT_EQ(document.dossier().machine.name, "c");
 }
 
+/// Where nothing can be kept, that is said, and work goes on.
+TEST_F(Keeping, AFolderThatCannotBeMadeIsSaid)
+{
+    app::Document document(io::systemFiles());
+    app::SafeKeeper keeper(document, io::systemFiles(), path + "/inside a file");
+    QSignalSpy troubled(&keeper, &app::SafeKeeper::troubled);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return troubled.count() == 1; }, 1000));
+    ASSERT_TRUE(document.load(path));
+    EXPECT_TRUE(rename(document, "a"));
+    EXPECT_TRUE(document.save(path));
+}
+
+/// What a stranger writes the moment after a save is a stranger's all the same.
+TEST_F(Keeping, AStrangersWriteRightAfterOurSaveIsNoticed)
+{
+    app::Document document(io::systemFiles());
+    ASSERT_TRUE(document.load(path));
+    rename(document, "mine");
+    ASSERT_TRUE(document.save(path));
+    EXPECT_FALSE(document.isChangedOnDisk());
+    writeBehind("theirs");
+    EXPECT_TRUE(document.isChangedOnDisk());
+}
+
 /// The same at the window, as a person meets it.
 class KeepingWindow : public Keeping {
 protected:

@@ -1,5 +1,6 @@
 #include "app/document/document.h"
 
+#include "core/io/dossier_text.h"
 #include "core/keeping/result_store.h"
 
 #include <QUndoCommand>
@@ -129,7 +130,7 @@ Expected<void> Document::save(const QString& path)
     if (auto written = writeCopy(path); !written)
         return written;
     m_path = path;
-    m_onDisk = textOnDisk(path);
+    m_onDisk = io::contentHash(io::printDossier(file())); // not what lies there by now: that may be a stranger's
     m_history.setClean();
     emit saved();
     return {};

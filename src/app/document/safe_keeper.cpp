@@ -58,7 +58,17 @@ SafeKeeper::SafeKeeper(Document& document, io::FileOps& files, QString folder, Q
             takeChange(); // begun anew, never saved
     });
     connect(&document, &Document::saved, this, &SafeKeeper::takeSaved);
-    if (m_folder.isEmpty() || !makeFolder(m_folder)) {
+    if (m_folder.isEmpty())
+        return;
+    if (!makeFolder(m_folder)) {
+        const Message why = message(
+            "file.cannot_write", {m_folder.toStdString(), tr("no folder can be made there").toStdString()});
+        QMetaObject::invokeMethod(
+            this,
+            [this, why] {
+                emit troubled({ErrorCode::File, why});
+            },
+            Qt::QueuedConnection);
         m_folder.clear();
         return;
     }

@@ -79,9 +79,12 @@ std::string sceneSvg(const Scene& scene, std::string_view title)
     return svg + "</svg>\n";
 }
 
-const char* const kDrawingStyle =
-    R"(.wire,.rail,.ring{fill:none;stroke:#17232A;stroke-width:1.5} .rail{stroke-width:2.5} .link{fill:none;stroke:#17232A;stroke-dasharray:3 2} .dot{fill:#17232A}
-text{font-family:"Sentry Mono","DejaVu Sans Mono",monospace;font-size:11px;fill:#17232A} text.tag{font-size:13px;font-weight:bold} text.number,text.note{fill:#5b676c}
+const char* const
+    kDrawingStyle = R"(.wire,.rail,.ring{fill:none;stroke:#17232A;stroke-width:1.5} .rail{stroke-width:2.5} )"
+                    R"(.link{fill:none;stroke:#17232A;stroke-dasharray:3 2} .dot{fill:#17232A}
+)"
+                    R"(text{font-family:"Sentry Mono","DejaVu Sans Mono",monospace;font-size:11px;fill:#17232A} )"
+                    R"(text.tag{font-size:13px;font-weight:bold} text.number,text.note{fill:#5b676c}
 )";
 
 std::string fontRules()
