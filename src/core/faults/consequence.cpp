@@ -3,6 +3,8 @@
 #include "core/base/at.h"
 #include "core/faults/parallel.h"
 #include "core/library/table.h"
+#include "core/network/disjoint_sets.h"
+#include "core/simulation/circuits.h"
 #include "core/simulation/frame.h"
 #include "core/simulation/motion.h"
 
@@ -89,9 +91,53 @@ State afterFault(const Plant& plant, State state, const std::vector<Fault>& faul
 
 } // namespace
 
-std::vector<int> overloadedContacts(const Plant& plant, const State& state)
+namespace {
+
+/// Adds half of what elements bring to the joined nodes, the most that a link among them can carry.
+void addThrough(const network::Network& n, const network::ElementCurrents& currents, network::DisjointSets& joined,
+    std::vector<double>& amperes)
+{
+    std::vector<Complex> injection;
+    network::nodeInjections(n, currents, injection);
+    for (int node = 0; node < n.nodeCount; ++node)
+        amperes[at(joined.find(node))] += 0.5 * network::magnitude(injection[at(node)]);
+}
+
+/// Whether so much current comes to a closed control contact that it could be overloaded: told without sharing it among
+/// the contacts.
+bool mayOverload(const Plant& plant, const State& state, Workspace& workspace)
+{
+    constexpr double kSurely = 0.99; // what is left out of a workspace's circuit carries nothing of note
+    const Overlay overlay = overlayOf(plant, state.faults);
+    const std::vector<double> slips = slipsAt(plant, state, state.now);
+    const Instant instant = solveInstant(plant, state, overlay, slips, workspace);
+    const AlternatingCircuit& ac = *instant.electrics.alternating;
+    network::DisjointSets joined(plant.nodeCount);
+    for (std::size_t l = 0; l < plant.links.size(); ++l)
+        if (isClosed(plant.links[l], l, state, overlay))
+            joined.join(plant.links[l].p, plant.links[l].q);
+    for (const auto& [a, b] : overlay.shorts)
+        joined.join(a, b);
+    network::ElementCurrents currents;
+    network::elementCurrents(ac.network, ac.prepared, instant.alternating->solution, slips, currents);
+    std::vector<double> amperes(at(plant.nodeCount), 0.0);
+    addThrough(ac.network, currents, joined, amperes);
+    addThrough(instant.electrics.direct->network, instant.electrics.direct->currents, joined, amperes);
+    for (std::size_t l = 0; l < plant.links.size(); ++l)
+        if (isControlContact(plant.links[l]) && isClosed(plant.links[l], l, state, overlay)
+            && amperes[at(joined.find(plant.links[l].p))]
+                > kSurely * largestFuseA(plant.devices[at(plant.links[l].device)]))
+            return true;
+    return false;
+}
+
+} // namespace
+
+std::vector<int> overloadedContacts(const Plant& plant, const State& state, Workspace& workspace)
 {
     std::vector<int> overloaded;
+    if (!mayOverload(plant, state, workspace))
+        return overloaded;
     const Frame frame = observe(plant, state);
     for (std::size_t l = 0; l < plant.links.size(); ++l) {
         if (!isControlContact(plant.links[l]) || !frame.links[l].closed)
@@ -140,7 +186,7 @@ std::vector<int> weldsOf(
         if (std::all_of(faults.begin(), faults.end(), [&](const Fault& f) { return carriesNothing(before.frame, f); }))
             continue;
         const std::vector<int> overloaded = overloadedContacts(
-            plant, afterFault(plant, before.state, faults, workspace));
+            plant, afterFault(plant, before.state, faults, workspace), workspace);
         welds.insert(overloaded.begin(), overloaded.end());
     }
     return {welds.begin(), welds.end()};

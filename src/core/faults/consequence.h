@@ -10,7 +10,7 @@ namespace ts::faults {
 /// Closed control contacts through which more current flows, and longer, than their largest permitted fuse would let
 /// pass: plant links. `state` has the fault in it and has just been applied. What clears the current is whatever
 /// protective pole carries it.
-std::vector<int> overloadedContacts(const Plant& plant, const State& state);
+std::vector<int> overloadedContacts(const Plant& plant, const State& state, Workspace& workspace);
 
 /// Adds to every fault that lets a current flow the way in which it welds such contacts too, if there are any at some
 /// moment of the cycle (SweptFault::welds). False if cancelled: then not for all.

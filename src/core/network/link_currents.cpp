@@ -1,7 +1,6 @@
 // Currents through ideal links, recovered inside each super-node: Kirchhoff's law with equal sharing.
 
 #include "core/base/at.h"
-#include "core/network/disjoint_sets.h"
 #include "core/network/solver.h"
 
 #include <Eigen/SparseCholesky>
@@ -9,98 +8,191 @@
 #include <algorithm>
 #include <cmath>
 #include <memory>
+#include <numeric>
 #include <optional>
 
 namespace ts::network {
 namespace {
 
-/// The nodes and closed links inside one super-node, with the factored Laplacian of unit conductances.
-/// The first node is the zero of the potential: in the reference's super-node it takes the balance.
-struct Inside {
-    std::vector<int> nodes, links;
-    std::vector<int> local; ///< by node, -1 for the first one
-    std::unique_ptr<Eigen::SimplicialLDLT<Eigen::SparseMatrix<double>>> laplacian; ///< null for a single node
-};
-
-Inside insideOf(std::span<const Link> links, std::span<const int> superOf, int super)
-{
-    Inside in;
-    in.local.assign(superOf.size(), -1);
-    for (std::size_t node = 0; node < superOf.size(); ++node)
-        if (superOf[node] == super) {
-            in.local[node] = static_cast<int>(in.nodes.size()) - 1;
-            in.nodes.push_back(static_cast<int>(node));
-        }
-    const auto size = static_cast<Eigen::Index>(in.nodes.size()) - 1;
-    std::vector<Eigen::Triplet<double>> entries;
-    for (std::size_t i = 0; i < links.size(); ++i) {
-        const Link& l = links[i];
-        if (!l.closed || l.p == l.q || superOf[at(l.p)] != super)
-            continue;
-        in.links.push_back(static_cast<int>(i));
-        const int a = in.local[at(l.p)], b = in.local[at(l.q)];
-        if (a >= 0)
-            entries.emplace_back(a, a, 1.0);
-        if (b >= 0)
-            entries.emplace_back(b, b, 1.0);
-        if (a >= 0 && b >= 0) {
-            entries.emplace_back(a, b, -1.0);
-            entries.emplace_back(b, a, -1.0);
-        }
-    }
-    if (size > 0) {
-        Eigen::SparseMatrix<double> m(size, size);
-        m.setFromTriplets(entries.begin(), entries.end());
-        in.laplacian = std::make_unique<Eigen::SimplicialLDLT<Eigen::SparseMatrix<double>>>(m);
-    }
-    return in;
-}
-
-} // namespace
-
-namespace {
+using Laplacian = Eigen::SimplicialLDLT<Eigen::SparseMatrix<double>>;
 
 constexpr std::size_t kMostSuperNodes = 20'000; ///< then the memory starts afresh
 
-/// What goes through the only link between two parts of a super-node is what its far side gives away; nothing if there
-/// is another way.
-std::optional<LinkCurrentRow> rowOfBridge(std::span<const Link> links, std::span<const int> superOf, const Link& link)
-{
-    const int super = superOf[at(link.p)];
-    DisjointSets parts(static_cast<int>(superOf.size()));
-    for (const Link& l : links)
-        if (l.closed && superOf[at(l.p)] == super && &l != &link)
-            parts.join(l.p, l.q);
-    if (parts.find(link.p) == parts.find(link.q))
-        return std::nullopt;
-    const int zero = parts.find(static_cast<int>(std::find(superOf.begin(), superOf.end(), super) - superOf.begin()));
-    const bool isZeroBefore = zero == parts.find(link.p);
-    const int far = parts.find(isZeroBefore ? link.q : link.p);
-    LinkCurrentRow row;
-    for (int node = 0; node < static_cast<int>(superOf.size()); ++node)
-        if (superOf[at(node)] == super && parts.find(node) == far)
-            row.emplace_back(node, isZeroBefore ? -1.0 : 1.0);
-    return row;
-}
+/// One super-node by the ends of its closed links. Currents are counted from its first node, which takes the balance.
+class SuperNode {
+public:
+    explicit SuperNode(const std::vector<int>& ends)
+        : m_nodes(ends)
+        , m_links(ends.size() / 2)
+    {
+        std::sort(m_nodes.begin(), m_nodes.end());
+        m_nodes.erase(std::unique(m_nodes.begin(), m_nodes.end()), m_nodes.end());
+        m_around.resize(m_nodes.size());
+        for (std::size_t l = 0; l < m_links.size(); ++l) {
+            m_links[l] = {localOf(ends[2 * l]), localOf(ends[2 * l + 1])};
+            m_around[at(m_links[l].p)].push_back(static_cast<int>(l));
+            m_around[at(m_links[l].q)].push_back(static_cast<int>(l));
+        }
+        visit();
+    }
 
-LinkCurrentRow rowOf(std::span<const Link> links, std::span<const int> superOf, const Link& link)
-{
-    if (auto row = rowOfBridge(links, superOf, link))
-        return std::move(*row);
-    const Inside in = insideOf(links, superOf, superOf[at(link.p)]);
-    // The Laplacian is symmetric: the row of phi(p) - phi(q) is one solve with +1 and -1.
-    Eigen::VectorXd rhs = Eigen::VectorXd::Zero(static_cast<Eigen::Index>(in.nodes.size()) - 1);
-    if (in.local[at(link.p)] >= 0)
-        rhs(in.local[at(link.p)]) += 1.0;
-    if (in.local[at(link.q)] >= 0)
-        rhs(in.local[at(link.q)]) -= 1.0;
-    const Eigen::VectorXd shares = in.laplacian->solve(rhs);
-    LinkCurrentRow row;
-    for (std::size_t i = 1; i < in.nodes.size(); ++i)
-        if (std::abs(shares(static_cast<Eigen::Index>(i) - 1)) > 1e-12)
-            row.emplace_back(in.nodes[i], shares(static_cast<Eigen::Index>(i) - 1));
-    return row;
-}
+    LinkCurrentRow rowOf(const std::pair<int, int>& link)
+    {
+        const int p = localOf(link.first), q = localOf(link.second);
+        for (const auto& [far, sign] : {std::pair(q, -1.0), std::pair(p, 1.0)})
+            if (const int entry = m_entry[at(far)];
+                entry >= 0 && isBetween(entry, p, q) && m_lowest[at(far)] == m_order[at(far)])
+                return beyond(far, sign);
+        return shared(p, q);
+    }
+
+    /// From p to q of each link, from what each node gives away.
+    std::vector<Complex> currents(const std::vector<Complex>& injection)
+    {
+        std::vector<Complex> given;
+        for (int node : m_nodes)
+            given.push_back(injection[at(node)]);
+        if (m_links.size() + 1 != m_nodes.size())
+            return sharedCurrents(given);
+        std::vector<Complex> current(m_links.size()); // a tree: what a part gives away goes through its only link
+        for (std::size_t k = m_visited.size(); k-- > 1;) {
+            const int node = m_visited[k];
+            const Ends& l = m_links[at(m_entry[at(node)])];
+            const int before = l.p == node ? l.q : l.p;
+            current[at(m_entry[at(node)])] = l.p == node ? given[at(node)] : -given[at(node)];
+            given[at(before)] += given[at(node)];
+        }
+        return current;
+    }
+    const std::vector<int>& nodes() const { return m_nodes; }
+
+private:
+    struct Ends {
+        int p = 0, q = 0; ///< local
+    };
+
+    int localOf(int node) const
+    {
+        return static_cast<int>(std::lower_bound(m_nodes.begin(), m_nodes.end(), node) - m_nodes.begin());
+    }
+    bool isBetween(int link, int p, int q) const
+    {
+        return (m_links[at(link)].p == p && m_links[at(link)].q == q)
+            || (m_links[at(link)].p == q && m_links[at(link)].q == p);
+    }
+
+    /// Once over all nodes in depth: a link to a node from which no other way leads back is the only one there. Source:
+    /// R. E. Tarjan, A note on finding the bridges of a graph, 1974.
+    void visit()
+    {
+        const std::size_t count = m_nodes.size();
+        m_order.assign(count, -1);
+        m_lowest.assign(count, 0);
+        m_entry.assign(count, -1);
+        m_end.assign(count, 0);
+        std::vector<std::pair<int, std::size_t>> way{{0, 0}}; // node, and how many of its links were followed
+        enter(0);
+        while (!way.empty()) {
+            const int node = way.back().first;
+            if (way.back().second == m_around[at(node)].size()) {
+                m_end[at(node)] = static_cast<int>(m_visited.size());
+                way.pop_back();
+                if (!way.empty())
+                    m_lowest[at(way.back().first)] = std::min(m_lowest[at(way.back().first)], m_lowest[at(node)]);
+                continue;
+            }
+            const int link = m_around[at(node)][way.back().second++];
+            if (link == m_entry[at(node)])
+                continue;
+            const int other = m_links[at(link)].p == node ? m_links[at(link)].q : m_links[at(link)].p;
+            if (m_order[at(other)] >= 0) {
+                m_lowest[at(node)] = std::min(m_lowest[at(node)], m_order[at(other)]);
+                continue;
+            }
+            m_entry[at(other)] = link;
+            enter(other);
+            way.emplace_back(other, 0);
+        }
+    }
+    void enter(int node)
+    {
+        m_order[at(node)] = m_lowest[at(node)] = static_cast<int>(m_visited.size());
+        m_visited.push_back(node);
+    }
+
+    /// What goes through the only link to a part is what that part gives away.
+    LinkCurrentRow beyond(int far, double sign) const
+    {
+        LinkCurrentRow row;
+        for (int k = m_order[at(far)]; k < m_end[at(far)]; ++k)
+            row.emplace_back(m_nodes[at(m_visited[at(k)])], sign);
+        std::sort(row.begin(), row.end());
+        return row;
+    }
+
+    /// Unit conductances; the first node is the zero of the potential.
+    const Laplacian& laplacian()
+    {
+        if (m_laplacian)
+            return *m_laplacian;
+        const auto size = static_cast<Eigen::Index>(m_nodes.size()) - 1;
+        std::vector<Eigen::Triplet<double>> entries;
+        for (const Ends& l : m_links) {
+            for (int end : {l.p, l.q})
+                if (end > 0)
+                    entries.emplace_back(end - 1, end - 1, 1.0);
+            if (l.p > 0 && l.q > 0) {
+                entries.emplace_back(l.p - 1, l.q - 1, -1.0);
+                entries.emplace_back(l.q - 1, l.p - 1, -1.0);
+            }
+        }
+        Eigen::SparseMatrix<double> m(size, size);
+        m.setFromTriplets(entries.begin(), entries.end());
+        m_laplacian = std::make_unique<Laplacian>(m);
+        return *m_laplacian;
+    }
+
+    std::vector<Complex> sharedCurrents(const std::vector<Complex>& given)
+    {
+        Eigen::MatrixXd rhs(static_cast<Eigen::Index>(m_nodes.size()) - 1, 2);
+        for (std::size_t i = 1; i < m_nodes.size(); ++i) {
+            rhs(static_cast<Eigen::Index>(i) - 1, 0) = given[i].real();
+            rhs(static_cast<Eigen::Index>(i) - 1, 1) = given[i].imag();
+        }
+        const Eigen::MatrixXd potential = laplacian().solve(rhs);
+        const auto phi = [&](int i) { return i == 0 ? Complex{} : Complex(potential(i - 1, 0), potential(i - 1, 1)); };
+        std::vector<Complex> current;
+        for (const Ends& l : m_links)
+            current.push_back(phi(l.p) - phi(l.q));
+        return current;
+    }
+
+    /// The Laplacian is symmetric: the row of phi(p) - phi(q) is one solve with +1 and -1.
+    LinkCurrentRow shared(int p, int q)
+    {
+        const auto size = static_cast<Eigen::Index>(m_nodes.size()) - 1;
+        Eigen::VectorXd rhs = Eigen::VectorXd::Zero(size);
+        if (p > 0)
+            rhs(p - 1) += 1.0;
+        if (q > 0)
+            rhs(q - 1) -= 1.0;
+        const Eigen::VectorXd shares = laplacian().solve(rhs);
+        LinkCurrentRow row;
+        for (Eigen::Index i = 0; i < size; ++i)
+            if (std::abs(shares(i)) > 1e-12)
+                row.emplace_back(m_nodes[static_cast<std::size_t>(i) + 1], shares(i));
+        return row;
+    }
+
+    std::vector<int> m_nodes; ///< ascending
+    std::vector<Ends> m_links;
+    std::vector<std::vector<int>> m_around; ///< links of each node
+    std::vector<int> m_visited; ///< nodes in depth
+    std::vector<int> m_order, m_end; ///< by node: its place among the visited, and behind what was entered through it
+    std::vector<int> m_lowest; ///< by node: the first place to which another way leads from it or from behind it
+    std::vector<int> m_entry; ///< by node: the link through which it was entered; -1: the first
+    std::unique_ptr<Laplacian> m_laplacian;
+};
 
 } // namespace
 
@@ -119,6 +211,7 @@ std::vector<LinkCurrentRow> linkCurrentRows(
     struct Group { // a super-node whose links are asked for
         std::vector<int> ends; ///< of its closed links, in their order
         RowMemory::Rows* known = nullptr;
+        std::optional<SuperNode> whole; ///< made when a row is not known
     };
     std::vector<Group> groups;
     std::vector<int> groupOf(superOf.size(), -1);
@@ -135,61 +228,138 @@ std::vector<LinkCurrentRow> linkCurrentRows(
     if (memory.rows.size() > kMostSuperNodes)
         memory.rows.clear();
     for (Group& g : groups)
-        g.known = &memory.rows[std::move(g.ends)];
+        g.known = &memory.rows[g.ends];
     std::vector<LinkCurrentRow> rows(asked.size());
     for (std::size_t k = 0; k < asked.size(); ++k) {
         if (asked[k] < 0 || !isClosed(links[at(asked[k])]))
             continue;
         const Link& link = links[at(asked[k])];
-        const auto [row, isNew] = groups[at(groupOf[at(superOf[at(link.p)])])].known->try_emplace({link.p, link.q});
-        if (isNew)
-            row->second = rowOf(links, superOf, link);
+        Group& group = groups[at(groupOf[at(superOf[at(link.p)])])];
+        const auto [row, isNew] = group.known->try_emplace({link.p, link.q});
+        if (isNew) {
+            if (!group.whole)
+                group.whole.emplace(group.ends);
+            row->second = group.whole->rowOf(row->first);
+        }
         rows[k] = row->second;
     }
     return rows;
 }
 
-CurrentSum sumOf(const Network& n, const Prepared& p, const LinkCurrentRow& row)
+CurrentSums::CurrentSums(const Network& n, const Prepared& p)
+    : m_network(n)
+    , m_prepared(p)
+    , m_shares(at(n.nodeCount), 0.0)
+    , m_siemens(at(p.superNodeCount()))
+    , m_isTouched(at(p.superNodeCount()), false)
+    , m_first(at(n.nodeCount) + 1, 0)
 {
-    CurrentSum sum;
-    if (row.empty())
-        return sum;
-    std::vector<double> shares(at(n.nodeCount), 0.0);
-    for (const auto& [node, share] : row)
-        shares[at(node)] = share;
-    std::vector<Complex> siemens(at(p.superNodeCount()));
-    // An element gives its current away at its terminals: injection = -(current into it).
-    const auto takes = [&](double share, Complex y, int plus, int minus) {
-        siemens[at(p.superNode(plus))] -= share * y;
-        siemens[at(p.superNode(minus))] += share * y;
+    std::vector<std::pair<int, Element>> list;
+    const auto put = [&list](Element e, std::initializer_list<int> nodes) {
+        for (int node : nodes)
+            list.emplace_back(node, e);
     };
-    for (const Source& e : n.sources)
-        if (const double share = shares[at(e.p)] - shares[at(e.q)]; share != 0.0) {
-            takes(share, 1.0 / e.impedance, e.p, e.q);
+    for (int k = 0; k < static_cast<int>(n.sources.size()); ++k)
+        put({Element::Source, k}, {n.sources[at(k)].p, n.sources[at(k)].q});
+    for (int k = 0; k < static_cast<int>(n.currentSources.size()); ++k)
+        put({Element::CurrentSource, k}, {n.currentSources[at(k)].p, n.currentSources[at(k)].q});
+    for (int k = 0; k < static_cast<int>(n.impedances.size()); ++k)
+        put({Element::Impedance, k}, {n.impedances[at(k)].p, n.impedances[at(k)].q});
+    for (int k = 0; k < static_cast<int>(n.transformers.size()); ++k) {
+        const Transformer& t = n.transformers[at(k)];
+        put({Element::Transformer, k}, {t.p1, t.p2, t.s1, t.s2});
+    }
+    for (int k = 0; k < static_cast<int>(n.motors.size()); ++k)
+        for (int t = 0; t < terminalCount(n.motors[at(k)]); ++t)
+            put({Element::Motor, k}, {n.motors[at(k)].terminals[at(t)]});
+    std::sort(list.begin(), list.end());
+    for (const auto& [node, element] : list) {
+        ++m_first[at(node) + 1];
+        m_elements.push_back(element);
+    }
+    std::partial_sum(m_first.begin(), m_first.end(), m_first.begin());
+}
+
+/// An element gives its current away at its terminals: injection = -(current into it).
+void CurrentSums::take(double share, Complex y, int plus, int minus)
+{
+    for (const auto& [node, siemens] : {std::pair(plus, -share * y), std::pair(minus, share * y)}) {
+        const int super = m_prepared.superNode(node);
+        m_siemens[at(super)] += siemens;
+        if (!m_isTouched[at(super)])
+            m_touched.push_back(super);
+        m_isTouched[at(super)] = true;
+    }
+}
+
+void CurrentSums::add(const Element& element, CurrentSum& sum)
+{
+    const auto difference = [this](int p, int q) { return m_shares[at(p)] - m_shares[at(q)]; };
+    switch (element.kind) {
+    case Element::Source: {
+        const Source& e = m_network.sources[at(element.index)];
+        if (const double share = difference(e.p, e.q); share != 0.0) {
+            take(share, 1.0 / e.impedance, e.p, e.q);
             sum.constant += share * e.emf / e.impedance;
         }
-    for (const CurrentSource& e : n.currentSources)
-        sum.constant += (shares[at(e.p)] - shares[at(e.q)]) * e.current;
-    for (const Impedance& e : n.impedances)
-        if (const double share = shares[at(e.p)] - shares[at(e.q)]; share != 0.0)
-            takes(share, 1.0 / e.impedance, e.p, e.q);
-    for (const Transformer& t : n.transformers) {
-        const double primary = shares[at(t.p1)] - shares[at(t.p2)], secondary = shares[at(t.s1)] - shares[at(t.s2)];
-        if (primary == 0.0 && secondary == 0.0)
-            continue;
-        const PortMatrix m = portMatrix(t);
-        takes(primary, m.y11, t.p1, t.p2);
-        takes(primary, m.y12, t.s1, t.s2);
-        takes(secondary, m.y12, t.p1, t.p2);
-        takes(secondary, m.y22, t.s1, t.s2);
+        return;
     }
-    for (std::size_t m = 0; m < n.motors.size(); ++m)
-        for (int k = 0; k < (n.motors[m].sixTerminal ? 6 : 3); ++k)
-            if (const double share = shares[at(n.motors[m].terminals[at(k)])]; share != 0.0)
-                sum.motors.push_back({static_cast<int>(m), k, -share});
-    for (int s = 1; s < p.superNodeCount(); ++s) // the reference is at zero
-        if (siemens[at(s)] != Complex{})
-            sum.voltages.emplace_back(s, siemens[at(s)]);
+    case Element::CurrentSource: {
+        const CurrentSource& e = m_network.currentSources[at(element.index)];
+        sum.constant += difference(e.p, e.q) * e.current;
+        return;
+    }
+    case Element::Impedance: {
+        const Impedance& e = m_network.impedances[at(element.index)];
+        if (const double share = difference(e.p, e.q); share != 0.0)
+            take(share, 1.0 / e.impedance, e.p, e.q);
+        return;
+    }
+    case Element::Transformer: {
+        const Transformer& t = m_network.transformers[at(element.index)];
+        const double primary = difference(t.p1, t.p2), secondary = difference(t.s1, t.s2);
+        if (primary == 0.0 && secondary == 0.0)
+            return;
+        const PortMatrix m = portMatrix(t);
+        take(primary, m.y11, t.p1, t.p2);
+        take(primary, m.y12, t.s1, t.s2);
+        take(secondary, m.y12, t.p1, t.p2);
+        take(secondary, m.y22, t.s1, t.s2);
+        return;
+    }
+    case Element::Motor: {
+        const Motor& m = m_network.motors[at(element.index)];
+        for (int k = 0; k < terminalCount(m); ++k)
+            if (const double share = m_shares[at(m.terminals[at(k)])]; share != 0.0)
+                sum.motors.push_back({element.index, k, -share});
+        return;
+    }
+    }
+}
+
+CurrentSum CurrentSums::of(const LinkCurrentRow& row)
+{
+    CurrentSum sum;
+    std::vector<Element> elements;
+    for (const auto& [node, share] : row) {
+        m_shares[at(node)] = share;
+        elements.insert(
+            elements.end(), m_elements.begin() + m_first[at(node)], m_elements.begin() + m_first[at(node) + 1]);
+    }
+    std::sort(elements.begin(), elements.end());
+    elements.erase(std::unique(elements.begin(), elements.end()), elements.end());
+    for (const Element& e : elements)
+        add(e, sum);
+    for (const auto& [node, share] : row)
+        m_shares[at(node)] = 0.0;
+    std::sort(m_touched.begin(), m_touched.end());
+    for (int s : m_touched) {
+        if (s != 0 && m_siemens[at(s)] != Complex{}) // the reference is at zero
+            sum.voltages.emplace_back(s, m_siemens[at(s)]);
+        m_siemens[at(s)] = {};
+        m_isTouched[at(s)] = false;
+    }
+    m_touched.clear();
     return sum;
 }
 
@@ -212,36 +382,32 @@ std::vector<Complex> linkCurrents(const Network& n, const Prepared& p, const Sol
 {
     std::vector<Complex> injection;
     nodeInjections(n, elements, injection);
+    struct Inside {
+        std::vector<int> links, ends;
+    };
+    std::vector<Inside> byNode(at(p.superNodeCount()));
+    for (std::size_t l = 0; l < n.links.size(); ++l)
+        if (const Link& link = n.links[l]; link.closed && link.p != link.q) {
+            Inside& inside = byNode[at(p.superNode(link.p))];
+            inside.links.push_back(static_cast<int>(l));
+            inside.ends.insert(inside.ends.end(), {link.p, link.q});
+        }
     std::vector<Complex> current(n.links.size(), Complex{});
-    std::vector<bool> wanted(at(p.superNodeCount()), false);
-    for (const Link& l : n.links)
-        if (l.closed && l.p != l.q)
-            wanted[at(p.superNode(l.p))] = true;
     for (int s = 0; s < p.superNodeCount(); ++s) {
-        if (!wanted[at(s)])
+        const Inside& inside = byNode[at(s)];
+        if (inside.links.empty())
             continue;
-        const Inside in = insideOf(n.links, p.superNodes(), s);
+        SuperNode whole(inside.ends);
         if (s != 0) { // what leaks away is spread equally
             Complex sum{};
-            for (int node : in.nodes)
+            for (int node : whole.nodes())
                 sum += injection[at(node)];
-            for (int node : in.nodes)
-                injection[at(node)] -= sum / static_cast<double>(in.nodes.size());
+            for (int node : whole.nodes())
+                injection[at(node)] -= sum / static_cast<double>(whole.nodes().size());
         }
-        if (!in.laplacian)
-            continue;
-        Eigen::MatrixXd rhs(static_cast<Eigen::Index>(in.nodes.size()) - 1, 2);
-        for (std::size_t i = 1; i < in.nodes.size(); ++i) {
-            rhs(static_cast<Eigen::Index>(i) - 1, 0) = injection[at(in.nodes[i])].real();
-            rhs(static_cast<Eigen::Index>(i) - 1, 1) = injection[at(in.nodes[i])].imag();
-        }
-        const Eigen::MatrixXd potential = in.laplacian->solve(rhs);
-        const auto phi = [&](int node) {
-            const int i = in.local[at(node)];
-            return i < 0 ? Complex{} : Complex(potential(i, 0), potential(i, 1));
-        };
-        for (int l : in.links)
-            current[at(l)] = phi(n.links[at(l)].p) - phi(n.links[at(l)].q);
+        const std::vector<Complex> ofLinks = whole.currents(injection);
+        for (std::size_t k = 0; k < inside.links.size(); ++k)
+            current[at(inside.links[k])] = ofLinks[k];
     }
     return current;
 }

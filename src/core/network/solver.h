@@ -1,12 +1,12 @@
 #pragma once
 // Voltages and currents of a Network. Closed links merge nodes into super-nodes; what is left falls apart
-// into islands, each solved on its own by general LU (a motor's matrix is not symmetric).
-// Motors stay outside the factored part: a new speed needs only a small system (their terminals).
-// Islands without a path to the reference get a leak of 1e-9 S a super-node and are marked floating:
-// only differences inside such an island mean anything.
+// into islands, each solved on its own by general LU (a motor's matrix is not symmetric), large ones torn at their
+// hubs. Motors stay outside the factored part: a new speed needs only small systems (their terminals). Islands without
+// a path to the reference get a leak of 1e-9 S a super-node and are marked floating: only differences inside such an
+// island mean anything.
 
 #include "core/base/expected.h"
-#include "core/network/network.h"
+#include "core/network/island.h"
 
 #include <Eigen/Core>
 #include <Eigen/LU>
@@ -19,15 +19,9 @@
 
 namespace ts::network {
 
-constexpr double kLeakS = 1e-9;
-
-/// Voltages of super-nodes, in the order of Prepared::superNode.
-struct Solution {
-    std::vector<Complex> voltage;
-};
-
 /// What moving motors see of a network: a small system of their own terminals, for the many steps of a change of speed.
-/// The voltages are those of Prepared::solve (tested to 1e-9). Good for one network and one set of held slips.
+/// The voltages are those of Prepared::solve (tested to 1e-9). Good for one network and one set of held slips,
+/// for one thread at a time.
 class MotorView {
 public:
     bool isOf(std::span<const double> slips, const std::vector<bool>& moves) const;
@@ -38,21 +32,11 @@ public:
 
 private:
     friend class Prepared;
-    struct Port {
-        Motor motor;
-        std::size_t slip; ///< index of its slip
-        std::array<int, 6> row{}; ///< of each terminal in its part, -1: at the reference
-    };
-    struct Part {
-        std::vector<int> nodes; ///< super-nodes
-        Eigen::MatrixXcd y;
-        Eigen::VectorXcd j;
-        std::vector<Port> ports;
-    };
-    std::vector<Part> m_parts;
+    std::vector<PortSystem> m_parts;
+    mutable std::vector<PortMemory> m_memories; ///< by part
     std::vector<bool> m_moves;
     std::vector<std::pair<std::size_t, double>> m_held; ///< slips on which the parts rest
-    std::vector<Complex> m_fixed; ///< of motors that nothing feeds
+    Solution m_fixed; ///< of motors that nothing feeds
 };
 
 /// A network with its topology worked out and its factors kept. Independent of the motors' speeds. Immutable.
@@ -70,7 +54,7 @@ public:
     int galvanic(int superNode) const { return m_galvanic[static_cast<std::size_t>(superNode)]; }
 
     /// Whether a source can drive current through the motor.
-    bool isDriven(std::size_t motor) const;
+    bool isDriven(std::size_t motor) const { return m_isDriven[motor]; }
     /// All super-node voltages for the given slips (one per motor, 1 at standstill). The reference reads 0.
     /// Every value is finite; cost of a few small products if the topology has motors, else a copy.
     void solve(std::span<const double> slips, Solution& solution) const;
@@ -79,21 +63,6 @@ public:
     MotorView seenFrom(std::span<const double> slips, const std::vector<bool>& moves) const;
 
 private:
-    struct Island {
-        std::vector<int> boundary; ///< super-nodes of motor terminals
-        std::vector<int> interior;
-        std::vector<int> motors;
-        Eigen::MatrixXcd reducedY; ///< boundary x boundary
-        Eigen::VectorXcd reducedJ;
-        Eigen::MatrixXcd spread; ///< interior x boundary: interior voltage caused by boundary voltage
-        Eigen::VectorXcd interiorOpen; ///< interior voltage with the boundary at zero
-    };
-    struct MotorStamp {
-        Motor motor;
-        std::array<int, 6> boundaryIndex{}; ///< -1: at the reference
-    };
-
-    Eigen::VectorXcd terminalVoltages(const Island& island, std::span<const double> slips) const;
     static Expected<void> checkElements(const Network& network);
     void merge(const Network& network);
     void findGalvanic(const Network& network);
@@ -103,9 +72,9 @@ private:
     std::vector<int> m_superOf;
     std::vector<bool> m_floating;
     std::vector<int> m_galvanic;
-    std::vector<MotorStamp> m_motors;
+    std::vector<bool> m_isDriven; ///< by motor
     std::vector<Island> m_islands; ///< those with motors
-    std::vector<Complex> m_fixed; ///< voltages of all islands without motors
+    Solution m_fixed; ///< voltages of all islands without motors
 };
 
 /// Currents into the terminals of each element, in the network's own order.
@@ -140,8 +109,31 @@ struct CurrentSum {
     std::vector<std::pair<int, Complex>> voltages; ///< super-node, siemens
     std::vector<OfMotor> motors; ///< of the currents into their terminals
 };
-/// Of a link, by its row.
-CurrentSum sumOf(const Network&, const Prepared&, const LinkCurrentRow&);
+/// Makes the sums of links from their rows; each looks only at the elements that its row touches. Both the network and
+/// what is prepared must outlive it.
+class CurrentSums {
+public:
+    CurrentSums(const Network& network, const Prepared& prepared);
+    CurrentSum of(const LinkCurrentRow& row);
+
+private:
+    struct Element {
+        enum Kind { Source, CurrentSource, Impedance, Transformer, Motor } kind = Source;
+        int index = 0;
+        auto operator<=>(const Element&) const = default;
+    };
+    void take(double share, Complex y, int plus, int minus);
+    void add(const Element& element, CurrentSum& sum);
+
+    const Network& m_network;
+    const Prepared& m_prepared;
+    std::vector<double> m_shares; ///< by node; zero between two calls, as are those that follow
+    std::vector<Complex> m_siemens; ///< by super-node
+    std::vector<bool> m_isTouched; ///< by super-node
+    std::vector<int> m_touched;
+    std::vector<int> m_first; ///< by node: where its elements begin in m_elements
+    std::vector<Element> m_elements;
+};
 /// Into an impedance's p.
 CurrentSum sumOf(const Impedance&, const Prepared&);
 Complex valueOf(const CurrentSum&, const Solution&, const MotorCurrents&);

@@ -164,9 +164,10 @@ std::vector<std::uint8_t> fedTerminals(const Plant& plant, const State& state, c
 void addCurrentSums(const Plant& plant, const JoinedTerminals& joints, AlternatingCircuit& c)
 {
     auto next = joints.rows.begin();
+    network::CurrentSums links(c.network, c.prepared);
     const auto take = [&](std::vector<network::CurrentSum>& sums, std::size_t count) {
         for (; count > 0; --count)
-            sums.push_back(network::sumOf(c.network, c.prepared, *next++));
+            sums.push_back(links.of(*next++));
     };
     for (const PlantProtection& p : plant.protections) {
         take(c.protections, p.data.poles.size());

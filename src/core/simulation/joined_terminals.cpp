@@ -4,6 +4,7 @@
 #include "core/network/disjoint_sets.h"
 #include "core/simulation/circuits.h"
 
+#include <algorithm>
 #include <bit>
 #include <cmath>
 
@@ -25,25 +26,29 @@ double rounded(double share)
 /// A row over the terminals in its super-node, the first of them at zero: a constant for all changes nothing, because
 /// what elements bring to joined nodes they take away again. The reference, where it is one of them, takes the balance
 /// and stays the zero.
-network::LinkCurrentRow onTerminals(const network::LinkCurrentRow& row, const std::vector<int>& terminals,
-    const std::vector<int>& superOf, int super, std::vector<double>& shares)
+network::LinkCurrentRow onTerminals(
+    const network::LinkCurrentRow& row, const Reach& reach, const std::vector<int>& superOf, int super, int first)
 {
-    for (const auto& [node, share] : row)
-        shares[at(node)] = share;
+    const auto known = std::lower_bound(row.begin(), row.end(), std::pair(first, -HUGE_VAL));
+    const bool isZero = super == network::kReference || known == row.end() || known->first != first;
     network::LinkCurrentRow result;
-    double zero = 0.0;
-    bool isFirst = super != network::kReference;
-    for (int t : terminals) {
+    const auto put = [&result](int terminal, double share) {
+        if (share != 0.0)
+            result.emplace_back(terminal, share);
+    };
+    if (isZero) { // what the row does not name is at zero, too
+        for (const auto& [node, share] : row)
+            if (std::binary_search(reach.terminals.begin(), reach.terminals.end(), node))
+                put(node, rounded(share));
+        return result;
+    }
+    auto next = row.begin();
+    for (int t : reach.terminals) {
         if (superOf[at(t)] != super)
             continue;
-        if (isFirst)
-            zero = shares[at(t)];
-        isFirst = false;
-        if (const double share = rounded(shares[at(t)] - zero); share != 0.0)
-            result.emplace_back(t, share);
+        next = std::lower_bound(next, row.end(), std::pair(t, -HUGE_VAL));
+        put(t, rounded((next != row.end() && next->first == t ? next->second : 0.0) - known->second));
     }
-    for (const auto& [node, share] : row)
-        shares[at(node)] = 0.0;
     return result;
 }
 
@@ -118,13 +123,13 @@ SeenJoints seenJoints(const Plant& plant, const State& state, const Overlay& ove
         content.push_back(static_cast<std::uint64_t>(with) << 32 | static_cast<std::uint32_t>(node));
     }
     const auto rows = network::linkCurrentRows(whole.links, superOf, poles, memory);
-    std::vector<double> shares(superOf.size(), 0.0);
     joints.rows.resize(poles.size());
     content.push_back(poles.size());
     for (std::size_t k = 0; k < poles.size(); ++k) {
-        if (!rows[k].empty())
-            joints.rows[k] = onTerminals(
-                rows[k], reach.terminals, superOf, superOf[at(plant.links[at(poles[k])].p)], shares);
+        if (!rows[k].empty()) {
+            const int super = superOf[at(plant.links[at(poles[k])].p)];
+            joints.rows[k] = onTerminals(rows[k], reach, superOf, super, first[at(super)]);
+        }
         content.push_back(joints.rows[k].size());
         for (const auto& [node, share] : joints.rows[k]) {
             content.push_back(static_cast<std::uint64_t>(node));

@@ -35,7 +35,7 @@ std::vector<std::string> welded(double fuseA, const char* fault)
     EXPECT_EQ(advance(plant, state, std::span(&on, 1), {500'000'000}, trace, workspace), Pause::Reached);
     state.faults = {faultFrom(plant, fault)->fault};
     std::vector<std::string> names;
-    for (int l : overloadedContacts(plant, state)) {
+    for (int l : overloadedContacts(plant, state, workspace)) {
         const PlantLink& link = plant.links[static_cast<std::size_t>(l)];
         names.push_back(plant.devices[static_cast<std::size_t>(link.device)].tag + " " + link.role);
     }

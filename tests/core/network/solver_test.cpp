@@ -277,7 +277,7 @@ TEST(LinkCurrents, AreTheSameBySumsInAnyMeshOfLinks)
         RowMemory memory;
         const auto rows = linkCurrentRows(n.links, p->superNodes(), all, memory);
         for (std::size_t l = 0; l < rows.size(); ++l) {
-            EXPECT_LT(std::abs(valueOf(sumOf(n, *p, rows[l]), s, {}) - currents[l]), 1e-6)
+            EXPECT_LT(std::abs(valueOf(CurrentSums(n, *p).of(rows[l]), s, {}) - currents[l]), 1e-6)
                 << "mesh " << mesh << " link " << l;
             if (!rows[l].empty())
                 ++(std::all_of(
@@ -327,7 +327,7 @@ TEST(CurrentSums, GiveWhatTheWholeReckoningGives)
         const auto links = linkCurrents(n, *p, s, elements);
         const MotorCurrents motors = motorCurrents(n, *p, s, slips);
         for (std::size_t l = 0; l < links.size(); ++l)
-            EXPECT_LT(std::abs(valueOf(sumOf(n, *p, rows[l]), s, motors) - links[l]), 1e-9)
+            EXPECT_LT(std::abs(valueOf(CurrentSums(n, *p).of(rows[l]), s, motors) - links[l]), 1e-9)
                 << "slip " << slip << " link " << l;
         EXPECT_GT(std::abs(links[0]), 1.0) << "the motor draws current";
         EXPECT_NEAR(std::abs(links[3]), std::abs(links[4]), 1e-12);
