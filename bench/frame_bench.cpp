@@ -4,6 +4,7 @@
 #include "app/places/levels/levels_place.h"
 #include "app/shell/file_desk.h"
 #include "app/shell/main_window.h"
+#include "bench/many_starters.h"
 #include "core/analysis/fault_analysis.h"
 #include "core/edit/claim_edits.h"
 #include "core/results/subjects.h"
@@ -13,6 +14,7 @@
 #include <QEventLoop>
 #include <QImage>
 #include <QPainter>
+#include <QTemporaryDir>
 #include <QTimer>
 
 #include <benchmark/benchmark.h>
@@ -135,6 +137,32 @@ void fingerprint(benchmark::State& state)
         benchmark::DoNotOptimize(ts::fingerprintOf(dossier));
 }
 BENCHMARK(fingerprint)->Unit(benchmark::kMillisecond);
+
+/// A machine of many starters: a value is edited and the Bench painted anew, as long as a person waits. Goal at 30
+/// motors: 50 ms. Argument: motors.
+void edit_to_repaint(benchmark::State& state)
+{
+    QTemporaryDir folder;
+    const QString path = folder.filePath(QStringLiteral("many.sentry"));
+    (void)ts::io::saveDossier(path.toStdString(), ts::bench::manyStarters(static_cast<int>(state.range(0))));
+    g_window->book().setLiving(false);
+    g_window->desk().open(path);
+    g_window->goTo(kBench);
+    QImage image(g_window->size(), QImage::Format_RGB32);
+    QPainter painter(&image);
+    g_window->render(&painter);
+    for (auto _ : state) {
+        g_window->document().edit(QStringLiteral("longer"), [](const ts::Dossier& d) -> ts::Expected<ts::Dossier> {
+            ts::Dossier changed = d;
+            changed.circuit.wires.front().lengthM += 0.01;
+            return changed;
+        });
+        g_window->render(&painter);
+    }
+    painter.end();
+    g_window->desk().open(QStringLiteral(TS_SOURCE_DIR "/data/demo/larkspur_db2_chip_blower.sentry"));
+}
+BENCHMARK(edit_to_repaint)->Arg(1)->Arg(10)->Arg(30)->Unit(benchmark::kMillisecond);
 
 } // namespace
 

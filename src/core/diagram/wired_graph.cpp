@@ -284,50 +284,50 @@ private:
                 reached[at(net)] = isReturn;
                 queue.push_back(net);
             }
+        std::vector<std::vector<int>> overPoles(m_graph.nets.size()); // nets behind a pole
+        std::vector<bool> isControl(m_graph.terminals.size(), false), controls(m_graph.nets.size(), false);
+        for (const GraphEdge& e : m_graph.edges)
+            if (e.isPole) {
+                overPoles[at(m_graph.netOf(e.a))].push_back(m_graph.netOf(e.b));
+                overPoles[at(m_graph.netOf(e.b))].push_back(m_graph.netOf(e.a));
+            } else {
+                for (int end : {e.a, e.b})
+                    isControl[at(end)] = controls[at(m_graph.netOf(end))] = true;
+            }
         while (!queue.empty()) {
             const int net = queue.front();
             queue.pop_front();
-            for (const GraphEdge& e : m_graph.edges)
-                if (e.isPole)
-                    for (const auto& [from, to] :
-                        {std::pair{m_graph.netOf(e.a), m_graph.netOf(e.b)}, {m_graph.netOf(e.b), m_graph.netOf(e.a)}})
-                        if (from == net && reached[at(to)] < 0) {
-                            reached[at(to)] = reached[at(net)];
-                            queue.push_back(to);
-                        }
+            for (int to : overPoles[at(net)])
+                if (reached[at(to)] < 0) {
+                    reached[at(to)] = reached[at(net)];
+                    queue.push_back(to);
+                }
         }
+        const std::vector<std::string> names = railNames(isControl);
         int order = 0;
         for (std::size_t n = 0; n < m_graph.nets.size(); ++n) {
             GraphNet& net = m_graph.nets[n];
-            const bool controls = std::any_of(m_graph.edges.begin(), m_graph.edges.end(), [&](const GraphEdge& e) {
-                return !e.isPole
-                    && (m_graph.netOf(e.a) == static_cast<int>(n) || m_graph.netOf(e.b) == static_cast<int>(n));
-            });
-            net.isRail = reached[n] >= 0 && controls;
+            net.isRail = reached[n] >= 0 && controls[n];
             net.isReturn = net.isRail && (reached[n] == 1 || net.isEarth);
             net.order = order++;
             if (net.isRail)
-                net.railName = railName(static_cast<int>(n));
+                net.railName = names[n].empty() ? net.name : names[n];
         }
     }
 
-    /// Smallest number among the wires that end at a control element: earth and supply wires bear other numbers.
-    std::string railName(int net) const
+    /// By net, the smallest number among the wires that end at a control element: earth and supply wires bear other
+    /// numbers.
+    std::vector<std::string> railNames(const std::vector<bool>& isControl) const
     {
-        std::string name;
+        std::vector<std::string> names(m_graph.nets.size());
         for (const Wire& w : m_circuit.wires)
             for (const TerminalRef& end : {w.from, w.to}) {
                 const int t = m_terminalOf.at(end);
-                if (m_graph.netOf(t) == net && !w.number.empty() && isControl(t)
-                    && (name.empty() || naturallyLess(w.number, name)))
+                std::string& name = names[at(m_graph.netOf(t))];
+                if (!w.number.empty() && isControl[at(t)] && (name.empty() || naturallyLess(w.number, name)))
                     name = w.number;
             }
-        return name.empty() ? m_graph.nets[at(net)].name : name;
-    }
-    bool isControl(int terminal) const
-    {
-        return std::any_of(m_graph.edges.begin(), m_graph.edges.end(),
-            [&](const GraphEdge& e) { return !e.isPole && (e.a == terminal || e.b == terminal); });
+        return names;
     }
 
     const Circuit& m_circuit;

@@ -301,7 +301,7 @@ void BenchPlace::showDevices(Snapshot dossier)
                                                                                  // shown
     m_inspector->setDossier(dossier, m_habits);
     if (dossier)
-        m_wires->setCircuit(circuit, m_habits);
+        m_wires->setDossier(dossier, m_habits);
 }
 
 void BenchPlace::showPower(bool power)

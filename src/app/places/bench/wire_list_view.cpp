@@ -33,8 +33,33 @@ WireListView::WireListView(const Theme& theme, QWidget* parent)
         setColumnWidth(c, kWidths[c]);
 }
 
-void WireListView::setCircuit(const Circuit& circuit, const wording::Habits& habits)
+void WireListView::setDossier(Snapshot dossier, const wording::Habits& habits)
 {
+    m_dossier = std::move(dossier);
+    m_habits = habits;
+    m_isFilled = false;
+    if (isVisible())
+        fill();
+}
+
+void WireListView::showEvent(QShowEvent* e)
+{
+    if (!m_isFilled)
+        fill();
+    QTableView::showEvent(e);
+}
+
+const WireModel& WireListView::rows()
+{
+    if (!m_isFilled)
+        fill();
+    return *m_model;
+}
+
+void WireListView::fill()
+{
+    m_isFilled = true;
+    const Circuit& circuit = m_dossier->circuit;
     const auto graph = diagram::wiredGraph(circuit);
     std::vector<WireRow> rows;
     if (graph)
@@ -46,15 +71,23 @@ void WireListView::setCircuit(const Circuit& circuit, const wording::Habits& hab
                                                                                 : tr("indication");
             rows.push_back({w.id, QString::number(rows.size() + 1), section, QString::fromStdString(w.number),
                 QString::fromStdString(circuit.nameOf(w.from)), QString::fromStdString(circuit.nameOf(w.to)),
-                words::wireSizeText(w.areaMm2, habits), tr("%1 m").arg(w.lengthM), QString::fromStdString(w.colour),
+                words::wireSizeText(w.areaMm2, m_habits), tr("%1 m").arg(w.lengthM), QString::fromStdString(w.colour),
                 route ? QString::fromStdString(route->name) : QString()});
         }
     m_model->setRows(std::move(rows));
+    mark();
 }
 
 void WireListView::setSelected(WireId wire)
 {
     m_selected = wire;
+    if (m_isFilled)
+        mark();
+}
+
+void WireListView::mark()
+{
+    const WireId wire = m_selected;
     const int row = m_model->rowOf(wire);
     if (row < 0) {
         clearSelection();

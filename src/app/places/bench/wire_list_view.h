@@ -4,7 +4,7 @@
 #include "app/models/wire_model.h"
 #include "app/widgets/theme.h"
 #include "app/words/words.h"
-#include "core/model/circuit.h"
+#include "core/model/dossier.h"
 
 #include <QTableView>
 
@@ -14,20 +14,28 @@ class WireListView : public QTableView {
     Q_OBJECT
 public:
     WireListView(const Theme& theme, QWidget* parent);
-    void setCircuit(const Circuit& circuit, const wording::Habits& habits);
+    /// The rows are made when they are looked at: their order costs as much as both drawings.
+    void setDossier(Snapshot dossier, const wording::Habits& habits);
     /// The row of a wire; none: nothing is marked. Does not tell anybody.
     void setSelected(WireId wire);
-    WireModel& rows() { return *m_model; }
+    const WireModel& rows();
 
 signals:
     void wirePicked(ts::WireId wire);
 
 protected:
+    void showEvent(QShowEvent*) override;
     void keyPressEvent(QKeyEvent*) override;
     void currentChanged(const QModelIndex& current, const QModelIndex& previous) override;
 
 private:
+    void fill();
+    void mark();
+
     WireModel* m_model;
+    Snapshot m_dossier;
+    wording::Habits m_habits;
+    bool m_isFilled = true; ///< with what is in m_dossier
     WireId m_selected;
 };
 
