@@ -139,7 +139,12 @@ int run(std::span<const std::string> arguments, std::ostream& out, std::ostream&
     in->add_option("--wires", request.wires, "wire list (CSV)")->required();
     in->add_option("--parts", request.parts, "parts list (CSV, or JSON if the name ends so)");
     in->add_option("-o,--output", request.output, "dossier to write")->required();
+    CLI::App* typed = addBare("take", "a panel that exists, typed line by line as it is read off", takeNotes);
+    typed->add_option("NOTES", request.file, "text: \"Q1 = contactor\", \"Q1 13 > S2 14\"")->required();
+    typed->add_option("--into", request.into, "dossier that is added to; a new one if left out");
+    typed->add_option("-o,--output", request.output, "dossier to write")->required();
     CLI::App* outward = add("export", "lists of a dossier's devices, wires and parts", exportLists);
+    outward->add_option("--notes", request.notes, "the circuit as the lines that take reads");
     outward->add_option("--devices", request.devices, "device list to write (CSV)");
     outward->add_option("--wires", request.wires, "wire list to write (CSV)");
     outward->add_option("--parts", request.parts, "parts list to write (CSV, or JSON if the name ends so)");

@@ -4,6 +4,7 @@
 #include "cli/commands.h"
 #include "core/edit/circuit_edits.h"
 #include "core/io/dossier_file.h"
+#include "core/notes/taking.h"
 #include "wording/wording.h"
 
 #include <fmt/format.h>
@@ -60,7 +61,7 @@ int exportLists(const Request& r, Session& s)
     const Circuit& c = file->dossier.circuit;
     const bool asJson = r.parts.ends_with(".json");
     for (const auto& [path, text] : {std::pair{r.devices, io::deviceListCsv(c)}, {r.wires, io::wireListCsv(c)},
-             {r.parts, asJson ? io::partsJson(c.parts) : io::partsCsv(c.parts)}})
+             {r.parts, asJson ? io::partsJson(c.parts) : io::partsCsv(c.parts)}, {r.notes, notes::notesOf(c)}})
         if (!path.empty())
             if (auto ok = io::saveText(path, text); !ok)
                 return fail(ok.error(), s);

@@ -8,7 +8,7 @@ namespace ts::cli {
 namespace {
 
 using namespace faults;
-using Json = nlohmann::json;
+using ReadJson = nlohmann::json; // order does not matter here
 
 constexpr int kMostShards = 1000;
 constexpr long long kMostRuns = 1'000'000'000;
@@ -24,7 +24,7 @@ public:
 
     Expected<void> read(std::string_view text, std::vector<bool>& seen)
     {
-        m_json = Json::parse(text, nullptr, false);
+        m_json = ReadJson::parse(text, nullptr, false);
         if (m_json.is_discarded() || !m_json.is_object() || textOf(m_json, "format") != "sweep-2")
             return bad("format");
         if (numberOf("function") != m_whole.sweep.function.value)
@@ -36,10 +36,10 @@ public:
         for (const char* key : {"faults", "pairs"})
             if (!m_json.contains(key) || !m_json[key].is_array())
                 return bad(key);
-        for (const Json& p : m_json["pairs"])
+        for (const ReadJson& p : m_json["pairs"])
             if (!takePair(p))
                 return bad("pairs");
-        for (const Json& f : m_json["faults"])
+        for (const ReadJson& f : m_json["faults"])
             if (!takeHidden(f))
                 return bad("hides");
         m_found.runCount += static_cast<std::size_t>(std::clamp(numberOf("pair_runs"), 0LL, kMostRuns));
@@ -53,7 +53,7 @@ private:
     {
         return failure(ErrorCode::Refused, message("sweep.bad_part", {m_name, std::string(what)}));
     }
-    static std::string textOf(const Json& json, const char* key)
+    static std::string textOf(const ReadJson& json, const char* key)
     {
         const auto it = json.find(key);
         return it != json.end() && it->is_string() ? it->get<std::string>() : std::string();
@@ -64,7 +64,7 @@ private:
         return it != m_json.end() && it->is_number_integer() ? it->get<long long>() : -1;
     }
     /// Its place among the faults, or -1.
-    int faultOf(const Json& json, const char* key) const
+    int faultOf(const ReadJson& json, const char* key) const
     {
         const std::vector<SweptFault>& faults = m_whole.sweep.faults;
         const SweptFault* f = faultNamed(faults, textOf(json, key));
@@ -91,7 +91,7 @@ private:
         return {};
     }
 
-    bool takePair(const Json& p)
+    bool takePair(const ReadJson& p)
     {
         if (!p.is_object())
             return false;
@@ -113,7 +113,7 @@ private:
         return true;
     }
 
-    bool takeHidden(const Json& f)
+    bool takeHidden(const ReadJson& f)
     {
         if (!f.is_object())
             return false;
@@ -129,7 +129,7 @@ private:
     const std::string& m_name;
     const PartOf& m_whole;
     SecondFaults& m_found;
-    Json m_json;
+    ReadJson m_json;
 };
 
 } // namespace

@@ -317,6 +317,28 @@ TEST(Lists, GoOutAndComeBackIn)
     EXPECT_NE(wrong.err.find("wires.csv:2:7: "), std::string::npos) << wrong.err;
 }
 
+/// The demo as lines, and the lines as a dossier; what is wrong is told with its line, and nothing is written.
+TEST(TakeCommand, ReadsWhatExportWroteAndTellsEveryLineThatItCannotTake)
+{
+    const TemporaryFile notes("panel.notes"), file("panel.sentry"), wrong("wrong.notes"), none("none.sentry");
+    ASSERT_EQ(run({"export", test::demoPath(), "--notes", notes.path}).code, 0);
+    const Said taken = run({"take", notes.path, "-o", file.path});
+    EXPECT_EQ(taken.code, 0) << taken.err;
+    EXPECT_NE(taken.out.find("S1: push button"), taken.out.npos) << taken.out;
+    const auto demo = test::demoFile(), back = *io::loadDossier(file.path);
+    EXPECT_EQ(back.dossier.circuit.devices.size(), demo.dossier.circuit.devices.size());
+    EXPECT_EQ(back.dossier.circuit.wires.size(), demo.dossier.circuit.wires.size());
+
+    ASSERT_TRUE(io::saveText(wrong.path, "control 24 dc\nQ1 = contactor 13-14\nQ1 13 >\nS9 13 > Q1 13\n"));
+    const Said refused = run({"take", wrong.path, "-o", none.path});
+    EXPECT_EQ(refused.code, 2);
+    EXPECT_NE(refused.err.find(wrong.path + ":3:"), refused.err.npos) << refused.err;
+    EXPECT_NE(refused.err.find(wrong.path + ":4:"), refused.err.npos) << refused.err;
+    EXPECT_NE(refused.err.find("S9 = contactor"), refused.err.npos) << "what would be right";
+    EXPECT_FALSE(io::systemFiles().read(none.path)) << "nothing was written";
+    EXPECT_EQ(run({"take", wrong.path, "--into", "/nowhere.sentry", "-o", none.path}).code, 2);
+}
+
 /// Two lists typed in, and what import makes of them.
 struct TypedIn {
     const TemporaryFile devices{"d.csv"}, wires{"w.csv"}, file{"panel.sentry"};

@@ -66,6 +66,8 @@ signals:
     void targetWanted(const ts::Target& target);
     /// Play this up to a time, wherever scripts are run.
     void playWanted(const std::vector<ts::Stimulus>& script, ts::TimeNs until);
+    /// One of its actions wants it in sight.
+    void placeWanted();
     /// Somebody wants this as a new dossier.
     void dossierWanted(const ts::DossierFile& file);
     /// What it can do, or how it stands, is another.

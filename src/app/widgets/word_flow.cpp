@@ -130,6 +130,7 @@ std::vector<QWidget*> WordFlow::say(const QString& words)
         label->setTextFormat(Qt::PlainText);
         label->setFont(font());
         m_layout->addWidget(label);
+        label->show(); // also in a sentence that is seen already
         said.push_back(label);
     }
     return said;

@@ -21,6 +21,7 @@ void claimAgreesWithData(const CheckInput&, std::vector<Finding>&);
 void everyMotorStops(const CheckInput&, std::vector<Finding>&);
 /// Every wire is laid somewhere: between wires that are laid nowhere no short is tried (completeness.cpp).
 void everyWireIsLaid(const CheckInput&, std::vector<Finding>&);
+void everyContactIsKnown(const CheckInput&, std::vector<Finding>&);
 bool hasFunctions(const Dossier&, const Subject&);
 bool hasScenarios(const Dossier&, const Subject&);
 /// Every scenario can be run and ends as it expects (scenarios.cpp).

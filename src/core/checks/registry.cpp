@@ -21,6 +21,7 @@ std::span<const Check> allChecks()
             checks::hasFunctions},
         Check{"motors", "ISO 12100 clause 5.4, EN 60204-1 clause 9.2", Kind::Machine, {}, checks::everyMotorStops},
         Check{"wires", "ISO 13849-2 table D.4", Kind::Machine, {}, checks::everyWireIsLaid},
+        Check{"contacts", "ISO 13849-2 clause 5", Kind::Machine, {}, checks::everyContactIsKnown},
         Check{"scenarios", "ISO 13849-2 clauses 6, 8", Kind::Machine, kScenarios.id, checks::scenariosEndAsExpected,
             checks::hasScenarios},
         Check{"protective_devices", "ISO 13850 clause 4.1, EN 60204-1 clause 10.7", Kind::Machine, kDirected.id,

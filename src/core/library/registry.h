@@ -14,6 +14,8 @@ const DeviceKind* deviceKind(std::string_view id);
 /// The body of a device with its parameters resolved against its part. Fails with NotFound for an unknown kind or
 /// part, with OutOfRange for values its kind refuses.
 Expected<Body> bodyOf(const Circuit& circuit, const Device& device, Timing timing = Timing::Nominal);
+/// How the name of a contact ends of which nobody has found out what it does: "5-6/unknown".
+constexpr std::string_view kUnknownContact = "/unknown";
 /// It moves, heats or holds: something that a function brings to rest.
 bool isActuator(const Device& device);
 /// On the door: written so, or, where nothing is written, of a kind that a hand works or an eye looks at there.

@@ -44,6 +44,24 @@ TEST(Completeness, TheDemoHasNotesOnly)
         EXPECT_EQ(f.severity, Severity::Note) << f.what.id;
 }
 
+/// With, without and nearly: said to be unknown, known, and known to be other than its number says.
+TEST(Completeness, AContactThatNobodyKnowsForbidsOperation)
+{
+    const auto with = [](const char* contact) {
+        Dossier d = debarker();
+        for (Device& device : d.circuit.devices)
+            if (device.tag == "S1")
+                device.parameters["contacts"] = std::vector<std::string>{contact};
+        return findingsOf(d);
+    };
+    const auto findings = with("11-12/unknown");
+    const Finding* unknown = found(findings, "finding.contact.unknown", "S1");
+    ASSERT_NE(unknown, nullptr);
+    EXPECT_EQ(unknown->severity, Severity::Stop);
+    EXPECT_EQ(found(with("11-12"), "finding.contact.unknown", "S1"), nullptr);
+    EXPECT_EQ(found(with("11-12/opens"), "finding.contact.unknown", "S1"), nullptr);
+}
+
 /// What is chosen well runs as its scenarios say, and no motor stays on two lines.
 TEST(Completeness, WellChosenStartersHaveNothingAgainstTheirScenariosAndLines)
 {

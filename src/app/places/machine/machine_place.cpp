@@ -1,5 +1,6 @@
 #include "app/places/machine/machine_place.h"
 
+#include "app/places/machine/notes_page.h"
 #include "app/places/machine/plan_drawing.h"
 #include "app/widgets/plain_text.h"
 #include "app/widgets/tall_column.h"
@@ -10,6 +11,7 @@
 #include <QLabel>
 #include <QPushButton>
 #include <QScrollArea>
+#include <QStackedWidget>
 #include <QVBoxLayout>
 
 #include <cmath>
@@ -53,11 +55,16 @@ MachinePlace::MachinePlace(const PlaceParts& parts, QWidget* parent)
     , m_theme(parts.theme)
     , m_preview(new PlanPreview(this))
 {
-    auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(16, 12, 16, 12);
-    row->setSpacing(24);
-    row->addWidget(choicesSide(), 1);
-    row->addWidget(consequenceSide(), 1);
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(16, 12, 16, 12);
+    column->setSpacing(12);
+    column->addWidget(head());
+    m_pages = new QStackedWidget(this);
+    m_pages->addWidget(planPage());
+    m_notes = new NotesPage(parts, m_pages);
+    m_pages->addWidget(m_notes);
+    column->addWidget(m_pages, 1);
+    connect(m_notes, &NotesPage::emptyPanelWanted, this, [this] { emit dossierWanted({}); });
     connect(m_preview, &PlanPreview::finished, this, &MachinePlace::takePreview);
     connect(&m_document, &Document::changed, this, &MachinePlace::takeDocument);
     showWhatMatters();
@@ -66,7 +73,56 @@ MachinePlace::MachinePlace(const PlaceParts& parts, QWidget* parent)
 
 std::vector<PlaceView> MachinePlace::views()
 {
-    return {{id(), [] {}, [this] { return !m_preview->isBusy(); }}};
+    return {{id(), [this] { showNotes(false); }, [this] { return !m_preview->isBusy(); }},
+        {id() + QStringLiteral(".notes"), [this] { showNotes(true); }, {}}};
+}
+
+std::vector<ActionSpec> MachinePlace::actions()
+{
+    return {{"machine.take_in", tr("Take in a panel that exists ..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_N),
+        true, {}, [this] {
+            emit placeWanted();
+            showNotes(true);
+        }}};
+}
+
+void MachinePlace::showNotes(bool notes)
+{
+    m_pages->setCurrentIndex(notes ? 1 : 0);
+    m_toNotes->setChecked(notes);
+    m_toPlan->setChecked(!notes);
+}
+
+QWidget* MachinePlace::head()
+{
+    auto* line = new QWidget(this);
+    auto* row = new QHBoxLayout(line);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(8);
+    const auto button = [&](const QString& text, const char* name, bool notes) {
+        auto* b = new QPushButton(text, line);
+        b->setObjectName(QLatin1String(name));
+        b->setCheckable(true);
+        b->setChecked(!notes);
+        connect(b, &QPushButton::clicked, this, [this, notes] { showNotes(notes); });
+        row->addWidget(b);
+        return b;
+    };
+    m_toPlan = button(tr("A new starter, chosen"), "machine.to_plan", false);
+    m_toNotes = button(tr("A panel that exists, typed in"), "machine.to_notes", true);
+    row->addStretch(1);
+    return line;
+}
+
+QWidget* MachinePlace::planPage()
+{
+    auto* page = new QWidget(this);
+    auto* row = new QHBoxLayout(page);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(24);
+    row->addWidget(choicesSide(), 1);
+    row->addWidget(consequenceSide(), 1);
+    return page;
 }
 
 namespace {
@@ -115,7 +171,6 @@ QWidget* MachinePlace::choicesSide()
     auto* column = new QVBoxLayout(inside);
     column->setContentsMargins(0, 0, 12, 0);
     column->setSpacing(14);
-    column->addWidget(plainLabel(tr("A new starter"), m_theme.verdict(), inside));
     for (const auto& sentence : sentences()) {
         auto* flow = new WordFlow(m_theme.body(), inside);
         for (const Clause& clause : sentence) {
@@ -200,7 +255,8 @@ QWidget* MachinePlace::consequenceSide()
     m_lines->setContentsMargins(0, 0, 0, 0);
     m_lines->setSpacing(0);
     column->addWidget(lines);
-    m_drawing = new PlanDrawing(m_theme, side);
+    m_drawing = new PlanDrawing(m_theme, PlanDrawing::Which::Control, QStringLiteral("machine.drawing"),
+        tr("Control circuit of the new starter"), side);
     column->addWidget(m_drawing, 1);
     m_build = new QPushButton(tr("Build this starter"), side);
     m_build->setObjectName("machine.build");

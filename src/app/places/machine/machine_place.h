@@ -1,6 +1,7 @@
 #pragma once
 // The machine: a starter is chosen word by word, what follows from the choice is shown beside it by running it, and one
-// button makes it the dossier. Below, how well each motor's equivalent circuit meets its plate.
+// button makes it the dossier; or a panel that exists is typed in as it is read off (notes_page.h). Below, how well
+// each motor's equivalent circuit meets its plate.
 
 #include "app/frame/place.h"
 #include "app/places/machine/plan_preview.h"
@@ -8,20 +9,28 @@
 
 class QLabel;
 class QPushButton;
+class QStackedWidget;
 class QVBoxLayout;
 
 namespace ts::app {
 
+class NotesPage;
 class PlanDrawing;
 
 class MachinePlace : public Place {
     Q_OBJECT
 public:
     MachinePlace(const PlaceParts& parts, QWidget* parent);
+    std::vector<ActionSpec> actions() override;
     std::vector<PlaceView> views() override;
     const PlanPreview& preview() const { return *m_preview; }
+    NotesPage& notesPage() { return *m_notes; }
+    /// The panel that is typed in, or else the starter that is chosen.
+    void showNotes(bool notes);
 
 private:
+    QWidget* head();
+    QWidget* planPage();
     QWidget* choicesSide();
     QWidget* consequenceSide();
     void addChoice(WordFlow& flow, const patterns::PlanChoice& choice);
@@ -45,6 +54,9 @@ private:
     QVBoxLayout* m_lines = nullptr;
     QPushButton* m_build = nullptr;
     PlanDrawing* m_drawing = nullptr;
+    NotesPage* m_notes = nullptr;
+    QStackedWidget* m_pages = nullptr;
+    QPushButton *m_toPlan = nullptr, *m_toNotes = nullptr;
 };
 
 } // namespace ts::app

@@ -1,7 +1,8 @@
 #include "app/places/machine/plan_drawing.h"
 
 #include "app/widgets/scene_painter.h"
-#include "core/diagram/control_layout.h"
+#include "core/diagram/pages.h"
+#include "core/diagram/power_layout.h"
 
 #include <QPainter>
 
@@ -9,22 +10,48 @@
 
 namespace ts::app {
 
-PlanDrawing::PlanDrawing(const Theme& theme, QWidget* parent)
+PlanDrawing::PlanDrawing(
+    const Theme& theme, Which which, const QString& name, const QString& accessible, QWidget* parent)
     : QWidget(parent)
     , m_theme(theme)
+    , m_which(which)
 {
-    setObjectName("machine.drawing");
-    setAccessibleName(tr("Control circuit of the new starter"));
+    setObjectName(name);
+    setAccessibleName(accessible);
     setMinimumHeight(160);
 }
 
-void PlanDrawing::show(const Circuit& circuit)
+bool PlanDrawing::isNew(const diagram::Symbol& symbol) const
 {
-    if (const auto graph = diagram::wiredGraph(circuit))
-        m_scene = diagram::controlDrawing(*graph).scene;
-    else
-        m_scene = {};
+    return m_newDevices.contains(symbol.device) || m_newTerminals.contains(symbol.upper)
+        || m_newTerminals.contains(symbol.lower);
+}
+
+void PlanDrawing::show(const Circuit& circuit, std::set<DeviceId> newDevices, std::set<TerminalRef> newTerminals)
+{
+    constexpr double kLegible = 0.75; // of the drawing's own size
+    m_newDevices = std::move(newDevices);
+    m_newTerminals = std::move(newTerminals);
+    m_scene = {};
     update();
+    const auto graph = diagram::wiredGraph(circuit);
+    if (!graph)
+        return;
+    diagram::ControlDrawing whole;
+    if (m_which == Which::Control) {
+        whole = diagram::controlDrawing(*graph);
+    } else {
+        whole.scene = diagram::powerDrawing(*graph);
+        whole.rowEnds = {whole.scene.height};
+    }
+    auto pages = diagram::pagesOf(*graph, whole, {width() / kLegible, height() / kLegible});
+    const auto holdsNew = [this](const diagram::Page& page) {
+        return std::any_of(page.scene.symbols.begin(), page.scene.symbols.end(),
+            [this](const diagram::Symbol& s) { return isNew(s); });
+    };
+    const auto shown = std::find_if(pages.begin(), pages.end(), holdsNew);
+    if (!pages.empty())
+        m_scene = std::move(shown == pages.end() ? pages.front().scene : shown->scene);
 }
 
 void PlanDrawing::paintEvent(QPaintEvent*)
@@ -39,6 +66,8 @@ void PlanDrawing::paintEvent(QPaintEvent*)
     look.conductors.resize(m_scene.conductors.size());
     look.symbols.resize(m_scene.symbols.size());
     look.dots.resize(m_scene.dots.size());
+    for (std::size_t k = 0; k < look.symbols.size(); ++k)
+        look.symbols[k].isNew = isNew(m_scene.symbols[k]);
     paintScene(p, m_scene, look, m_theme, zoom);
 }
 

@@ -82,6 +82,8 @@ Expected<ContactKind> saidKind(const std::string& pair, const std::string& said,
 {
     if (const auto markings = markingsOf(pair, tag); !markings)
         return Unexpected{markings.error()};
+    if (said == "unknown") // by its digits, else closing, until somebody has measured; a check says so
+        return contactKindOf(pair, tag).value_or(ContactKind::NormallyOpen);
     if (said != "opens" && said != "closes")
         return failure(ErrorCode::Refused, message("kind.contact_effect", {std::string(tag), pair + "/" + said}));
     return said == "opens" ? ContactKind::NormallyClosed : ContactKind::NormallyOpen;

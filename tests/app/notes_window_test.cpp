@@ -1,0 +1,163 @@
+// A panel that exists is typed in, line by line, with the keys of a keyboard and the buttons beside them.
+
+#include "app/places/machine/notes_page.h"
+#include "app/places/machine/plan_drawing.h"
+#include "tests/support/window_rig.h"
+
+#include <QLineEdit>
+#include <QListWidget>
+#include <QPlainTextEdit>
+#include <QPushButton>
+
+namespace ts {
+namespace {
+
+class NotesWindow : public test::WindowTest {
+protected:
+    void SetUp() override
+    {
+        test::WindowTest::SetUp();
+        QTest::keyClick(&window, Qt::Key_N, Qt::ControlModifier | Qt::ShiftModifier);
+        ASSERT_TRUE(find("notes.typed")->isVisible());
+        click("notes.empty");
+        QTest::keyClick(&window, Qt::Key_N, Qt::ControlModifier | Qt::ShiftModifier);
+        ASSERT_TRUE(circuit().devices.empty());
+    }
+    const Circuit& circuit() { return window.document().dossier().circuit; }
+    QPlainTextEdit& typed() { return *find<QPlainTextEdit>("notes.typed"); }
+    QString question() { return text("notes.question"); }
+    void type(const QString& line)
+    {
+        typed().setFocus();
+        QTest::keyClicks(&typed(), line);
+        QTest::keyClick(&typed(), Qt::Key_Return);
+        QCoreApplication::processEvents();
+    }
+    void press(const char* button)
+    {
+        auto* b = find<QPushButton>(button);
+        QTest::keyClick(b, Qt::Key_Space);
+        QCoreApplication::processEvents();
+    }
+    QString lastEntry()
+    {
+        auto* list = find<QListWidget>("notes.list");
+        return list->count() == 0 ? QString() : list->item(list->count() - 1)->text();
+    }
+};
+
+TEST_F(NotesWindow, ALineAsksForWhatItNeedsAndIsTakenThen)
+{
+    type("Q1 13 > S2 14");
+    EXPECT_TRUE(question().contains("Q1 is not there yet")) << question().toStdString();
+    EXPECT_EQ(typed().toPlainText(), "Q1 13 > S2 14") << "what was typed stays";
+    press("notes.kind.contactor");
+    auto* volts = find<QLineEdit>("notes.value.coil_voltage_v");
+    ASSERT_TRUE(volts->hasFocus());
+    QTest::keyClicks(volts, "24");
+    auto* kind = find<QComboBox>("notes.value.coil_current");
+    kind->setFocus();
+    press("notes.take_values");
+    EXPECT_TRUE(circuit().devices.empty()) << "the kind of current was not read yet, and is not guessed";
+    kind->setFocus();
+    QTest::keyClick(kind, Qt::Key_End);
+    ASSERT_EQ(kind->currentText(), "dc");
+    press("notes.take_values");
+    EXPECT_TRUE(question().contains("S2 is not there yet")) << question().toStdString();
+    press("notes.kind.push_button");
+    ASSERT_EQ(circuit().wires.size(), 1u) << question().toStdString();
+    EXPECT_EQ(circuit().nameOf(circuit().wires.front().to), "S2:14");
+    EXPECT_TRUE(typed().toPlainText().isEmpty());
+    EXPECT_TRUE(lastEntry().startsWith("Q1 13 > S2 14")) << lastEntry().toStdString();
+    EXPECT_TRUE(text("notes.count").contains("as typed, not as found"));
+    const auto& scene = find<app::PlanDrawing>("notes.control")->scene();
+    EXPECT_FALSE(scene.symbols.empty()) << "the drawing grows";
+}
+
+TEST_F(NotesWindow, AHalfTypedLineStaysAndSaysWhatIsMissing)
+{
+    type("control 24 dc");
+    type("Q1 = contactor");
+    type("Q1 13 >");
+    EXPECT_TRUE(question().contains("terminal is missing")) << question().toStdString();
+    EXPECT_EQ(typed().toPlainText(), "Q1 13 >");
+    QTest::keyClick(&typed(), Qt::Key_End);
+    QTest::keyClicks(&typed(), " Q1 A1");
+    QTest::keyClick(&typed(), Qt::Key_Return);
+    EXPECT_EQ(circuit().wires.size(), 1u);
+    EXPECT_TRUE(asker->told.isEmpty()) << "never a box";
+}
+
+TEST_F(NotesWindow, TabCompletesAndUndoTakesBack)
+{
+    type("control 24 dc");
+    type("Q1 = contactor 13-14");
+    typed().setFocus();
+    QTest::keyClicks(&typed(), "Q");
+    QTest::keyClick(&typed(), Qt::Key_Tab);
+    EXPECT_EQ(typed().toPlainText(), "Q1 ");
+    QTest::keyClicks(&typed(), "1");
+    QTest::keyClick(&typed(), Qt::Key_Tab); // 1 itself is a terminal of it; of those that go on from there the first
+    EXPECT_TRUE(typed().toPlainText().startsWith("Q1 13")) << typed().toPlainText().toStdString();
+    QTest::keyClicks(&typed(), "> Q1 A1");
+    QTest::keyClick(&typed(), Qt::Key_Return);
+    ASSERT_EQ(circuit().wires.size(), 1u);
+    window.document().history().undo();
+    EXPECT_TRUE(circuit().wires.empty());
+    EXPECT_TRUE(lastEntry().startsWith("taken back: Q1 13")) << lastEntry().toStdString();
+    window.document().history().redo();
+    EXPECT_EQ(circuit().wires.size(), 1u);
+}
+
+TEST_F(NotesWindow, ManyLinesAtOnceAreOneStepAndStopWhereOneAsks)
+{
+    typed().setPlainText("control 24 dc\nQ1 = contactor 13-14\nS2 = push_button 13-14\nQ1 14 > S2 14\nQ1 13 > S9 13\n"
+                         "Q1 13 > S2 13");
+    QTest::keyClick(&typed(), Qt::Key_Return);
+    EXPECT_EQ(circuit().wires.size(), 1u);
+    EXPECT_EQ(typed().toPlainText(), "Q1 13 > S9 13\nQ1 13 > S2 13");
+    EXPECT_TRUE(question().contains("S9"));
+    EXPECT_EQ(window.document().history().count(), 1);
+    press("notes.kind.push_button");
+    EXPECT_EQ(circuit().wires.size(), 3u);
+    EXPECT_TRUE(typed().toPlainText().isEmpty());
+}
+
+TEST_F(NotesWindow, WiresGetARouteByAGesture)
+{
+    type("control 24 dc");
+    type("Q1 = contactor 13-14");
+    type("Q1 14 > Q1 A1");
+    EXPECT_TRUE(text("notes.count").contains("laid nobody said where")) << text("notes.count").toStdString();
+    auto* route = find<QComboBox>("notes.route");
+    route->setFocus();
+    QTest::keyClick(route, Qt::Key_Down); // the first way of laying: an enclosure
+    emit route->activated(route->currentIndex());
+    ASSERT_TRUE(find("notes.lay_rest")->isVisible());
+    click("notes.lay_rest");
+    ASSERT_EQ(circuit().routes.size(), 1u);
+    EXPECT_EQ(circuit().wires.front().route, circuit().routes.front().id);
+    EXPECT_EQ(circuit().routes.front().kind, RouteKind::Enclosure);
+    EXPECT_FALSE(text("notes.count").contains("laid nobody said where"));
+}
+
+TEST_F(NotesWindow, AContactThatNobodyKnowsIsAFindingThatSaysWhatToMeasure)
+{
+    type("control 24 dc");
+    type("K1 = contactor_relay");
+    type("K1 7 > K1 A1");
+    EXPECT_TRUE(question().contains("Which contact is it")) << question().toStdString();
+    auto* pair = find<QLineEdit>("notes.pair");
+    ASSERT_TRUE(pair->hasFocus());
+    QTest::keyClicks(pair, "8");
+    press("notes.effect.unknown");
+    ASSERT_EQ(circuit().wires.size(), 1u) << question().toStdString();
+    EXPECT_TRUE(lastEntry().startsWith("K1 7 > K1 A1"));
+    waitForResults();
+    const Finding f = finding("finding.contact.unknown");
+    EXPECT_EQ(f.severity, Severity::Stop);
+    EXPECT_EQ(f.devices, std::vector<std::string>{"K1"});
+}
+
+} // namespace
+} // namespace ts
