@@ -11,6 +11,7 @@
 #include "core/io/lists.h"
 #include "core/io/recovery.h"
 #include "core/keeping/kept_sweep.h"
+#include "core/notes/taking.h"
 #include "core/patterns/starter.h"
 #include "core/simulation/scenario_run.h"
 #include "core/studies/standing.h"
@@ -109,6 +110,18 @@ void readLists(std::string_view text)
     goTheWay(again->dossier);
 }
 
+void readNotes(std::string_view text)
+{
+    const notes::TakenText taken = notes::takeAll({}, text, "panel.notes");
+    TS_CHECK(taken.file || !taken.errors.empty());
+    if (!taken.file)
+        return;
+    const auto again = io::parseDossier(io::printDossier(*taken.file));
+    TS_CHECK(again); // what is typed in loads again
+    (void)notes::takeAll({}, notes::notesOf(again->dossier.circuit), "again.notes");
+    goTheWay(again->dossier);
+}
+
 void readPartsCsv(std::string_view text)
 {
     const auto parts = io::partsFromCsv({text, "parts.csv"});
@@ -167,8 +180,9 @@ void readPart(std::string_view text)
 }
 
 constexpr std::array kTargets{Target{"dossier", readDossier}, Target{"recovery", readRecovery},
-    Target{"lists", readLists}, Target{"parts_csv", readPartsCsv}, Target{"parts_json", readPartsJson},
-    Target{"kept_sweep", readKeptSweep, [] { return keptText(swept().sweep); }}, Target{"sweep_part", readPart}};
+    Target{"lists", readLists}, Target{"notes", readNotes}, Target{"parts_csv", readPartsCsv},
+    Target{"parts_json", readPartsJson}, Target{"kept_sweep", readKeptSweep, [] { return keptText(swept().sweep); }},
+    Target{"sweep_part", readPart}};
 
 } // namespace
 

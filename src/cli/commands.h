@@ -24,6 +24,7 @@ struct Request {
     std::string pattern; ///< new: the base
     std::vector<std::string> with; ///< new, change: NAME=WORD
     std::string devices, wires, parts; ///< lists to read or write
+    bool suggests = false; ///< scenario
     std::string notes; ///< export: file to write
     std::string into; ///< take: dossier that is added to; empty: a new one
     std::string at, what; ///< change: target and offer
@@ -61,6 +62,7 @@ int change(const Request&, Session&);
 int patterns(const Request&, Session&);
 int newStarter(const Request&, Session&);
 int takeNotes(const Request&, Session&);
+int scenario(const Request&, Session&);
 int importLists(const Request&, Session&);
 int exportLists(const Request&, Session&);
 int addParts(const Request&, Session&);

@@ -26,5 +26,5 @@ int main(int argc, char** argv)
     window.show();
     if (!window.open(arguments[1]))
         return 2;
-    return ts::app::writeShots(window, theme, arguments[2]) ? 0 : 1;
+    return ts::app::writeShots(window, arguments[2]) ? 0 : 1;
 }

@@ -22,8 +22,6 @@
 #include <QApplication>
 #include <QComboBox>
 #include <QDir>
-#include <QKeyEvent>
-#include <QLineEdit>
 
 namespace ts::app {
 namespace {
@@ -138,20 +136,9 @@ bool grabOrders(MainWindow& window, const QString& file)
 }
 
 /// The search box with something half written.
-bool grabSearch(MainWindow& window, const QString& file)
-{
-    window.actionTable().action("search")->trigger();
-    auto* line = window.findChild<QLineEdit*>(QStringLiteral("search.line"));
-    line->setText(QStringLiteral("Q1"));
-    const bool ok = grab(window, file);
-    QKeyEvent escape(QEvent::KeyPress, Qt::Key_Escape, Qt::NoModifier);
-    QCoreApplication::sendEvent(line, &escape);
-    return ok;
-}
-
 } // namespace
 
-bool writeShots(MainWindow& window, Theme& theme, const QString& folder)
+bool writeShots(MainWindow& window, const QString& folder)
 {
     const QDir dir(folder);
     bool ok = true;
@@ -175,7 +162,6 @@ bool writeShots(MainWindow& window, Theme& theme, const QString& folder)
     play(window, kRunningS);
     ok &= grabChange(window, dir.filePath("bench_change.png"));
     ok &= grabWires(window, dir.filePath("bench_wires.png"));
-    ok &= grabSearch(window, dir.filePath("search.png"));
     window.place<BenchPlace>().showPower(true);
     play(window, kRunningS);
     ok &= grab(window, dir.filePath("bench_power.png"));
@@ -195,10 +181,9 @@ bool writeShots(MainWindow& window, Theme& theme, const QString& folder)
             && grab(window, dir.filePath(QString::fromLatin1(view).replace('.', '_') + ".png"));
     window.goTo(QStringLiteral("bench"));
     ok &= grabMachine(window, dir.filePath("machine.png"));
-    window.goTo(QStringLiteral("bench"));
-    theme.setDark(true);
-    ok &= grab(window, dir.filePath("bench_dark.png"));
-    theme.setDark(false);
+    for (const char* view : {"machine.notes", "machine.deeds"})
+        ok &= showView(window, QString::fromLatin1(view))
+            && grab(window, dir.filePath(QString::fromLatin1(view).replace('.', '_') + ".png"));
     ok &= grabOrders(window, dir.filePath("faults_orders.png"));
     return ok;
 }

@@ -6,9 +6,8 @@
 namespace ts::app {
 
 class MainWindow;
-class Theme;
 
 /// Into a folder. False if one could not be made.
-bool writeShots(MainWindow& window, Theme& theme, const QString& folder);
+bool writeShots(MainWindow& window, const QString& folder);
 
 } // namespace ts::app

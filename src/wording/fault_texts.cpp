@@ -11,7 +11,7 @@ namespace {
         id, text                                                                                                       \
     }
 
-std::string tagOf(const Plant& plant, int device)
+std::string tagOfDevice(const Plant& plant, int device)
 {
     return device < 0 ? std::string("?") : plant.devices[static_cast<std::size_t>(device)].tag;
 }
@@ -209,7 +209,7 @@ std::string consequenceText(
     std::vector<std::string> contacts;
     for (int l : fault.welds) {
         const PlantLink& link = plant.links[static_cast<std::size_t>(l)];
-        contacts.push_back(tagOf(plant, link.device) + " " + link.role);
+        contacts.push_back(tagOfDevice(plant, link.device) + " " + link.role);
     }
     return said("run.welds", {joined(contacts, ", ")});
 }
@@ -228,13 +228,13 @@ std::string runText(const faults::RunResult& run, const Plant& plant)
 {
     using namespace faults;
     if (run.loss != Loss::None)
-        return said("run.lost", {tagOf(plant, run.lostMotor), wordOf("loss.", nameOf(run.loss))});
+        return said("run.lost", {tagOfDevice(plant, run.lostMotor), wordOf("loss.", nameOf(run.loss))});
     if (run.isUndecided)
         return said("run.chatters", {});
     if (run.notice.grade == Grade::None)
         return said("run.unnoticed", {});
     return said("run.noticed",
-        {wordOf("noticed.", nameOf(run.notice.when)), tagOf(plant, run.notice.device),
+        {wordOf("noticed.", nameOf(run.notice.when)), tagOfDevice(plant, run.notice.device),
             wordOf("grade.", nameOf(run.notice.grade))});
 }
 

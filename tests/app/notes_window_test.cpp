@@ -1,5 +1,7 @@
-// A panel that exists is typed in, line by line, with the keys of a keyboard and the buttons beside them.
+// A panel that exists is typed in, line by line, with the keys of a keyboard and the buttons beside them; and what it
+// does is found out.
 
+#include "app/places/machine/deeds_page.h"
 #include "app/places/machine/notes_page.h"
 #include "app/places/machine/plan_drawing.h"
 #include "tests/support/window_rig.h"
@@ -157,6 +159,77 @@ TEST_F(NotesWindow, AContactThatNobodyKnowsIsAFindingThatSaysWhatToMeasure)
     const Finding f = finding("finding.contact.unknown");
     EXPECT_EQ(f.severity, Severity::Stop);
     EXPECT_EQ(f.devices, std::vector<std::string>{"K1"});
+}
+
+class DeedsWindow : public test::WindowTest {
+protected:
+    void SetUp() override
+    {
+        test::WindowTest::SetUp();
+        ASSERT_TRUE(window.open(QString::fromStdString(test::sourcePath("data/demo/larkspur_db2.sentry"))));
+        QTest::keyClick(&window, Qt::Key_1, Qt::ControlModifier);
+        click("machine.to_deeds");
+        ASSERT_TRUE(QTest::qWaitFor([this] { return !window.machine().deedsPage().isBusy(); }, 60000));
+    }
+    /// By the keyboard, from the top.
+    void choose(const QString& begins, const QString& holds)
+    {
+        auto* list = find<QListWidget>("deeds.list");
+        list->setFocus();
+        QTest::keyClick(list, Qt::Key_Home);
+        for (int k = 0; k < list->count(); ++k) {
+            const QString line = list->currentItem()->text();
+            if (line.startsWith(begins) && line.contains(holds))
+                return;
+            QTest::keyClick(list, Qt::Key_Down);
+        }
+        ADD_FAILURE() << begins.toStdString() << " ... " << holds.toStdString();
+    }
+};
+
+TEST_F(DeedsWindow, SaysWhatEachHandDoesAndPlaysIt)
+{
+    choose("S3", "starts M1 (roller deck) backwards");
+    EXPECT_TRUE(text("deeds.steps").contains("S3 pressed")) << text("deeds.steps").toStdString();
+    EXPECT_TRUE(text("deeds.steps").contains("expected: M1 driven")) << text("deeds.steps").toStdString();
+    click("deeds.play");
+    EXPECT_TRUE(find("place.bench")->isVisible());
+    EXPECT_TRUE(is("Q2", "in")) << "played as it was seen";
+}
+
+TEST_F(DeedsWindow, WhatIsWrongBecomesAFindingAndWhatIsRightIsKept)
+{
+    const auto count = [this] { return window.document().dossier().scenarios.size(); };
+    const std::size_t before = count();
+    choose("S22", "starts M3");
+    click("deeds.right");
+    EXPECT_EQ(count(), before + 1);
+    waitForResults();
+    for (const Finding& f : window.findings())
+        EXPECT_NE(f.what.id, "finding.scenario.unmet");
+    click("deeds.wrong");
+    EXPECT_EQ(count(), before + 2);
+    waitForResults();
+    EXPECT_EQ(finding("finding.scenario.unmet").id, "scenarios");
+    window.document().history().undo();
+    EXPECT_EQ(count(), before + 1);
+}
+
+TEST_F(DeedsWindow, KeepsAllOfItForAPanelThatNobodyHasDescribed)
+{
+    window.document().edit("bare", [](const Dossier& d) -> Expected<Dossier> {
+        Dossier bare = d;
+        bare.functions.clear();
+        bare.scenarios.clear();
+        return bare;
+    });
+    click("deeds.all");
+    const Dossier& d = window.document().dossier();
+    EXPECT_GE(d.scenarios.size(), 8u);
+    for (const char* stop : {"S0", "S10", "S20", "B2"})
+        EXPECT_TRUE(std::any_of(d.functions.begin(), d.functions.end(), [&](const SafetyFunction& f) {
+            return f.trigger.device == d.circuit.device(stop)->id && f.mustRest.size() == 3;
+        })) << stop;
 }
 
 } // namespace

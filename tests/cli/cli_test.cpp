@@ -317,6 +317,24 @@ TEST(Lists, GoOutAndComeBackIn)
     EXPECT_NE(wrong.err.find("wires.csv:2:7: "), std::string::npos) << wrong.err;
 }
 
+/// From a typed panel without a word about what it does to functions that can be judged.
+TEST(ScenarioCommand, SaysWhatACircuitDoesAndKeepsIt)
+{
+    const TemporaryFile made("made.sentry"), file("seen.sentry");
+    ASSERT_EQ(run({"new", "reversing", "-o", made.path}).code, 0);
+    auto bare = *io::loadDossier(made.path);
+    bare.dossier.functions.clear();
+    bare.dossier.scenarios.clear();
+    ASSERT_TRUE(io::saveDossier(made.path, bare));
+    const Said seen = run({"scenario", made.path, "--suggest", "-o", file.path});
+    EXPECT_EQ(seen.code, 0) << seen.err;
+    EXPECT_NE(seen.out.find("backwards, and it stays on"), seen.out.npos) << seen.out;
+    const auto whole = *io::loadDossier(file.path);
+    EXPECT_EQ(whole.dossier.functions.size(), 1u);
+    EXPECT_GE(whole.dossier.scenarios.size(), 4u);
+    EXPECT_EQ(run({"scenario", made.path}).code, 2) << "what is wanted must be said";
+}
+
 /// The demo as lines, and the lines as a dossier; what is wrong is told with its line, and nothing is written.
 TEST(TakeCommand, ReadsWhatExportWroteAndTellsEveryLineThatItCannotTake)
 {

@@ -15,7 +15,6 @@ namespace {
 using Kind = Operation::Kind;
 using Protects = KindTraits::Protects;
 
-constexpr int kMostWaits = 12; ///< delays and run-downs of one operation
 constexpr std::size_t kMostSituations = 96;
 constexpr std::size_t kMostSearched = 200; ///< states looked through for a motor that no scenario brings to run
 
@@ -117,16 +116,8 @@ private:
     Settled course(const State& before, const Operation& operation, bool isBrief = false)
     {
         ++m_result.runs;
-        Settled r = settledAfter(m_plant, before, operation, m_workspace, m_stop, m_ties);
-        for (int k = 0; k < kMostWaits && !isBrief && r.pause == Pause::Reached && !m_stop.stop_requested(); ++k) {
-            const std::string was = situationOf(m_plant, r.state);
-            Settled next = settledAfter(m_plant, r.state, {Kind::Wait, {}}, m_workspace, m_stop, m_ties);
-            r.pause = next.pause;
-            r.trace.events.insert(r.trace.events.end(), next.trace.events.begin(), next.trace.events.end());
-            r.state = std::move(next.state);
-            if (situationOf(m_plant, r.state) == was)
-                break;
-        }
+        Settled r = isBrief ? settledAfter(m_plant, before, operation, m_workspace, m_stop, m_ties)
+                            : steadyAfter(m_plant, before, operation, m_workspace, m_stop, m_ties);
         m_result.undecided += r.pause == Pause::Chatter;
         return r;
     }

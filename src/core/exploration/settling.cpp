@@ -99,6 +99,23 @@ Settled settledAfter(const Plant& plant, const State& before, const Operation& o
     return r;
 }
 
+Settled steadyAfter(const Plant& plant, const State& before, const Operation& operation, Workspace& workspace,
+    std::stop_token stop, Limits::Ties ties)
+{
+    constexpr int kMostWaits = 12; // delays and run-downs of one operation
+    Settled r = settledAfter(plant, before, operation, workspace, stop, ties);
+    for (int k = 0; k < kMostWaits && r.pause == Pause::Reached && !stop.stop_requested(); ++k) {
+        const std::string was = situationOf(plant, r.state);
+        Settled next = settledAfter(plant, r.state, {Operation::Kind::Wait, {}}, workspace, stop, ties);
+        r.pause = next.pause;
+        r.trace.events.insert(r.trace.events.end(), next.trace.events.begin(), next.trace.events.end());
+        r.state = std::move(next.state);
+        if (situationOf(plant, r.state) == was)
+            break;
+    }
+    return r;
+}
+
 bool runUp(const Plant& plant, Settled& settled, Workspace& workspace, std::stop_token stop)
 {
     State state = settled.state;

@@ -24,6 +24,11 @@ struct Settled {
 Settled settledAfter(const Plant& plant, const State& before, const Operation& operation, Workspace& workspace,
     std::stop_token stop = {}, Limits::Ties ties = Limits::Ties::FirstIdFirst);
 
+/// The same, and on until nothing but steady running or rest is left: every delay ended, every motor up to speed or at
+/// rest; at most a dozen such events.
+Settled steadyAfter(const Plant& plant, const State& before, const Operation& operation, Workspace& workspace,
+    std::stop_token stop = {}, Limits::Ties ties = Limits::Ties::FirstIdFirst);
+
 /// Runs on while only motors change speed; true if they are steady then and nothing else has changed.
 bool runUp(const Plant& plant, Settled& settled, Workspace& workspace, std::stop_token stop = {});
 

@@ -242,13 +242,14 @@ private:
         Scenario s;
         s.id = {freshId(r)};
         s.name = r.text("name", true);
-        s.lengthS = r.number("length_s", 0.001, 3600, 5.0);
+        s.lengthS = r.number("length_s", 0.001, kLongestScenarioS, 5.0);
         r.each("steps", 1000, [&](ObjectReader& t) {
-            s.steps.push_back({t.number("at_s", 0, 3600), t.text("action", true), t.text("target", true),
+            s.steps.push_back({t.number("at_s", 0, kLongestScenarioS), t.text("action", true), t.text("target", true),
                 t.number("value", 0, 3600, 0.0)});
         });
         r.each("expect", 1000, [&](ObjectReader& e) {
-            s.expectations.push_back({e.number("at_s", 0, 3600), e.text("subject", true), e.text("state", true)});
+            s.expectations.push_back(
+                {e.number("at_s", 0, kLongestScenarioS), e.text("subject", true), e.text("state", true)});
         });
         d.scenarios.push_back(std::move(s));
     }

@@ -26,6 +26,8 @@ struct Expectation {
     bool operator==(const Expectation&) const = default;
 };
 
+constexpr double kLongestScenarioS = 3600;
+
 struct Scenario {
     ScenarioId id;
     std::string name;

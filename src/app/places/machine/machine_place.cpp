@@ -1,5 +1,6 @@
 #include "app/places/machine/machine_place.h"
 
+#include "app/places/machine/deeds_page.h"
 #include "app/places/machine/notes_page.h"
 #include "app/places/machine/plan_drawing.h"
 #include "app/widgets/plain_text.h"
@@ -63,6 +64,9 @@ MachinePlace::MachinePlace(const PlaceParts& parts, QWidget* parent)
     m_pages->addWidget(planPage());
     m_notes = new NotesPage(parts, m_pages);
     m_pages->addWidget(m_notes);
+    m_deeds = new DeedsPage(parts, m_pages);
+    m_pages->addWidget(m_deeds);
+    connect(m_deeds, &DeedsPage::playWanted, this, &Place::playWanted);
     column->addWidget(m_pages, 1);
     connect(m_notes, &NotesPage::emptyPanelWanted, this, [this] { emit dossierWanted({}); });
     connect(m_preview, &PlanPreview::finished, this, &MachinePlace::takePreview);
@@ -73,8 +77,9 @@ MachinePlace::MachinePlace(const PlaceParts& parts, QWidget* parent)
 
 std::vector<PlaceView> MachinePlace::views()
 {
-    return {{id(), [this] { showNotes(false); }, [this] { return !m_preview->isBusy(); }},
-        {id() + QStringLiteral(".notes"), [this] { showNotes(true); }, {}}};
+    return {{id(), [this] { showPage(Page::Plan); }, [this] { return !m_preview->isBusy(); }},
+        {id() + QStringLiteral(".notes"), [this] { showPage(Page::Notes); }, {}},
+        {id() + QStringLiteral(".deeds"), [this] { showPage(Page::Deeds); }, [this] { return !m_deeds->isBusy(); }}};
 }
 
 std::vector<ActionSpec> MachinePlace::actions()
@@ -82,15 +87,16 @@ std::vector<ActionSpec> MachinePlace::actions()
     return {{"machine.take_in", tr("Take in a panel that exists ..."), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_N),
         true, {}, [this] {
             emit placeWanted();
-            showNotes(true);
+            showPage(Page::Notes);
         }}};
 }
 
-void MachinePlace::showNotes(bool notes)
+void MachinePlace::showPage(Page page)
 {
-    m_pages->setCurrentIndex(notes ? 1 : 0);
-    m_toNotes->setChecked(notes);
-    m_toPlan->setChecked(!notes);
+    const auto chosen = static_cast<std::size_t>(page);
+    m_pages->setCurrentIndex(static_cast<int>(chosen));
+    for (std::size_t k = 0; k < m_toPage.size(); ++k)
+        m_toPage[k]->setChecked(k == chosen);
 }
 
 QWidget* MachinePlace::head()
@@ -99,17 +105,16 @@ QWidget* MachinePlace::head()
     auto* row = new QHBoxLayout(line);
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(8);
-    const auto button = [&](const QString& text, const char* name, bool notes) {
-        auto* b = new QPushButton(text, line);
-        b->setObjectName(QLatin1String(name));
-        b->setCheckable(true);
-        b->setChecked(!notes);
-        connect(b, &QPushButton::clicked, this, [this, notes] { showNotes(notes); });
-        row->addWidget(b);
-        return b;
-    };
-    m_toPlan = button(tr("A new starter, chosen"), "machine.to_plan", false);
-    m_toNotes = button(tr("A panel that exists, typed in"), "machine.to_notes", true);
+    const std::pair<QString, const char*> pages[] = {{tr("A new starter, chosen"), "machine.to_plan"},
+        {tr("A panel that exists, typed in"), "machine.to_notes"}, {tr("What it does, found out"), "machine.to_deeds"}};
+    for (std::size_t k = 0; k < m_toPage.size(); ++k) {
+        m_toPage[k] = new QPushButton(pages[k].first, line);
+        m_toPage[k]->setObjectName(QLatin1String(pages[k].second));
+        m_toPage[k]->setCheckable(true);
+        m_toPage[k]->setChecked(k == 0);
+        connect(m_toPage[k], &QPushButton::clicked, this, [this, k] { showPage(static_cast<Page>(k)); });
+        row->addWidget(m_toPage[k]);
+    }
     row->addStretch(1);
     return line;
 }

@@ -7,6 +7,8 @@
 #include "app/places/machine/plan_preview.h"
 #include "app/widgets/word_flow.h"
 
+#include <array>
+
 class QLabel;
 class QPushButton;
 class QStackedWidget;
@@ -14,6 +16,7 @@ class QVBoxLayout;
 
 namespace ts::app {
 
+class DeedsPage;
 class NotesPage;
 class PlanDrawing;
 
@@ -25,8 +28,9 @@ public:
     std::vector<PlaceView> views() override;
     const PlanPreview& preview() const { return *m_preview; }
     NotesPage& notesPage() { return *m_notes; }
-    /// The panel that is typed in, or else the starter that is chosen.
-    void showNotes(bool notes);
+    DeedsPage& deedsPage() { return *m_deeds; }
+    enum class Page : std::uint8_t { Plan, Notes, Deeds };
+    void showPage(Page page);
 
 private:
     QWidget* head();
@@ -55,8 +59,9 @@ private:
     QPushButton* m_build = nullptr;
     PlanDrawing* m_drawing = nullptr;
     NotesPage* m_notes = nullptr;
+    DeedsPage* m_deeds = nullptr;
     QStackedWidget* m_pages = nullptr;
-    QPushButton *m_toPlan = nullptr, *m_toNotes = nullptr;
+    std::array<QPushButton*, 3> m_toPage{};
 };
 
 } // namespace ts::app

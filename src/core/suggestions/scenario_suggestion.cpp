@@ -1,0 +1,165 @@
+#include "core/suggestions/scenario_suggestion.h"
+
+#include "core/base/at.h"
+#include "core/exploration/departure.h"
+#include "core/simulation/scenario_run.h"
+
+#include <algorithm>
+#include <set>
+#include <tuple>
+
+namespace ts {
+namespace {
+
+using exploration::Deed;
+using exploration::Done;
+
+constexpr double kBefore = 0.05, kBehind = 0.5; ///< s: looked at ahead of the deed, and length behind the last look
+
+std::string tagOf(const Plant& plant, DeviceId id)
+{
+    const auto device = std::find_if(
+        plant.devices.begin(), plant.devices.end(), [id](const PlantDevice& d) { return d.id == id; });
+    return device == plant.devices.end() ? "?" : device->tag;
+}
+
+std::vector<Step> stepsOf(const Plant& plant, const std::vector<Done>& way)
+{
+    std::vector<Step> steps;
+    for (const Done& d : way)
+        for (const Stimulus& s : d.operation.stimuli) {
+            const PlantDevice& device = exploration::deviceOf(plant, s);
+            const auto word = std::find_if(device.actions.begin(), device.actions.end(), [&s](const auto& a) {
+                return a.second == std::pair{s.slot, s.target};
+            });
+            if (word != device.actions.end())
+                steps.push_back({secondsOf(d.at).si(), word->first, device.tag, 0.0});
+        }
+    return steps;
+}
+
+/// A run of some operations, each at its time, and when all has run its course.
+struct Timed {
+    std::vector<Done> way;
+    TimeNs after = 0;
+};
+
+/// The same with shorter waits between the operations: nobody stands by until every motor has run down.
+Timed hurried(const std::vector<Done>& way, TimeNs after)
+{
+    constexpr TimeNs kMostWait = 30 * kSecondNs;
+    Timed timed{way, after};
+    TimeNs saved = 0;
+    for (std::size_t k = 1; k < timed.way.size(); ++k) {
+        saved += std::max<TimeNs>(0, way[k].at - way[k - 1].at - kMostWait);
+        timed.way[k].at -= saved;
+    }
+    timed.after -= saved;
+    return timed;
+}
+
+/// What a plain run shows of each actuator just before the deed, and at the end.
+Scenario scenarioOf(const Plant& plant, const Timed& timed, std::size_t deed, const std::vector<std::string>& actuators)
+{
+    Scenario scenario;
+    scenario.steps = stepsOf(plant, timed.way);
+    const double end = secondsOf(timed.after).si();
+    scenario.lengthS = end + kBehind;
+    const auto stimuli = stimuliOf(plant, scenario);
+    if (!stimuli)
+        return scenario;
+    for (const double atS : {secondsOf(timed.way[deed].at).si() - kBefore, end}) {
+        State state = initialState(plant);
+        Trace trace;
+        Workspace workspace;
+        if (advance(plant, state, *stimuli, {timeNs(seconds(atS)), {}, {}, false}, trace, workspace) != Pause::Reached)
+            continue;
+        for (const std::string& tag : actuators)
+            for (const char* word : {"driven", "at_rest"})
+                if (const auto holds = isInState(plant, state, tag, word); holds && *holds)
+                    scenario.expectations.push_back({atS, tag, word});
+    }
+    return scenario;
+}
+
+std::vector<std::string> statesIn(const Scenario& scenario)
+{
+    std::vector<std::string> states;
+    for (const Expectation& e : scenario.expectations)
+        states.push_back(e.subject + " " + e.state);
+    return states;
+}
+
+/// In short, if that shows the same.
+Scenario shortestShowing(const Plant& plant, const std::vector<Done>& way, std::size_t deed, TimeNs after,
+    const std::vector<std::string>& actuators)
+{
+    Scenario whole = scenarioOf(plant, {way, after}, deed, actuators),
+             quick = scenarioOf(plant, hurried(way, after), deed, actuators);
+    return statesIn(whole) == statesIn(quick) ? quick : whole;
+}
+
+/// The operation of the deed itself: the last one, or the one before where it is let go again.
+std::size_t placeOf(const std::vector<Done>& way, const Plant& plant, DeviceId hand, std::string_view action)
+{
+    for (std::size_t k = way.size(); k-- > 0;) {
+        const Stimulus& s = way[k].operation.stimuli.front();
+        const PlantDevice& device = exploration::deviceOf(plant, s);
+        const bool isIt = std::any_of(device.actions.begin(), device.actions.end(), [&](const auto& a) {
+            return a.second == std::pair{s.slot, s.target} && a.first == action;
+        });
+        if (device.id == hand && isIt)
+            return k;
+    }
+    return way.size() - 1;
+}
+
+} // namespace
+
+SuggestedScenario scenarioOf(const Plant& plant, const Deed& d)
+{
+    const bool starts = d.effect == Deed::Effect::Starts || d.effect == Deed::Effect::RunsWhileHeld;
+    const std::string hand = tagOf(plant, d.hand), actuator = tagOf(plant, d.actuator);
+    return {shortestShowing(plant, d.way, placeOf(d.way, plant, d.hand, d.action), d.after, {actuator}),
+        starts ? message("deed.name_starts", {hand, actuator})
+               : message("deed.name_stops", {hand, Phrases{message("word.plain", {actuator})}}),
+        d.hand};
+}
+
+SuggestedScenario contraryOf(const Plant& plant, const Deed& d)
+{
+    SuggestedScenario contrary = scenarioOf(plant, d);
+    contrary.name = message("deed.name_contrary", {Phrases{contrary.name}});
+    if (!contrary.scenario.expectations.empty()) {
+        Expectation& end = contrary.scenario.expectations.back();
+        end.state = end.state == "driven" ? "at_rest" : "driven";
+    }
+    return contrary;
+}
+
+std::vector<SuggestedScenario> suggestedScenarios(const Plant& plant, const exploration::Behaviour& behaviour)
+{
+    std::vector<SuggestedScenario> all;
+    std::set<std::tuple<DeviceId, DeviceId, int>> shown;
+    for (const Deed& d : behaviour.deeds) {
+        const bool starts = d.effect == Deed::Effect::Starts || d.effect == Deed::Effect::RunsWhileHeld;
+        if (!starts || !shown.insert({d.hand, d.actuator, d.direction}).second)
+            continue;
+        all.push_back(scenarioOf(plant, d));
+    }
+    for (const exploration::StopOfMany& s : behaviour.stops) {
+        std::vector<std::string> tags;
+        Phrases words;
+        for (DeviceId id : s.stopped) {
+            tags.push_back(tagOf(plant, id));
+            words.push_back(message("word.plain", {tags.back()}));
+        }
+        const std::size_t deed = placeOf(s.way, plant, s.hand, s.action);
+        all.push_back({shortestShowing(plant, s.way, deed, s.after, tags),
+            message("deed.name_stops", {tagOf(plant, s.hand), words}), s.hand});
+    }
+    std::erase_if(all, [](const SuggestedScenario& s) { return s.scenario.lengthS > kLongestScenarioS; });
+    return all;
+}
+
+} // namespace ts
