@@ -20,6 +20,7 @@ constexpr Restraint kFree{2, 0}; ///< nothing is out of order
 struct Seen {
     State state;
     std::vector<Done> way;
+    TimeNs quiet = 0; ///< since when nothing happens
 };
 
 /// What a hand works: no power switch, no armature.
@@ -53,8 +54,7 @@ public:
         if (advance(m_plant, on.state, {}, {2 * kSecondNs, m_stop, {}, false}, trace, m_workspace) == Pause::Reached)
             meet(std::move(on));
         while (!m_open.empty() && m_found.states < kMostStates && !m_stop.stop_requested()) {
-            Seen here = std::move(m_open.begin()->second);
-            m_open.erase(m_open.begin());
+            const Seen here = next();
             ++m_found.states;
             tryAll(here);
             if (listener)
@@ -79,7 +79,25 @@ private:
         return speed > 0.0 ? 1 : speed < 0.0 ? -1 : 0;
     }
 
-    /// A new state is looked through later, those with most running first, then as they came.
+    /// Half of what is tried are the shortest ways; then what has most running, so that a stop meets all of it.
+    Seen next()
+    {
+        const bool isNear = m_found.states < kMostStates / 2;
+        const auto worth = [&](const Seen& s) {
+            return isNear ? -static_cast<std::ptrdiff_t>(s.way.size()) : runningIn(s.state);
+        };
+        const auto best = std::max_element(
+            m_open.begin(), m_open.end(), [&](const Seen& a, const Seen& b) { return worth(a) < worth(b); });
+        Seen seen = std::move(*best); // of equals the one that came first
+        m_open.erase(best);
+        return seen;
+    }
+    static std::ptrdiff_t runningIn(const State& s)
+    {
+        return std::count(s.actuatorMode.begin(), s.actuatorMode.end(), MotorMode::Driven);
+    }
+
+    /// A new state is looked through later.
     void meet(Seen s)
     {
         if (!m_known.insert(situationOf(m_plant, s.state)).second)
@@ -88,9 +106,8 @@ private:
         std::vector<std::uint8_t> driven;
         for (std::size_t m = 0; m < s.state.actuatorMode.size(); ++m)
             driven.push_back(isDriven(s.state, m));
-        const auto running = std::count(driven.begin(), driven.end(), 1);
         m_driven.push_back(std::move(driven));
-        m_open.emplace(std::pair(-running, m_order++), std::move(s));
+        m_open.push_back(std::move(s));
     }
 
     /// The operation and its course; false if the circuit chatters.
@@ -105,6 +122,7 @@ private:
             return false;
         s.state = std::move(r.state);
         s.way.push_back({o, when});
+        s.quiet = std::max(when, r.trace.events.empty() ? when : r.trace.events.back().at) + kHandNs;
         return true;
     }
 
@@ -149,7 +167,7 @@ private:
         });
         if (word == device.actions.end())
             return;
-        StopOfMany stop{device.id, word->first, {}, after.way, after.state.now};
+        StopOfMany stop{device.id, word->first, {}, after.way, after.quiet};
         for (std::size_t m = 0; m < m_plant.actuators.size(); ++m) {
             const bool was = isDriven(before.state, m), during = isDriven(held.state, m), is = isDriven(after.state, m);
             if (was == during && was == is)
@@ -160,7 +178,7 @@ private:
                                        : Effect::Stops;
             const Seen& seen = effect == Effect::RunsWhileHeld && springs ? held : after;
             keep({device.id, word->first, idOf(m), was ? 0 : directionOf(seen.state, m), effect, after.way,
-                wordsOf(after.way), after.state.now});
+                wordsOf(after.way), after.quiet});
             if (effect == Effect::Stops)
                 stop.stopped.push_back(idOf(m));
             m_working.insert(device.id);
@@ -245,8 +263,7 @@ private:
     Workspace m_workspace;
     Behaviour m_found;
     std::set<std::string> m_known;
-    std::map<std::pair<std::ptrdiff_t, std::size_t>, Seen> m_open;
-    std::size_t m_order = 0;
+    std::vector<Seen> m_open;
     std::vector<std::vector<std::uint8_t>> m_lit, m_driven; ///< of every state that was met
     std::map<std::tuple<DeviceId, std::string, DeviceId, int, Deed::Effect>, Deed> m_deeds;
     std::map<std::pair<DeviceId, std::string>, StopOfMany> m_stops;

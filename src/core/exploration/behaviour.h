@@ -1,6 +1,6 @@
 #pragma once
 // What a circuit does, found out by trying: from the state in which it is switched on every hand is put on everything
-// that it can work, and again from each state that comes of it, those with most running first. For circuits that
+// that it can work, and again from each state that comes of it, the nearest first, then those with most running. For circuits that
 // nobody has described yet. What is the matter with what they do: directed.h and the checks.
 
 #include "core/exploration/settling.h"
@@ -23,9 +23,9 @@ struct Deed {
     DeviceId actuator;
     int direction = 0; ///< of what starts: 1 forwards, -1 backwards, 0 has none
     Effect effect = Effect::Starts;
-    std::vector<Done> way; ///< from switching on, this deed last; the shortest that was found
+    std::vector<Done> way; ///< from switching on, this deed last; the shortest that was tried
     std::string said; ///< the same in the kinds' words: "S4 press, S4 release, S2 press"
-    TimeNs after = 0; ///< when nothing but steady running or rest was left
+    TimeNs after = 0; ///< since then nothing but steady running or rest was left
     bool operator==(const Deed&) const = default;
 };
 std::string_view nameOf(Deed::Effect); ///< "starts", "runs_while_held", "stops", "stops_while_held"
