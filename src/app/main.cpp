@@ -71,6 +71,8 @@ int main(int argc, char** argv)
     g_document = &window.document();
     ts::installCheckFailed(stopWithRecoveryCopy);
     const QStringList files = parser.positionalArguments();
+    if (files.isEmpty())
+        window.showStart();
     window.show();
     if (!files.isEmpty() && !window.open(files.first()) && isForPictures)
         return 2;

@@ -10,6 +10,8 @@ using wording::Habits;
 constexpr const char* kDark = "look/dark";
 constexpr const char* kFolder = "files/last_folder";
 constexpr const char* kLiving = "work/verifies_by_itself";
+constexpr const char* kOpened = "files/opened_last";
+constexpr qsizetype kMostOpened = 8;
 
 /// A choice is kept as a word; one that is not known any more falls back to the default.
 template <class Value> struct Words {
@@ -49,11 +51,19 @@ const Words<Habits::LampColours> kLamps{"habits/lamps",
 Settings Settings::load()
 {
     const QSettings store;
-    Settings s{
-        store.value(kDark, false).toBool(), store.value(kFolder).toString(), {}, store.value(kLiving, true).toBool()};
+    Settings s{store.value(kDark, false).toBool(), store.value(kFolder).toString(), {},
+        store.value(kLiving, true).toBool(), {}};
+    s.openedLast = store.value(kOpened).toStringList().mid(0, kMostOpened);
     s.habits = {kSchool.read(store, {}), kPhases.read(store, {}), kWireSize.read(store, {}), kPower.read(store, {}),
         kLamps.read(store, {})};
     return s;
+}
+
+void Settings::opened(const QString& path)
+{
+    openedLast.removeAll(path);
+    openedLast.prepend(path);
+    openedLast = openedLast.mid(0, kMostOpened);
 }
 
 void Settings::save() const
@@ -61,6 +71,7 @@ void Settings::save() const
     QSettings store;
     store.setValue(kDark, darkTheme);
     store.setValue(kFolder, lastFolder);
+    store.setValue(kOpened, openedLast);
     store.setValue(kLiving, verifiesByItself);
     kSchool.write(store, habits.school);
     kPhases.write(store, habits.phases);

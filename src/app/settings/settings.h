@@ -2,7 +2,7 @@
 // What the program remembers from one start to the next. Read once at the start and passed in; core never sees it.
 #include "wording/habits.h"
 
-#include <QString>
+#include <QStringList>
 
 namespace ts::app {
 
@@ -11,6 +11,9 @@ struct Settings {
     QString lastFolder; ///< for the file dialogs
     wording::Habits habits;
     bool verifiesByItself = true; ///< after each edit, in the background
+    QStringList openedLast; ///< absolute paths, the latest first
+
+    void opened(const QString& path);
 
     static Settings load();
     void save() const;

@@ -90,8 +90,14 @@ bool FileDesk::open(const QString& path)
 {
     if (const auto loaded = m_document.load(path); !loaded)
         return tell(loaded.error());
-    m_settings.lastFolder = QFileInfo(path).absolutePath();
+    remember(path);
     return true;
+}
+
+void FileDesk::remember(const QString& path)
+{
+    m_settings.lastFolder = QFileInfo(path).absolutePath();
+    m_settings.opened(QFileInfo(path).absoluteFilePath());
 }
 
 bool FileDesk::saveTo(const QString& path)
@@ -99,7 +105,10 @@ bool FileDesk::saveTo(const QString& path)
     if (!mayReplace(path))
         return false;
     const auto saved = m_document.save(path);
-    return saved ? true : tell(saved.error());
+    if (!saved)
+        return tell(saved.error());
+    remember(path);
+    return true;
 }
 
 /// What somebody else wrote under that name since it was opened is not replaced in silence.

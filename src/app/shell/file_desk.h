@@ -42,6 +42,7 @@ private:
     void askAndOpen();
     bool askAndSave();
     bool mayReplace(const QString& path);
+    void remember(const QString& path);
     void askForEarlierSave();
     void askAndAddParts();
     void askAndReport();

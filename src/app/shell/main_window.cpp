@@ -6,6 +6,7 @@
 #include "app/shell/habit_actions.h"
 #include "app/shell/ledge.h"
 #include "app/shell/search.h"
+#include "app/shell/start_page.h"
 #include "app/shell/top_line.h"
 #include "app/words/words.h"
 #include "core/base/check.h"
@@ -14,7 +15,9 @@
 
 #include <QApplication>
 #include <QCloseEvent>
+#include <QDragEnterEvent>
 #include <QFileInfo>
+#include <QMimeData>
 #include <QScreen>
 #include <QStackedWidget>
 #include <QVBoxLayout>
@@ -45,7 +48,9 @@ MainWindow::MainWindow(Theme& theme, Settings settings, io::FileOps& files, Fold
     setAsker(std::make_unique<DialogAsker>(this));
     auto* inside = new QWidget(this);
     inside->setFocusPolicy(Qt::ClickFocus);
-    m_stack = new QStackedWidget(inside);
+    m_centre = new QStackedWidget(inside);
+    m_stack = new QStackedWidget(m_centre);
+    m_centre->addWidget(m_stack);
     std::vector<QString> groups;
     for (const PlaceInCourse& p : allPlaces({m_document, m_selection, m_book, m_theme}, m_stack)) {
         m_places.push_back(p.place);
@@ -56,11 +61,15 @@ MainWindow::MainWindow(Theme& theme, Settings settings, io::FileOps& files, Fold
     m_top = new TopLine(*m_actions, theme, this);
     m_course = &m_top->course();
     m_ledge = new Ledge(theme, inside);
+    m_start = new StartPage(theme, m_settings, *m_actions, files, m_centre);
+    m_centre->addWidget(m_start);
+    connect(m_start, &StartPage::fileWanted, this, [this](const QString& path) { m_desk->open(path); });
+    setAcceptDrops(true);
     auto* column = new QVBoxLayout(inside);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
     column->addWidget(m_top);
-    column->addWidget(m_stack, 1);
+    column->addWidget(m_centre, 1);
     column->addWidget(m_ledge);
     setCentralWidget(inside);
     m_search = new SearchBox(theme, inside);
@@ -120,6 +129,7 @@ void MainWindow::connectDocument()
     connect(m_desk, &FileDesk::said, m_ledge, &Ledge::say);
     connect(&m_document, &Document::changed, this, &MainWindow::takeDocument);
     connect(&m_document, &Document::loaded, &m_selection, &Selection::clear);
+    connect(&m_document, &Document::loaded, this, [this] { goTo(current().id()); }); // the start page goes
     connect(&m_document, &Document::readOnlyChanged, this, [this] {
         if (m_document.readOnly())
             m_ledge->say(QString::fromStdString(wording::sentence(*m_document.readOnly())));
@@ -239,9 +249,16 @@ void MainWindow::goTo(const QString& id)
     const auto place = std::find_if(m_places.begin(), m_places.end(), [&id](const Place* p) { return p->id() == id; });
     TS_CHECK(place != m_places.end());
     const int index = static_cast<int>(place - m_places.begin());
+    m_centre->setCurrentWidget(m_stack);
     m_stack->setCurrentIndex(index);
     m_course->setCurrent(index);
     updateActions();
+}
+
+void MainWindow::showStart()
+{
+    m_centre->setCurrentWidget(m_start);
+    m_course->setCurrent(-1);
 }
 
 /// The place in view if it shows such things, else the first one that does.
@@ -290,6 +307,20 @@ void MainWindow::markPlaces()
 bool MainWindow::open(const QString& path)
 {
     return m_desk->open(path);
+}
+
+void MainWindow::dragEnterEvent(QDragEnterEvent* e)
+{
+    const QList<QUrl> urls = e->mimeData()->urls();
+    if (urls.size() == 1 && urls.front().isLocalFile() && urls.front().path().endsWith(QStringLiteral(".sentry")))
+        e->acceptProposedAction();
+}
+
+void MainWindow::dropEvent(QDropEvent* e)
+{
+    e->acceptProposedAction();
+    if (m_desk->mayLeave())
+        m_desk->open(e->mimeData()->urls().front().toLocalFile());
 }
 
 void MainWindow::toggleTheme()

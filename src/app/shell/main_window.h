@@ -24,6 +24,7 @@ class Course;
 class FileDesk;
 class Ledge;
 class SearchBox;
+class StartPage;
 class TopLine;
 
 class MainWindow : public QMainWindow {
@@ -41,6 +42,8 @@ public:
     /// False with a message if the file cannot be used; then nothing changes.
     bool open(const QString& path);
     void goTo(const QString& place);
+    /// What was open last and the ways to begin, until a dossier is there or a place is chosen.
+    void showStart();
     const std::vector<Place*>& places() const { return m_places; }
     /// The place of this class: for those who know it, tests and pictures.
     template <class P> P& place() const { return *findChild<P*>(); }
@@ -57,6 +60,8 @@ public:
 
 protected:
     void closeEvent(QCloseEvent*) override;
+    void dragEnterEvent(QDragEnterEvent*) override;
+    void dropEvent(QDropEvent*) override; ///< a dossier
 
 private:
     std::vector<ActionSpec> actionSpecs();
@@ -83,7 +88,8 @@ private:
     std::unique_ptr<ActionTable> m_actions;
     std::vector<Place*> m_places;
     std::vector<QKeySequence> m_placeKeys;
-    QStackedWidget* m_stack = nullptr;
+    QStackedWidget *m_centre = nullptr, *m_stack = nullptr; ///< centre: the places, or the start page
+    StartPage* m_start = nullptr;
     FileDesk* m_desk = nullptr;
     TopLine* m_top = nullptr;
     Course* m_course = nullptr;

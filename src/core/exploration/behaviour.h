@@ -1,7 +1,7 @@
 #pragma once
 // What a circuit does, found out by trying: from the state in which it is switched on every hand is put on everything
-// that it can work, and again from each state that comes of it, the nearest first, then those with most running. For circuits that
-// nobody has described yet. What is the matter with what they do: directed.h and the checks.
+// that it can work, and again from each state that comes of it, the nearest first, then those with most running. For
+// circuits that nobody has described yet. What is the matter with what they do: directed.h and the checks.
 
 #include "core/exploration/settling.h"
 #include "core/model/dossier.h"

@@ -1,0 +1,52 @@
+#pragma once
+// What stands there when the program starts without a file: what was open last, with what it holds, and the ways to
+// begin. It goes when a dossier is there or a place is chosen.
+
+#include "app/frame/actions.h"
+#include "app/settings/settings.h"
+#include "app/widgets/theme.h"
+#include "core/io/dossier_file.h"
+
+#include <QWidget>
+
+class QLabel;
+class QListWidget;
+class QPushButton;
+
+namespace ts::app {
+
+class PlanDrawing;
+
+class StartPage : public QWidget {
+    Q_OBJECT
+public:
+    StartPage(
+        const Theme& theme, const Settings& settings, const ActionTable& actions, io::FileOps& files, QWidget* parent);
+
+signals:
+    void fileWanted(const QString& path);
+
+protected:
+    void showEvent(QShowEvent* event) override;
+
+private:
+    QWidget* ways(const ActionTable& actions);
+    QWidget* lastOnes();
+    QWidget* preview();
+    void fill();
+    void showChosen();
+    QString chosen() const;
+
+    const Theme& m_theme;
+    const Settings& m_settings;
+    io::FileOps& m_files;
+    QListWidget* m_list = nullptr;
+    QLabel *m_name = nullptr, *m_holds = nullptr;
+    PlanDrawing* m_drawing = nullptr;
+    QPushButton* m_open = nullptr;
+};
+
+/// Of the demo that came with the program: installed beside it, or in the tree it was built from; empty if neither.
+QString demoPath();
+
+} // namespace ts::app

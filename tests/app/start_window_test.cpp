@@ -1,0 +1,77 @@
+// What stands there before anything is open.
+
+#include "app/shell/start_page.h"
+#include "tests/support/window_rig.h"
+
+#include <QListWidget>
+#include <QMimeData>
+#include <QPushButton>
+
+namespace ts {
+namespace {
+
+class StartWindow : public test::WindowTest {
+protected:
+    void SetUp() override
+    {
+        test::WindowTest::SetUp();
+        window.showStart();
+        ASSERT_TRUE(find("start")->isVisible());
+    }
+};
+
+TEST_F(StartWindow, ShowsWhatWasOpenLastAndOpensIt)
+{
+    auto* last = find<QListWidget>("start.last");
+    ASSERT_EQ(last->count(), 1);
+    EXPECT_TRUE(last->item(0)->text().startsWith("larkspur_db2_chip_blower.sentry"));
+    const auto devices = test::demoFile().dossier.circuit.devices.size();
+    EXPECT_TRUE(text("start.holds").startsWith(QString::number(devices) + " devices, "))
+        << text("start.holds").toStdString();
+    const QString other = QString::fromStdString(test::sourcePath("data/demo/larkspur_db2.sentry"));
+    ASSERT_TRUE(window.open(other));
+    EXPECT_FALSE(find("start")->isVisible()) << "a dossier is there";
+    window.showStart();
+    ASSERT_EQ(last->count(), 2);
+    EXPECT_TRUE(last->item(0)->text().startsWith("larkspur_db2.sentry")) << "the latest first";
+    last->setFocus();
+    QTest::keyClick(last, Qt::Key_Down);
+    click("start.open");
+    EXPECT_TRUE(window.document().path().endsWith("larkspur_db2_chip_blower.sentry"));
+}
+
+TEST_F(StartWindow, EachWayToBeginLeadsThere)
+{
+    click("start.machine.take_in");
+    EXPECT_TRUE(find("notes.typed")->isVisible());
+    window.showStart();
+    click("start.file.new");
+    EXPECT_TRUE(find("place.machine")->isVisible());
+    window.showStart();
+    QTest::keyClick(&window, Qt::Key_0, Qt::ControlModifier);
+    EXPECT_TRUE(find("place.skyline")->isVisible()) << "the course works here, too";
+    ASSERT_FALSE(app::demoPath().isEmpty());
+    window.showStart();
+    click("start.demo");
+    EXPECT_EQ(window.document().dossier().machine.name, "Debarker DB-2");
+}
+
+TEST_F(StartWindow, ADroppedDossierIsOpened)
+{
+    QMimeData data;
+    data.setUrls({QUrl::fromLocalFile(QString::fromStdString(test::sourcePath("data/demo/larkspur_db2.sentry")))});
+    QDragEnterEvent enter(QPoint(200, 200), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+    QCoreApplication::sendEvent(&window, &enter);
+    EXPECT_TRUE(enter.isAccepted());
+    QDropEvent drop(QPointF(200, 200), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+    QCoreApplication::sendEvent(&window, &drop);
+    EXPECT_EQ(window.document().dossier().machine.name, "Debarker DB-2");
+    data.setUrls({QUrl::fromLocalFile("/etc/hostname")});
+    QDragEnterEvent other(QPoint(200, 200), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+    other.ignore();
+    QCoreApplication::sendEvent(&window, &other);
+    EXPECT_FALSE(other.isAccepted());
+}
+
+} // namespace
+} // namespace ts
