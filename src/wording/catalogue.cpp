@@ -101,7 +101,8 @@ const Entry kEntries[] = {
     TS_TEXT("kind.contact_numbering",
         "%1: contact %2 follows neither ..1-..2 (opens), ..3-..4 (closes), ..5-..6 and ..7-..8 (delayed), nor "
         "..1-..2-..4 (change-over); where its sheet numbers otherwise, write %2/closes or %2/opens"),
-    TS_TEXT("kind.contact_effect", "%1: %2: after the slash stands what the contact does, opens or closes"),
+    TS_TEXT("kind.contact_effect",
+        "%1: %2: after the slash stands what the contact does: opens (nc), closes (no), or unknown"),
     TS_TEXT("kind.contact_twice", "%1: terminals of %2 are there already"),
     TS_TEXT("kind.not_a_pair", "%1: \"%2\" is not two markings joined by a dash, such as 13-14"),
     TS_TEXT("kind.relay_channels", "%1: one or two channels, each with a polarity"),

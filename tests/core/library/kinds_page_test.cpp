@@ -53,7 +53,9 @@ TEST(KindsPage, IsMadeFromTheRegistry)
             "kind may carry any of these parameters.\n"
             "Contacts are named by their terminals, `13-14`: ..1-..2 opens, ..3-..4 closes, ..5-..6 and ..7-..8 the "
             "same delayed, `11-12-14` and `15-16-18` change "
-            "over; a selector's say where they are closed, `13-14/hand/auto`. \"Table of defaults\" is "
+            "over; what one does is also said by itself, `5-6/nc`, `5-6/no`, or `5-6/unknown` until somebody has "
+            "measured; a "
+            "selector's say where they are closed, `13-14/hand/auto`. \"Table of defaults\" is "
             "`data/reference/device_defaults.csv`.\n";
     for (const DeviceKind* kind : deviceKinds()) {
         page << "\n## `" << kind->id << "`\n\n";

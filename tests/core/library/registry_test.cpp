@@ -181,6 +181,9 @@ TEST(Contacts, ThatAreNumberedOtherwiseSayWhatTheyDo)
     EXPECT_EQ(kindOf("5-6"), ContactKind::NormallyClosed) << "by the numbering rule";
     EXPECT_EQ(kindOf("5-6/closes"), ContactKind::NormallyOpen);
     EXPECT_EQ(kindOf("5-6/opens"), ContactKind::NormallyClosed);
+    EXPECT_EQ(kindOf("5-6/no"), ContactKind::NormallyOpen);
+    EXPECT_EQ(kindOf("5-6/nc"), ContactKind::NormallyClosed);
+    EXPECT_EQ(kindOf("5-6/unknown"), ContactKind::NormallyClosed) << "by its digits, and a check says so";
     c.devices[0].parameters["contacts"] = std::vector<std::string>{"5-6/sideways"};
     EXPECT_EQ(bodyOf(c, c.devices[0]).error().message.id, "kind.contact_effect");
 }

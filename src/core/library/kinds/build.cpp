@@ -84,9 +84,11 @@ Expected<ContactKind> saidKind(const std::string& pair, const std::string& said,
         return Unexpected{markings.error()};
     if (said == "unknown") // by its digits, else closing, until somebody has measured; a check says so
         return contactKindOf(pair, tag).value_or(ContactKind::NormallyOpen);
-    if (said != "opens" && said != "closes")
-        return failure(ErrorCode::Refused, message("kind.contact_effect", {std::string(tag), pair + "/" + said}));
-    return said == "opens" ? ContactKind::NormallyClosed : ContactKind::NormallyOpen;
+    if (said == "opens" || said == "nc")
+        return ContactKind::NormallyClosed;
+    if (said == "closes" || said == "no")
+        return ContactKind::NormallyOpen;
+    return failure(ErrorCode::Refused, message("kind.contact_effect", {std::string(tag), pair + "/" + said}));
 }
 
 } // namespace
