@@ -98,7 +98,8 @@ const BothJoined& Workspace::joints(const Plant& plant, const State& state, cons
     m_key.assign(1, numberOf(overlay));
     const std::size_t count = state.travel.size();
     m_key.resize(1 + (count + 7) / 8, 0);
-    std::memcpy(m_key.data() + 1, state.travel.data(), count);
+    if (count > 0) // a circuit in which nothing moves has no array
+        std::memcpy(m_key.data() + 1, state.travel.data(), count);
     if (m_lastJoints.alternating && m_key == m_positionKey)
         return m_lastJoints;
     m_positionKey.swap(m_key);
