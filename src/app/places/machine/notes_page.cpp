@@ -407,6 +407,8 @@ void NotesPage::layTheRest()
 /// What was taken back by undo stays to be read.
 void NotesPage::showEntries()
 {
+    if (!isVisible())
+        return;
     m_list->clear();
     m_list->addItems(m_before);
     for (const Entry& e : m_entries) {
@@ -466,10 +468,10 @@ void NotesPage::takeLoaded()
 
 void NotesPage::takeDocument()
 {
+    if (!isVisible())
+        return; // nobody looks: made when the page is shown
     showState();
     showEntries();
-    if (!isVisible())
-        return;
     const Circuit& c = m_document.dossier().circuit;
     m_power->show(c, m_newDevices, m_newTerminals);
     m_control->show(c, m_newDevices, m_newTerminals);
