@@ -6,6 +6,7 @@
 #include "core/library/registry.h"
 
 #include <algorithm>
+#include <array>
 #include <map>
 #include <set>
 
@@ -173,18 +174,22 @@ private:
         return std::nullopt;
     }
 
-    /// What a value must be that nobody wrote: by the control voltage, or as at the last device of the kind.
+    /// What a value must be that nobody wrote: by the control voltage, or as at the last device of the kind. Only what
+    /// a panel has one of: a voltage and its kind of current. Ratings, settings and times are each device's own.
     std::optional<std::string> guessed(const DeviceKind& kind, const ParameterSpec& spec, std::vector<Message>& alike)
     {
+        constexpr std::array kOfThePanel{"coil_voltage_v", "coil_current", "rated_voltage_v", "supply_voltage_v",
+            "auxiliary_supply_v", "line_voltage_v"};
+        if (kind.traits.isActuator || kind.traits.isOutputPart
+            || std::find(kOfThePanel.begin(), kOfThePanel.end(), spec.name) == kOfThePanel.end())
+            return std::nullopt;
         if (m_taken.pad.control) {
             const ControlNote& control = *m_taken.pad.control;
-            if (spec.name == "coil_voltage_v" || (spec.name == "rated_voltage_v" && spec.high <= 1000))
+            if (spec.name == "coil_voltage_v" || spec.name == "rated_voltage_v")
                 return valueText(control.voltageV, spec.name);
             if (spec.name == "coil_current" && spec.allowed == "ac dc")
                 return std::string(control.isDirect ? "dc" : "ac");
         }
-        if (&spec == listOf(kind) || kind.traits.isActuator)
-            return std::nullopt; // each has its own
         for (auto d = circuit().devices.rbegin(); d != circuit().devices.rend(); ++d)
             if (d->kind == kind.id)
                 if (const auto value = d->parameters.find(spec.name); value != d->parameters.end()) {

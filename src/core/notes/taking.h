@@ -1,6 +1,7 @@
 #pragma once
 // A panel that exists, taken in line by line (note.h): each line is one edit of the dossier, or a question that must be
-// answered first. Nothing is asked twice: a contactor's coil is like the last one's, or what the control voltage says.
+// answered first. A voltage is not asked twice: a contactor's coil is like the last one's, or what the control voltage
+// says. What each device has of its own (ratings, settings, times, plates) is always asked.
 
 #include "core/model/dossier.h"
 #include "core/notes/note.h"

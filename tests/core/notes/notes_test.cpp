@@ -103,6 +103,13 @@ TEST(Taking, TheControlVoltageAnswersForCoilsAndLamps)
     EXPECT_TRUE(type.takes("P1 = lamp"));
     EXPECT_EQ(std::get<std::string>(type.circuit().device("Q1")->parameters.at("coil_current")), "ac");
     EXPECT_EQ(std::get<double>(type.circuit().device("P1")->parameters.at("rated_voltage_v")), 230.0);
+    EXPECT_TRUE(type.takes("F1 = fuse rated_current_a=2"));
+    const Outcome fuse = type("F2 = fuse");
+    ASSERT_TRUE(std::holds_alternative<Asked>(fuse)) << "a rating is the device's own, however many fuses there are";
+    EXPECT_EQ(std::get<Asked>(fuse).parameters, std::vector<std::string>{"rated_current_a"});
+    const Outcome brake = type("Y1 = brake");
+    ASSERT_TRUE(std::holds_alternative<Asked>(brake)) << "a brake's coil need not be of the control voltage";
+    EXPECT_EQ(std::get<Asked>(brake).parameters.size(), 3u);
     const Outcome motor = type("M1 = motor");
     ASSERT_TRUE(std::holds_alternative<Asked>(motor)) << "each motor has a plate of its own";
 }
