@@ -14,6 +14,7 @@ std::span<const Entry> verdictEntries()
     static const std::array entries{
         TS_TEXT("unknown.other_triggers_second", "second faults: not tried with %1, only single ones"),
         TS_TEXT("unknown.other_triggers", "single and second faults: not tried with %1, only without faults"),
+        TS_TEXT("unknown.contacts", "what these contacts do, of which it was only assumed: %1"),
         TS_TEXT("unknown.routes", "structure: shorts were not tried between %1 wires that are laid nowhere"),
         TS_TEXT("check.wires", "Every wire is laid somewhere"),
         TS_TEXT("finding.wire.nowhere", "%1 wires are laid nowhere: no short between them was tried"),

@@ -1,5 +1,7 @@
 #include "core/analysis/function_verdict.h"
 
+#include "core/library/registry.h"
+
 #include <algorithm>
 #include <array>
 
@@ -51,6 +53,12 @@ void nameWhatIsNotKnown(FunctionVerdict& v, const Dossier& dossier, const Safety
     if (const auto nowhere = std::count_if(
             circuit.wires.begin(), circuit.wires.end(), [&circuit](const Wire& w) { return !circuit.route(w.route); }))
         v.notKnown.push_back(message("unknown.routes", {static_cast<long long>(nowhere)}));
+    std::string contacts;
+    for (const Device& d : circuit.devices)
+        for (const std::string& pair : unknownContacts(circuit, d))
+            contacts += (contacts.empty() ? "" : ", ") + d.tag + " " + pair;
+    if (!contacts.empty())
+        v.notKnown.push_back(message("unknown.contacts", {contacts}));
     std::string untried, singly;
     for (std::size_t k = 0; k < f.alsoBy.size(); ++k) {
         std::string& list = others && others->tried[k].analysis ? singly : untried;

@@ -104,16 +104,10 @@ void everyWireIsLaid(const CheckInput& input, std::vector<Finding>& out)
 void everyContactIsKnown(const CheckInput& input, std::vector<Finding>& out)
 {
     for (const Device& d : input.dossier.circuit.devices)
-        for (const auto& [name, value] : d.parameters)
-            if (const auto* words = std::get_if<std::vector<std::string>>(&value))
-                for (const std::string& word : *words)
-                    if (word.ends_with(kUnknownContact)) {
-                        const std::string pair = word.substr(0, word.size() - kUnknownContact.size());
-                        out.push_back({{}, Severity::Stop, {d.tag}, message("finding.contact.unknown", {d.tag, pair}),
-                            message("consequence.contact.unknown"), message("mend.contact.unknown"), {},
-                            message("evidence.contact", {pair, d.tag}),
-                            {.aspect = Target::Aspect::Circuit, .device = d.id}});
-                    }
+        for (const std::string& pair : unknownContacts(input.dossier.circuit, d))
+            out.push_back({{}, Severity::Stop, {d.tag}, message("finding.contact.unknown", {d.tag, pair}),
+                message("consequence.contact.unknown"), message("mend.contact.unknown"), {},
+                message("evidence.contact", {pair, d.tag}), {.aspect = Target::Aspect::Circuit, .device = d.id}});
 }
 
 void protectiveDevicesStop(const CheckInput& input, std::vector<Finding>& out)

@@ -32,6 +32,25 @@ const DeviceKind* deviceKind(std::string_view id)
     return it == all.end() ? nullptr : *it;
 }
 
+ParameterMap writtenValues(const Circuit& circuit, const Device& device)
+{
+    ParameterMap all = device.parameters;
+    if (const Part* part = circuit.part(device.part))
+        all.insert(part->parameters.begin(), part->parameters.end());
+    return all;
+}
+
+std::vector<std::string> unknownContacts(const Circuit& circuit, const Device& device)
+{
+    std::vector<std::string> pairs;
+    for (const auto& [name, value] : writtenValues(circuit, device))
+        if (const auto* words = std::get_if<std::vector<std::string>>(&value))
+            for (const std::string& word : *words)
+                if (word.ends_with(kUnknownContact))
+                    pairs.push_back(word.substr(0, word.size() - kUnknownContact.size()));
+    return pairs;
+}
+
 bool isActuator(const Device& device)
 {
     const DeviceKind* kind = deviceKind(device.kind);

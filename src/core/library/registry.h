@@ -16,6 +16,10 @@ const DeviceKind* deviceKind(std::string_view id);
 Expected<Body> bodyOf(const Circuit& circuit, const Device& device, Timing timing = Timing::Nominal);
 /// How the name of a contact ends of which nobody has found out what it does: "5-6/unknown".
 constexpr std::string_view kUnknownContact = "/unknown";
+/// Those of a device, by their terminals: "5-6".
+std::vector<std::string> unknownContacts(const Circuit& circuit, const Device& device);
+/// What is written of a device: its own values over its part's.
+ParameterMap writtenValues(const Circuit& circuit, const Device& device);
 /// It moves, heats or holds: something that a function brings to rest.
 bool isActuator(const Device& device);
 /// On the door: written so, or, where nothing is written, of a kind that a hand works or an eye looks at there.

@@ -17,13 +17,8 @@ std::string quoted(std::string text)
 
 std::string deviceLine(const Circuit& circuit, const Device& device)
 {
-    ParameterMap all;
-    if (const Part* part = circuit.part(device.part))
-        all = part->parameters;
-    for (const auto& [name, value] : device.parameters)
-        all[name] = value;
     std::string line = device.tag + " = " + device.kind;
-    for (const auto& [name, value] : all) {
+    for (const auto& [name, value] : writtenValues(circuit, device)) {
         std::string cell = textOfParameters({{name, value}});
         std::replace(cell.begin(), cell.end(), ' ', ',');
         line += " " + cell;

@@ -1,6 +1,7 @@
 // One verdict for a function: the worse of claimed and built, with what is not known by name. Structures as built of
 // the two contactor circuits are known answers (tests/core/faults/known_answers_test.cpp).
 
+#include "core/library/registry.h"
 #include "core/studies/standing.h"
 #include "core/studies/working_out.h"
 #include "tests/core/faults/stop_circuits.h"
@@ -123,6 +124,30 @@ TEST(Verdict, WiresThatAreLaidNowhereLeaveTheStructureUnknown)
     EXPECT_EQ(v.answer, Answer::NotKnown);
     ASSERT_EQ(v.notKnown.size(), 1u);
     EXPECT_EQ(v.notKnown[0].id, "unknown.routes");
+}
+
+/// An assumption about a contact stands beside the verdict that rests on it, also where the contact comes with its
+/// part.
+TEST(Verdict, AContactThatNobodyKnowsIsNamedInIt)
+{
+    Dossier d = claimed(true, Level::D);
+    std::string pair;
+    for (Device& device : d.circuit.devices)
+        if (device.tag == "Q1") {
+            auto& contacts = std::get<std::vector<std::string>>(device.parameters.at("auxiliary_contacts"));
+            pair = std::exchange(contacts.front(), contacts.front() + "/unknown"); // taken to act by its digits
+        }
+    const FunctionVerdict v = verdictWith(d, {.only = {kLevels.id, kSecondFaults.id, kBuilt.id}});
+    EXPECT_EQ(v.answer, Answer::NotKnown);
+    ASSERT_EQ(v.notKnown.size(), 1u);
+    EXPECT_EQ(v.notKnown[0], message("unknown.contacts", {"Q1 " + pair}));
+    Device ofPart;
+    ofPart.part = "p";
+    d.circuit.parts.push_back(
+        {"p", "relay", "contactor_relay", {{"auxiliary_contacts", std::vector<std::string>{"5-6/unknown"}}}, {}});
+    EXPECT_EQ(unknownContacts(d.circuit, ofPart), std::vector<std::string>{"5-6"});
+    ofPart.parameters["auxiliary_contacts"] = std::vector<std::string>{"5-6/nc"};
+    EXPECT_TRUE(unknownContacts(d.circuit, ofPart).empty()) << "said at the device";
 }
 
 TEST(Verdict, OpenConditionsAndAnUndecidedNeedAreNamed)
