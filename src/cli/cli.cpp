@@ -139,8 +139,8 @@ int run(std::span<const std::string> arguments, std::ostream& out, std::ostream&
     in->add_option("--wires", request.wires, "wire list (CSV)")->required();
     in->add_option("--parts", request.parts, "parts list (CSV, or JSON if the name ends so)");
     in->add_option("-o,--output", request.output, "dossier to write")->required();
-    CLI::App* seen = add("scenario", "what the circuit does, found out by trying every hand", scenario);
-    seen->add_flag("--suggest", request.suggests, "required: nothing else is done yet")->required();
+    CLI::App* seen = add("scenario", "what scenarios a circuit has in it", scenario);
+    seen->add_flag("--suggest", request.suggests, "says what each hand does, found out by trying")->required();
     seen->add_option("-o,--output", request.output, "dossier to write, with scenarios and functions that show it");
     CLI::App* typed = addBare("take", "a panel that exists, typed line by line as it is read off", takeNotes);
     typed->add_option("NOTES", request.file, "text: \"Q1 = contactor\", \"Q1 13 > S2 14\"")->required();

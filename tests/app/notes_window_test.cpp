@@ -224,12 +224,29 @@ TEST_F(DeedsWindow, KeepsAllOfItForAPanelThatNobodyHasDescribed)
         return bare;
     });
     click("deeds.all");
+    ASSERT_TRUE(QTest::qWaitFor([this] { return !window.machine().deedsPage().isBusy(); }, 60000));
+    EXPECT_TRUE(text("deeds.state").contains("Look at each")) << text("deeds.state").toStdString();
     const Dossier& d = window.document().dossier();
     EXPECT_GE(d.scenarios.size(), 8u);
     for (const char* stop : {"S0", "S10", "S20", "B2"})
         EXPECT_TRUE(std::any_of(d.functions.begin(), d.functions.end(), [&](const SafetyFunction& f) {
             return f.trigger.device == d.circuit.device(stop)->id && f.mustRest.size() == 3;
         })) << stop;
+}
+
+/// What was found for another circuit is not put into this one.
+TEST_F(DeedsWindow, KeepsNothingIfTheDossierIsChangedMeanwhile)
+{
+    const auto scenarios = window.document().dossier().scenarios;
+    click("deeds.all");
+    window.document().edit("label", [](const Dossier& d) -> Expected<Dossier> {
+        Dossier changed = d;
+        changed.machine.site = "elsewhere";
+        return changed;
+    });
+    ASSERT_TRUE(QTest::qWaitFor([this] { return !window.machine().deedsPage().isBusy(); }, 60000));
+    EXPECT_EQ(window.document().dossier().scenarios, scenarios);
+    EXPECT_TRUE(text("deeds.state").contains("changed meanwhile")) << text("deeds.state").toStdString();
 }
 
 } // namespace

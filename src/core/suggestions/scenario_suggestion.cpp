@@ -1,8 +1,11 @@
 #include "core/suggestions/scenario_suggestion.h"
 
 #include "core/base/at.h"
+#include "core/edit/circuit_edits.h"
+#include "core/edit/function_edits.h"
 #include "core/exploration/departure.h"
 #include "core/simulation/scenario_run.h"
+#include "core/suggestions/suggestion.h"
 
 #include <algorithm>
 #include <set>
@@ -126,9 +129,8 @@ SuggestedScenario scenarioOf(const Plant& plant, const Deed& d)
         d.hand};
 }
 
-SuggestedScenario contraryOf(const Plant& plant, const Deed& d)
+SuggestedScenario contraryOf(SuggestedScenario contrary)
 {
-    SuggestedScenario contrary = scenarioOf(plant, d);
     contrary.name = message("deed.name_contrary", {Phrases{contrary.name}});
     if (!contrary.scenario.expectations.empty()) {
         Expectation& end = contrary.scenario.expectations.back();
@@ -160,6 +162,28 @@ std::vector<SuggestedScenario> suggestedScenarios(const Plant& plant, const expl
     }
     std::erase_if(all, [](const SuggestedScenario& s) { return s.scenario.lengthS > kLongestScenarioS; });
     return all;
+}
+
+DossierFile withScenarios(DossierFile file, std::vector<SuggestedScenario> suggested, const SuggestionNames& names)
+{
+    for (SuggestedScenario& s : suggested) {
+        s.scenario.name = names.scenario(s.name);
+        if (!file.dossier.scenario(s.scenario.name))
+            file = edit::withScenario(file, std::move(s.scenario));
+    }
+    return file;
+}
+
+Expected<DossierFile> withBehaviour(DossierFile file, const Plant& plant, const exploration::Behaviour& behaviour,
+    const SuggestionNames& names, std::stop_token stop)
+{
+    file = withScenarios(std::move(file), suggestedScenarios(plant, behaviour), names);
+    auto functions = suggestedFunctions(file.dossier, stop);
+    if (!functions)
+        return Unexpected{functions.error()};
+    for (SafetyFunction& f : *functions)
+        f.name = names.function(f, file.dossier.circuit);
+    return edit::withFunctions(file, *functions);
 }
 
 } // namespace ts

@@ -4,7 +4,7 @@
 // so is for a person to say.
 
 #include "core/exploration/behaviour.h"
-#include "core/model/scenario.h"
+#include "core/model/dossier.h"
 
 namespace ts {
 
@@ -18,9 +18,21 @@ struct SuggestedScenario {
 SuggestedScenario scenarioOf(const Plant& plant, const exploration::Deed& deed);
 /// The same with the contrary expected of its end: what a person says who knows that it is wrong. Running it is then a
 /// finding, until the circuit is mended.
-SuggestedScenario contraryOf(const Plant& plant, const exploration::Deed& deed);
+SuggestedScenario contraryOf(SuggestedScenario shown);
 
 /// `behaviour` must be of the plant's circuit. Pure.
 std::vector<SuggestedScenario> suggestedScenarios(const Plant& plant, const exploration::Behaviour& behaviour);
+
+/// How the sentences of whoever asks name them.
+struct SuggestionNames {
+    std::function<std::string(const Message&)> scenario;
+    std::function<std::string(const SafetyFunction&, const Circuit&)> function;
+};
+
+/// The file with these scenarios; one whose name is there already is left out.
+DossierFile withScenarios(DossierFile file, std::vector<SuggestedScenario> suggested, const SuggestionNames& names);
+/// The file with everything that was seen, and the functions which that shows. Fails as suggestedFunctions() does.
+Expected<DossierFile> withBehaviour(DossierFile file, const Plant& plant, const exploration::Behaviour& behaviour,
+    const SuggestionNames& names, std::stop_token stop = {});
 
 } // namespace ts

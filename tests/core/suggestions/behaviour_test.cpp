@@ -146,7 +146,7 @@ TEST(ScenarioSuggestion, TheContraryOfWhatIsSeenDoesNotComeAbout)
     const Plant plant = *compile(c);
     for (const Deed& d : found(c).deeds) {
         Workspace workspace;
-        const auto run = runScenario(plant, contraryOf(plant, d).scenario, {}, 0.0, workspace);
+        const auto run = runScenario(plant, contraryOf(scenarioOf(plant, d)).scenario, {}, 0.0, workspace);
         ASSERT_TRUE(run);
         ASSERT_FALSE(run->expectations.empty()) << d.said;
         EXPECT_FALSE(run->expectations.back().isMet) << d.said;

@@ -1,10 +1,7 @@
 #include "app/places/machine/deeds_page.h"
 
 #include "app/widgets/plain_text.h"
-#include "core/edit/circuit_edits.h"
-#include "core/edit/function_edits.h"
-#include "core/suggestions/scenario_suggestion.h"
-#include "core/suggestions/suggestion.h"
+#include "core/simulation/scenario_run.h"
 #include "wording/behaviour_text.h"
 
 #include <QListWidget>
@@ -16,6 +13,9 @@
 namespace ts::app {
 
 namespace {
+
+const SuggestionNames kNames{[](const Message& m) { return words::sentence(m).toStdString(); },
+    [](const SafetyFunction& f, const Circuit& c) { return words::suggestedName(f, c).toStdString(); }};
 
 /// What would be kept: what is done when, and what is expected.
 QString stepsText(const Scenario& scenario)
@@ -40,6 +40,7 @@ DeedsPage::DeedsPage(const PlaceParts& parts, QWidget* parent)
     , m_document(parts.document)
     , m_theme(parts.theme)
     , m_work(this)
+    , m_keeping(this)
 {
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(0, 0, 0, 0);
@@ -71,12 +72,12 @@ DeedsPage::DeedsPage(const PlaceParts& parts, QWidget* parent)
     };
     m_play = button(tr("Play it on the Bench"), "deeds.play", [this] { play(); });
     m_right = button(tr("So it should be: keep it as a scenario"), "deeds.right", [this] {
-        if (const auto* d = chosen())
-            keep(tr("keep what is seen"), {scenarioOf(m_found->plant, *d)});
+        if (const auto deed = chosen())
+            keep(tr("keep what is seen"), m_found->shown[*deed]);
     });
     m_wrong = button(tr("That is wrong: make it a finding"), "deeds.wrong", [this] {
-        if (const auto* d = chosen())
-            keep(tr("say that it is wrong"), {contraryOf(m_found->plant, *d)});
+        if (const auto deed = chosen())
+            keep(tr("say that it is wrong"), contraryOf(m_found->shown[*deed]));
     });
     m_steps = plainLabel(QString(), m_theme.body(), side);
     m_steps->setObjectName("deeds.steps");
@@ -99,6 +100,20 @@ void DeedsPage::showEvent(QShowEvent* event)
     findOut();
 }
 
+DeedsPage::Answer DeedsPage::foundIn(const Snapshot& dossier, std::stop_token stop)
+{
+    auto plant = compile(dossier->circuit);
+    if (!plant)
+        return Unexpected{plant.error()};
+    auto behaviour = exploration::behaviourOf(dossier->circuit, {}, stop);
+    if (!behaviour)
+        return Unexpected{behaviour.error()};
+    Found found{dossier, std::move(*plant), std::move(*behaviour), {}};
+    for (const exploration::Deed& d : found.behaviour.deeds)
+        found.shown.push_back(scenarioOf(found.plant, d));
+    return found;
+}
+
 /// Of the circuit as it is; an older search is dropped.
 void DeedsPage::findOut()
 {
@@ -108,15 +123,8 @@ void DeedsPage::findOut()
     m_state->setText(tr("Every hand is being tried ..."));
     m_work.run(
         [snapshot](std::stop_token stop) -> std::optional<Answer> {
-            auto plant = compile(snapshot->circuit);
-            if (!plant)
-                return Answer(Unexpected{plant.error()});
-            auto behaviour = exploration::behaviourOf(snapshot->circuit, {}, stop);
-            if (stop.stop_requested())
-                return std::nullopt;
-            if (!behaviour)
-                return Answer(Unexpected{behaviour.error()});
-            return Answer(Found{snapshot, std::move(*plant), std::move(*behaviour)});
+            Answer found = foundIn(snapshot, stop);
+            return stop.stop_requested() ? std::nullopt : std::optional(std::move(found));
         },
         [this](const std::shared_ptr<const Answer>& answer) { take(*answer); });
 }
@@ -140,67 +148,62 @@ void DeedsPage::take(const Answer& answer)
     showChosen();
 }
 
-const exploration::Deed* DeedsPage::chosen() const
+std::optional<std::size_t> DeedsPage::chosen() const
 {
     const int row = m_list->currentRow();
-    if (!m_found || row < 0 || row >= static_cast<int>(m_found->behaviour.deeds.size()))
-        return nullptr;
-    return &m_found->behaviour.deeds[static_cast<std::size_t>(row)];
+    if (!m_found || row < 0 || row >= static_cast<int>(m_found->shown.size()))
+        return std::nullopt;
+    return static_cast<std::size_t>(row);
 }
 
 void DeedsPage::showChosen()
 {
-    const bool isDeed = chosen() != nullptr;
-    m_steps->setText(isDeed ? stepsText(scenarioOf(m_found->plant, *chosen()).scenario) : QString());
+    const auto deed = chosen();
+    m_steps->setText(deed ? stepsText(m_found->shown[*deed].scenario) : QString());
     m_what->setText(m_list->currentItem() ? m_list->currentItem()->text() : QString());
     for (QPushButton* b : {m_play, m_right, m_wrong})
-        b->setEnabled(isDeed);
-    m_all->setEnabled(m_found && !m_found->behaviour.deeds.empty());
+        b->setEnabled(deed.has_value());
+    m_all->setEnabled(m_found && !m_found->shown.empty());
 }
 
 void DeedsPage::play()
 {
-    const auto* deed = chosen();
+    const auto deed = chosen();
     if (!deed)
         return;
-    const Scenario scenario = scenarioOf(m_found->plant, *deed).scenario;
+    const Scenario& scenario = m_found->shown[*deed].scenario;
     if (const auto script = stimuliOf(m_found->plant, scenario))
         emit playWanted(*script, timeNs(seconds(scenario.lengthS)));
 }
 
-void DeedsPage::keep(const QString& label, std::vector<SuggestedScenario> suggested)
+void DeedsPage::keep(const QString& label, SuggestedScenario suggested)
 {
-    m_document.editFile(label, [&](const DossierFile& before) -> Expected<DossierFile> {
-        DossierFile file = before;
-        for (SuggestedScenario& s : suggested) {
-            s.scenario.name = words::sentence(s.name).toStdString();
-            if (!file.dossier.scenario(s.scenario.name))
-                file = edit::withScenario(file, s.scenario);
-        }
-        return file;
+    m_document.editFile(label, [&](const DossierFile& file) -> Expected<DossierFile> {
+        return withScenarios(file, {std::move(suggested)}, kNames);
     });
     m_state->setText(tr("Kept: %1 scenarios are in this dossier.").arg(m_document.dossier().scenarios.size()));
 }
 
+/// Which functions they show is found out by running them: in the background, for the dossier as it is now.
 void DeedsPage::keepAll()
 {
     if (!m_found)
         return;
-    keep(tr("keep what is seen"), suggestedScenarios(m_found->plant, m_found->behaviour));
-    const auto functions = suggestedFunctions(m_document.dossier());
-    if (!functions)
-        return m_state->setText(words::sentence(functions.error()));
-    std::vector<SafetyFunction> named = *functions;
-    for (SafetyFunction& f : named)
-        f.name = words::suggestedName(f, m_document.dossier().circuit).toStdString();
-    if (!named.empty())
-        m_document.editFile(tr("Suggest safety functions"),
-            [&named](const DossierFile& file) { return edit::withFunctions(file, named); });
-    m_state->setText(
-        tr("Kept: %1 scenarios and %2 functions are in this dossier. Look at each: what they expect is what "
-           "was seen.")
-            .arg(m_document.dossier().scenarios.size())
-            .arg(m_document.dossier().functions.size()));
+    m_state->setText(tr("Their functions are being found out ..."));
+    m_keeping.run(
+        [file = m_document.file(), plant = m_found->plant, behaviour = m_found->behaviour](std::stop_token stop)
+            -> std::optional<Expected<DossierFile>> { return withBehaviour(file, plant, behaviour, kNames, stop); },
+        [this, before = m_document.snapshot()](const std::shared_ptr<const Expected<DossierFile>>& whole) {
+            if (!*whole)
+                return m_state->setText(words::sentence(whole->error()));
+            if (m_document.snapshot() != before)
+                return m_state->setText(tr("The dossier was changed meanwhile: nothing was kept. Try again."));
+            m_document.editFile(tr("keep what is seen"), [&whole](const DossierFile&) { return *whole; });
+            m_state->setText(tr("Kept: %1 scenarios and %2 functions are in this dossier. Look at each: what they "
+                                "expect is what was seen.")
+                                 .arg(m_document.dossier().scenarios.size())
+                                 .arg(m_document.dossier().functions.size()));
+        });
 }
 
 } // namespace ts::app

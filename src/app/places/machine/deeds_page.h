@@ -4,16 +4,12 @@
 
 #include "app/document/latest.h"
 #include "app/frame/place.h"
-#include "core/exploration/behaviour.h"
 #include "core/simulation/plant.h"
+#include "core/suggestions/scenario_suggestion.h"
 
 class QLabel;
 class QListWidget;
 class QPushButton;
-
-namespace ts {
-struct SuggestedScenario;
-}
 
 namespace ts::app {
 
@@ -21,7 +17,7 @@ class DeedsPage : public QWidget {
     Q_OBJECT
 public:
     DeedsPage(const PlaceParts& parts, QWidget* parent);
-    bool isBusy() const { return m_work.isBusy(); }
+    bool isBusy() const { return m_work.isBusy() || m_keeping.isBusy(); }
     /// Null before it was found out.
     const exploration::Behaviour* behaviour() const { return m_found ? &m_found->behaviour : nullptr; }
 
@@ -36,15 +32,17 @@ private:
         Snapshot dossier; ///< of which it is
         Plant plant;
         exploration::Behaviour behaviour;
+        std::vector<SuggestedScenario> shown; ///< by deed
     };
     using Answer = Expected<Found>;
+    static Answer foundIn(const Snapshot& dossier, std::stop_token stop);
 
     void findOut();
     void take(const Answer& answer);
     void showChosen();
-    const exploration::Deed* chosen() const;
+    std::optional<std::size_t> chosen() const; ///< deed
     void play();
-    void keep(const QString& label, std::vector<SuggestedScenario> suggested);
+    void keep(const QString& label, SuggestedScenario suggested);
     void keepAll();
 
     Document& m_document;
@@ -53,7 +51,8 @@ private:
     QListWidget* m_list = nullptr;
     QLabel *m_state = nullptr, *m_what = nullptr, *m_steps = nullptr;
     QPushButton *m_play = nullptr, *m_right = nullptr, *m_wrong = nullptr, *m_all = nullptr;
-    Latest<Answer> m_work; ///< last: its thread ends before what it tells
+    Latest<Answer> m_work; ///< these last: their threads end before what they tell
+    Latest<Expected<DossierFile>> m_keeping;
 };
 
 } // namespace ts::app
