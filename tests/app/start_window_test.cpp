@@ -1,8 +1,10 @@
 // What stands there before anything is open.
 
+#include "app/places/machine/plan_drawing.h"
 #include "app/shell/start_page.h"
 #include "tests/support/window_rig.h"
 
+#include <QFile>
 #include <QListWidget>
 #include <QMimeData>
 #include <QPushButton>
@@ -18,10 +20,34 @@ protected:
         window.showStart();
         ASSERT_TRUE(find("start")->isVisible());
     }
+    void waitForFile()
+    {
+        ASSERT_TRUE(QTest::qWaitFor([this] { return !find<app::StartPage>("start")->isBusy(); }, 30000));
+    }
 };
+
+/// One that is gone is left out; one that is damaged says where and why, and is not lost from the list.
+TEST_F(StartWindow, AFileThatCannotBeReadSaysWhy)
+{
+    QTemporaryDir folder;
+    const QString broken = folder.filePath("broken.sentry"), gone = folder.filePath("gone.sentry");
+    for (const QString& path : {broken, gone}) {
+        ASSERT_TRUE(io::saveDossier(path.toStdString(), test::demoFile()));
+        ASSERT_TRUE(window.open(path));
+    }
+    ASSERT_TRUE(io::saveText(broken.toStdString(), "{\"format\": \"draft-2\", "));
+    ASSERT_TRUE(QFile::remove(gone));
+    window.showStart();
+    auto* last = find<QListWidget>("start.last");
+    ASSERT_EQ(last->count(), 2) << "the broken one and the demo";
+    waitForFile();
+    EXPECT_TRUE(text("start.holds").contains("broken.sentry:1:")) << text("start.holds").toStdString();
+    EXPECT_TRUE(find<app::PlanDrawing>("start.drawing")->scene().symbols.empty());
+}
 
 TEST_F(StartWindow, ShowsWhatWasOpenLastAndOpensIt)
 {
+    waitForFile();
     auto* last = find<QListWidget>("start.last");
     ASSERT_EQ(last->count(), 1);
     EXPECT_TRUE(last->item(0)->text().startsWith("larkspur_db2_chip_blower.sentry"));

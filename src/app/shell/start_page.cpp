@@ -32,6 +32,7 @@ StartPage::StartPage(
     , m_theme(theme)
     , m_settings(settings)
     , m_files(files)
+    , m_loading(this)
 {
     setObjectName("start");
     auto* row = new QHBoxLayout(this);
@@ -145,9 +146,17 @@ void StartPage::showChosen()
     m_open->setVisible(!path.isEmpty());
     m_name->setText(path.isEmpty() ? tr("Nothing was open yet") : QFileInfo(path).fileName());
     m_drawing->show({});
+    m_loading.drop();
     if (path.isEmpty())
         return m_holds->setText(tr("What you open or save is remembered here."));
-    const auto file = io::loadDossier(path.toStdString(), m_files);
+    m_holds->setText(tr("Being read ..."));
+    m_loading.run([path = path.toStdString(), &files = m_files](
+                      std::stop_token) -> std::optional<Expected<DossierFile>> { return io::loadDossier(path, files); },
+        [this](const std::shared_ptr<const Expected<DossierFile>>& file) { showFile(*file); });
+}
+
+void StartPage::showFile(const Expected<DossierFile>& file)
+{
     if (!file)
         return m_holds->setText(words::sentence(file.error()));
     const Dossier& d = file->dossier;

@@ -2,6 +2,7 @@
 // What stands there when the program starts without a file: what was open last, with what it holds, and the ways to
 // begin. It goes when a dossier is there or a place is chosen.
 
+#include "app/document/latest.h"
 #include "app/frame/actions.h"
 #include "app/settings/settings.h"
 #include "app/widgets/theme.h"
@@ -23,6 +24,8 @@ public:
     StartPage(
         const Theme& theme, const Settings& settings, const ActionTable& actions, io::FileOps& files, QWidget* parent);
 
+    bool isBusy() const { return m_loading.isBusy(); }
+
 signals:
     void fileWanted(const QString& path);
 
@@ -35,6 +38,7 @@ private:
     QWidget* preview();
     void fill();
     void showChosen();
+    void showFile(const Expected<DossierFile>& file);
     QString chosen() const;
 
     const Theme& m_theme;
@@ -44,6 +48,7 @@ private:
     QLabel *m_name = nullptr, *m_holds = nullptr;
     PlanDrawing* m_drawing = nullptr;
     QPushButton* m_open = nullptr;
+    Latest<Expected<DossierFile>> m_loading; ///< last: its thread ends before what it tells
 };
 
 /// Of the demo that came with the program: installed beside it, or in the tree it was built from; empty if neither.

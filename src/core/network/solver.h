@@ -8,9 +8,6 @@
 #include "core/base/expected.h"
 #include "core/network/island.h"
 
-#include <Eigen/Core>
-#include <Eigen/LU>
-
 #include <map>
 #include <span>
 #include <unordered_map>

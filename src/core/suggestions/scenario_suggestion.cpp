@@ -125,8 +125,7 @@ SuggestedScenario scenarioOf(const Plant& plant, const Deed& d)
     const std::string hand = tagOf(plant, d.hand), actuator = tagOf(plant, d.actuator);
     return {shortestShowing(plant, d.way, placeOf(d.way, plant, d.hand, d.action), d.after, {actuator}),
         starts ? message("deed.name_starts", {hand, actuator})
-               : message("deed.name_stops", {hand, Phrases{message("word.plain", {actuator})}}),
-        d.hand};
+               : message("deed.name_stops", {hand, Phrases{message("word.plain", {actuator})}})};
 }
 
 SuggestedScenario contraryOf(SuggestedScenario contrary)
@@ -158,7 +157,7 @@ std::vector<SuggestedScenario> suggestedScenarios(const Plant& plant, const expl
         }
         const std::size_t deed = placeOf(s.way, plant, s.hand, s.action);
         all.push_back({shortestShowing(plant, s.way, deed, s.after, tags),
-            message("deed.name_stops", {tagOf(plant, s.hand), words}), s.hand});
+            message("deed.name_stops", {tagOf(plant, s.hand), words})});
     }
     std::erase_if(all, [](const SuggestedScenario& s) { return s.scenario.lengthS > kLongestScenarioS; });
     return all;

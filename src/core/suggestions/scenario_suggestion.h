@@ -11,7 +11,6 @@ namespace ts {
 struct SuggestedScenario {
     Scenario scenario; ///< without id and name
     Message name;
-    DeviceId hand;
 };
 
 /// One deed as it was seen.
