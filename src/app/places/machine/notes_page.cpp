@@ -105,7 +105,6 @@ QWidget* NotesPage::typingSide()
     m_typed->setFixedHeight(84);
     m_typed->setPlaceholderText(tr("Q1 13 > S2 14"));
     m_typed->installEventFilter(this);
-    connect(m_typed, &QPlainTextEdit::textChanged, this, &NotesPage::showCompletions);
     connect(m_typed, &QPlainTextEdit::cursorPositionChanged, this, &NotesPage::showCompletions);
     column->addWidget(m_typed);
     m_completions = new WordFlow(m_theme.mono(12), side);
@@ -189,8 +188,12 @@ void NotesPage::takeLines()
         m_newTerminals.clear();
         const QString label = taken.size() == 1 ? tr("typed: %1").arg(taken.front().first.trimmed())
                                                 : tr("%n lines typed", nullptr, static_cast<int>(taken.size()));
-        if (file.dossier != m_document.dossier()
-            && !m_document.editFile(label, [&file](const DossierFile&) { return Expected<DossierFile>(file); }))
+        const bool edits = file.dossier != m_document.dossier();
+        m_isTaking = true; // shown once, with its marks
+        const bool isTaken = !edits
+            || m_document.editFile(label, [&file](const DossierFile&) { return Expected<DossierFile>(file); });
+        m_isTaking = false;
+        if (!isTaken)
             return; // read only: said by the window, and what was typed stays
         m_pad = pad;
         std::erase_if(m_entries, [this](const Entry& e) { return e.index > m_document.history().index(); });
@@ -352,9 +355,13 @@ void NotesPage::askContact(const notes::Asked& asked)
 void NotesPage::showCompletions()
 {
     constexpr std::size_t kMost = 12;
-    m_completions->clear();
     const QString before = m_typed->textCursor().block().text().left(m_typed->textCursor().positionInBlock());
-    for (const std::string& word : notes::completions(m_document.dossier().circuit, before.toStdString(), kMost)) {
+    std::vector<std::string> words = notes::completions(m_document.dossier().circuit, before.toStdString(), kMost);
+    if (words == m_offered)
+        return; // most keys change nothing here
+    m_offered = std::move(words);
+    m_completions->clear();
+    for (const std::string& word : m_offered) {
         auto* choice = new QPushButton(QString::fromStdString(word), m_completions);
         choice->setFont(m_theme.mono(12));
         choice->setFocusPolicy(Qt::NoFocus);
@@ -407,18 +414,29 @@ void NotesPage::layTheRest()
 /// What was taken back by undo stays to be read.
 void NotesPage::showEntries()
 {
-    if (!isVisible())
+    if (!isVisible() || m_isTaking)
         return;
-    m_list->clear();
-    m_list->addItems(m_before);
-    for (const Entry& e : m_entries) {
-        const bool isBack = e.index > m_document.history().index();
-        auto* item = new QListWidgetItem(isBack ? tr("taken back: %1").arg(e.text) : e.text, m_list);
-        QFont font = m_list->font();
-        font.setStrikeOut(isBack);
-        item->setFont(font);
-    }
+    if (const int lines = static_cast<int>(m_before.size() + m_entries.size()); m_list->count() > lines)
+        m_list->clear();
+    for (int at = m_list->count(); at < m_before.size(); ++at)
+        m_list->addItem(m_before[at]);
+    for (std::size_t at = 0; at < m_entries.size(); ++at)
+        showEntry(static_cast<int>(m_before.size()) + static_cast<int>(at), m_entries[at]);
     m_list->scrollToBottom();
+}
+
+/// A row is laid out anew only where it reads otherwise.
+void NotesPage::showEntry(int row, const Entry& entry)
+{
+    const bool isBack = entry.index > m_document.history().index();
+    const QString text = isBack ? tr("taken back: %1").arg(entry.text) : entry.text;
+    QListWidgetItem* item = row < m_list->count() ? m_list->item(row) : new QListWidgetItem(m_list);
+    if (item->text() == text)
+        return;
+    QFont font = m_list->font();
+    font.setStrikeOut(isBack);
+    item->setFont(font);
+    item->setText(text);
 }
 
 void NotesPage::showState()
@@ -458,6 +476,7 @@ void NotesPage::showState()
 void NotesPage::takeLoaded()
 {
     m_entries.clear();
+    m_list->clear();
     m_pad = {};
     m_newDevices.clear();
     m_newTerminals.clear();
@@ -468,7 +487,7 @@ void NotesPage::takeLoaded()
 
 void NotesPage::takeDocument()
 {
-    if (!isVisible())
+    if (!isVisible() || m_isTaking)
         return; // nobody looks: made when the page is shown
     showState();
     showEntries();

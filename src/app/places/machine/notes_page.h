@@ -53,6 +53,7 @@ private:
     void chooseRoute(int index);
     void layTheRest();
     void showEntries();
+    void showEntry(int row, const Entry& entry);
     void showState();
     void takeDocument();
     void takeLoaded();
@@ -61,8 +62,10 @@ private:
     const Theme& m_theme;
     notes::Pad m_pad;
     std::optional<notes::Asked> m_asked;
+    std::vector<std::string> m_offered; ///< words that could go on
     QStringList m_before; ///< what was there before anybody typed, as lines
     std::vector<Entry> m_entries;
+    bool m_isTaking = false; ///< an edit of ours is on its way
     std::set<DeviceId> m_newDevices;
     std::set<TerminalRef> m_newTerminals;
 
