@@ -153,6 +153,25 @@ TEST_F(Editing, WireIsSelectedInListAndDrawingAlike)
     EXPECT_EQ(wires.rows().rowCount(), static_cast<int>(count) - 1);
 }
 
+/// The list of wires is made when somebody looks at it; what hangs on its order must not wait for that.
+TEST_F(Editing, ANetIsPickedInTheDrawingBeforeTheWireListWasEverSeen)
+{
+    ASSERT_FALSE(window.bench().showsWires());
+    const auto& scene = paths().scene();
+    const auto inner = std::find_if(scene.conductors.begin(), scene.conductors.end(),
+        [](const auto& c) { return !c.isRail && std::abs(c.points[0].y - c.points[1].y) < 1; });
+    ASSERT_NE(inner, scene.conductors.end());
+    const auto net = edit::netOf(circuit(), inner->net);
+    const diagram::Point at{inner->points[0].x * 0.7 + inner->points[1].x * 0.3, inner->points[0].y};
+    QTest::mouseClick(&paths(), Qt::LeftButton, {}, paths().onWidget(at).toPoint());
+    ASSERT_TRUE(text("inspector.title").startsWith("Wire ")) << text("inspector.title").toStdString();
+    click("bench.wires");
+    auto& wires = window.bench().wires();
+    const Wire* picked = circuit().wire(wires.rows().wireAt(wires.currentIndex().row()));
+    ASSERT_NE(picked, nullptr) << "the list opens where the drawing is";
+    EXPECT_TRUE(net.contains(picked->from));
+}
+
 TEST_F(Editing, PathIsDraggedByItsNumberToAnotherPlace)
 {
     const auto drawing = diagram::controlDrawing(*diagram::wiredGraph(circuit()));

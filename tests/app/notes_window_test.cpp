@@ -161,6 +161,39 @@ TEST_F(NotesWindow, AContactThatNobodyKnowsIsAFindingThatSaysWhatToMeasure)
     EXPECT_EQ(f.devices, std::vector<std::string>{"K1"});
 }
 
+/// From nothing to a machine that is judged, by the keyboard alone: read off, found out, kept, run.
+TEST_F(NotesWindow, FromAnEmptyPanelToAFunctionThatIsJudged)
+{
+    for (const char* line : {"control 24 dc", "G0 = supply_three_phase voltage_v=400", "in plate: enclosure",
+             "F1 = fuse poles=3 rated_current_a=10", "Q1 = contactor 13-14",
+             "M1 = motor rated_power_w=1500 voltage_v=400 current_a=3.4 cos_phi=0.79 speed_per_min=1430 \"pump\"",
+             "G1 = supply_24v_dc input_voltage_v=400 rated_current_a=5", "S0 = emergency_stop 11-12",
+             "S2 = push_button 13-14", "G0 L1 > F1 1", "G0 L2 > F1 3", "G0 L3 > F1 5", "F1 2 > Q1 1", "F1 4 > Q1 3",
+             "F1 6 > Q1 5", "Q1 2 > M1 U1", "Q1 4 > M1 V1", "Q1 6 > M1 W1", "F1 2 > G1 L", "F1 4 > G1 N",
+             "G1 + > S0 11", "S0 12 > S2 13 > Q1 13", "S2 14 > Q1 14 > Q1 A1", "Q1 A2 > G1 -"})
+        type(line);
+    ASSERT_TRUE(typed().toPlainText().isEmpty()) << question().toStdString();
+    EXPECT_EQ(circuit().devices.size(), 7u);
+    EXPECT_EQ(circuit().wires.size(), 17u);
+    press("machine.to_deeds");
+    auto& deeds = window.machine().deedsPage();
+    ASSERT_TRUE(QTest::qWaitFor([&deeds] { return !deeds.isBusy(); }, 30000));
+    EXPECT_TRUE(find<QListWidget>("deeds.list")->item(0)->text().startsWith("S0, pressed: stops M1 (pump)"))
+        << find<QListWidget>("deeds.list")->item(0)->text().toStdString();
+    press("deeds.all");
+    ASSERT_TRUE(QTest::qWaitFor([&deeds] { return !deeds.isBusy(); }, 30000));
+    const Dossier& d = window.document().dossier();
+    ASSERT_EQ(d.functions.size(), 1u) << "the emergency stop's";
+    EXPECT_EQ(d.functions.front().mustRest, std::vector<DeviceId>{d.circuit.device("M1")->id});
+    waitForResults();
+    for (const Finding& f : window.findings()) {
+        EXPECT_NE(f.what.id, "finding.scenario.unmet");
+        EXPECT_NE(f.what.id, "finding.motor.no_function");
+    }
+    QTest::keyClick(&window, Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_TRUE(window.document().dossier().functions.empty()) << "one step of undo";
+}
+
 class DeedsWindow : public test::WindowTest {
 protected:
     void SetUp() override

@@ -1,3 +1,4 @@
+#include "core/io/dossier_text.h"
 #include "core/library/registry.h"
 #include "core/notes/taking.h"
 #include "core/patterns/starter.h"
@@ -6,6 +7,7 @@
 #include "wording/wording.h"
 
 #include <algorithm>
+#include <random>
 
 namespace ts::notes {
 namespace {
@@ -238,6 +240,43 @@ TEST(Notes, WrittenOutAndReadInAreTheSamePanel)
         if (taken.file)
             expectSamePanel(circuit, taken.file->dossier.circuit);
     }
+}
+
+/// Slips of the finger: whatever comes of it is a dossier that loads again, a question, or an error with its place.
+TEST(Notes, NoSlipOfTheFingerBreaksAnything)
+{
+    const DossierFile file = *patterns::starter(*patterns::Plan::from({}));
+    const std::string text = notesOf(file.dossier.circuit);
+    std::mt19937 random(11);
+    int taken = 0, refused = 0;
+    for (int round = 0; round < 300; ++round) {
+        std::string slipped = text;
+        for (int slip = 0; slip < 1 + round % 3; ++slip) {
+            const std::size_t at = random() % slipped.size();
+            switch (random() % 4) {
+            case 0:
+                slipped.erase(at, 1 + random() % 3);
+                break;
+            case 1:
+                slipped.insert(at, 1, static_cast<char>(' ' + random() % 95));
+                break;
+            case 2:
+                std::swap(slipped[at], slipped[random() % slipped.size()]);
+                break;
+            default:
+                slipped.insert(at, slipped.substr(random() % slipped.size(), random() % 12));
+            }
+        }
+        const TakenText result = takeAll({}, slipped, "slips");
+        ASSERT_TRUE(result.file || !result.errors.empty());
+        for (const Error& e : result.errors)
+            EXPECT_GE(e.place.line, 1) << wording::sentence(e);
+        if (result.file)
+            EXPECT_TRUE(io::parseDossier(io::printDossier(*result.file))) << "what is typed in loads again";
+        ++(result.file ? taken : refused);
+    }
+    EXPECT_GT(taken, 10) << "some slips mean something else";
+    EXPECT_GT(refused, 100);
 }
 
 TEST(Notes, ATypedPanelRunsAsItWouldRun)
