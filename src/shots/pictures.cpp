@@ -16,6 +16,7 @@
 #include "app/places/machine/machine_place.h"
 #include "app/shell/main_window.h"
 #include "app/shell/picture.h"
+#include "app/shell/start_page.h"
 #include "core/patterns/starter.h"
 #include "core/simulation/scenario_run.h"
 
@@ -176,7 +177,7 @@ bool writeShots(MainWindow& window, const QString& folder)
     window.goTo(QStringLiteral("levels"));
     window.place<LevelsPlace>().ask(window.place<LevelsPlace>().level().pfhd);
     ok &= grab(window, dir.filePath("levels.png"));
-    for (const char* view : {"skyline", "functions", "levels.claim", "levels.danger", "levels.reach"})
+    for (const char* view : {"skyline", "functions", "levels.claim", "levels.danger"})
         ok &= showView(window, QString::fromLatin1(view))
             && grab(window, dir.filePath(QString::fromLatin1(view).replace('.', '_') + ".png"));
     window.goTo(QStringLiteral("bench"));
@@ -185,6 +186,9 @@ bool writeShots(MainWindow& window, const QString& folder)
         ok &= showView(window, QString::fromLatin1(view))
             && grab(window, dir.filePath(QString::fromLatin1(view).replace('.', '_') + ".png"));
     ok &= grabOrders(window, dir.filePath("faults_orders.png"));
+    window.showStart();
+    const auto* start = window.findChild<StartPage*>();
+    ok &= waitFor([start] { return !start->isBusy(); }, 10'000) && grab(window, dir.filePath("start.png"));
     return ok;
 }
 

@@ -7,6 +7,7 @@
 #include <QAction>
 #include <QCoreApplication>
 #include <QDateTime>
+#include <QDir>
 #include <QFileInfo>
 #include <QListWidget>
 #include <QLocale>
@@ -125,9 +126,11 @@ void StartPage::fill()
         const QFileInfo file(path);
         if (!file.exists())
             continue;
-        auto* item = new QListWidgetItem(file.fileName() + QLatin1Char('\n') + file.absolutePath() + QLatin1Char('\n')
-                + tr("saved %1").arg(QLocale().toString(file.lastModified(), QLocale::ShortFormat)),
+        auto* item = new QListWidgetItem(tr("%1\nin %2, saved %3")
+                                             .arg(file.fileName(), file.dir().dirName(),
+                                                 QLocale().toString(file.lastModified(), QLocale::ShortFormat)),
             m_list);
+        item->setToolTip(file.absolutePath());
         item->setData(Qt::UserRole, path);
     }
     m_list->setCurrentRow(0);
