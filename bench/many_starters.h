@@ -2,7 +2,7 @@
 // A machine of many starters, made from patterns: each with control supply, buttons and emergency stop of its own, all
 // on one mains supply. For figures of load.
 
-#include "core/patterns/starter.h"
+#include "core/patterns/machine.h"
 #include "core/suggestions/suggestion.h"
 
 #include <algorithm>
@@ -39,7 +39,7 @@ inline void addStarter(DossierFile& machine, const DossierFile& one, int k)
 /// starter's own scenarios are there, too.
 inline DossierFile manyStarters(int count)
 {
-    const DossierFile one = *patterns::starter(*patterns::Plan::from({}));
+    const DossierFile one = *patterns::machine(*patterns::MachinePlan::from({}));
     DossierFile machine = one;
     const auto functions = suggestedFunctions(one.dossier);
     for (SafetyFunction f : *functions) {

@@ -4,7 +4,7 @@
 
 #include "core/network/disjoint_sets.h"
 #include "core/network/motor_circuit.h"
-#include "core/patterns/starter.h"
+#include "core/patterns/machine.h"
 #include "core/simulation/scenario_run.h"
 
 #include <algorithm>
@@ -159,7 +159,7 @@ int main(int argc, char** argv)
         return 2;
     }
     const std::vector<std::string> with{"base=reversing", "control=phase_neutral"};
-    const DossierFile file = *patterns::starter(*patterns::Plan::from(with));
+    const DossierFile file = *patterns::machine(*patterns::MachinePlan::from(with));
     const Plant plant = *compile(file.dossier.circuit);
     ScenarioRun run;
     const double ours = bestTimeS(plant, run);

@@ -4,7 +4,7 @@
 #include "core/exploration/explore.h"
 #include "core/faults/second_faults.h"
 #include "core/io/dossier_file.h"
-#include "core/patterns/starter.h"
+#include "core/patterns/machine.h"
 
 #include <benchmark/benchmark.h>
 
@@ -154,7 +154,7 @@ BENCHMARK_CAPTURE(forkedRunsOf, whole_machine, "larkspur_db2.sentry")
 void exploreReversing(benchmark::State& state)
 {
     const std::vector<std::string> with{"base=reversing"};
-    const Dossier dossier = patterns::starter(*patterns::Plan::from(with))->dossier;
+    const Dossier dossier = patterns::machine(*patterns::MachinePlan::from(with))->dossier;
     exploration::Request request;
     request.withFaults = request.withInterlocks = false;
     request.options.threads = static_cast<int>(state.range(0));

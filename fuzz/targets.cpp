@@ -12,7 +12,7 @@
 #include "core/io/recovery.h"
 #include "core/keeping/kept_sweep.h"
 #include "core/notes/taking.h"
-#include "core/patterns/starter.h"
+#include "core/patterns/machine.h"
 #include "core/simulation/scenario_run.h"
 #include "core/studies/standing.h"
 #include "core/studies/working_out.h"
@@ -142,7 +142,7 @@ void readPartsJson(std::string_view text)
 /// A small starter with its function, for what belongs to a sweep.
 Dossier direct()
 {
-    const DossierFile file = *patterns::starter(*patterns::Plan::from(std::vector<std::string>{"base=direct"}));
+    const DossierFile file = *patterns::machine(*patterns::MachinePlan::from(std::vector<std::string>{"base=direct"}));
     auto functions = *suggestedFunctions(file.dossier);
     for (SafetyFunction& f : functions)
         f.name = "stop";

@@ -2,6 +2,7 @@
 
 #include "cli/commands.h"
 #include "core/io/dossier_file.h"
+#include "core/patterns/choices.h"
 #include "wording/wording.h"
 
 #include <CLI/CLI.hpp>
@@ -129,11 +130,17 @@ int run(std::span<const std::string> arguments, std::ostream& out, std::ostream&
     meant->add_option("--with", request.with, "QUESTION=ANSWER; may be given more than once");
     meant->add_option("-o,--output", request.output, "dossier to write; left out: only what it would mean is said");
     json(addBare("patterns", "what starters can be made of: every choice and its words", patterns));
-    CLI::App* fresh = addBare("new", "a starter from patterns, with its scenarios run", newStarter);
+    CLI::App* fresh = addBare("new", "a machine from patterns, with its scenarios run", newMachine);
     fresh->add_option("PATTERN", request.pattern, "direct, reversing, star_delta, soft_starter or drive")->required();
     fresh->add_option(
-        "--with", request.with, "NAME=WORD, as the command patterns lists them; may be given more than once");
+        "--with", request.with, "NAME=WORD, as the command patterns lists them; 2.NAME=WORD for a second starter");
+    fresh->add_flag("--advised", request.isAdvised, "what is not said is what a careful person would choose");
     fresh->add_option("-o,--output", request.output, "dossier to write")->required();
+    CLI::App* other = add("plan", "other choices for a machine that was made from patterns and edited since", replan);
+    other->add_option("--with", request.with, "NAME=WORD, or 2.NAME=WORD; a starter that is not there is added");
+    other->add_option("--without", request.without, "number of a starter that is taken out")
+        ->check(CLI::Range(1, ts::patterns::MachinePlan::kMostStarters));
+    other->add_option("-o,--output", request.output, "dossier to write; left out: only what would be lost is said");
     CLI::App* in = addBare("import", "a dossier from a device list and a wire list", importLists);
     in->add_option("--devices", request.devices, "device list (CSV)")->required();
     in->add_option("--wires", request.wires, "wire list (CSV)")->required();

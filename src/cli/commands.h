@@ -22,7 +22,9 @@ struct Request {
     std::vector<std::string> faults; ///< SITE:MODE, from the start of the run
     std::string output; ///< file to write; report: empty is stdout
     std::string pattern; ///< new: the base
-    std::vector<std::string> with; ///< new, change: NAME=WORD
+    std::vector<std::string> with; ///< new, plan, change: NAME=WORD
+    std::vector<int> without; ///< plan: starters
+    bool isAdvised = false; ///< new
     std::string devices, wires, parts; ///< lists to read or write
     bool suggests = false; ///< scenario
     std::string notes; ///< export: file to write
@@ -60,7 +62,8 @@ int report(const Request&, Session&);
 int draw(const Request&, Session&);
 int change(const Request&, Session&);
 int patterns(const Request&, Session&);
-int newStarter(const Request&, Session&);
+int newMachine(const Request&, Session&);
+int replan(const Request&, Session&);
 int takeNotes(const Request&, Session&);
 int scenario(const Request&, Session&);
 int importLists(const Request&, Session&);

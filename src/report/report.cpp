@@ -81,6 +81,7 @@ public:
         heading("report.power");
         m_out += figures::sceneSvg(diagram::powerDrawing(*graph), word("report.power"));
         wires();
+        choices();
         assumptions();
         m_out += "</body></html>\n";
         return std::move(m_out);
@@ -303,6 +304,36 @@ private:
                 0);
         }
         m_out += "</table>\n";
+    }
+
+    /// A row for each choice of a machine that was made from patterns, with its reason where there is one.
+    void choices()
+    {
+        const PlannedMachine& plan = m_dossier.machine.plan;
+        if (plan.starters.empty())
+            return;
+        heading("report.choices");
+        m_out += "<table>";
+        row({word("report.of"), word("report.choice"), word("report.chosen"), word("report.reason")});
+        choiceRows(m_dossier.machine.name, plan.words, "", plan.reasons);
+        for (const PlannedStarter& s : plan.starters) {
+            const std::string number = std::to_string(s.number);
+            choiceRows("M" + number, s.words, number + ".", plan.reasons);
+        }
+        m_out += "</table>\n";
+    }
+
+    void choiceRows(
+        const std::string& of, const ChosenWords& words, const std::string& prefix, const ChosenWords& reasons)
+    {
+        for (const auto& [choice, text] : words) {
+            if (text.empty())
+                continue;
+            const std::string id = "choice." + choice, wordId = id + "." + text;
+            const auto reason = reasons.find(prefix + choice);
+            row({of, wording::knows(id) ? word(id) : choice, wording::knows(wordId) ? word(wordId) : text,
+                reason == reasons.end() ? std::string() : reason->second});
+        }
     }
 
     void assumptions()

@@ -17,12 +17,13 @@
 #include "app/shell/main_window.h"
 #include "app/shell/picture.h"
 #include "app/shell/start_page.h"
-#include "core/patterns/starter.h"
+#include "core/patterns/machine.h"
 #include "core/simulation/scenario_run.h"
 
 #include <QApplication>
 #include <QComboBox>
 #include <QDir>
+#include <QPushButton>
 
 namespace ts::app {
 namespace {
@@ -64,15 +65,28 @@ void probe(MainWindow& window, const char* red, const char* black)
     }
 }
 
-/// The place of the machine with a starter chosen that has something wrong.
+/// A machine of two motors being chosen, one operated in a way that has something wrong.
 bool grabMachine(MainWindow& window, const QString& file)
 {
     window.goTo(QStringLiteral("machine"));
-    for (const auto& [choice, word] : {std::pair{"choice.base", "reversing"}, {"choice.operation", "run_inch_button"},
-             {"choice.stop", "two_channel_relay"}})
+    const auto choose = [&window](const char* choice, const char* word) {
         if (auto* box = window.findChild<QComboBox*>(QLatin1String(choice)))
             box->setCurrentIndex(box->findData(QLatin1String(word)));
-    return waitFor([&window] { return !window.place<MachinePlace>().preview().isBusy(); }) && grab(window, file);
+    };
+    choose("choice.injury", "serious");
+    choose("choice.exposure", "rare");
+    choose("choice.avoidance", "scarcely");
+    choose("choice.base", "reversing");
+    if (auto* another = window.findChild<QPushButton*>(QStringLiteral("machine.another")))
+        another->click();
+    const PlanPreview& preview = window.place<MachinePlace>().preview();
+    if (!waitFor([&preview] { return !preview.isBusy(); }))
+        return false;
+    choose("choice.operation", "run_inch_button");
+    if (auto* looked = window.findChild<QComboBox*>(QStringLiteral("choice.operation")))
+        looked->setFocus();
+    return waitFor([&preview] { return !preview.isBusy() && !preview.isTrying() && !preview.isComparing(); })
+        && grab(window, file);
 }
 
 /// A change that is meant but not made: a hold that joins behind the interlock, with what that would mean.
@@ -127,7 +141,7 @@ bool grabOrders(MainWindow& window, const QString& file)
 {
     const std::vector<std::string> with{
         "base=reversing", "interlock=auxiliary", "hold=behind_interlock", "machine=Bark conveyor BC-1"};
-    window.document().startWith(*patterns::starter(*patterns::Plan::from(with)));
+    window.document().startWith(*patterns::machine(*patterns::MachinePlan::from(with)));
     OrdersPage& page = window.place<FaultsPlace>().orders();
     if (!showView(window, QStringLiteral("faults.orders")) || !page.hasResult())
         return false;

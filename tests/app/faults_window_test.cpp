@@ -7,7 +7,7 @@
 #include "app/places/faults/outcome_mark.h"
 #include "app/places/faults/stop_page.h"
 #include "app/places/faults/sweep_page.h"
-#include "core/patterns/starter.h"
+#include "core/patterns/machine.h"
 #include "tests/core/faults/stop_circuits.h"
 #include "tests/support/window_rig.h"
 
@@ -281,7 +281,7 @@ TEST_F(FaultsWindow, GoesFromAFaultToTheOneItCountsWith)
 TEST_F(FaultsWindow, WithoutAFunctionLeadsToTheFunctions)
 {
     const auto with = std::vector<std::string>{"base=direct", "stop=two_channel_relay"};
-    window.document().startWith(*patterns::starter(*patterns::Plan::from(with)));
+    window.document().startWith(*patterns::machine(*patterns::MachinePlan::from(with)));
     window.goTo("faults");
     EXPECT_FALSE(find<QPushButton>("faults.start")->isVisible());
     QTest::mouseClick(find<QPushButton>("faults.change"), Qt::LeftButton);
@@ -379,7 +379,7 @@ TEST_F(OrdersWindow, PlaysEveryOrderAndTellsWhatHolds)
 TEST_F(OrdersWindow, ShowsAnOrderOnTheBench)
 {
     const auto with = std::vector<std::string>{"base=reversing", "interlock=none"};
-    window.document().startWith(*patterns::starter(*patterns::Plan::from(with)));
+    window.document().startWith(*patterns::machine(*patterns::MachinePlan::from(with)));
     window.goTo("faults");
     window.faults().show(FaultsPlace::Orders);
     QTest::keyClick(&window, Qt::Key_F9);

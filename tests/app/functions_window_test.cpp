@@ -4,7 +4,7 @@
 #include "app/places/functions/functions_place.h"
 #include "app/widgets/figure_view.h"
 #include "app/widgets/word_flow.h"
-#include "core/patterns/starter.h"
+#include "core/patterns/machine.h"
 #include "tests/support/window_rig.h"
 
 #include <QComboBox>
@@ -372,7 +372,7 @@ TEST_F(Functions, ShowingAFunctionIsNoEdit)
 TEST_F(Functions, AreSuggestedForAStarterThatHasNone)
 {
     const auto with = std::vector<std::string>{"base=direct", "stop=two_channel_relay"};
-    window.document().startWith(*patterns::starter(*patterns::Plan::from(with)));
+    window.document().startWith(*patterns::machine(*patterns::MachinePlan::from(with)));
     window.goTo("functions");
     EXPECT_TRUE(text("functions.state").contains("No function yet"));
     QTest::mouseClick(find<QPushButton>("functions.suggest"), Qt::LeftButton);

@@ -2,10 +2,16 @@
 
 #include "app/places/machine/machine_place.h"
 #include "app/places/machine/plan_drawing.h"
+#include "app/places/machine/plan_preview.h"
+#include "core/edit/circuit_edits.h"
+#include "core/edit/device_edits.h"
 #include "tests/support/window_rig.h"
 
+#include <QAbstractItemView>
+#include <QApplication>
 #include <QCheckBox>
 #include <QComboBox>
+#include <QElapsedTimer>
 #include <QLineEdit>
 
 namespace ts {
@@ -37,7 +43,7 @@ protected:
     int wrongLines()
     {
         int wrong = 0;
-        for (QWidget* w : find("place.machine")->findChildren<QWidget*>())
+        for (QWidget* w : find("machine.runs")->findChildren<QWidget*>())
             wrong += w->accessibleName().startsWith(app::markWord(app::Mark::Wrong) + ": ");
         return wrong;
     }
@@ -51,6 +57,7 @@ TEST_F(MachineWindow, ShowsWhatFollowsAndBuildsOnDemand)
     EXPECT_FALSE(find("choice.tap")->isEnabled()) << "there is no monitor that could look anywhere";
     choose("base", "reversing");
     EXPECT_EQ(wrongLines(), 0);
+    choose("stop", "straight");
     EXPECT_TRUE(text("machine.summary").contains("18 devices")) << text("machine.summary").toStdString();
     choose("hold", "behind_interlock");
     EXPECT_EQ(wrongLines(), 0) << "the lever between the armatures still prevents it";
@@ -75,11 +82,12 @@ TEST_F(MachineWindow, WhatDoesNotMatterIsNotSaidAndTheDrawingGrows)
     EXPECT_FALSE(find("choice.tap")->isVisible());
     EXPECT_FALSE(find("choice.interlock.mechanical")->isVisible()) << "one contactor needs no interlock";
     auto* drawing = find<app::PlanDrawing>("machine.drawing");
-    const std::size_t before = drawing->scene().symbols.size();
-    EXPECT_GT(before, 5u);
+    EXPECT_GT(drawing->scene().symbols.size(), 5u);
     choose("base", "reversing");
     EXPECT_TRUE(find("choice.interlock.mechanical")->isVisible());
-    EXPECT_GT(drawing->scene().symbols.size(), before) << "the other direction";
+    const auto& symbols = drawing->scene().symbols;
+    EXPECT_TRUE(std::any_of(symbols.begin(), symbols.end(), [&](const auto& s) { return drawing->isNew(s); }))
+        << "the other direction, and marked";
     choose("monitor", "voltage");
     EXPECT_TRUE(find("choice.tap")->isVisible());
 }
@@ -88,8 +96,10 @@ TEST_F(MachineWindow, SaysWhyAChoiceCannotBe)
 {
     choose("base", "drive");
     choose("control", "phase_neutral");
+    EXPECT_EQ(find<QComboBox>("choice.stop")->currentData(), "delayed_relay") << "advised: a drive ramps down first";
     EXPECT_TRUE(text("machine.summary").contains("24 V DC")) << text("machine.summary").toStdString();
     EXPECT_FALSE(find("machine.build")->isEnabled());
+    EXPECT_TRUE(text("machine.why").contains("advised would be")) << text("machine.why").toStdString();
     auto* motor = find<QLineEdit>("choice.motor");
     choose("control", "dc24");
     motor->setFocus();
@@ -111,6 +121,7 @@ TEST_F(MachineWindow, UnsavedWorkIsAskedAboutBeforeItIsReplaced)
     choose("base", "star_delta");
     click("machine.build");
     QTest::keyClick(&window, Qt::Key_1, Qt::ControlModifier);
+    click("machine.begin_another");
     choose("base", "direct");
     asker->unsaved = app::Asker::Unsaved::Cancel;
     const int asked = asker->asked;
@@ -151,6 +162,132 @@ TEST_F(MachineWindow, APartsListWithManyErrorsTellsThemAtOnceAndOneInAnotherDial
     QTest::keyClick(&window, Qt::Key_P, Qt::ControlModifier | Qt::ShiftModifier);
     EXPECT_EQ(asker->told.size(), 1);
     EXPECT_TRUE(window.ledge().line().contains("decimal points")) << window.ledge().line().toStdString();
+}
+
+/// By visible clicks only: word by word, then the buttons on the door.
+TEST_F(MachineWindow, AReversingStarterWithTwoChannelsFromNothingToRunningByClicksOnly)
+{
+    const auto pick = [this](const QString& choice, const QString& word) {
+        auto* box = find<QComboBox>("choice." + choice);
+        QTest::mouseClick(box, Qt::LeftButton, {}, QPoint(8, box->height() / 2));
+        ASSERT_TRUE(QTest::qWaitFor([box] { return box->view()->isVisible(); }, 5000));
+        QTest::qWait(QApplication::doubleClickInterval() + 50); // before it, letting go belongs to the first click
+        const QModelIndex item = box->model()->index(box->findData(word), 0);
+        box->view()->scrollTo(item);
+        QTest::mouseClick(box->view()->viewport(), Qt::LeftButton, {}, box->view()->visualRect(item).center());
+        ASSERT_EQ(box->currentData().toString(), word);
+    };
+    QElapsedTimer clock;
+    clock.start();
+    pick("injury", "serious");
+    pick("exposure", "rare");
+    pick("avoidance", "scarcely");
+    EXPECT_TRUE(text("machine.required").contains("S2 F1 P2: PL d")) << text("machine.required").toStdString();
+    pick("base", "reversing");
+    waitForPreview();
+    EXPECT_EQ(find<QComboBox>("choice.stop")->currentData(), "two_channel_relay") << "advised for PL d";
+    EXPECT_EQ(wrongLines(), 0);
+    click("machine.build");
+    EXPECT_TRUE(find("place.bench")->isVisible());
+    push("S4");
+    push("S2");
+    EXPECT_TRUE(is("Q1", "in"));
+    session().advanceBy(2.0);
+    EXPECT_TRUE(is("M1", "driven"));
+    EXPECT_LT(clock.elapsed(), 180'000);
+    ASSERT_FALSE(window.document().dossier().functions.empty()) << "with the function it was made for";
+    const SafetyFunction& f = window.document().dossier().functions.front();
+    EXPECT_EQ(f.requiredLevel, safety::Level::D);
+    EXPECT_TRUE(f.risk.has_value());
+    EXPECT_FALSE(window.document().dossier().machine.plan.reasons.at("stop").empty()) << "kept for the report";
+}
+
+TEST_F(MachineWindow, AWordInHandSaysWhyAndWhatTheOthersWouldDo)
+{
+    waitForPreview();
+    choose("base", "reversing");
+    QTest::keyClick(find<QComboBox>("choice.base"), Qt::Key_Tab);
+    find("choice.hold")->setFocus();
+    ASSERT_TRUE(QTest::qWaitFor([this] { return !window.machine().preview().isComparing(); }, 60000));
+    EXPECT_TRUE(text("machine.why").contains("advised, because")) << text("machine.why").toStdString();
+    const auto schools = window.machine().preview().schools();
+    ASSERT_TRUE(schools);
+    ASSERT_EQ(schools->size(), 2u);
+    const auto wrong = [&](const char* word) {
+        for (const app::PlanPreview::School& s : *schools)
+            if (s.word == word)
+                return std::count_if(
+                    s.outcomes.begin(), s.outcomes.end(), [](const auto& o) { return !o.isInOrder(); });
+        return std::ptrdiff_t(-1);
+    };
+    EXPECT_GT(wrong("ahead_of_stop"), 0) << "it cannot be stopped by its stop button";
+    auto* reason = find<QLineEdit>("machine.reason");
+    reason->setFocus();
+    QTest::keyClicks(reason, "as in the old panel");
+    QTest::keyClick(reason, Qt::Key_Return);
+    waitForPreview();
+    click("machine.build");
+    EXPECT_EQ(window.document().dossier().machine.plan.reasons.at("1.hold"), "as in the old panel");
+}
+
+TEST_F(MachineWindow, AMotorIsAddedAndTakenOutAgain)
+{
+    waitForPreview();
+    click("machine.another");
+    waitForPreview();
+    EXPECT_EQ(wrongLines(), 0);
+    ASSERT_TRUE(window.machine().preview().result()->file);
+    EXPECT_TRUE(window.machine().preview().result()->file->dossier.circuit.device("M2"));
+    EXPECT_FALSE(window.machine().preview().result()->newDevices.empty()) << "marked in the drawing";
+    choose("2.base", "star_delta");
+    EXPECT_TRUE(window.machine().preview().result()->file->dossier.circuit.device("Q23"));
+    click("machine.drop.1");
+    ASSERT_TRUE(QTest::qWaitFor([this] { return !window.findChild<QWidget*>("choice.moves"); }, 5000));
+    waitForPreview();
+    const Circuit& c = window.machine().preview().result()->file->dossier.circuit;
+    EXPECT_FALSE(c.device("M1"));
+    EXPECT_TRUE(c.device("M2")) << "keeps its number";
+    EXPECT_FALSE(window.findChild<QWidget*>("machine.drop.2")) << "the last one stays";
+}
+
+/// Of a machine that was made so the choices come back; what was edited since stays, and what would be lost is said.
+TEST_F(MachineWindow, OtherChoicesForAMachineThatWasEditedSince)
+{
+    waitForPreview();
+    click("machine.another");
+    waitForPreview();
+    asker->unsaved = app::Asker::Unsaved::Discard;
+    click("machine.build");
+    window.document().editFile("by hand", [](const DossierFile& file) {
+        return edit::withValue(file, file.dossier.circuit.device("F2")->id, "setting_a", "9.5");
+    });
+    window.document().editFile(
+        "by hand", [](const DossierFile& file) { return edit::withWire(file, "Q21:A1", "S0:11", {}); });
+    QTest::keyClick(&window, Qt::Key_1, Qt::ControlModifier);
+    waitForPreview();
+    EXPECT_TRUE(text("machine.whose").contains("as it was chosen")) << text("machine.whose").toStdString();
+    EXPECT_EQ(window.machine().preview().result()->lost.size(), 0u);
+    click("machine.drop.2");
+    ASSERT_TRUE(QTest::qWaitFor([this] { return !window.findChild<QWidget*>("choice.2.moves"); }, 5000));
+    waitForPreview();
+    const int before = window.document().history().count();
+    EXPECT_GE(wrongLines(), 1) << "the wire that was laid by hand";
+    ASSERT_FALSE(window.machine().preview().result()->lost.empty());
+    const auto& lost = window.machine().preview().result()->lost;
+    EXPECT_TRUE(std::any_of(lost.begin(), lost.end(), [](const Message& m) { return m.id == "replan.wire_lost"; }));
+    EXPECT_TRUE(window.document().dossier().circuit.device("M2")) << "only said so far";
+    click("machine.build");
+    EXPECT_FALSE(window.document().dossier().circuit.device("M2"));
+    const Device& overload = *window.document().dossier().circuit.device("F2");
+    EXPECT_EQ(std::get<double>(overload.parameters.at("setting_a")), 9.5);
+    EXPECT_EQ(window.document().history().count(), before + 1) << "one step of undo";
+    waitForPreview();
+    window.document().history().undo();
+    EXPECT_TRUE(window.document().dossier().circuit.device("M2"));
+    waitForPreview();
+    click("machine.begin_another");
+    waitForPreview();
+    EXPECT_EQ(text("machine.whose"), "A new machine");
 }
 
 class DoorWindow : public test::WindowTest { };

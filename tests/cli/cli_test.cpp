@@ -291,6 +291,29 @@ TEST(New, WritesADossierThatConformsAndSaysWhatFollows)
     EXPECT_EQ(run({"new", "teapot", "-o", file.path}).code, 2);
 }
 
+/// A machine of three motors, one more beside it, one taken out again: what is lost is said before anything is written.
+TEST(Plan, IsChangedAfterwardsAndSaysWhatIsLost)
+{
+    const TemporaryFile file("machine.sentry"), more("more.sentry");
+    const Said made = run({"new", "reversing", "--advised", "--with", "2.base=star_delta", "--with", "2.motor=30kW",
+        "--with", "2.load=none", "-o", file.path});
+    EXPECT_EQ(made.code, 0) << made.out << made.err;
+    EXPECT_NE(made.out.find("M1 (motor) and M2 (motor)"), std::string::npos) << made.out;
+    const std::string before = file.text();
+    EXPECT_EQ(run({"plan", file.path, "--without", "2"}).code, 0);
+    EXPECT_EQ(file.text(), before) << "nothing is written without -o";
+    const Said changed = run({"plan", file.path, "--with", "3.motor=0.75kW", "--without", "2", "-o", more.path});
+    EXPECT_EQ(changed.code, 0) << changed.out << changed.err;
+    EXPECT_NE(changed.out.find("claim loses the parts of Q21"), std::string::npos) << changed.out;
+    EXPECT_EQ(trouble("docs/formats/dossier.schema.json", more.text()), "");
+    const auto now = io::loadDossier(more.path);
+    ASSERT_TRUE(now);
+    EXPECT_FALSE(now->dossier.circuit.device("M2"));
+    EXPECT_TRUE(now->dossier.circuit.device("M3"));
+    EXPECT_EQ(run({"plan", file.path, "--without", "9"}).code, 2);
+    EXPECT_EQ(run({"plan", test::demoPath(), "--with", "2.base=direct"}).code, 2);
+}
+
 TEST(Lists, GoOutAndComeBackIn)
 {
     const TemporaryFile devices("devices.csv"), wires("wires.csv"), parts("parts.json"), file("again.sentry"),

@@ -122,6 +122,25 @@ Json scenarioOf(const Scenario& s)
     return json;
 }
 
+Json wordsOf(const ChosenWords& words)
+{
+    Json list = Json::array();
+    for (const auto& [choice, text] : words)
+        list.push_back({{"choice", choice}, {"text", text}});
+    return list;
+}
+
+Json planOf(const PlannedMachine& plan)
+{
+    Json starters = Json::array();
+    for (const PlannedStarter& s : plan.starters)
+        starters.push_back({{"number", s.number}, {"words", wordsOf(s.words)}});
+    Json json{{"words", wordsOf(plan.words)}, {"starters", std::move(starters)}};
+    if (!plan.reasons.empty())
+        json["reasons"] = wordsOf(plan.reasons);
+    return json;
+}
+
 } // namespace
 
 std::string printDossier(const DossierFile& file)
@@ -136,6 +155,8 @@ std::string printDossier(const DossierFile& file)
         duty["scenarios"].push_back({{"scenario", scenario.value}, {"times_per_hour", numberOf(times)}});
     dossier["machine"] = {{"name", d.machine.name}, {"site", d.machine.site}};
     putText(dossier["machine"], "in_use_since", d.machine.inUseSince);
+    if (!d.machine.plan.starters.empty())
+        dossier["machine"]["plan"] = planOf(d.machine.plan);
     if (!duty.is_null())
         dossier["machine"]["duty"] = std::move(duty);
     dossier["arithmetic"] = jsonOf(d.arithmetic);

@@ -62,11 +62,35 @@ private:
         return id;
     }
 
+    static ChosenWords readWords(ObjectReader& r, std::string_view key)
+    {
+        ChosenWords words;
+        r.each(key, 500, [&](ObjectReader& w) {
+            const std::string choice = w.text("choice", true), text = w.lines("text", true);
+            if (!words.emplace(choice, text).second)
+                w.refuse(ErrorCode::Refused, message("file.chosen_twice", {choice}), "choice");
+        });
+        return words;
+    }
+
+    static void readPlan(ObjectReader& r, PlannedMachine& plan)
+    {
+        plan.words = readWords(r, "words");
+        r.each("starters", 20, [&](ObjectReader& s) {
+            PlannedStarter starter{s.integer("number", 1, 20), readWords(s, "words")};
+            if (!plan.starters.empty() && plan.starters.back().number >= starter.number)
+                s.refuse(ErrorCode::Refused, message("file.starter_order"), "number");
+            plan.starters.push_back(std::move(starter));
+        });
+        plan.reasons = readWords(r, "reasons");
+    }
+
     static void readMachine(ObjectReader& r, Machine& m)
     {
         m.name = r.text("name", true);
         m.site = r.text("site");
         m.inUseSince = r.date("in_use_since");
+        r.object("plan", [&](ObjectReader& p) { readPlan(p, m.plan); });
         r.object("duty", [&](ObjectReader& d) {
             m.duty.isEntered = d.find("days_per_year") || d.find("hours_per_day");
             if (m.duty.isEntered) {

@@ -4,6 +4,7 @@
 
 #include "core/model/circuit.h"
 #include "core/model/function.h"
+#include "core/model/planned.h"
 #include "core/model/readings.h"
 #include "core/model/scenario.h"
 
@@ -29,6 +30,7 @@ struct Machine {
     std::string site;
     std::string inUseSince; ///< ISO 8601 date; empty: not said, then parts that wear have no due date
     Duty duty;
+    PlannedMachine plan;
     bool operator==(const Machine&) const = default;
 };
 

@@ -1,19 +1,37 @@
 // The control supply: phase and neutral, transformer, or 24 V; with its fuses and its bond to earth.
 
+#include "core/library/table.h"
 #include "core/patterns/sheet.h"
+
+#include <cmath>
 
 namespace ts::patterns {
 namespace {
 
-constexpr double kPhaseV = 230.0;
+constexpr double kPhaseV = 230.0, kLineV = 400.0;
 
-void addFuse(StarterSheet& s, const char* tag, const char* label, double ratedA)
+void addFuse(MachineSheet& s, const char* tag, const char* label, double ratedA)
 {
     s.panel.device(tag, "fuse", label, "plate", {{"rated_current_a", ratedA}});
 }
 
+/// The supply as it was said to be. The short-circuit level is the symmetrical one at its terminals: the assumed
+/// source impedance is scaled to it (|Z| = U / (sqrt 3 Ik)), resistance and reactance in their proportion.
+ParameterMap mainsParameters(const Plan& plan)
+{
+    ParameterMap p{{"voltage_v", kLineV}, {"earthing", plan.text("earthing")}};
+    if (const auto level = plan.number("short_circuit_ka", 0.1, 150); level && *level) {
+        const double r = deviceDefault("supply three-phase", "source_resistance").nominal,
+                     x = deviceDefault("supply three-phase", "source_reactance").nominal;
+        const double scale = kLineV / std::sqrt(3.0) / (**level * 1000.0) / std::hypot(r, x);
+        p["source_resistance_ohm"] = r * scale;
+        p["source_reactance_ohm"] = x * scale;
+    }
+    return p;
+}
+
 /// 24 V from the control supply's alternating voltage.
-void add24V(StarterSheet& s, const std::string& live, const std::string& neutral, bool bonded)
+void add24V(MachineSheet& s, const std::string& live, const std::string& neutral, bool bonded)
 {
     s.panel.device(
         "G1", "supply_24v_dc", "24 V supply", "plate", {{"input_voltage_v", kPhaseV}, {"rated_current_a", 5.0}});
@@ -29,10 +47,10 @@ void add24V(StarterSheet& s, const std::string& live, const std::string& neutral
 
 } // namespace
 
-void wireControlSupply(StarterSheet& s)
+void wireControlSupply(MachineSheet& s)
 {
     const std::string& control = s.plan.text("control");
-    s.panel.device("G0", "supply_three_phase", "mains, 400 V", "field", {{"voltage_v", 400.0}});
+    s.panel.device("G0", "supply_three_phase", "mains, 400 V", "field", mainsParameters(s.plan));
     s.panel.device("Q0", "switch_disconnector", "main switch", "plate");
     for (int k = 1; k <= 3; ++k)
         s.panel.wire("G0:L" + std::to_string(k), "Q0:" + std::to_string(2 * k - 1));
@@ -61,7 +79,7 @@ void wireControlSupply(StarterSheet& s)
         s.live = Rail("F4:2");
         s.ret = Rail("T1:4");
     }
-    if (s.usesRelay() || s.isDrive())
+    if (s.usesRelay() || s.hasDrive())
         add24V(s, s.live.end(), s.ret.end(), true);
 }
 

@@ -20,7 +20,7 @@ std::string text(const char* t)
 
 void addButton(StarterSheet& s, const std::string& tag, const std::string& label, Words contacts)
 {
-    s.panel.device(tag, "push_button", label, "door",
+    s.panel.device(tag, "push_button", s.before() + label, "door",
         {{"contacts", std::move(contacts)}, {"colour", text("white")}, {"purpose", text("start")}});
 }
 
@@ -41,7 +41,7 @@ std::string throughMonitor(StarterSheet& s, const Direction& d, std::string at)
 /// The hold: from where, past what, to where it joins.
 void wireHold(StarterSheet& s, const Direction& d, const std::string& from, const std::string& joins)
 {
-    std::string at = s.plan.is("hold", "ahead_of_stop") ? s.aheadOfStop : from;
+    std::string at = s.plan.is("hold", "ahead_of_stop") ? s.shared.aheadOfStop : from;
     at = throughMonitor(s, d, at);
     if (s.plan.is("operation", "run_inch_selector")) {
         const std::string n = d.second ? "S7:2" : "S7:1";
@@ -57,12 +57,13 @@ void wireHold(StarterSheet& s, const Direction& d, const std::string& from, cons
 std::string wireByRelay(StarterSheet& s, const Direction& d, const std::string& from)
 {
     const std::string relay = d.second ? "K4" : "K3";
-    s.panel.device(relay, "contactor_relay", d.second ? "run left" : "run right", "plate", s.coil());
+    s.panel.device(
+        relay, "contactor_relay", s.before() + (d.second ? "run left" : "run right"), "plate", s.shared.coil());
     const std::string start = s.panel.through(from, {d.inch + ":21", d.inch + ":22"}, WireRun::Door); // inching lets
                                                                                                       // the relay go
     s.panel.wire(s.panel.through(start, {d.button + ":13", d.button + ":14"}, WireRun::Door), relay + ":A1");
     s.panel.wire(s.panel.through(throughMonitor(s, d, start), s.panel.closing(relay)), relay + ":A1");
-    s.coilReturn.join(s.panel, relay + ":A2");
+    s.coilReturn().join(s.panel, relay + ":A2");
     std::string end = s.panel.through(from, s.panel.closing(relay));
     s.panel.wire(s.panel.through(from, {d.inch + ":13", d.inch + ":14"}, WireRun::Door), end);
     return end;
@@ -72,7 +73,7 @@ std::string wireHandOffAuto(StarterSheet& s, const Direction& d)
 {
     const std::string call = d.second ? "B6" : "B5", hand = d.second ? "S7:3" : "S7:1",
                       automatic = d.second ? "S7:4" : "S7:2";
-    s.panel.device(call, "external_call", d.second ? "call left" : "call right", "field");
+    s.panel.device(call, "external_call", s.before() + (d.second ? "call left" : "call right"), "field");
     std::string byHand = s.panel.through(s.stopLine.end(), {hand + "3", hand + "4"}, WireRun::Door);
     if (d.second) // two directions by hand at once make no sense: the second one by its button
         byHand = s.panel.through(byHand, {d.button + ":13", d.button + ":14"}, WireRun::Door);
@@ -95,7 +96,7 @@ void addSelector(StarterSheet& s)
         contacts.push_back("33-34/hand");
         contacts.push_back("43-44/auto");
     }
-    s.panel.device("S7", "selector", run ? "inch / run" : "hand / off / auto", "door",
+    s.panel.device("S7", "selector", s.before() + (run ? "inch / run" : "hand / off / auto"), "door",
         {{"positions", run ? Words{"inch", "run"} : Words{"hand", "off", "auto"}}, {"contacts", contacts}});
 }
 
@@ -139,16 +140,16 @@ void wireDirection(StarterSheet& s, const Direction& d)
     s.panel.wire(end, d.runner + ":A1");
     if (holds && behind)
         wireHold(s, d, from, d.runner + ":A1");
-    s.coilReturn.join(s.panel, d.runner + ":A2");
+    s.coilReturn().join(s.panel, d.runner + ":A2");
 }
 
 /// Timer, star and delta hang on the main contactor's coil.
 void wireStarDelta(StarterSheet& s)
 {
-    s.panel.device("K1", "timer", "star to delta", "plate",
-        {{"function", text("star_delta")}, {"supply_voltage_v", s.controlV}, {"delay_s", 6.0}});
+    s.panel.device("K1", "timer", s.before() + "star to delta", "plate",
+        {{"function", text("star_delta")}, {"supply_voltage_v", s.shared.controlV}, {"delay_s", 6.0}});
     s.panel.wire("Q1:A1", "K1:A1");
-    s.coilReturn.join(s.panel, "K1:A2");
+    s.coilReturn().join(s.panel, "K1:A2");
     const bool auxiliary = s.plan.has("interlock", "auxiliary");
     for (const auto& [contact, coil, other] :
         {std::tuple{Pair{"K1:17", "K1:18"}, "Q2", "Q3"}, {Pair{"K1:27", "K1:28"}, "Q3", "Q2"}}) {
@@ -156,21 +157,21 @@ void wireStarDelta(StarterSheet& s)
         if (auxiliary)
             at = s.panel.through(at, s.panel.opening(other));
         s.panel.wire(at, std::string(coil) + ":A1");
-        s.coilReturn.join(s.panel, std::string(coil) + ":A2");
+        s.coilReturn().join(s.panel, std::string(coil) + ":A2");
     }
 }
 
 void wireSoftStarter(StarterSheet& s)
 {
-    s.panel.wire(s.live.end(), "Q2:A1");
-    s.ret.join(s.panel, "Q2:A2");
+    s.shared.live.join(s.panel, "Q2:A1");
+    s.shared.ret.join(s.panel, "Q2:A2");
     s.panel.wire("Q1:A1", "Q2:B1");
 }
 
 void wireDriveInputs(StarterSheet& s)
 {
     for (const auto& [relay, input] : {std::pair{"K5", "T2:DI1"}, {"K6", "T2:DI2"}})
-        s.panel.wire(s.panel.through(s.plus.end(), s.panel.closing(relay)), input);
+        s.panel.wire(s.shared.plus.through(s.panel, s.panel.closing(relay)), input);
 }
 
 } // namespace

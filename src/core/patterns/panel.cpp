@@ -1,6 +1,8 @@
 #include "core/patterns/panel.h"
 
+#include <algorithm>
 #include <map>
+#include <set>
 
 namespace ts::patterns {
 namespace {
@@ -11,9 +13,13 @@ const std::map<std::string, std::string> kTypicalOf{{"contactor", "contactor.nom
     {"contactor_relay", "relay.nominal_load"}, {"plug_in_relay", "relay.nominal_load"},
     {"emergency_stop", "emergency_stop"}, {"guard_switch", "guard_switch"}, {"push_button", "push_button"}};
 
+/// What each starter has for itself, as the first one calls it. None of them, with a number put in, is another of them.
+const std::set<std::string, std::less<>> kOwnTags{"M1", "Q1", "Q2", "Q3", "Q9", "F1", "F2", "B1", "B5", "B6", "K1",
+    "K3", "K4", "K5", "K6", "K11", "K12", "K13", "T2", "T11", "T12", "T13", "S1", "S2", "S3", "S5", "S6", "S7", "Y1",
+    "P1", "P2", "P3", "P4"};
+
 struct RunSpec {
     const char* route;
-    RouteKind kind;
     double lengthM;
 };
 
@@ -21,15 +27,33 @@ constexpr double kCabinetM = 0.6, kDoorM = 1.5, kMotorM = 8.0, kIdealM = 10.0;
 
 } // namespace
 
-Panel::Panel(DossierFile file, double controlCableM, double motorAreaMm2)
+Panel::Panel(DossierFile file, double controlCableM, RouteKind controlCable)
     : m_file(std::move(file))
     , m_controlCableM(controlCableM)
-    , m_motorAreaMm2(motorAreaMm2)
 {
     m_file = edit::withRoute(m_file, "cabinet", RouteKind::Enclosure);
     m_file = edit::withRoute(m_file, "door", RouteKind::Enclosure);
-    m_file = edit::withRoute(m_file, "control cable", RouteKind::Cable);
+    m_file = edit::withRoute(m_file, "control cable", controlCable);
     m_file = edit::withRoute(m_file, "motor cable", RouteKind::Cable);
+}
+
+void Panel::beginStarter(int number, double motorAreaMm2)
+{
+    m_starter = number;
+    m_motorAreaMm2 = motorAreaMm2;
+}
+
+std::string Panel::own(std::string_view name) const
+{
+    if (name.starts_with('='))
+        return std::string(name.substr(1));
+    const std::size_t end = std::min(name.find_first_of(":./"), name.size());
+    const std::string_view tag = name.substr(0, end);
+    if (m_starter == 1 || !kOwnTags.contains(tag))
+        return std::string(name);
+    const std::string number = std::to_string(m_starter);
+    return tag == "M1" ? "M" + number + std::string(name.substr(end))
+                       : std::string(tag.substr(0, 1)) + number + std::string(name.substr(1));
 }
 
 void Panel::refuse(Error error)
@@ -50,6 +74,7 @@ std::string Panel::device(
     std::string tag, std::string kind, std::string label, std::string place, ParameterMap parameters, std::string part)
 {
     Device d;
+    tag = own(tag);
     d.tag = tag;
     d.kind = std::move(kind);
     d.label = std::move(label);
@@ -70,14 +95,14 @@ void Panel::wire(std::string_view from, std::string_view to, WireRun run)
         return;
     Wire w;
     const bool doorIsFar = m_controlCableM > kIdealM; // then the buttons are a station at the end of the cable
-    const RunSpec spec = run == WireRun::Cabinet ? RunSpec{"cabinet", RouteKind::Enclosure, kCabinetM}
-        : run == WireRun::Door && !doorIsFar     ? RunSpec{"door", RouteKind::Enclosure, kDoorM}
-        : run != WireRun::MotorCable             ? RunSpec{"control cable", RouteKind::Cable, m_controlCableM}
-                                                 : RunSpec{"motor cable", RouteKind::Cable, kMotorM};
+    const RunSpec spec = run == WireRun::Cabinet ? RunSpec{"cabinet", kCabinetM}
+        : run == WireRun::Door && !doorIsFar     ? RunSpec{"door", kDoorM}
+        : run != WireRun::MotorCable             ? RunSpec{"control cable", m_controlCableM}
+                                                 : RunSpec{"motor cable", kMotorM};
     w.lengthM = spec.lengthM;
     w.areaMm2 = run == WireRun::MotorCable ? m_motorAreaMm2 : 1.0;
     w.route = edit::routeNamed(m_file.dossier.circuit, spec.route);
-    take(edit::withWire(m_file, from, to, std::move(w)));
+    take(edit::withWire(m_file, own(from), own(to), std::move(w)));
 }
 
 std::string Panel::through(std::string_view from, const Pair& contact, WireRun run)
@@ -86,8 +111,9 @@ std::string Panel::through(std::string_view from, const Pair& contact, WireRun r
     return contact.b;
 }
 
-Pair Panel::contact(const std::string& tag, bool closes)
+Pair Panel::contact(const std::string& local, bool closes)
 {
+    const std::string tag = own(local);
     for (Device& d : m_file.dossier.circuit.devices) {
         if (d.tag != tag)
             continue;
@@ -105,12 +131,12 @@ Pair Panel::contact(const std::string& tag, bool closes)
 
 void Panel::interlock(std::string_view first, std::string_view second)
 {
-    take(edit::withMechanicalInterlock(m_file, first, second));
+    take(edit::withMechanicalInterlock(m_file, own(first), own(second)));
 }
 
 void Panel::brakeOn(std::string_view brake, std::string_view motor)
 {
-    take(edit::withBrakeOnShaft(m_file, brake, motor));
+    take(edit::withBrakeOnShaft(m_file, own(brake), own(motor)));
 }
 
 void Panel::part(const Part& part)
@@ -121,9 +147,10 @@ void Panel::part(const Part& part)
         refuse(changed.error());
 }
 
-void Panel::scenario(Scenario scenario)
+ScenarioId Panel::scenario(Scenario scenario)
 {
     m_file = edit::withScenario(m_file, std::move(scenario));
+    return m_file.dossier.scenarios.back().id;
 }
 
 Expected<DossierFile> Panel::result() const

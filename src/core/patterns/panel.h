@@ -19,7 +19,14 @@ enum class WireRun { Cabinet, Door, Field, MotorCable };
 
 class Panel {
 public:
-    Panel(DossierFile file, double controlCableM, double motorAreaMm2);
+    Panel(DossierFile file, double controlCableM, RouteKind controlCable);
+
+    /// What follows is of this starter: from the second on, tags of a starter's own devices get its number behind their
+    /// letter ("Q1" becomes "Q21", "M1" "M2"). Those that all share keep theirs.
+    void beginStarter(int number, double motorAreaMm2);
+    void beginShared() { m_starter = 1; }
+    /// "Q1", "Q1:13" or "Q1/main" as the starter's own. A name behind "=" is taken as it stands.
+    std::string own(std::string_view name) const;
 
     /// Adds a device and returns its tag.
     std::string device(std::string tag, std::string kind, std::string label, std::string place,
@@ -35,17 +42,20 @@ public:
     void interlock(std::string_view first, std::string_view second);
     void brakeOn(std::string_view brake, std::string_view motor);
     void part(const Part& part);
-    void scenario(Scenario scenario);
+    /// Returns its id.
+    ScenarioId scenario(Scenario scenario);
+    DossierFile& file() { return m_file; }
     void refuse(Error error);
 
     const Circuit& circuit() const { return m_file.dossier.circuit; }
     Expected<DossierFile> result() const;
 
 private:
-    Pair contact(const std::string& tag, bool closes);
+    Pair contact(const std::string& local, bool closes);
     void take(Expected<DossierFile> changed);
     DossierFile m_file;
-    double m_controlCableM, m_motorAreaMm2;
+    double m_controlCableM, m_motorAreaMm2 = 1.5;
+    int m_starter = 1;
     std::optional<Error> m_trouble;
 };
 
@@ -54,18 +64,25 @@ class Rail {
 public:
     Rail() = default;
     explicit Rail(std::string start)
-        : m_last(std::move(start))
+        : m_last(start.starts_with('=') ? std::move(start) : "=" + start)
     {
     }
     void join(Panel& panel, const std::string& terminal, WireRun run = WireRun::Cabinet)
     {
         panel.wire(m_last, terminal, run);
-        m_last = terminal;
+        m_last = "=" + panel.own(terminal);
     }
+    /// A contact fed by the rail; returns its other end.
+    std::string through(Panel& panel, const Pair& contact, WireRun run = WireRun::Cabinet)
+    {
+        join(panel, contact.a, run);
+        return contact.b;
+    }
+    /// As it stands, whichever starter's turn it is.
     const std::string& end() const { return m_last; }
 
 private:
-    std::string m_last;
+    std::string m_last; ///< behind "="
 };
 
 } // namespace ts::patterns

@@ -63,12 +63,12 @@ std::string sizeOf(const StarterSheet& s)
 
 std::string addContactor(StarterSheet& s, const std::string& tag, const std::string& label)
 {
-    ParameterMap p = s.coil(sizeOf(s));
+    ParameterMap p = s.shared.coil(sizeOf(s));
     p["mirror_contacts"] = true;
     p["linked_contacts"] = true;
     p["rated_current_ac3_a"] = std::ceil(s.motor.currentA);
-    s.contactors.push_back(tag);
-    return s.panel.device(tag, "contactor", label, "plate", std::move(p));
+    s.contactors.push_back(s.tag(tag));
+    return s.panel.device(tag, "contactor", s.before() + label, "plate", std::move(p));
 }
 
 /// Leads the three lines through a device's poles 1-2, 3-4, 5-6.
@@ -82,7 +82,7 @@ void throughPoles(StarterSheet& s, const std::string& tag)
 void addOverload(StarterSheet& s, double settingA)
 {
     if (!s.plan.is("overload", "none") && !s.isDrive()) {
-        s.overload = s.panel.device("F2", "overload_relay", "motor", "plate", {{"setting_a", settingA}});
+        s.overload = s.panel.device("F2", "overload_relay", s.moves(), "plate", {{"setting_a", settingA}});
         throughPoles(s, s.overload);
     }
     if (s.plan.is("tap", "motor_side"))
@@ -93,9 +93,9 @@ void addMotor(StarterSheet& s, const std::string& connection)
 {
     ParameterMap p{{"load", s.plan.text("load")}, {"connection", connection}};
     s.panel.part(s.motor.part);
-    s.panel.device("M1", "motor", "motor", "field", std::move(p), s.motor.part.id);
+    s.panel.device("M1", "motor", s.moves(), "field", std::move(p), s.motor.part.id);
     for (std::size_t k = 0; k < 3; ++k)
-        s.panel.wire(s.lines[k], std::string("M1:") + std::array{"U1", "V1", "W1"}[k], WireRun::MotorCable);
+        s.panel.wire(s.lines[k], s.tag("M1:") + std::array{"U1", "V1", "W1"}[k], WireRun::MotorCable);
     s.panel.wire("G0:PE", "M1:PE", WireRun::MotorCable);
 }
 
@@ -138,27 +138,38 @@ void wireSoftStarter(StarterSheet& s)
 {
     s.runners = {addContactor(s, "Q1", "line")};
     throughPoles(s, "Q1");
-    s.panel.device("Q2", "soft_starter", "soft starter", "plate",
-        {{"line_voltage_v", 400.0}, {"motor_current_a", s.motor.currentA}, {"supply_voltage_v", s.controlV}});
+    s.panel.device("Q2", "soft_starter", s.before() + "soft starter", "plate",
+        {{"line_voltage_v", 400.0}, {"motor_current_a", s.motor.currentA}, {"supply_voltage_v", s.shared.controlV}});
     throughPoles(s, "Q2");
 }
 
 void wireDrive(StarterSheet& s)
 {
-    s.panel.device("T2", "drive", "drive", "plate", {{"line_voltage_v", 400.0}});
+    s.panel.device("T2", "drive", s.before() + "drive", "plate", {{"line_voltage_v", 400.0}});
     for (std::size_t k = 0; k < 3; ++k)
         s.lines[k] = s.panel.through(
             s.lines[k], {std::string("T2:L") + std::to_string(k + 1), std::string("T2:") + "UVW"[k]});
     for (const char* tag : {"K5", "K6"}) {
-        s.panel.device(tag, "contactor_relay", tag[1] == '5' ? "run right" : "run left", "plate", s.coil());
-        s.runners.emplace_back(tag);
+        s.panel.device(
+            tag, "contactor_relay", s.before() + (tag[1] == '5' ? "run right" : "run left"), "plate", s.shared.coil());
+        s.runners.push_back(s.tag(tag));
     }
     s.reverses = true;
 }
 
 } // namespace
 
-Expected<MotorChoice> motorChoice(const Plan& plan)
+/// Smallest listed cross-section that carries the current in a cable on a wall (method C).
+double areaFor(double currentA)
+{
+    const Table& t = conductorTable();
+    for (std::size_t row = 0; row < t.rowCount(); ++row)
+        if (const auto area = t.number(row, "area_mm2"); *t.number(row, "c") >= currentA && *area >= 1.5)
+            return *area;
+    return *t.number(t.rowCount() - 1, "area_mm2");
+}
+
+Expected<MotorChoice> motorChoice(const Plan& plan, int starter)
 {
     const auto list = pieces(plan.text("motor"));
     std::optional<double> powerW;
@@ -177,7 +188,7 @@ Expected<MotorChoice> motorChoice(const Plan& plan)
     const auto current = withUnit(list[1], "A"), cosPhi = numberFrom(list[2]), speed = numberFrom(list[3]);
     if (!current || !cosPhi || !speed)
         return notAPlate(plan);
-    Part part{"MOTOR-1", "Motor " + list[0], "motor",
+    Part part{"MOTOR-" + std::to_string(starter), "Motor " + list[0], "motor",
         {{"rated_power_w", *powerW}, {"voltage_v", 400.0}, {"current_a", *current}, {"cos_phi", *cosPhi},
             {"speed_per_min", *speed}},
         {}};
@@ -187,9 +198,11 @@ Expected<MotorChoice> motorChoice(const Plan& plan)
 void wirePower(StarterSheet& s)
 {
     const double fuseA = fuseFor(s.motor.currentA);
-    s.panel.device("F1", "fuse", "motor", "plate", {{"poles", 3.0}, {"rated_current_a", fuseA}});
-    s.lines = {"Q0:2", "Q0:4", "Q0:6"};
-    throughPoles(s, "F1");
+    s.panel.device("F1", "fuse", s.moves(), "plate", {{"poles", 3.0}, {"rated_current_a", fuseA}});
+    for (std::size_t k = 0; k < 3; ++k) {
+        s.shared.mains[k].join(s.panel, s.tag("F1:") + kPoles[k]);
+        s.lines[k] = s.tag("F1:") + kPolesOut[k];
+    }
     if (s.plan.is("tap", "supply_side"))
         wireCurrentMonitor(s);
     if (s.hasLineContactor())
@@ -204,7 +217,7 @@ void wirePower(StarterSheet& s)
     } else if (base == "drive") {
         wireDrive(s);
     } else {
-        s.runners = {addContactor(s, "Q1", "motor")};
+        s.runners = {addContactor(s, "Q1", s.number == 1 ? s.moves() : "motor")};
         throughPoles(s, "Q1");
     }
     addOverload(s, s.motor.currentA);

@@ -31,7 +31,7 @@ const Words kTwoContacts{"15-16-18", "25-26-28"};
 
 void addVoltageMonitor(StarterSheet& s, bool fourWire)
 {
-    s.panel.device("B1", "phase_monitor", "phase monitor", "plate",
+    s.panel.device("B1", "phase_monitor", s.before() + "phase monitor", "plate",
         {{"line_voltage_v", 400.0}, {"taps", std::string(fourWire ? "four_wire" : "three_wire")},
             {"contacts", kTwoContacts}});
     const auto lines = watched(s);
@@ -52,13 +52,13 @@ void addCurrentMonitor(StarterSheet& s, const std::string& kind)
 {
     const int transformers = kind == "current_in_line" ? 0 : kind == "two_transformers" ? 2 : 3;
     const double ratio = std::max(1.0, std::ceil(s.motor.currentA / 5.0));
-    s.panel.device("B1", "current_monitor", "phase monitor", "plate",
-        {{"setting_a", s.motor.currentA}, {"auxiliary_supply_v", s.controlV},
+    s.panel.device("B1", "current_monitor", s.before() + "phase monitor", "plate",
+        {{"setting_a", s.motor.currentA}, {"auxiliary_supply_v", s.shared.controlV},
             {"measures", std::string(transformers == 0 ? "in_line" : kind)}, {"transformer_ratio", ratio},
             {"latches", true}, // a motor that is off shows it nothing: a start that is held would pump
             {"contacts", kTwoContacts}});
-    s.live.join(s.panel, "B1:A1");
-    s.ret.join(s.panel, "B1:A2");
+    s.shared.live.join(s.panel, "B1:A1");
+    s.shared.ret.join(s.panel, "B1:A2");
     for (int k = 0; k < 3; ++k) {
         const std::string n = std::to_string(k + 1);
         if (transformers == 0) {
@@ -66,7 +66,7 @@ void addCurrentMonitor(StarterSheet& s, const std::string& kind)
                 s, static_cast<std::size_t>(k), {"B1:" + std::to_string(2 * k + 1), "B1:" + std::to_string(2 * k + 2)});
         } else if (k < transformers) {
             const std::string t = s.panel.device(
-                "T1" + n, "current_transformer", "line " + n, "plate", {{"ratio", ratio}});
+                "T1" + n, "current_transformer", s.before() + "line " + n, "plate", {{"ratio", ratio}});
             leadThrough(s, static_cast<std::size_t>(k), {t + ":1", t + ":2"});
             s.panel.wire(t + ":k", "B1:k" + n);
             s.panel.wire(t + ":l", "B1:l" + n);
@@ -80,7 +80,7 @@ void addThreeRelays(StarterSheet& s)
     const auto lines = watched(s);
     for (std::size_t k = 0; k < 3; ++k) {
         const std::string tag = s.panel.device("K1" + std::to_string(k + 1), "plug_in_relay",
-            "phase relay " + std::to_string(k + 1), "plate",
+            s.before() + "phase relay " + std::to_string(k + 1), "plate",
             {{"coil_voltage_v", 400.0}, {"coil_current", std::string("ac")}});
         s.panel.wire(lines[k], tag + ":A1");
         s.panel.wire(lines[(k + 1) % 3], tag + ":A2");
@@ -104,14 +104,14 @@ std::string lampColour(const std::string& school, const char* meaning)
 
 std::string addLamp(StarterSheet& s, const char* tag, const std::string& label, const char* meaning)
 {
-    return s.panel.device(tag, "lamp", label, "door",
-        {{"rated_voltage_v", s.controlV}, {"colour", lampColour(s.plan.text("lamps"), meaning)}});
+    return s.panel.device(tag, "lamp", s.before() + label, "door",
+        {{"rated_voltage_v", s.shared.controlV}, {"colour", lampColour(s.plan.text("lamps"), meaning)}});
 }
 
 void feedLamp(StarterSheet& s, const std::string& from, const std::string& tag)
 {
     s.panel.wire(from, tag + ":X1", WireRun::Door);
-    s.ret.join(s.panel, tag + ":X2", WireRun::Door);
+    s.shared.ret.join(s.panel, tag + ":X2", WireRun::Door);
 }
 
 } // namespace
@@ -138,13 +138,14 @@ void wireBrake(StarterSheet& s)
         return;
     const double ratedNm = s.motor.powerW
         / (std::get<double>(s.motor.part.parameters.at("speed_per_min")) * M_PI / 30.0);
-    s.panel.device("Y1", "brake", "holding brake", "field",
-        {{"coil_voltage_v", s.controlV}, {"coil_current", std::string(s.isDirect ? "dc" : "ac_rectified")},
+    s.panel.device("Y1", "brake", s.before() + "holding brake", "field",
+        {{"coil_voltage_v", s.shared.controlV},
+            {"coil_current", std::string(s.shared.isDirect ? "dc" : "ac_rectified")},
             {"torque_nm", std::ceil(1.5 * ratedNm)}});
     std::string joined;
     for (const std::string& runner : s.runners) {
-        const std::string at = s.panel.through(
-            s.live.end(), s.isDrive() ? Pair{"T2:13", "T2:14"} : s.panel.closing(runner));
+        const std::string at = s.shared.live.through(
+            s.panel, s.isDrive() ? Pair{"T2:13", "T2:14"} : s.panel.closing(runner));
         if (joined.empty())
             s.panel.wire(at, "Y1:A1", WireRun::Field);
         else
@@ -153,7 +154,7 @@ void wireBrake(StarterSheet& s)
         if (s.isDrive())
             break; // released while the drive gives torque
     }
-    s.ret.join(s.panel, "Y1:A2", WireRun::Field);
+    s.shared.ret.join(s.panel, "Y1:A2", WireRun::Field);
     s.panel.brakeOn("Y1", "M1");
 }
 
@@ -164,14 +165,16 @@ void wireIndication(StarterSheet& s)
     for (std::size_t k = 0; k < s.runners.size(); ++k) {
         const std::string tag = addLamp(
             s, k == 0 ? "P1" : "P4", s.reverses ? (k == 0 ? "right" : "left") : "running", "running");
-        feedLamp(s, s.panel.through(s.live.end(), s.panel.closing(s.runners[k])), tag);
+        feedLamp(s, s.shared.live.through(s.panel, s.panel.closing(s.runners[k])), tag);
     }
-    std::string at = s.live.end();
-    for (const std::string& runner : s.runners)
-        at = s.panel.through(at, s.panel.opening(runner));
+    std::string at;
+    for (const std::string& runner : s.runners) {
+        const Pair contact = s.panel.opening(runner);
+        at = at.empty() ? s.shared.live.through(s.panel, contact) : s.panel.through(at, contact);
+    }
     feedLamp(s, at, addLamp(s, "P2", "stopped", "stopped"));
     if (!s.overload.empty())
-        feedLamp(s, s.panel.through(s.live.end(), {s.overload + ":97", s.overload + ":98"}),
+        feedLamp(s, s.shared.live.through(s.panel, {s.overload + ":97", s.overload + ":98"}),
             addLamp(s, "P3", "tripped", "tripped"));
 }
 

@@ -8,29 +8,36 @@ namespace {
 /// Steps and expectations in the words of one starter.
 class Script {
 public:
-    Script(const StarterSheet& sheet, std::string name, double lengthS)
-        : m_s(sheet)
+    Script(const StarterSheet& sheet, const std::string& name, double lengthS)
+        : m_s(&sheet)
     {
-        m_scenario.name = std::move(name);
+        m_scenario.name = sheet.before() + name;
         m_scenario.lengthS = lengthS;
-        if (sheet.needsReset)
+        if (sheet.shared.needsReset)
             operate(0.5, "S4", 0.3);
+    }
+    /// What follows is said of another starter.
+    Script& of(const StarterSheet& other)
+    {
+        m_s = &other;
+        other.shared.begin(other);
+        return *this;
     }
     Script& act(double at, const char* action, const std::string& target, double value = 0.0)
     {
-        m_scenario.steps.push_back({at, action, target, value});
+        m_scenario.steps.push_back({at, action, m_s->tag(target), value});
         return *this;
     }
     Script& operate(double at, const std::string& button, double heldS) { return act(at, "operate", button, heldS); }
     Script& expect(double at, const std::string& subject, const char* state)
     {
-        m_scenario.expectations.push_back({at, subject, state});
+        m_scenario.expectations.push_back({at, m_s->tag(subject), state});
         return *this;
     }
     /// Whatever starts direction 1, at a moment; keeps it running.
     Script& start(double at)
     {
-        const Plan& plan = m_s.plan;
+        const Plan& plan = m_s->plan;
         if (plan.is("operation", "hand_off_auto"))
             return act(at, "turn_to_hand", "S7");
         if (plan.is("operation", "run_inch_selector"))
@@ -41,14 +48,14 @@ public:
     }
     Script& stop(double at)
     {
-        if (m_s.plan.is("operation", "hand_off_auto"))
+        if (m_s->plan.is("operation", "hand_off_auto"))
             return act(at, "turn_to_off", "S7");
-        return m_s.plan.is("operation", "inching") ? act(at, "release", "S2") : operate(at, "S1", 0.5);
+        return m_s->plan.is("operation", "inching") ? act(at, "release", "S2") : operate(at, "S1", 0.5);
     }
     Scenario taken() { return std::move(m_scenario); }
 
 private:
-    const StarterSheet& m_s;
+    const StarterSheet* m_s;
     Scenario m_scenario;
 };
 
@@ -60,18 +67,26 @@ double outBy(const StarterSheet& s, double stop)
     return stop + (s.isDrive() ? 6.0 : 0.5);
 }
 
+/// How often a scenario happens, where it was said.
+void often(StarterSheet& s, ScenarioId scenario, const char* rate)
+{
+    if (const auto perHour = s.plan.number(rate, 0, 3600); perHour && *perHour)
+        s.panel.file().dossier.machine.duty.timesPerHour[scenario] = **perHour;
+}
+
 void addRuns(StarterSheet& s)
 {
     const std::string& runner = s.runners[0];
-    s.panel.scenario(Script(s, "Start and stop", kLength)
-                         .expect(kStart - 0.3, "M1", "at_rest")
-                         .start(kStart)
-                         .expect(kStart + 1.2, runner, "in")
-                         .expect(kRunning, "M1", "driven")
-                         .stop(kStop)
-                         .expect(outBy(s, kStop), runner, "out")
-                         .expect(kStop + 8.0, runner, "out")
-                         .taken());
+    const ScenarioId plain = s.panel.scenario(Script(s, "Start and stop", kLength)
+                                                  .expect(kStart - 0.3, "M1", "at_rest")
+                                                  .start(kStart)
+                                                  .expect(kStart + 1.2, runner, "in")
+                                                  .expect(kRunning, "M1", "driven")
+                                                  .stop(kStop)
+                                                  .expect(outBy(s, kStop), runner, "out")
+                                                  .expect(kStop + 8.0, runner, "out")
+                                                  .taken());
+    often(s, plain, "starts_per_hour");
     s.panel.scenario(Script(s, "Emergency stop while running", kLength)
                          .start(kStart)
                          .expect(kRunning, "M1", "driven")
@@ -102,12 +117,13 @@ void addInching(StarterSheet& s)
     if (!byButton && !s.plan.is("operation", "run_inch_selector"))
         return;
     const std::string button = byButton ? "S5" : "S2";
-    s.panel.scenario(Script(s, "Inching", 10.0)
-                         .act(kStart, "press", button)
-                         .expect(kStart + 0.9, s.runners[0], "in")
-                         .act(kStart + 1.0, "release", button)
-                         .expect(kStart + (s.isDrive() ? 6.0 : 1.5), s.runners[0], "out")
-                         .taken());
+    const ScenarioId inch = s.panel.scenario(Script(s, "Inching", 10.0)
+                                                 .act(kStart, "press", button)
+                                                 .expect(kStart + 0.9, s.runners[0], "in")
+                                                 .act(kStart + 1.0, "release", button)
+                                                 .expect(kStart + (s.isDrive() ? 6.0 : 1.5), s.runners[0], "out")
+                                                 .taken());
+    often(s, inch, "inches_per_hour");
 }
 
 void addReversal(StarterSheet& s)
@@ -121,12 +137,13 @@ void addReversal(StarterSheet& s)
                          .act(kStart + 1.0, "release", "S3")
                          .expect(kStart + 3.0, "F1", "whole")
                          .taken());
-    s.panel.scenario(Script(s, "Other direction while running", kLength)
-                         .start(kStart)
-                         .expect(kStart + 2.0, s.runners[0], "in")
-                         .operate(kRunning, "S3", 0.6)
-                         .expect(kRunning + 3.0, "F1", "whole")
-                         .taken());
+    const ScenarioId other = s.panel.scenario(Script(s, "Other direction while running", kLength)
+                                                  .start(kStart)
+                                                  .expect(kStart + 2.0, s.runners[0], "in")
+                                                  .operate(kRunning, "S3", 0.6)
+                                                  .expect(kRunning + 3.0, "F1", "whole")
+                                                  .taken());
+    often(s, other, "reversals_per_hour");
     if (s.isDrive())
         return;
     // What a jam of the contactor's lever does: both armatures are pushed in by hand.
@@ -190,10 +207,9 @@ void addPhaseLoss(StarterSheet& s)
             .taken());
 }
 
-} // namespace
-
-void addScenarios(StarterSheet& s)
+void addOfOne(StarterSheet& s)
 {
+    s.shared.begin(s);
     addRuns(s);
     addInching(s);
     addReversal(s);
@@ -207,6 +223,38 @@ void addScenarios(StarterSheet& s)
                              .act(kStop, "open", "B2")
                              .expect(outBy(s, kStop), s.runners[0], "out")
                              .taken());
+}
+
+/// Everything runs, and one of the stops is used.
+void addStopOfAll(MachineSheet& m, const std::string& stop)
+{
+    constexpr double kApart = 1.0; // between two starts
+    const double later = kApart * static_cast<double>(m.starters.size());
+    const bool isGuard = stop == "B2";
+    Script all(m.starters.front(),
+        isGuard ? "Everything runs, and the guard is opened" : "Everything runs, and " + stop + " is pressed", kLength);
+    double at = kStart;
+    for (const StarterSheet& s : m.starters) {
+        all.of(s).start(at).expect(kRunning + later, "M1", "driven");
+        at += kApart;
+    }
+    all.act(kStop + later, isGuard ? "open" : "press", stop);
+    for (const StarterSheet& s : m.starters)
+        all.of(s).expect(outBy(s, kStop + later), s.runners[0], "out");
+    m.panel.beginShared();
+    m.panel.scenario(all.taken());
+}
+
+} // namespace
+
+void addScenarios(MachineSheet& m)
+{
+    for (StarterSheet& s : m.starters)
+        addOfOne(s);
+    m.panel.beginShared();
+    for (const std::string& stop : m.stops)
+        if (m.starters.size() > 1 || (stop != m.stops.front() && stop != "B2"))
+            addStopOfAll(m, stop);
 }
 
 } // namespace ts::patterns

@@ -1,10 +1,12 @@
 #pragma once
-// What the parts of a starter pattern hand to one another while it is being wired. Internal to patterns/.
+// What the parts of a pattern hand to one another while a machine is being wired: what all starters share, and what
+// each has for itself. Internal to patterns/.
 
 #include "core/patterns/choices.h"
 #include "core/patterns/panel.h"
 
 #include <array>
+#include <list>
 
 namespace ts::patterns {
 
@@ -14,31 +16,30 @@ struct MotorChoice {
     double powerW = 0, currentA = 0;
 };
 
-struct StarterSheet {
-    const Plan& plan;
+struct StarterSheet;
+
+/// What all starters share.
+struct MachineSheet {
+    const Plan& plan; ///< its shared words
     Panel& panel;
-    MotorChoice motor;
-    bool reverses = false;
+    std::list<StarterSheet> starters{};
 
-    // power
-    std::array<std::string, 3> lines; ///< where the power circuit has got to
-    std::vector<std::string> runners; ///< contactors or relays whose coils the operation works, one a direction
-    std::vector<std::string> contactors; ///< all contactors that can cut the motor off
-    std::string overload; ///< tag; empty: none
-
-    // control
+    std::array<Rail, 3> mains{Rail("Q0:2"), Rail("Q0:4"), Rail("Q0:6")}; ///< behind the main switch
     double controlV = 24;
     bool isDirect = true;
-    Rail live, ret; ///< control rails behind their fuse
-    Rail plus, minus; ///< 24 V for safety relays and drives
-    Rail stopLine; ///< behind everything that stops: starts and holds hang here
-    std::string aheadOfStop; ///< a live terminal before the stop line
-    Rail coilReturn; ///< where coils return to
-    std::array<std::vector<Pair>, 2> monitorContacts; ///< closed when all phases are there; the second set for the
-                                                      ///< second direction
-    std::vector<std::string> stops; ///< emergency stop devices
+    Rail live{}, ret{}; ///< control rails behind their fuse
+    Rail plus{}, minus{}; ///< 24 V for safety relays and drives
+    Rail stopHead{}; ///< behind what stops all: each starter's stop line begins here
+    Rail returnHead{}; ///< where coils return to
+    std::string aheadOfStop{}; ///< a live terminal before the stop lines
+    std::vector<std::string> stops{}; ///< emergency stops, guards
     bool needsReset = false;
 
+    bool usesRelay() const
+    {
+        return !plan.is("stop", "straight") && !plan.is("stop", "contactor_relay")
+            && !plan.is("stop", "ordinary_relay");
+    }
     ParameterMap coil(std::string size = {}) const
     {
         ParameterMap p{{"coil_voltage_v", controlV}, {"coil_current", std::string(isDirect ? "dc" : "ac")}};
@@ -46,11 +47,31 @@ struct StarterSheet {
             p["size"] = std::move(size);
         return p;
     }
-    bool usesRelay() const
-    {
-        return !plan.is("stop", "straight") && !plan.is("stop", "contactor_relay")
-            && !plan.is("stop", "ordinary_relay");
-    }
+    bool hasDrive() const;
+    void begin(const StarterSheet& starter);
+};
+
+struct StarterSheet {
+    MachineSheet& shared;
+    int number;
+    const Plan& plan;
+    MotorChoice motor;
+    Panel& panel = shared.panel;
+    bool reverses = plan.is("base", "reversing");
+
+    std::array<std::string, 3> lines{}; ///< where the power circuit has got to
+    std::vector<std::string> runners{}; ///< contactors or relays whose coils the operation works, one a direction
+    std::vector<std::string> contactors{}; ///< all contactors that can cut the motor off
+    std::string overload{}; ///< tag; empty: none
+
+    Rail stopLine{}; ///< behind everything that stops: starts and holds hang here
+    std::optional<Rail> ownReturn{}; ///< of its coils, where something of its own is in it
+    std::array<std::vector<Pair>, 2> monitorContacts{}; ///< closed when all phases are there; the second set for the
+                                                        ///< second direction
+
+    /// A device of this starter as the file names it.
+    std::string tag(std::string_view local) const { return panel.own(local); }
+    Rail& coilReturn() { return ownReturn ? *ownReturn : shared.returnHead; }
     bool isDrive() const { return plan.is("base", "drive"); }
     bool hasLineContactor() const
     {
@@ -58,17 +79,23 @@ struct StarterSheet {
             && (plan.is("stop", "two_channel_relay") || plan.is("stop", "delayed_relay")
                 || plan.is("stop", "controller"));
     }
+    /// What the motor is called: what it moves, or just "motor".
+    std::string moves() const { return plan.text("moves").empty() ? "motor" : plan.text("moves"); }
+    /// Before a label or a scenario's name where there are several motors.
+    std::string before() const { return number == 1 ? std::string() : "M" + std::to_string(number) + ": "; }
 };
 
-Expected<MotorChoice> motorChoice(const Plan& plan); // power.cpp
-void wireControlSupply(StarterSheet&); // control.cpp
+Expected<MotorChoice> motorChoice(const Plan& plan, int starter); // power.cpp
+double areaFor(double currentA); // power.cpp
+void wireControlSupply(MachineSheet&); // control.cpp
 void wirePower(StarterSheet&); // power.cpp
 void wireCurrentMonitor(StarterSheet&); // protection.cpp: in the lines, before or behind the contactors
 void wireMonitor(StarterSheet&); // protection.cpp
-void wireStopCircuit(StarterSheet&); // stop.cpp
+void wireStopCircuit(MachineSheet&); // stop.cpp
+void wireStopLine(StarterSheet&); // stop.cpp
 void wireOperation(StarterSheet&); // operation.cpp
 void wireIndication(StarterSheet&); // protection.cpp
 void wireBrake(StarterSheet&); // protection.cpp
-void addScenarios(StarterSheet&); // scenarios.cpp
+void addScenarios(MachineSheet&); // scenarios.cpp
 
 } // namespace ts::patterns

@@ -7,17 +7,17 @@ namespace {
 
 using Words = std::vector<std::string>;
 
-bool delayed(const StarterSheet& s)
+bool delayed(const MachineSheet& s)
 {
     return s.plan.is("stop", "delayed_relay");
 }
 
 /// Contacts each emergency stop must have for the way it is wired.
-int channelsNeeded(const StarterSheet& s)
+int channelsNeeded(const MachineSheet& s)
 {
     const std::string& stop = s.plan.text("stop");
     const int inTheSignal = stop == "two_channel_relay" || stop == "delayed_relay" || stop == "controller" ? 2 : 1;
-    return s.isDrive() && !s.usesRelay() ? 3 : inTheSignal; // torque off by two contacts, the run command by a third
+    return s.hasDrive() && !s.usesRelay() ? 3 : inTheSignal; // torque off by two contacts, the run command by a third
 }
 
 Words contactList(int count)
@@ -28,7 +28,7 @@ Words contactList(int count)
     return list;
 }
 
-void addStops(StarterSheet& s)
+void addStops(MachineSheet& s)
 {
     const int count = s.plan.text("stops")[0] - '0';
     static constexpr std::array kTags{"S0", "S10", "S20"};
@@ -46,14 +46,14 @@ WireRun runTo(std::size_t stop)
     return stop == 0 ? WireRun::Door : WireRun::Field;
 }
 
-Pair stopContact(const StarterSheet& s, std::size_t stop, int channel)
+Pair stopContact(const MachineSheet& s, std::size_t stop, int channel)
 {
     const std::string n = s.stops[stop] + ":" + std::to_string(channel);
     return {n + "1", n + "2"};
 }
 
 /// All stops in series in one channel.
-std::string throughStops(StarterSheet& s, std::string from, int channel)
+std::string throughStops(MachineSheet& s, std::string from, int channel)
 {
     for (std::size_t k = 0; k < s.stops.size(); ++k)
         from = s.panel.through(from, stopContact(s, k, channel), runTo(k));
@@ -61,7 +61,7 @@ std::string throughStops(StarterSheet& s, std::string from, int channel)
 }
 
 /// Reset button and, if wanted, an opening contact of every contactor, between two terminals of a relay.
-void wireReset(StarterSheet& s, const std::string& out, const std::string& in)
+void wireReset(MachineSheet& s, const std::string& out, const std::string& in)
 {
     std::string at = out;
     if (!s.plan.is("reset", "automatic")) {
@@ -71,14 +71,15 @@ void wireReset(StarterSheet& s, const std::string& out, const std::string& in)
         s.needsReset = true;
     }
     if (s.plan.is("feedback", "yes"))
-        for (const std::string& contactor : s.contactors)
-            at = s.panel.through(at, s.panel.opening(contactor));
+        for (const StarterSheet& starter : s.starters)
+            for (const std::string& contactor : starter.contactors)
+                at = s.panel.through(at, s.panel.opening(contactor));
     s.panel.wire(at, in);
 }
 
 /// A safety relay or controller with its inputs, reset and outputs: head contact, then what the second channel
 /// switches.
-void wireRelay(StarterSheet& s, const std::string& stopKind)
+void wireRelay(MachineSheet& s, const std::string& stopKind)
 {
     const bool one = stopKind == "one_channel_relay", controller = stopKind == "controller";
     ParameterMap p{{"reset", s.plan.text("reset")}};
@@ -91,7 +92,7 @@ void wireRelay(StarterSheet& s, const std::string& stopKind)
         p["outputs"] = Words{"13-14", "23-24", "33-34"};
         if (delayed(s)) {
             p["delayed_outputs"] = Words{"47-48", "57-58"};
-            p["delay_s"] = s.isDrive() ? 4.0 : 0.5;
+            p["delay_s"] = s.hasDrive() ? 4.0 : 0.5;
         }
     }
     s.panel.device("K0", controller ? "safety_controller" : "safety_relay", "emergency stop", "plate", std::move(p));
@@ -117,28 +118,41 @@ void wireRelay(StarterSheet& s, const std::string& stopKind)
     wireReset(s, "K0:S33", "K0:S34");
 }
 
-/// What the outputs beside the head contact do: the line contactor, or the drive's torque.
-void wireSecondChannel(StarterSheet& s)
+/// What the outputs beside the head contact do: line contactors, or the torque of drives.
+void wireSecondChannel(MachineSheet& s)
 {
     const bool later = delayed(s);
-    if (s.isDrive()) {
-        s.plus.join(s.panel, later ? "K0:47" : "K0:23");
-        s.panel.wire(later ? "K0:48" : "K0:24", "T2:STO1");
-        s.plus.join(s.panel, later ? "K0:57" : "K0:33");
-        s.panel.wire(later ? "K0:58" : "K0:34", "T2:STO2");
-    } else if (s.hasLineContactor()) {
-        s.live.join(s.panel, later ? "K0:47" : "K0:23");
-        s.panel.wire(later ? "K0:48" : "K0:24", "Q9:A1");
-        s.ret.join(s.panel, "Q9:A2");
+    std::array<Rail, 2> torque;
+    Rail coils;
+    for (StarterSheet& starter : s.starters) {
+        s.begin(starter);
+        if (starter.isDrive()) {
+            for (std::size_t k = 0; k < 2; ++k) {
+                if (torque[k].end().empty()) {
+                    s.plus.join(s.panel, std::array{later ? "K0:47" : "K0:23", later ? "K0:57" : "K0:33"}[k]);
+                    torque[k] = Rail(std::array{later ? "K0:48" : "K0:24", later ? "K0:58" : "K0:34"}[k]);
+                }
+                torque[k].join(s.panel, k == 0 ? "T2:STO1" : "T2:STO2");
+            }
+        } else if (starter.hasLineContactor()) {
+            if (coils.end().empty()) {
+                if (torque[0].end().empty())
+                    s.live.join(s.panel, later ? "K0:47" : "K0:23");
+                coils = Rail(later ? "K0:48" : "K0:24");
+            }
+            coils.join(s.panel, "Q9:A1");
+            s.ret.join(s.panel, "Q9:A2");
+        }
     }
+    s.panel.beginShared();
 }
 
 /// The stop line's first piece. Returns where it has got to.
-std::string wireHead(StarterSheet& s)
+std::string wireHead(MachineSheet& s)
 {
     const std::string& stop = s.plan.text("stop");
     if (stop == "straight")
-        return throughStops(s, s.live.end(), s.isDrive() ? 3 : 1);
+        return throughStops(s, s.live.end(), s.hasDrive() ? 3 : 1);
     if (s.usesRelay()) {
         wireRelay(s, stop);
         s.live.join(s.panel, "K0:13");
@@ -150,45 +164,69 @@ std::string wireHead(StarterSheet& s)
         s.panel.device("K0", "contactor_relay", "emergency stop", "plate", s.coil());
     else
         s.panel.device("K0", "plug_in_relay", "emergency stop", "plate", s.coil());
-    s.panel.wire(throughStops(s, s.live.end(), s.isDrive() ? 3 : 1), "K0:A1");
+    s.panel.wire(throughStops(s, s.live.end(), s.hasDrive() ? 3 : 1), "K0:A1");
     s.ret.join(s.panel, "K0:A2");
     const Pair head = contactorRelay ? s.panel.closing("K0") : Pair{"K0:11", "K0:14"};
     return s.panel.through(s.live.end(), head);
 }
 
-/// Overload or the ordinary relay's second contact in the return of the coils.
-void wireReturn(StarterSheet& s)
+/// Torque of drives, straight through the stops' contacts where no relay is between.
+void wireTorqueOff(MachineSheet& s)
 {
-    std::string at = s.ret.end();
-    if (s.plan.is("stop", "ordinary_relay"))
-        at = s.panel.through(at, {"K0:24", "K0:21"});
-    if (!s.overload.empty() && s.plan.is("overload", "return_side"))
-        at = s.panel.through(at, {s.overload + ":96", s.overload + ":95"});
-    s.coilReturn = Rail(at);
+    std::array<Rail, 2> torque;
+    for (StarterSheet& starter : s.starters) {
+        s.begin(starter);
+        if (!starter.isDrive())
+            continue;
+        s.minus.join(s.panel, "T2:0V");
+        for (int channel = 1; channel <= 2 && !s.usesRelay(); ++channel) {
+            Rail& rail = torque[static_cast<std::size_t>(channel) - 1];
+            if (rail.end().empty())
+                rail = Rail(throughStops(s, s.plus.end(), channel));
+            rail.join(s.panel, "T2:STO" + std::to_string(channel));
+        }
+    }
+    s.panel.beginShared();
 }
 
 } // namespace
 
-void wireStopCircuit(StarterSheet& s)
+void wireStopCircuit(MachineSheet& s)
 {
+    s.panel.beginShared();
     addStops(s);
     s.aheadOfStop = s.live.end();
-    if (s.isDrive()) {
-        s.minus.join(s.panel, "T2:0V");
-        if (!s.usesRelay())
-            for (int channel : {1, 2})
-                s.panel.wire(throughStops(s, s.plus.end(), channel), "T2:STO" + std::to_string(channel));
-    }
-    std::string at = wireHead(s);
+    wireTorqueOff(s);
+    s.stopHead = Rail(wireHead(s));
+    s.returnHead = Rail(
+        s.plan.is("stop", "ordinary_relay") ? s.panel.through(s.ret.end(), {"K0:24", "K0:21"}) : s.ret.end());
+}
+
+/// Overload, phase monitor and stop button of one motor, behind what stops all.
+void wireStopLine(StarterSheet& s)
+{
+    std::vector<Pair> contacts;
     if (!s.overload.empty() && s.plan.is("overload", "live_side"))
-        at = s.panel.through(at, {s.overload + ":95", s.overload + ":96"});
+        contacts.push_back({s.overload + ":95", s.overload + ":96"});
     if (s.plan.is("monitor_contact", "stop_line"))
-        for (const Pair& contact : s.monitorContacts[0])
-            at = s.panel.through(at, contact);
-    s.panel.device(
-        "S1", "push_button", "stop", "door", {{"contacts", Words{"11-12"}}, {"purpose", std::string("stop")}});
-    s.stopLine = Rail(s.panel.through(at, {"S1:11", "S1:12"}, WireRun::Door));
-    wireReturn(s);
+        contacts.insert(contacts.end(), s.monitorContacts[0].begin(), s.monitorContacts[0].end());
+    s.panel.device("S1", "push_button", s.before() + "stop", "door",
+        {{"contacts", Words{"11-12"}}, {"purpose", std::string("stop")}});
+    contacts.push_back({"S1:11", "S1:12"});
+    std::string at;
+    for (const Pair& contact : contacts) {
+        const WireRun run = &contact == &contacts.back() ? WireRun::Door : WireRun::Cabinet;
+        if (at.empty())
+            s.shared.stopHead.join(s.panel, contact.a, run);
+        else
+            s.panel.wire(at, contact.a, run);
+        at = contact.b;
+    }
+    s.stopLine = Rail("=" + s.panel.own(at));
+    if (!s.overload.empty() && s.plan.is("overload", "return_side")) {
+        s.shared.returnHead.join(s.panel, s.overload + ":96");
+        s.ownReturn = Rail("=" + s.panel.own(s.overload + ":95"));
+    }
 }
 
 } // namespace ts::patterns

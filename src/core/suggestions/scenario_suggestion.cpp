@@ -177,12 +177,7 @@ Expected<DossierFile> withBehaviour(DossierFile file, const Plant& plant, const 
     const SuggestionNames& names, std::stop_token stop)
 {
     file = withScenarios(std::move(file), suggestedScenarios(plant, behaviour), names);
-    auto functions = suggestedFunctions(file.dossier, stop);
-    if (!functions)
-        return Unexpected{functions.error()};
-    for (SafetyFunction& f : *functions)
-        f.name = names.function(f, file.dossier.circuit);
-    return edit::withFunctions(file, *functions);
+    return withSuggestedFunctions(std::move(file), names.function, {}, stop);
 }
 
 } // namespace ts

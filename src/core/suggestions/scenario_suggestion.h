@@ -4,7 +4,7 @@
 // so is for a person to say.
 
 #include "core/exploration/behaviour.h"
-#include "core/model/dossier.h"
+#include "core/suggestions/suggestion.h"
 
 namespace ts {
 
@@ -25,7 +25,7 @@ std::vector<SuggestedScenario> suggestedScenarios(const Plant& plant, const expl
 /// How the sentences of whoever asks name them.
 struct SuggestionNames {
     std::function<std::string(const Message&)> scenario;
-    std::function<std::string(const SafetyFunction&, const Circuit&)> function;
+    FunctionNamer function;
 };
 
 /// The file with these scenarios; one whose name is there already is left out.

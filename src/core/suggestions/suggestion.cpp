@@ -2,7 +2,9 @@
 
 #include "core/analysis/stop_run.h"
 #include "core/base/at.h"
+#include "core/edit/function_edits.h"
 #include "core/library/registry.h"
+#include "core/safety/decision.h"
 #include "core/suggestions/claim_suggestion.h"
 #include "core/suggestions/reset_search.h"
 
@@ -104,6 +106,21 @@ Expected<std::vector<SafetyFunction>> suggestedFunctions(const Dossier& dossier,
         if (auto claim = suggestedClaim(dossier, f, stop))
             f.claim = std::move(*claim);
     return found;
+}
+
+Expected<DossierFile> withSuggestedFunctions(
+    DossierFile file, const FunctionNamer& name, const std::optional<RiskAnswers>& risk, std::stop_token stop)
+{
+    auto functions = suggestedFunctions(file.dossier, stop);
+    if (!functions)
+        return Unexpected{functions.error()};
+    for (SafetyFunction& f : *functions) {
+        f.name = name(f, file.dossier.circuit);
+        f.risk = risk;
+        if (risk)
+            f.requiredLevel = safety::requiredLevelOf(*risk, f.emergencyStop).level;
+    }
+    return edit::withFunctions(file, *functions);
 }
 
 std::vector<Trigger> possibleTriggers(const Plant& plant)

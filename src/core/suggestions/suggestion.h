@@ -7,6 +7,7 @@
 #include "core/model/dossier.h"
 #include "core/simulation/plant.h"
 
+#include <functional>
 #include <stop_token>
 
 namespace ts {
@@ -16,6 +17,11 @@ namespace ts {
 /// state with most motors is its scenario, the stop category the one read there, the reset what was found to reset then
 /// (reset_search.h). Emergency stop: what latches by itself when pressed. Fails as compile() does, and with Cancelled.
 Expected<std::vector<SafetyFunction>> suggestedFunctions(const Dossier& dossier, std::stop_token stop = {});
+
+using FunctionNamer = std::function<std::string(const SafetyFunction&, const Circuit&)>;
+/// The file with these functions. With `risk`, each has its required level by that. Fails as suggestedFunctions() does.
+Expected<DossierFile> withSuggestedFunctions(DossierFile file, const FunctionNamer& name,
+    const std::optional<RiskAnswers>& risk = {}, std::stop_token stop = {});
 
 /// Everything that stays operated when a person has operated it, and is no breaker or switch in the power circuit.
 /// Pure.

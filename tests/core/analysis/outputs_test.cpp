@@ -6,7 +6,7 @@
 #include "core/analysis/stop_study.h"
 #include "core/checks/check.h"
 #include "core/exploration/explore.h"
-#include "core/patterns/starter.h"
+#include "core/patterns/machine.h"
 #include "core/safety/level.h"
 #include "core/studies/working_out.h"
 #include "core/suggestions/claim_suggestion.h"
@@ -189,7 +189,7 @@ TEST(Outputs, AValveLetsGoWhenItsVoltageSinks)
 /// A monitor that watches the sequence stops the motor when two lines are exchanged.
 TEST(OtherTriggers, TwoLinesExchanged)
 {
-    Dossier d = patterns::starter(*patterns::Plan::from(test::Words{"monitor=voltage"}))->dossier;
+    Dossier d = patterns::machine(*patterns::MachinePlan::from(test::Words{"monitor=voltage"}))->dossier;
     Scenario s;
     s.id = {9000};
     s.name = "Lines exchanged while running";
@@ -226,7 +226,7 @@ TEST(OtherTriggers, TwoLinesExchanged)
 /// A controller's enabling signal, a thermostat, a pressure switch: that it goes demands the stop.
 TEST(OtherTriggers, ASignalFromElsewhereThatGoes)
 {
-    Dossier d = patterns::starter(*patterns::Plan::from(test::Words{"operation=hand_off_auto"}))->dossier;
+    Dossier d = patterns::machine(*patterns::MachinePlan::from(test::Words{"operation=hand_off_auto"}))->dossier;
     const Scenario* called = d.scenario("Called from outside");
     ASSERT_TRUE(called);
     SafetyFunction f;

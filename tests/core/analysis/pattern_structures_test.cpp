@@ -2,7 +2,7 @@
 // suggested, everything broken.
 
 #include "core/edit/function_edits.h"
-#include "core/patterns/starter.h"
+#include "core/patterns/machine.h"
 #include "core/suggestions/claim_suggestion.h"
 #include "core/suggestions/suggestion.h"
 #include "tests/core/faults/stop_circuits.h"
@@ -19,7 +19,7 @@ using Texts = std::vector<std::string>;
 /// The starter with its suggested function; shorts inside the enclosure left out, as in practice.
 Dossier builtWith(const Texts& with)
 {
-    DossierFile file = *patterns::starter(*patterns::Plan::from(with));
+    DossierFile file = *patterns::machine(*patterns::MachinePlan::from(with));
     auto functions = suggestedFunctions(file.dossier);
     EXPECT_TRUE(functions && !functions->empty());
     for (SafetyFunction& f : *functions)

@@ -1,7 +1,7 @@
 // The stop as read from real runs of the demo, healthy and wired wrongly.
 
 #include "core/analysis/analysis.h"
-#include "core/patterns/starter.h"
+#include "core/patterns/machine.h"
 #include "core/simulation/motion.h"
 #include "tests/support/circuits.h"
 
@@ -87,7 +87,7 @@ TEST(StopRun, AChatterBeforeTheDemandIsSaidAsThat)
 /// The emergency stop of a starter from patterns, read from its second scenario.
 Expected<StopRun> stopOfStarter(const std::vector<std::string>& with)
 {
-    DossierFile file = *patterns::starter(*patterns::Plan::from(with));
+    DossierFile file = *patterns::machine(*patterns::MachinePlan::from(with));
     const Circuit& c = file.dossier.circuit;
     SafetyFunction f;
     f.trigger = {c.device("S0")->id, "press"};

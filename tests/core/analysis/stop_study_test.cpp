@@ -1,7 +1,7 @@
 // The worst case of a stop: limits of times and voltage, supply lost, single faults, operating states.
 
 #include "core/analysis/stop_study.h"
-#include "core/patterns/starter.h"
+#include "core/patterns/machine.h"
 #include "tests/core/faults/stop_circuits.h"
 
 namespace ts {
@@ -101,7 +101,7 @@ TEST(StopStudy, TakesEveryScenarioThatDemandsItAsAnOperatingState)
 TEST(StopStudy, ADriveIsCategoryOneAndZeroWhenTheMainsGo)
 {
     const std::vector<std::string> with{"base=drive", "stop=delayed_relay"};
-    DossierFile file = *patterns::starter(*patterns::Plan::from(with));
+    DossierFile file = *patterns::machine(*patterns::MachinePlan::from(with));
     Dossier& d = file.dossier;
     const auto demands = std::find_if(d.scenarios.begin(), d.scenarios.end(), [&](const Scenario& s) {
         return std::any_of(s.steps.begin(), s.steps.end(),

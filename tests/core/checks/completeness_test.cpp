@@ -3,7 +3,7 @@
 
 #include "core/checks/check.h"
 #include "core/io/dossier_file.h"
-#include "core/patterns/starter.h"
+#include "core/patterns/machine.h"
 #include "core/studies/working_out.h"
 #include "tests/support/circuits.h"
 
@@ -35,7 +35,7 @@ Dossier debarker()
 
 Dossier pattern(std::vector<std::string> choices)
 {
-    return patterns::starter(*patterns::Plan::from(choices))->dossier;
+    return patterns::machine(*patterns::MachinePlan::from(choices))->dossier;
 }
 
 TEST(Completeness, TheDemoHasNotesOnly)

@@ -5,7 +5,7 @@
 #include "core/diagram/power_layout.h"
 #include "core/diagram/series_parallel.h"
 #include "core/network/disjoint_sets.h"
-#include "core/patterns/starter.h"
+#include "core/patterns/machine.h"
 #include "tests/support/circuits.h"
 
 #include <cmath>
@@ -189,7 +189,7 @@ Circuit circuitOf(std::string_view name)
         with.emplace_back(rest.substr(0, end));
         rest = end == rest.npos ? std::string_view{} : rest.substr(end + 1);
     }
-    return patterns::starter(*patterns::Plan::from(with))->dossier.circuit;
+    return patterns::machine(*patterns::MachinePlan::from(with))->dossier.circuit;
 }
 
 class Drawn : public ::testing::TestWithParam<const char*> {

@@ -4,7 +4,7 @@
 #include "core/diagram/pages.h"
 #include "core/diagram/power_layout.h"
 #include "core/io/dossier_file.h"
-#include "core/patterns/starter.h"
+#include "core/patterns/machine.h"
 #include "tests/support/circuits.h"
 
 #include <map>
@@ -155,8 +155,9 @@ class PagesOf : public ::testing::TestWithParam<std::vector<std::string>> { };
 
 TEST_P(PagesOf, ShowTogetherWhatTheWholeShows)
 {
-    const Circuit circuit = GetParam().empty() ? debarker()
-                                               : patterns::starter(*patterns::Plan::from(GetParam()))->dossier.circuit;
+    const Circuit circuit = GetParam().empty()
+        ? debarker()
+        : patterns::machine(*patterns::MachinePlan::from(GetParam()))->dossier.circuit;
     const WiredGraph graph = *wiredGraph(circuit);
     for (const Sheet sheet : {kBenchSheet, Sheet{500, 320}, Sheet{300, 300}, Sheet{10, 10}, Sheet{0, 0}})
         for (const ControlDrawing& whole :

@@ -2,7 +2,7 @@
 
 #include "core/diagram/working_order.h"
 
-#include "core/patterns/starter.h"
+#include "core/patterns/machine.h"
 #include "tests/support/circuits.h"
 
 #include <map>
@@ -50,7 +50,7 @@ TEST(WorkingOrder, HoldsEveryWireOnceAndItsSectionsInOrder)
 
 TEST(WorkingOrder, TellsTheSectionsApart)
 {
-    const Circuit c = patterns::starter(*patterns::Plan::from(std::vector<std::string>{"base=direct"}))
+    const Circuit c = patterns::machine(*patterns::MachinePlan::from(std::vector<std::string>{"base=direct"}))
                           ->dossier.circuit;
     std::map<std::string, WorkSection> sectionOf;
     for (const WorkStep& step : orderOf(c)) {
@@ -67,7 +67,7 @@ TEST(WorkingOrder, TellsTheSectionsApart)
 /// In the power circuit from the supply outwards, in the control circuit from the stop to the coil.
 TEST(WorkingOrder, FollowsTheDrawing)
 {
-    const Circuit c = patterns::starter(*patterns::Plan::from(std::vector<std::string>{"base=direct"}))
+    const Circuit c = patterns::machine(*patterns::MachinePlan::from(std::vector<std::string>{"base=direct"}))
                           ->dossier.circuit;
     const auto order = orderOf(c);
     EXPECT_LT(stepOf(c, order, "G0:L1", "Q0:1"), stepOf(c, order, "Q0:2", "F1:1"));

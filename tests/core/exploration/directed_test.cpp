@@ -1,7 +1,7 @@
 // Directed runs: what stops, what starts unasked, on small machines of which a hand knows the answer.
 
 #include "core/exploration/directed.h"
-#include "core/patterns/starter.h"
+#include "core/patterns/machine.h"
 #include "tests/support/circuits.h"
 
 #include <algorithm>
@@ -11,9 +11,9 @@ namespace {
 
 Dossier pattern(std::vector<std::string> choices)
 {
-    const auto plan = patterns::Plan::from(choices);
+    const auto plan = patterns::MachinePlan::from(choices);
     EXPECT_TRUE(plan);
-    const auto file = patterns::starter(*plan);
+    const auto file = patterns::machine(*plan);
     EXPECT_TRUE(file);
     return file->dossier;
 }

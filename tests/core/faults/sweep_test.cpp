@@ -1,7 +1,7 @@
 // How the sweep works: the same results by a plain run, on one and two threads, in shards; refusals and cancelling.
 
 #include "core/faults/second_faults.h"
-#include "core/patterns/starter.h"
+#include "core/patterns/machine.h"
 #include "core/simulation/frame.h"
 #include "tests/core/faults/stop_circuits.h"
 
@@ -105,7 +105,7 @@ TEST(Sweep, AMotorWhosePlateLeavesNoResistanceIsSweptToTheEnd)
 {
     // 24 V on a lead of such a motor once had no solution, and the program ended.
     const std::vector<std::string> choices{"base=star_delta", "stop=straight", "motor=30kW"};
-    const Dossier d = patterns::starter(*patterns::Plan::from(choices))->dossier;
+    const Dossier d = patterns::machine(*patterns::MachinePlan::from(choices))->dossier;
     SafetyFunction f;
     f.id = {900};
     f.name = "Emergency stop";

@@ -68,6 +68,22 @@ TEST(DossierText, TriggersTestsAndDaysComeBack)
     EXPECT_NE(wrong.place.pointer.find("last_on"), std::string::npos);
 }
 
+TEST(DossierText, APlanComesBackAndOneThatSaysAThingTwiceDoesNot)
+{
+    DossierFile file = test::demoFile();
+    file.dossier.machine.plan = {{{"stop", "straight"}, {"site", "Larkspur Sawmill"}},
+        {{1, {{"base", "direct"}}}, {7, {{"base", "reversing"}, {"moves", "roller deck"}}}},
+        {{"7.base", "as in the old panel"}}};
+    const std::string text = io::printDossier(file);
+    const auto again = io::parseDossier(text);
+    ASSERT_TRUE(again) << again.error().message.id;
+    EXPECT_EQ(again->dossier.machine.plan, file.dossier.machine.plan);
+    EXPECT_EQ(refusal(replaced(text, "\"choice\": \"site\"", "\"choice\": \"stop\"")).message.id, "file.chosen_twice");
+    EXPECT_EQ(refusal(replaced(text, "\"number\": 7", "\"number\": 1")).message.id, "file.starter_order");
+    EXPECT_EQ(refusal(replaced(text, "\"number\": 7", "\"number\": 21")).place.pointer,
+        "/dossier/machine/plan/starters/1/number");
+}
+
 TEST(DossierText, APlWithoutAPfhdIsReadAndNothingAtAllIsNot)
 {
     const std::string text = demoText();

@@ -5,7 +5,7 @@
 #include "core/base/csv.h"
 #include "core/io/dossier_text.h"
 #include "core/library/table.h"
-#include "core/patterns/starter.h"
+#include "core/patterns/machine.h"
 #include "tests/support/circuits.h"
 
 namespace ts {
@@ -42,7 +42,7 @@ TEST(Lists, ComeBackFromWhatWasWritten)
     for (const std::vector<std::string>& with :
         {std::vector<std::string>{"base=reversing", "brake=yes", "stop=two_channel_relay"}, {"base=drive"},
             {"monitor=two_transformers"}}) {
-        const auto file = patterns::starter(*patterns::Plan::from(with));
+        const auto file = patterns::machine(*patterns::MachinePlan::from(with));
         ASSERT_TRUE(file);
         const Circuit& c = file->dossier.circuit;
         const std::string devices = io::deviceListCsv(c), wires = io::wireListCsv(c);

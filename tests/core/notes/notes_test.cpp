@@ -1,7 +1,7 @@
 #include "core/io/dossier_text.h"
 #include "core/library/registry.h"
 #include "core/notes/taking.h"
-#include "core/patterns/starter.h"
+#include "core/patterns/machine.h"
 #include "core/simulation/scenario_run.h"
 #include "tests/support/circuits.h"
 #include "wording/wording.h"
@@ -230,7 +230,7 @@ TEST(Notes, WrittenOutAndReadInAreTheSamePanel)
         test::demoFile(), *io::loadDossier(test::sourcePath("data/demo/larkspur_db2.sentry"))};
     for (const char* base : {"direct", "reversing", "star_delta", "soft_starter", "drive"})
         for (const char* stop : {"straight", "two_channel_relay", "controller"})
-            files.push_back(*patterns::starter(*patterns::Plan::from(
+            files.push_back(*patterns::machine(*patterns::MachinePlan::from(
                 std::vector<std::string>{std::string("base=") + base, std::string("stop=") + stop})));
     for (const DossierFile& file : files) {
         const Circuit& circuit = file.dossier.circuit;
@@ -245,7 +245,7 @@ TEST(Notes, WrittenOutAndReadInAreTheSamePanel)
 /// Slips of the finger: whatever comes of it is a dossier that loads again, a question, or an error with its place.
 TEST(Notes, NoSlipOfTheFingerBreaksAnything)
 {
-    const DossierFile file = *patterns::starter(*patterns::Plan::from({}));
+    const DossierFile file = *patterns::machine(*patterns::MachinePlan::from({}));
     const std::string text = notesOf(file.dossier.circuit);
     std::mt19937 random(11);
     int taken = 0, refused = 0;

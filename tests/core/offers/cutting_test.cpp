@@ -3,7 +3,7 @@
 #include "core/offers/consequence.h"
 #include "core/offers/cutting.h"
 
-#include "core/patterns/starter.h"
+#include "core/patterns/machine.h"
 #include "tests/support/circuits.h"
 
 namespace ts::offers {
@@ -77,7 +77,7 @@ TEST(Structure, FindsWhatClosedContactsShort)
 /// that it does not, it stays in.
 TEST(Cutting, AgreesWithTheSimulationOnAWholeStarter)
 {
-    const auto file = patterns::starter(*patterns::Plan::from(std::vector<std::string>{"base=reversing"}));
+    const auto file = patterns::machine(*patterns::MachinePlan::from(std::vector<std::string>{"base=reversing"}));
     const Circuit& c = file->dossier.circuit;
     const auto structure = structureOf(c);
     const auto plant = *compile(c);

@@ -8,7 +8,7 @@
 #include "core/diagram/power_layout.h"
 #include "core/io/dossier_text.h"
 #include "core/library/registry.h"
-#include "core/patterns/starter.h"
+#include "core/patterns/machine.h"
 #include "tests/support/circuits.h"
 
 #include <random>
@@ -21,7 +21,7 @@ using Texts = std::vector<std::string>;
 
 DossierFile built(const Texts& with)
 {
-    auto file = patterns::starter(*patterns::Plan::from(with));
+    auto file = patterns::machine(*patterns::MachinePlan::from(with));
     EXPECT_TRUE(file) << file.error().message.id;
     return *file;
 }

@@ -3,7 +3,7 @@
 #include "core/offers/sight.h"
 
 #include "core/offers/lamp_meaning.h"
-#include "core/patterns/starter.h"
+#include "core/patterns/machine.h"
 #include "tests/support/circuits.h"
 
 namespace ts::offers {
@@ -11,7 +11,7 @@ namespace {
 
 Dossier starterOf(const std::vector<std::string>& with)
 {
-    return patterns::starter(*patterns::Plan::from(with))->dossier;
+    return patterns::machine(*patterns::MachinePlan::from(with))->dossier;
 }
 
 std::string names(const Dossier& d, const std::vector<Sighted>& list)

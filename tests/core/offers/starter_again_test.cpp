@@ -4,7 +4,7 @@
 
 #include "core/io/dossier_file.h"
 #include "core/offers/cutting.h"
-#include "core/patterns/starter.h"
+#include "core/patterns/machine.h"
 #include "tests/support/circuits.h"
 
 namespace ts::offers {
@@ -29,7 +29,7 @@ DossierFile again(const DossierFile& file, const char* motor)
 
 TEST(StarterAgain, TakesAlongWhatWorksForTheMotorAlone)
 {
-    const DossierFile file = *patterns::starter(*patterns::Plan::from(
+    const DossierFile file = *patterns::machine(*patterns::MachinePlan::from(
         std::vector<std::string>{"base=direct", "stop=two_channel_relay", "second_contactor=no"}));
     const DossierFile twice = again(file, "M1");
     const std::string tags = newTags(file, twice);

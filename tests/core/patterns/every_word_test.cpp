@@ -3,7 +3,7 @@
 
 #include "core/analysis/scenario_outcomes.h"
 #include "core/io/dossier_text.h"
-#include "core/patterns/starter.h"
+#include "core/patterns/machine.h"
 #include "core/simulation/plant.h"
 #include "tests/support/circuits.h"
 
@@ -49,9 +49,9 @@ protected:
 
 TEST_P(EveryWord, IsBuiltRunAndReadBackOrSaysWhyNot)
 {
-    const auto plan = Plan::from(with(GetParam()));
+    const auto plan = MachinePlan::from(with(GetParam()));
     ASSERT_TRUE(plan) << plan.error().message.id;
-    const auto file = starter(*plan);
+    const auto file = machine(*plan);
     if (!file) {
         EXPECT_EQ(file.error().code, ErrorCode::Refused);
         EXPECT_TRUE(file.error().message.id.starts_with("pattern.")) << file.error().message.id;
@@ -71,7 +71,7 @@ TEST_P(EveryWord, IsBuiltRunAndReadBackOrSaysWhyNot)
 
 TEST_P(EveryWord, GivesTagsWiresAndScenariosOfTheirOwn)
 {
-    const auto file = starter(*Plan::from(with(GetParam())));
+    const auto file = machine(*MachinePlan::from(with(GetParam())));
     if (!file)
         return;
     const Dossier& d = file->dossier;
@@ -101,7 +101,7 @@ TEST(Monitors, BringTheirQuestions)
 {
     const auto namesOf = [](const char* monitor) {
         std::string names;
-        const auto file = starter(*Plan::from(Names{monitor}));
+        const auto file = machine(*MachinePlan::from(Names{monitor}));
         for (const Scenario& s : file->dossier.scenarios)
             names += s.name + "; ";
         return names;
@@ -117,7 +117,7 @@ TEST(Monitors, BringTheirQuestions)
 TEST(Monitors, ByCurrentLatch)
 {
     for (const char* monitor : {"monitor=current_in_line", "monitor=three_transformers"}) {
-        const auto file = starter(*Plan::from(Names{monitor}));
+        const auto file = machine(*MachinePlan::from(Names{monitor}));
         ASSERT_TRUE(file);
         EXPECT_TRUE(std::get<bool>(file->dossier.circuit.device("B1")->parameters.at("latches"))) << monitor;
     }

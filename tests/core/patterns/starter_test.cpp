@@ -4,7 +4,7 @@
 #include "core/diagram/control_layout.h"
 #include "core/diagram/power_layout.h"
 #include "core/io/dossier_text.h"
-#include "core/patterns/starter.h"
+#include "core/patterns/machine.h"
 #include "tests/support/circuits.h"
 
 #include <random>
@@ -16,19 +16,19 @@ using Texts = std::vector<std::string>;
 
 DossierFile built(const Texts& with)
 {
-    const auto plan = Plan::from(with);
+    const auto plan = MachinePlan::from(with);
     EXPECT_TRUE(plan) << plan.error().message.id;
-    auto file = starter(*plan);
+    auto file = machine(*plan);
     EXPECT_TRUE(file) << file.error().message.id;
     return *file;
 }
 
 std::string refusal(const Texts& with)
 {
-    const auto plan = Plan::from(with);
+    const auto plan = MachinePlan::from(with);
     if (!plan)
         return plan.error().message.id;
-    const auto file = starter(*plan);
+    const auto file = machine(*plan);
     return file ? std::string() : file.error().message.id;
 }
 
@@ -121,15 +121,15 @@ TEST(Plan, WhatDoesNotMatterChangesNothing)
 {
     for (const Texts& with : {Texts{}, Texts{"base=drive"}, Texts{"operation=inching"}, Texts{"stop=one_channel_relay"},
              Texts{"base=star_delta", "monitor=voltage"}, Texts{"operation=hand_off_auto"}}) {
-        const Plan plan = *Plan::from(with);
-        const Circuit circuit = starter(plan)->dossier.circuit;
+        const MachinePlan plan = *MachinePlan::from(with);
+        const Circuit circuit = machine(plan)->dossier.circuit;
         for (const PlanChoice& c : choices()) {
-            if (matters(plan, c.name))
+            if (matters(plan.shared(), c.name))
                 continue;
             for (std::string_view word : wordsOf(c)) {
                 Texts changed = with;
                 changed.push_back(std::string(c.name) + "=" + std::string(word));
-                const auto other = starter(*Plan::from(changed));
+                const auto other = machine(*MachinePlan::from(changed));
                 if (other)
                     EXPECT_EQ(other->dossier.circuit, circuit) << changed.back();
             }
@@ -155,9 +155,9 @@ TEST(Patterns, AnyChoiceIsBuiltReadBackAndDrawn)
                 with.push_back(std::string(c.name) + "=" + std::string(words[random() % words.size()]));
                 said += with.back() + " ";
             }
-        const auto plan = Plan::from(with);
+        const auto plan = MachinePlan::from(with);
         ASSERT_TRUE(plan) << said;
-        const auto file = starter(*plan);
+        const auto file = machine(*plan);
         if (!file) {
             EXPECT_TRUE(file.error().message.id.starts_with("pattern.")) << said << file.error().message.id;
             continue;

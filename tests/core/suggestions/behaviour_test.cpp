@@ -2,7 +2,7 @@
 
 #include "core/exploration/behaviour.h"
 #include "core/io/dossier_text.h"
-#include "core/patterns/starter.h"
+#include "core/patterns/machine.h"
 #include "core/suggestions/scenario_suggestion.h"
 #include "core/suggestions/suggestion.h"
 #include "tests/support/circuits.h"
@@ -19,7 +19,7 @@ using Effect = Deed::Effect;
 
 Circuit patternCircuit(std::vector<std::string> choices)
 {
-    return patterns::starter(*patterns::Plan::from(choices))->dossier.circuit;
+    return patterns::machine(*patterns::MachinePlan::from(choices))->dossier.circuit;
 }
 
 Behaviour found(const Circuit& circuit)
@@ -112,7 +112,7 @@ TEST(ScenarioSuggestion, EachRunsAsItExpectsAndTheFunctionsFollow)
 {
     for (const std::vector<std::string>& choices : std::vector<std::vector<std::string>>{
              {}, {"base=reversing"}, {"base=star_delta", "stop=two_channel_relay", "guard=yes"}, {"base=drive"}}) {
-        DossierFile file = *patterns::starter(*patterns::Plan::from(choices));
+        DossierFile file = *patterns::machine(*patterns::MachinePlan::from(choices));
         file.dossier.scenarios.clear();
         file.dossier.functions.clear();
         const Plant plant = *compile(file.dossier.circuit);

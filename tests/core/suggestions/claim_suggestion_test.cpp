@@ -1,6 +1,6 @@
 #include "core/io/dossier_file.h"
 #include "core/io/dossier_text.h"
-#include "core/patterns/starter.h"
+#include "core/patterns/machine.h"
 #include "core/suggestions/claim_suggestion.h"
 #include "core/suggestions/suggestion.h"
 
@@ -37,7 +37,7 @@ Dossier demo()
 
 std::vector<std::string> ofPattern(std::vector<std::string> choices)
 {
-    Dossier d = patterns::starter(*patterns::Plan::from(choices))->dossier;
+    Dossier d = patterns::machine(*patterns::MachinePlan::from(choices))->dossier;
     const auto functions = suggestedFunctions(d);
     const auto stop = std::find_if(
         functions->begin(), functions->end(), [](const SafetyFunction& f) { return f.emergencyStop; });
@@ -93,7 +93,8 @@ TEST(SuggestedClaim, OfTheStopsOfPatterns)
 // was written to could not be read again.
 TEST(SuggestedClaim, OfThreeContactsCanBeReadAgain)
 {
-    const auto file = patterns::starter(*patterns::Plan::from(std::vector<std::string>{"base=drive", "stop=straight"}));
+    const auto file = patterns::machine(
+        *patterns::MachinePlan::from(std::vector<std::string>{"base=drive", "stop=straight"}));
     ASSERT_TRUE(file);
     Dossier d = file->dossier;
     const auto functions = suggestedFunctions(d);

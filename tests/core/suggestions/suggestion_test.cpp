@@ -2,7 +2,7 @@
 
 #include "core/analysis/analysis.h"
 #include "core/edit/function_edits.h"
-#include "core/patterns/starter.h"
+#include "core/patterns/machine.h"
 #include "core/suggestions/suggestion.h"
 #include "tests/core/faults/stop_circuits.h"
 
@@ -12,7 +12,7 @@ namespace {
 TEST(Suggestion, AStarterFromPatternsGetsItsEmergencyStop)
 {
     const std::vector<std::string> with{"base=direct", "stop=two_channel_relay"};
-    const DossierFile file = *patterns::starter(*patterns::Plan::from(with));
+    const DossierFile file = *patterns::machine(*patterns::MachinePlan::from(with));
     ASSERT_TRUE(file.dossier.functions.empty());
     const auto found = suggestedFunctions(file.dossier);
     ASSERT_TRUE(found);
@@ -58,9 +58,9 @@ TEST(Suggestion, WhereNothingWaitsForAResetNoneIsNamed)
 {
     // The emergency stop straight in the coil circuit: the start button starts, it resets nothing.
     const std::vector<std::string> with{"base=direct", "stop=straight"};
-    const auto plan = patterns::Plan::from(with);
+    const auto plan = patterns::MachinePlan::from(with);
     ASSERT_TRUE(plan);
-    const DossierFile file = *patterns::starter(*plan);
+    const DossierFile file = *patterns::machine(*plan);
     const auto found = suggestedFunctions(file.dossier);
     ASSERT_TRUE(found && !found->empty());
     for (const SafetyFunction& f : *found)

@@ -3,7 +3,7 @@
 #include "core/ways/function_path.h"
 
 #include "core/io/dossier_file.h"
-#include "core/patterns/starter.h"
+#include "core/patterns/machine.h"
 #include "core/suggestions/claim_suggestion.h"
 #include "core/suggestions/suggestion.h"
 #include "tests/support/circuits.h"
@@ -59,7 +59,7 @@ Told toldOf(const Dossier& d, const SafetyFunction& f)
 /// The starter with its suggested functions and the claim that is read from its wiring.
 Dossier ofPlan(std::vector<std::string> choices)
 {
-    Dossier d = patterns::starter(*patterns::Plan::from(choices))->dossier;
+    Dossier d = patterns::machine(*patterns::MachinePlan::from(choices))->dossier;
     const auto functions = suggestedFunctions(d);
     EXPECT_TRUE(functions);
     d.functions = *functions;
@@ -136,8 +136,8 @@ TEST(FunctionPath, LeadsFromTheTriggerToEverythingThatMustRest)
 {
     for (const char* choice : {"base=direct", "base=reversing", "base=star_delta", "stop=safety_relay", "base=drive",
              "base=soft_starter", "control=plc", "stop=two_relays"}) {
-        const auto plan = patterns::Plan::from(std::vector<std::string>{choice});
-        if (!plan || !patterns::starter(*plan))
+        const auto plan = patterns::MachinePlan::from(std::vector<std::string>{choice});
+        if (!plan || !patterns::machine(*plan))
             continue; // not a word of the patterns
         const Dossier d = ofPlan({choice});
         for (const SafetyFunction& f : d.functions) {

@@ -1,24 +1,19 @@
 #pragma once
-// The machine: a starter is chosen word by word, what follows from the choice is shown beside it by running it, and one
-// button makes it the dossier; or a panel that exists is typed in as it is read off (notes_page.h). Below, how well
-// each motor's equivalent circuit meets its plate.
+// The machine: chosen word by word with what follows beside it (plan_page.h), or a panel that exists, typed in as it is
+// read off (notes_page.h), and what it does, found out (deeds_page.h).
 
 #include "app/frame/place.h"
-#include "app/places/machine/plan_preview.h"
-#include "app/widgets/word_flow.h"
+#include "app/places/machine/plan_page.h"
 
 #include <array>
 
-class QLabel;
 class QPushButton;
 class QStackedWidget;
-class QVBoxLayout;
 
 namespace ts::app {
 
 class DeedsPage;
 class NotesPage;
-class PlanDrawing;
 
 class MachinePlace : public Place {
     Q_OBJECT
@@ -26,7 +21,7 @@ public:
     MachinePlace(const PlaceParts& parts, QWidget* parent);
     std::vector<ActionSpec> actions() override;
     std::vector<PlaceView> views() override;
-    const PlanPreview& preview() const { return *m_preview; }
+    const PlanPreview& preview() const { return m_plan->preview(); }
     NotesPage& notesPage() { return *m_notes; }
     DeedsPage& deedsPage() { return *m_deeds; }
     enum class Page : std::uint8_t { Plan, Notes, Deeds };
@@ -34,30 +29,8 @@ public:
 
 private:
     QWidget* head();
-    QWidget* planPage();
-    QWidget* choicesSide();
-    QWidget* consequenceSide();
-    void addChoice(WordFlow& flow, const patterns::PlanChoice& choice);
-    std::vector<std::string> assignments() const;
-    void showWhatMatters();
-    void takeChoices();
-    void showEvent(QShowEvent* event) override;
-    void takePreview();
-    void takeDocument();
 
-    Document& m_document;
-    const Theme& m_theme;
-    PlanPreview* m_preview;
-    struct Answer {
-        std::string name;
-        std::vector<QWidget*> fields, around; ///< around: the words of its clause
-        std::function<std::string()> text; ///< what is chosen now
-    };
-    std::vector<Answer> m_answers;
-    QLabel *m_summary = nullptr, *m_motors = nullptr;
-    QVBoxLayout* m_lines = nullptr;
-    QPushButton* m_build = nullptr;
-    PlanDrawing* m_drawing = nullptr;
+    PlanPage* m_plan = nullptr;
     NotesPage* m_notes = nullptr;
     DeedsPage* m_deeds = nullptr;
     QStackedWidget* m_pages = nullptr;
