@@ -3,6 +3,7 @@
 #include "cli/standing.h"
 #include "wording/wording.h"
 
+#include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
 namespace ts::cli {
@@ -76,14 +77,64 @@ void printJson(const Dossier& d, const Standing& standing, Session& s)
     print({{"format", "check-2"}, {"verdicts", verdicts}, {"checks", checks}, {"findings", list}}, s);
 }
 
+std::string examplesOf(const Check& c)
+{
+    return word("example." + std::string(c.id));
+}
+
+/// All there are, in their groups.
+int listChecks(Session& s)
+{
+    for (const Check& c : allChecks())
+        s.out << fmt::format("{:<20} {:<26} {} ({})\n", c.id, word("group." + std::string(c.group)),
+            word("check." + std::string(c.id)), c.clause);
+    return kInOrder;
+}
+
+int explain(const Request& r, Session& s)
+{
+    const Check* c = checkNamed(r.explain);
+    if (!c) {
+        std::string known;
+        for (const Check& each : allChecks())
+            known += (known.empty() ? "" : ", ") + std::string(each.id);
+        return fail({ErrorCode::NotFound, message("check.unknown", {r.explain, known})}, s);
+    }
+    s.out << word("check." + std::string(c->id)) << " (" << c->clause << ")\n"
+          << "  group: " << word("group." + std::string(c->group)) << '\n'
+          << "  reads: " << (c->needs.empty() ? word("check.reads_file") : word("study." + std::string(c->needs)))
+          << '\n'
+          << "  finds, for example: " << examplesOf(*c) << '\n';
+    return kInOrder;
+}
+
+/// Only what belongs to one group.
+void keepGroup(const std::string& group, Checked& checked)
+{
+    const auto isOther = [&group](const auto& entry) {
+        const Check* c = checkNamed(entry.id);
+        return !c || c->group != group;
+    };
+    std::erase_if(checked.findings, isOther);
+    std::erase_if(checked.checks, isOther);
+}
+
 } // namespace
 
 int check(const Request& r, Session& s)
 {
+    if (r.lists)
+        return listChecks(s);
+    if (!r.explain.empty())
+        return explain(r, s);
+    if (r.file.empty())
+        return fail({ErrorCode::Syntax, message("check.no_file")}, s);
     const auto w = worked(r, s);
     if (!w)
         return fail(w.error(), s);
-    const Standing standing = standingOf(w->file.dossier, w->results);
+    Standing standing = standingOf(w->file.dossier, w->results);
+    if (!r.group.empty())
+        keepGroup(r.group, standing.checked);
     r.json ? printJson(w->file.dossier, standing, s) : printText(w->file.dossier, standing, s);
     return exitCodeOf(standing);
 }

@@ -1,13 +1,16 @@
 #include "cli/cli.h"
 
 #include "cli/commands.h"
+#include "core/checks/check.h"
 #include "core/io/dossier_file.h"
 #include "core/patterns/choices.h"
 #include "wording/wording.h"
 
 #include <CLI/CLI.hpp>
+
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
+#include <set>
 
 namespace ts::cli {
 
@@ -65,10 +68,17 @@ int run(std::span<const std::string> arguments, std::ostream& out, std::ostream&
         sub->add_flag(
             "--all", request.all, "also what takes its time: second faults, every order, the stop in its worst case");
     };
-    CLI::App* checked = add(
+    CLI::App* checked = addBare(
         "check", "verdict on each function, findings of all checks, and what was not looked at", check);
+    checked->add_option("FILE", request.file, "dossier to read");
     json(checked);
     all(checked);
+    std::set<std::string> groups;
+    for (const Check& c : allChecks())
+        groups.insert(std::string(c.group));
+    checked->add_option("--group", request.group, "only the checks of one group")->check(CLI::IsMember(groups));
+    checked->add_flag("--list", request.lists, "every check there is, in its group; reads no file");
+    checked->add_option("--explain", request.explain, "what one check asks, reads and finds; reads no file");
     CLI::App* level = add("levels", "performance level of each function with every intermediate value", levels);
     json(level);
     all(level);

@@ -25,6 +25,8 @@ struct Request {
     std::vector<std::string> with; ///< new, plan, change: NAME=WORD
     std::vector<int> without; ///< plan: starters
     bool isAdvised = false; ///< new
+    std::string group, explain; ///< check
+    bool lists = false; ///< check
     std::string devices, wires, parts; ///< lists to read or write
     bool suggests = false; ///< scenario
     std::string notes; ///< export: file to write

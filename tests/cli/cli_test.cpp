@@ -1,5 +1,6 @@
 // The command line as a user sees it: what comes out where, exit codes, and JSON against its schemas and a kept file.
 
+#include "core/checks/check.h"
 #include "tests/support/circuits.h"
 #include "tests/support/cli_rig.h"
 #include "tests/support/golden.h"
@@ -271,6 +272,25 @@ TEST(Patterns, AreListedInWordsAndAsJson)
     EXPECT_EQ(said.out.find("choice."), std::string::npos) << "no id is left without its sentence";
     const Said json = run({"patterns", "--json"});
     EXPECT_EQ(trouble("docs/formats/patterns.schema.json", json.out), "");
+}
+
+TEST(CheckCommand, ListsExplainsAndKeepsToAGroup)
+{
+    const Said list = run({"check", "--list"});
+    EXPECT_EQ(list.code, 0);
+    for (const Check& c : allChecks())
+        EXPECT_NE(list.out.find(std::string(c.id)), std::string::npos) << c.id;
+    const Said one = run({"check", "--explain", "overloads"});
+    EXPECT_NE(one.out.find("overload=none"), std::string::npos) << one.out;
+    EXPECT_EQ(run({"check", "--explain", "tea"}).code, 2);
+    EXPECT_EQ(run({"check"}).code, 2);
+    EXPECT_EQ(run({"check", test::demoPath(), "--group", "tea"}).code, 2);
+    const TemporaryFile file("group.sentry");
+    run({"new", "direct", "--with", "overload=none", "--with", "monitor=two_transformers", "-o", file.path});
+    const Said power = run({"check", file.path, "--group", "power"});
+    EXPECT_EQ(power.code, 1);
+    EXPECT_NE(power.out.find("No overload protection carries the current of M1"), std::string::npos) << power.out;
+    EXPECT_EQ(power.out.find("no required level"), std::string::npos) << "that is of another group";
 }
 
 TEST(New, WritesADossierThatConformsAndSaysWhatFollows)

@@ -20,6 +20,7 @@ struct CheckInput {
 
 struct Check {
     std::string_view id; ///< wording key "check.<id>"
+    std::string_view group; ///< what it is part of: wording key "group.<group>"
     std::string_view clause; ///< of the standard it rests on
     Subject::Kind about = Subject::Kind::Machine; ///< what it looks at, one by one
     std::string_view needs; ///< the study of each of these that it reads; empty: the dossier is enough
@@ -28,6 +29,8 @@ struct Check {
 };
 
 std::span<const Check> allChecks();
+/// Null if there is none of this id.
+const Check* checkNamed(std::string_view id);
 
 /// What a check could not look at.
 struct NotLookedAt {

@@ -1,4 +1,5 @@
 #include "core/checks/groups.h"
+#include "core/checks/trials.h"
 #include "core/results/subjects.h"
 
 #include <algorithm>
@@ -9,36 +10,77 @@ namespace ts {
 std::span<const Check> allChecks()
 {
     using Kind = Subject::Kind;
+    using Trial = exploration::TrialSeen::What;
     static constexpr std::array kRegistry{
-        Check{
-            "level", "ISO 13849-1 clause 4.5.1", Kind::Machine, kLevels.id, checks::levelReached, checks::hasFunctions},
-        Check{"stop", "EN 60204-1 clause 9.2", Kind::Machine, kLevels.id, checks::stopCategoryAllowed,
+        Check{"level", "level", "ISO 13849-1 clause 4.5.1", Kind::Machine, kLevels.id, checks::levelReached,
             checks::hasFunctions},
-        Check{"distance", "ISO 13855:2010 clauses 5, 6.2", Kind::Function, kSingleFaults.id, checks::distanceKept},
-        Check{"duty", "IEC 60947-4-1 table 1", Kind::Machine, kLevels.id, checks::contactorDuty},
-        Check{"claim", "ISO 13849-2 clause 4", Kind::Machine, {}, checks::claimRefersToParts, checks::hasFunctions},
-        Check{"claim_data", "ISO 13849-1 clause 4.5", Kind::Machine, kLevels.id, checks::claimAgreesWithData,
+        Check{"stop", "stop", "EN 60204-1 clause 9.2", Kind::Machine, kLevels.id, checks::stopCategoryAllowed,
             checks::hasFunctions},
-        Check{"motors", "ISO 12100 clause 5.4, EN 60204-1 clause 9.2", Kind::Machine, {}, checks::everyMotorStops},
-        Check{"wires", "ISO 13849-2 table D.4", Kind::Machine, {}, checks::everyWireIsLaid},
-        Check{"contacts", "ISO 13849-2 clause 5", Kind::Machine, {}, checks::everyContactIsKnown},
-        Check{"scenarios", "ISO 13849-2 clauses 6, 8", Kind::Machine, kScenarios.id, checks::scenariosEndAsExpected,
-            checks::hasScenarios},
-        Check{"protective_devices", "ISO 13850 clause 4.1, EN 60204-1 clause 10.7", Kind::Machine, kDirected.id,
+        Check{"distance", "stop", "ISO 13855:2010 clauses 5, 6.2", Kind::Function, kSingleFaults.id,
+            checks::distanceKept},
+        Check{"duty", "power", "IEC 60947-4-1 table 1", Kind::Machine, kLevels.id, checks::contactorDuty},
+        Check{"claim", "level", "ISO 13849-2 clause 4", Kind::Machine, {}, checks::claimRefersToParts,
+            checks::hasFunctions},
+        Check{"claim_data", "level", "ISO 13849-1 clause 4.5", Kind::Machine, kLevels.id, checks::claimAgreesWithData,
+            checks::hasFunctions},
+        Check{"motors", "complete", "ISO 12100 clause 5.4, EN 60204-1 clause 9.2", Kind::Machine, {},
+            checks::everyMotorStops},
+        Check{"wires", "complete", "ISO 13849-2 table D.4", Kind::Machine, {}, checks::everyWireIsLaid},
+        Check{"contacts", "complete", "ISO 13849-2 clause 5", Kind::Machine, {}, checks::everyContactIsKnown},
+        Check{"scenarios", "complete", "ISO 13849-2 clauses 6, 8", Kind::Machine, kScenarios.id,
+            checks::scenariosEndAsExpected, checks::hasScenarios},
+        Check{"protective_devices", "stop", "ISO 13850 clause 4.1, EN 60204-1 clause 10.7", Kind::Machine, kDirected.id,
             checks::protectiveDevicesStop},
-        Check{"starts", "EN 60204-1 clauses 7.3, 7.5, 9.2.3", Kind::Machine, kDirected.id, checks::startsOnlyWhenAsked},
-        Check{"lines", "EN 60204-1 clause 7.3", Kind::Machine, kDirected.id, checks::linesAreWatched},
-        Check{"single_faults", "ISO 13849-1 clause 6.2, ISO 13849-2 clause 9", Kind::Function, kBuilt.id,
+        Check{"starts", "stop", "EN 60204-1 clauses 7.3, 7.5, 9.2.3", Kind::Machine, kDirected.id,
+            checks::startsOnlyWhenAsked},
+        Check{"lines", "power", "EN 60204-1 clause 7.3", Kind::Machine, kDirected.id, checks::linesAreWatched},
+        Check{"tried", "complete", "EN 60204-1 clause 18.6", Kind::Machine, kTrials.id, checks::everythingWasTried},
+        Check{"overloads", "power", "EN 60204-1 clause 7.3", Kind::Machine, kTrials.id,
+            checks::tried<Trial::NoOverload, Trial::OverloadKept>},
+        Check{"trip_shown", "indication", "EN 60204-1 clause 10.3", Kind::Machine, kTrials.id,
+            checks::tried<Trial::TripUnseen>},
+        Check{"stop_wires", "stop", "EN 60204-1 clauses 9.2, 9.4", Kind::Machine, kTrials.id,
+            checks::tried<Trial::StopWireDead>},
+        Check{
+            "stop_wins", "stop", "EN 60204-1 clause 9.2.3", Kind::Machine, kTrials.id, checks::tried<Trial::StartWins>},
+        Check{"inching", "stop", "EN 60204-1 clause 9.2.3", Kind::Machine, kTrials.id, checks::tried<Trial::TapCaught>},
+        Check{"earth_faults", "control", "EN 60204-1 clause 9.4.3", Kind::Machine, kTrials.id,
+            checks::tried<Trial::EarthKept, Trial::TwoEarthsKept>},
+        Check{"frames", "power", "EN 60204-1 clauses 6.3, 8.2, 18.2", Kind::Machine, kTrials.id,
+            checks::tried<Trial::FrameLive>},
+        Check{"monitors", "power", "EN 60204-1 clauses 7.3, 9.4", Kind::Machine, kTrials.id,
+            checks::tried<Trial::MonitorDead>},
+        Check{"disconnector", "power", "EN 60204-1 clause 5.3", Kind::Machine, kTrials.id,
+            checks::tried<Trial::NoDisconnector>},
+        Check{
+            "lamps", "indication", "EN 60204-1 clause 10.3", Kind::Machine, kTrials.id, checks::tried<Trial::LampLies>},
+        Check{"control_shorts", "control", "EN 60204-1 clause 7.2", Kind::Machine, kTrials.id,
+            checks::tried<Trial::ShortStays>},
+        Check{"armatures", "shape", "EN 60204-1 clause 9.3.4", Kind::Machine, kTrials.id,
+            checks::tried<Trial::HeldOut, Trial::NeverPulls>},
+        Check{"directions", "shape", "EN 60204-1 clauses 7.8, 18.6", Kind::Machine, kTrials.id,
+            checks::tried<Trial::SameDirection>},
+        Check{"voltages", "power", "IEC 60034-1 clause 7.3", Kind::Machine, kTrials.id,
+            checks::tried<Trial::MotorVoltage>},
+        Check{"colours", "indication", "EN 60204-1 clause 10", Kind::Machine, kTrials.id, checks::coloursFit},
+        Check{"single_faults", "faults", "ISO 13849-1 clause 6.2, ISO 13849-2 clause 9", Kind::Function, kBuilt.id,
             checks::singleFaults},
-        Check{"other_triggers", "ISO 13849-1 clause 6.2, ISO 13849-2 clause 9", Kind::Function, kOtherTriggers.id,
-            checks::otherTriggersTried, checks::hasOtherTriggers},
-        Check{"second_faults", "ISO 13849-1 clause 6.2, ISO 13849-2 clause 9", Kind::Function, kSecondFaults.id,
-            checks::secondFaults},
-        Check{"limits", "EN 60204-1 clause 4.3.2", Kind::Function, kSecondFaults.id, checks::limits},
-        Check{"worst_stop", "EN 60204-1 clause 9.2.2", Kind::Function, kWorstStop.id, checks::worstStop},
-        Check{"orders", "EN 60204-1 clauses 7.5, 9.2.3, 9.3.3", Kind::Motor, kOrders.id, checks::everyOrder},
+        Check{"other_triggers", "faults", "ISO 13849-1 clause 6.2, ISO 13849-2 clause 9", Kind::Function,
+            kOtherTriggers.id, checks::otherTriggersTried, checks::hasOtherTriggers},
+        Check{"second_faults", "faults", "ISO 13849-1 clause 6.2, ISO 13849-2 clause 9", Kind::Function,
+            kSecondFaults.id, checks::secondFaults},
+        Check{"limits", "faults", "EN 60204-1 clause 4.3.2", Kind::Function, kSecondFaults.id, checks::limits},
+        Check{"worst_stop", "stop", "EN 60204-1 clause 9.2.2", Kind::Function, kWorstStop.id, checks::worstStop},
+        Check{"orders", "shape", "EN 60204-1 clauses 7.5, 9.2.3, 9.3.3", Kind::Motor, kOrders.id, checks::everyOrder},
     };
     return kRegistry;
+}
+
+const Check* checkNamed(std::string_view id)
+{
+    const auto checks = allChecks();
+    const auto it = std::find_if(checks.begin(), checks.end(), [id](const Check& c) { return c.id == id; });
+    return it == checks.end() ? nullptr : &*it;
 }
 
 CheckMade madeBy(const Check& check, const CheckInput& input, std::vector<Finding>& findings)

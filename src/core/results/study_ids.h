@@ -23,6 +23,7 @@ struct Sweep;
 namespace exploration {
 struct Explored;
 struct Directed;
+struct Trials;
 } // namespace exploration
 
 inline constexpr StudyOf<Analysis> kLevels{"levels"};
@@ -33,6 +34,7 @@ inline constexpr StudyOf<faults::Sweep> kSecondFaults{"pairs"};
 inline constexpr StudyOf<FaultAnalysis> kBuilt{"built"};
 inline constexpr StudyOf<exploration::Explored> kOrders{"orders"};
 inline constexpr StudyOf<exploration::Directed> kDirected{"directed"};
+inline constexpr StudyOf<exploration::Trials> kTrials{"trials"};
 inline constexpr StudyOf<StopStudy> kWorstStop{"stop"};
 inline constexpr StudyOf<OtherTriggers> kOtherTriggers{"triggers"};
 inline constexpr StudyOf<Checked> kChecks{"checks"};

@@ -13,6 +13,7 @@ std::span<const Study> allStudies()
         studies::built(),
         studies::path(),
         studies::directed(),
+        studies::trials(),
         studies::designChecks(),
         studies::worstStop(),
         studies::otherTriggers(),

@@ -1,0 +1,58 @@
+#pragma once
+// What a good electrician tries on a circuit before trusting it, tried: an overload tripped in each running state, a
+// wire of a stop button broken, start and stop held together, an inch button tapped, a coil's terminal earthed, a
+// motor's frame on a line, a load shorted, a monitor's wire taken off, a contactor that does not pull in. Running
+// states are those that hands bring about (behaviour.h). What is seen only; what it means is said by the checks.
+
+#include "core/exploration/behaviour.h"
+
+namespace ts::exploration {
+
+struct TrialSeen {
+    enum class What : std::uint8_t {
+        NoOverload, ///< no thermal protection carries the current of `actuator`
+        OverloadKept, ///< `device` was tripped, and `actuator` stayed driven
+        TripUnseen, ///< no lamp tells a trip of `device` from an ordinary stop
+        StopWireDead, ///< with `wire` of `device` broken `actuator` runs on, and `device` stops it no more
+        StartWins, ///< with `other` held, `device` does not stop `actuator`
+        TapCaught, ///< `device`, let go after `value` s, leaves `actuator` driven, though held longer it does not
+        EarthKept, ///< with `terminal` earthed `other` does not stop `actuator`
+        TwoEarthsKept, ///< one earth fault at the control supply changes nothing; with a second one at the coil of
+                       ///< `device` (`terminal`: both) `other` does not stop `actuator`
+        FrameLive, ///< a line touches the frame of `actuator`, which has `value` V against earth 5 s later
+        MonitorDead, ///< with `wire` of `device` broken `actuator` runs on, and `device` would not stop it
+        NoDisconnector, ///< nothing that a hand switches takes all lines from `actuator`
+        LampLies, ///< `device` is lit as if `actuator` were driven, though `other` did not pull in
+        ShortStays, ///< `device` shorted: nothing opens, `value` A go on flowing
+        NeverPulls, ///< nothing that hands do moves the armature of `device`
+        SameDirection, ///< `device` and `other` turn `actuator` the same way
+        MotorVoltage, ///< `actuator` runs on `value` V, between two lines or at a winding, and its plate says
+                      ///< `terminal` V
+        Serves, ///< no fault: what hands saw `device` to be for, "start", "stop", "running", "stopped" (`terminal`)
+        HeldOut ///< with two starts held the coil of `device` is fed and its armature kept from going in
+    };
+    What what = What::NoOverload;
+    DeviceId device, other, actuator;
+    WireId wire;
+    std::string terminal; ///< "Q1:A2"
+    double value = 0;
+    std::vector<Done> way; ///< how the running state was reached, from switching on
+    std::string said; ///< the same in the kinds' words
+    bool operator==(const TrialSeen&) const = default;
+};
+std::string_view nameOf(TrialSeen::What); ///< "no_overload", "overload_kept" ...
+
+struct Trials {
+    std::vector<TrialSeen> seen; ///< in the order of What, then of devices
+    std::vector<DeviceId> neverRan; ///< actuators that nothing brought to run: nothing was tried with them
+    std::size_t states = 0, runs = 0;
+    std::size_t leftOut = 0; ///< states that hands bring about, and from which not everything was tried
+    std::size_t undecided = 0; ///< runs in which the circuit chatters
+    bool operator==(const Trials&) const = default;
+};
+
+/// Same result whatever the machine. Fails as compile() does, and with Cancelled.
+Expected<Trials> trialsOf(const Circuit& circuit,
+    const std::function<void(std::size_t done, std::size_t total)>& listener = {}, std::stop_token stop = {});
+
+} // namespace ts::exploration
