@@ -53,7 +53,7 @@ void wireControlSupply(MachineSheet& s)
     s.panel.device("G0", "supply_three_phase", "mains, 400 V", "field", mainsParameters(s.plan));
     s.panel.device("Q0", "switch_disconnector", "main switch", "plate");
     for (int k = 1; k <= 3; ++k)
-        s.panel.wire("G0:L" + std::to_string(k), "Q0:" + std::to_string(2 * k - 1));
+        s.panel.wire("G0:L" + std::to_string(k), "Q0:" + std::to_string(2 * k - 1), WireRun::Mains);
     s.isDirect = control.starts_with("dc24");
     s.controlV = s.isDirect ? 24.0 : kPhaseV;
     addFuse(s, "F3", "control supply", 4.0);

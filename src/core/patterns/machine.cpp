@@ -8,6 +8,8 @@
 namespace ts::patterns {
 namespace {
 
+constexpr double kControlA = 4.0; ///< what the fuse of the control supply lets through for long
+
 Unexpected refused(const char* id)
 {
     return failure(ErrorCode::Refused, message(id));
@@ -67,7 +69,8 @@ bool MachineSheet::hasDrive() const
 
 void MachineSheet::begin(const StarterSheet& starter)
 {
-    panel.beginStarter(starter.number, areaFor(starter.motor.currentA));
+    const double currentA = starter.motor.currentA;
+    panel.beginStarter(starter.number, areaFor(currentA, false), areaFor(currentA, true));
 }
 
 Expected<DossierFile> machine(const MachinePlan& plan)
@@ -88,6 +91,10 @@ Expected<DossierFile> machine(const MachinePlan& plan)
     MachineSheet sheet{shared, panel};
     if (auto ok = addStarters(plan, sheet); !ok)
         return Unexpected{ok.error()};
+    double currentA = kControlA;
+    for (const StarterSheet& s : sheet.starters)
+        currentA += s.motor.currentA;
+    panel.setMainsArea(areaFor(currentA, false));
     wireControlSupply(sheet);
     for (StarterSheet& s : sheet.starters) {
         sheet.begin(s);

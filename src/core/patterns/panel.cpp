@@ -37,9 +37,10 @@ Panel::Panel(DossierFile file, double controlCableM, RouteKind controlCable)
     m_file = edit::withRoute(m_file, "motor cable", RouteKind::Cable);
 }
 
-void Panel::beginStarter(int number, double motorAreaMm2)
+void Panel::beginStarter(int number, double powerAreaMm2, double motorAreaMm2)
 {
     m_starter = number;
+    m_powerAreaMm2 = powerAreaMm2;
     m_motorAreaMm2 = motorAreaMm2;
 }
 
@@ -95,12 +96,16 @@ void Panel::wire(std::string_view from, std::string_view to, WireRun run)
         return;
     Wire w;
     const bool doorIsFar = m_controlCableM > kIdealM; // then the buttons are a station at the end of the cable
-    const RunSpec spec = run == WireRun::Cabinet ? RunSpec{"cabinet", kCabinetM}
-        : run == WireRun::Door && !doorIsFar     ? RunSpec{"door", kDoorM}
-        : run != WireRun::MotorCable             ? RunSpec{"control cable", m_controlCableM}
-                                                 : RunSpec{"motor cable", kMotorM};
+    const bool isInCabinet = run == WireRun::Cabinet || run == WireRun::Mains || run == WireRun::Power;
+    const RunSpec spec = isInCabinet         ? RunSpec{"cabinet", kCabinetM}
+        : run == WireRun::Door && !doorIsFar ? RunSpec{"door", kDoorM}
+        : run != WireRun::MotorCable         ? RunSpec{"control cable", m_controlCableM}
+                                             : RunSpec{"motor cable", kMotorM};
     w.lengthM = spec.lengthM;
-    w.areaMm2 = run == WireRun::MotorCable ? m_motorAreaMm2 : 1.0;
+    w.areaMm2 = run == WireRun::MotorCable ? m_motorAreaMm2
+        : run == WireRun::Power            ? m_powerAreaMm2
+        : run == WireRun::Mains            ? m_mainsAreaMm2
+                                           : 1.0;
     w.route = edit::routeNamed(m_file.dossier.circuit, spec.route);
     take(edit::withWire(m_file, own(from), own(to), std::move(w)));
 }

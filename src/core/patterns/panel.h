@@ -15,7 +15,14 @@ struct Pair {
 };
 
 /// Where a wire runs: length and route follow.
-enum class WireRun { Cabinet, Door, Field, MotorCable };
+enum class WireRun {
+    Cabinet,
+    Door,
+    Field,
+    Mains, ///< in the cabinet, for all motors
+    Power, ///< in the cabinet, for this starter's motor
+    MotorCable
+};
 
 class Panel {
 public:
@@ -23,7 +30,8 @@ public:
 
     /// What follows is of this starter: from the second on, tags of a starter's own devices get its number behind their
     /// letter ("Q1" becomes "Q21", "M1" "M2"). Those that all share keep theirs.
-    void beginStarter(int number, double motorAreaMm2);
+    void beginStarter(int number, double powerAreaMm2, double motorAreaMm2);
+    void setMainsArea(double areaMm2) { m_mainsAreaMm2 = areaMm2; }
     void beginShared() { m_starter = 1; }
     /// "Q1", "Q1:13" or "Q1/main" as the starter's own. A name behind "=" is taken as it stands.
     std::string own(std::string_view name) const;
@@ -54,7 +62,7 @@ private:
     Pair contact(const std::string& local, bool closes);
     void take(Expected<DossierFile> changed);
     DossierFile m_file;
-    double m_controlCableM, m_motorAreaMm2 = 1.5;
+    double m_controlCableM, m_mainsAreaMm2 = 1.5, m_powerAreaMm2 = 1.5, m_motorAreaMm2 = 1.5;
     int m_starter = 1;
     std::optional<Error> m_trouble;
 };

@@ -66,7 +66,7 @@ std::string addContactor(StarterSheet& s, const std::string& tag, const std::str
     ParameterMap p = s.shared.coil(sizeOf(s));
     p["mirror_contacts"] = true;
     p["linked_contacts"] = true;
-    p["rated_current_ac3_a"] = std::ceil(s.motor.currentA);
+    p["rated_current_ac3_a"] = std::ceil(std::max(s.motor.currentA, fuseFor(s.motor.currentA) / 2.0)); // type 2
     s.contactors.push_back(s.tag(tag));
     return s.panel.device(tag, "contactor", s.before() + label, "plate", std::move(p));
 }
@@ -75,7 +75,7 @@ std::string addContactor(StarterSheet& s, const std::string& tag, const std::str
 void throughPoles(StarterSheet& s, const std::string& tag)
 {
     for (std::size_t k = 0; k < 3; ++k)
-        s.lines[k] = s.panel.through(s.lines[k], {tag + ":" + kPoles[k], tag + ":" + kPolesOut[k]});
+        s.lines[k] = s.panel.through(s.lines[k], {tag + ":" + kPoles[k], tag + ":" + kPolesOut[k]}, WireRun::Power);
 }
 
 /// Overload relay, and behind it what measures the motor's current.
@@ -106,8 +106,9 @@ void wireReversing(StarterSheet& s)
     const auto in = s.lines;
     throughPoles(s, right);
     for (std::size_t k = 0; k < 3; ++k) {
-        s.panel.wire(right + ":" + kPoles[k], left + ":" + kPoles[k]);
-        s.panel.wire(left + ":" + kPolesOut[2 - k], right + ":" + kPolesOut[k]); // first and third line exchanged
+        s.panel.wire(right + ":" + kPoles[k], left + ":" + kPoles[k], WireRun::Power);
+        s.panel.wire(left + ":" + kPolesOut[2 - k], right + ":" + kPolesOut[k], WireRun::Power); // first and third line
+                                                                                                 // exchanged
     }
     if (s.plan.has("interlock", "mechanical"))
         s.panel.interlock(right, left);
@@ -124,12 +125,12 @@ void wireStarDelta(StarterSheet& s)
     addMotor(s, "delta");
     const std::array<std::string, 3> ends{"M1:U2", "M1:V2", "M1:W2"};
     for (std::size_t k = 0; k < 3; ++k) {
-        s.panel.wire(feed[(k + 1) % 3], delta + ":" + kPoles[k]);
+        s.panel.wire(feed[(k + 1) % 3], delta + ":" + kPoles[k], WireRun::Power);
         s.panel.wire(delta + ":" + kPolesOut[k], ends[k], WireRun::MotorCable);
-        s.panel.wire(delta + ":" + kPolesOut[k], star + ":" + kPoles[k]);
+        s.panel.wire(delta + ":" + kPolesOut[k], star + ":" + kPoles[k], WireRun::Power);
     }
-    s.panel.wire(star + ":2", star + ":4");
-    s.panel.wire(star + ":4", star + ":6");
+    s.panel.wire(star + ":2", star + ":4", WireRun::Power);
+    s.panel.wire(star + ":4", star + ":6", WireRun::Power);
     if (s.plan.has("interlock", "mechanical"))
         s.panel.interlock(star, delta);
 }
@@ -148,7 +149,7 @@ void wireDrive(StarterSheet& s)
     s.panel.device("T2", "drive", s.before() + "drive", "plate", {{"line_voltage_v", 400.0}});
     for (std::size_t k = 0; k < 3; ++k)
         s.lines[k] = s.panel.through(
-            s.lines[k], {std::string("T2:L") + std::to_string(k + 1), std::string("T2:") + "UVW"[k]});
+            s.lines[k], {std::string("T2:L") + std::to_string(k + 1), std::string("T2:") + "UVW"[k]}, WireRun::Power);
     for (const char* tag : {"K5", "K6"}) {
         s.panel.device(
             tag, "contactor_relay", s.before() + (tag[1] == '5' ? "run right" : "run left"), "plate", s.shared.coil());
@@ -159,12 +160,13 @@ void wireDrive(StarterSheet& s)
 
 } // namespace
 
-/// Smallest listed cross-section that carries the current in a cable on a wall (method C).
-double areaFor(double currentA)
+/// Smallest listed cross-section that carries the current, in a cable on a wall (method C) or in the cabinet (B1).
+double areaFor(double currentA, bool isCable)
 {
     const Table& t = conductorTable();
     for (std::size_t row = 0; row < t.rowCount(); ++row)
-        if (const auto area = t.number(row, "area_mm2"); *t.number(row, "c") >= currentA && *area >= 1.5)
+        if (const auto area = t.number(row, "area_mm2");
+            *t.number(row, isCable ? "c" : "b1") >= currentA && *area >= 1.5)
             return *area;
     return *t.number(t.rowCount() - 1, "area_mm2");
 }
@@ -200,7 +202,7 @@ void wirePower(StarterSheet& s)
     const double fuseA = fuseFor(s.motor.currentA);
     s.panel.device("F1", "fuse", s.moves(), "plate", {{"poles", 3.0}, {"rated_current_a", fuseA}});
     for (std::size_t k = 0; k < 3; ++k) {
-        s.shared.mains[k].join(s.panel, s.tag("F1:") + kPoles[k]);
+        s.shared.mains[k].join(s.panel, s.tag("F1:") + kPoles[k], WireRun::Mains);
         s.lines[k] = s.tag("F1:") + kPolesOut[k];
     }
     if (s.plan.is("tap", "supply_side"))

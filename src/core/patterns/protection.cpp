@@ -45,7 +45,7 @@ void addVoltageMonitor(StarterSheet& s, bool fourWire)
 /// The line goes on behind what measures it.
 void leadThrough(StarterSheet& s, std::size_t line, const Pair& pair)
 {
-    s.lines[line] = s.panel.through(s.lines[line], pair);
+    s.lines[line] = s.panel.through(s.lines[line], pair, WireRun::Power);
 }
 
 void addCurrentMonitor(StarterSheet& s, const std::string& kind)

@@ -86,7 +86,7 @@ struct StarterSheet {
 };
 
 Expected<MotorChoice> motorChoice(const Plan& plan, int starter); // power.cpp
-double areaFor(double currentA); // power.cpp
+double areaFor(double currentA, bool isCable); // power.cpp
 void wireControlSupply(MachineSheet&); // control.cpp
 void wirePower(StarterSheet&); // power.cpp
 void wireCurrentMonitor(StarterSheet&); // protection.cpp: in the lines, before or behind the contactors
