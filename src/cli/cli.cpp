@@ -146,6 +146,9 @@ int run(std::span<const std::string> arguments, std::ostream& out, std::ostream&
         "--with", request.with, "NAME=WORD, as the command patterns lists them; 2.NAME=WORD for a second starter");
     fresh->add_flag("--advised", request.isAdvised, "what is not said is what a careful person would choose");
     fresh->add_option("-o,--output", request.output, "dossier to write")->required();
+    CLI::App* sized = add("size", "what each device and wire needs of what it may take, the worst first", size);
+    json(sized);
+    sized->add_flag("--csv", request.csv, "a line for each figure");
     CLI::App* other = add("plan", "other choices for a machine that was made from patterns and edited since", replan);
     other->add_option("--with", request.with, "NAME=WORD, or 2.NAME=WORD; a starter that is not there is added");
     other->add_option("--without", request.without, "number of a starter that is taken out")

@@ -66,6 +66,7 @@ int change(const Request&, Session&);
 int patterns(const Request&, Session&);
 int newMachine(const Request&, Session&);
 int replan(const Request&, Session&);
+int size(const Request&, Session&);
 int takeNotes(const Request&, Session&);
 int scenario(const Request&, Session&);
 int importLists(const Request&, Session&);

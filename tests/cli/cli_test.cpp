@@ -293,6 +293,28 @@ TEST(CheckCommand, ListsExplainsAndKeepsToAGroup)
     EXPECT_EQ(power.out.find("no required level"), std::string::npos) << "that is of another group";
 }
 
+TEST(SizeCommand, SaysTheWorstFirstAndWhatItDoesNotJudge)
+{
+    const TemporaryFile file("size.sentry");
+    run({"new", "direct", "--advised", "-o", file.path});
+    const Said good = run({"size", file.path});
+    EXPECT_EQ(good.code, 3) << "nothing too small, and not everything is judged";
+    EXPECT_NE(good.out.find("not judged: wire.ampacity"), std::string::npos) << good.out;
+    EXPECT_NE(good.out.find("cabinet.heat"), std::string::npos);
+    auto small = *io::loadDossier(file.path);
+    for (Wire& w : small.dossier.circuit.wires)
+        w.areaMm2 = 0.05;
+    ASSERT_TRUE(io::saveDossier(file.path, small));
+    const Said bad = run({"size", file.path});
+    EXPECT_EQ(bad.code, 1);
+    EXPECT_NE(bad.out.find("NOT met"), std::string::npos) << bad.out;
+    const auto json = nlohmann::json::parse(run({"size", file.path, "--json"}).out);
+    EXPECT_FALSE(json.at("headroom").empty());
+    EXPECT_TRUE(run({"size", file.path, "--csv"}).out.starts_with("rule,at,"));
+    EXPECT_EQ(run({"check", file.path, "--group", "sizing"}).code, 1);
+    EXPECT_EQ(run({"size", "nowhere.sentry"}).code, 2);
+}
+
 TEST(New, WritesADossierThatConformsAndSaysWhatFollows)
 {
     const TemporaryFile file("new.sentry");

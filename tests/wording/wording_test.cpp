@@ -4,6 +4,7 @@
 
 #include "core/checks/check.h"
 #include "core/library/registry.h"
+#include "core/library/table.h"
 #include "core/offers/offer.h"
 #include "core/patterns/choices.h"
 #include "core/simulation/logic.h"
@@ -50,7 +51,18 @@ TEST(Catalogue, HasASentenceForEveryIdThatIsUsed)
     const auto ids = usedIds();
     EXPECT_GT(ids.size(), 150u) << "the search itself must find something";
     for (const std::string& id : ids)
-        EXPECT_TRUE(wording::knows(id)) << id;
+        EXPECT_TRUE(wording::knows(rowOf(sizingRulesTable(), id) ? "sizing." + id : id)) << id;
+}
+
+/// Whatever a rule of sizing can say is said in words.
+TEST(Catalogue, KnowsEveryRuleOfSizingThatIsJudged)
+{
+    for (const char* rule : {"motor.current", "overload.setting", "contactor.current", "short.coordination",
+             "fuse.start", "wire.minimum", "wire.ampacity", "wire.drop", "wire.earth", "coil.kind", "control.voltage",
+             "contact.load", "short.contact_fuse", "fuse.selective", "dc.load", "transformer.inrush"}) {
+        EXPECT_TRUE(wording::knows(std::string("sizing.") + rule)) << rule;
+        EXPECT_TRUE(rowOf(sizingRulesTable(), rule)) << rule;
+    }
 }
 
 /// Every offer that a whole starter brings forth, its questions and answers.

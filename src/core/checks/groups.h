@@ -32,6 +32,8 @@ void protectiveDevicesStop(const CheckInput&, std::vector<Finding>&);
 void startsOnlyWhenAsked(const CheckInput&, std::vector<Finding>&);
 /// Where a monitor watches the lines, no motor stays fed without one of them (starts.cpp).
 void linesAreWatched(const CheckInput&, std::vector<Finding>&);
+/// Motors, contactors, fuses, wires, contacts and supplies bear what they need (sizing.cpp).
+void sizesSuffice(const CheckInput&, std::vector<Finding>&);
 /// Contactors that inch or plug are not reckoned with an AC-3 value (duty.cpp).
 void contactorDuty(const CheckInput&, std::vector<Finding>&);
 /// What single faults do is borne by the claim (as_built.cpp).

@@ -63,6 +63,7 @@ std::span<const Check> allChecks()
         Check{"voltages", "power", "IEC 60034-1 clause 7.3", Kind::Machine, kTrials.id,
             checks::tried<Trial::MotorVoltage>},
         Check{"colours", "indication", "EN 60204-1 clause 10", Kind::Machine, kTrials.id, checks::coloursFit},
+        Check{"sizes", "sizing", "EN 60204-1 clauses 7, 9, 12", Kind::Machine, kSizing.id, checks::sizesSuffice},
         Check{"single_faults", "faults", "ISO 13849-1 clause 6.2, ISO 13849-2 clause 9", Kind::Function, kBuilt.id,
             checks::singleFaults},
         Check{"other_triggers", "faults", "ISO 13849-1 clause 6.2, ISO 13849-2 clause 9", Kind::Function,

@@ -278,6 +278,26 @@ std::string_view nameOf(Deed::Effect effect)
     return names[static_cast<std::size_t>(effect)];
 }
 
+std::vector<Stimulus> stimuliOn(std::span<const Done> way)
+{
+    std::vector<Stimulus> all;
+    for (const Done& d : way)
+        for (Stimulus s : d.operation.stimuli) {
+            s.at = d.at;
+            all.push_back(s);
+        }
+    return all;
+}
+
+const Done* pushOf(const Plant& plant, const Deed& d)
+{
+    if (d.way.size() < 2)
+        return nullptr;
+    const Done& push = d.way[d.way.size() - 2];
+    const Stimulus& s = push.operation.stimuli.front();
+    return s.slot == d.way.back().operation.stimuli.front().slot && faults::wayBack(plant, s) ? &push : nullptr;
+}
+
 std::string_view nameOf(LampSeen::Rule rule)
 {
     constexpr std::array<std::string_view, 5> names{"never", "always", "while_driven", "while_not_driven", "none"};

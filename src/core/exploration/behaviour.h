@@ -7,6 +7,7 @@
 #include "core/model/dossier.h"
 
 #include <functional>
+#include <span>
 
 namespace ts::exploration {
 
@@ -29,6 +30,11 @@ struct Deed {
     bool operator==(const Deed&) const = default;
 };
 std::string_view nameOf(Deed::Effect); ///< "starts", "runs_while_held", "stops", "stops_while_held"
+
+/// What was done on a way, at its times.
+std::vector<Stimulus> stimuliOn(std::span<const Done> way);
+/// The push of a hand that was let go at the end of the deed's way; null if it stays.
+const Done* pushOf(const Plant& plant, const Deed& deed);
 
 /// One hand that takes the power from as many as it was seen to at once.
 struct StopOfMany {

@@ -43,11 +43,8 @@ std::size_t Trier::slotOf(DeviceId actuator) const
 State Trier::replayed(std::span<const Done> way, TimeNs until, std::vector<Stimulus> before)
 {
     ++m_found.runs;
-    for (const Done& d : way)
-        for (Stimulus s : d.operation.stimuli) {
-            s.at = d.at;
-            before.push_back(s);
-        }
+    const auto done = stimuliOn(way);
+    before.insert(before.end(), done.begin(), done.end());
     State state = initialState(m_plant);
     Trace trace;
     advance(m_plant, state, before, {until, m_stop, {}, false}, trace, m_workspace);
@@ -57,21 +54,12 @@ State Trier::replayed(std::span<const Done> way, TimeNs until, std::vector<Stimu
 
 State Trier::stateOf(const Deed& d)
 {
-    if (d.effect != Effect::RunsWhileHeld || !pushOf(d))
+    if (d.effect != Effect::RunsWhileHeld || !pushOf(m_plant, d))
         return replayed(d.way, d.after);
-    const Done& push = *pushOf(d);
+    const Done& push = *pushOf(m_plant, d);
     State before = replayed(std::span(d.way).first(d.way.size() - 2), push.at - 1);
     auto held = after(before, push.operation.stimuli);
     return held ? std::move(*held) : std::move(before);
-}
-
-const Done* Trier::pushOf(const Deed& d) const
-{
-    if (d.way.size() < 2)
-        return nullptr;
-    const Done& push = d.way[d.way.size() - 2];
-    const Stimulus& s = push.operation.stimuli.front();
-    return s.slot == d.way.back().operation.stimuli.front().slot && faults::wayBack(m_plant, s) ? &push : nullptr;
 }
 
 std::optional<State> Trier::after(const State& before, std::vector<Stimulus> stimuli)

@@ -189,7 +189,8 @@ void Trier::tryShort(const Running& r, int impedance, double ratedA)
         return;
     const Fault fault{FaultMode::Short, load.p, load.q};
     std::vector<std::optional<State>> shorted{with(r.state, fault)};
-    if (const Done* push = pushOf(*r.deed)) { // a coil that drops out by it takes its own feed away: held on, then
+    if (const Done* push = pushOf(m_plant, *r.deed)) { // a coil that drops out by it takes its own feed away: held on,
+                                                       // then
         State before = replayed(std::span(r.deed->way).first(r.deed->way.size() - 2), push->at - 1);
         before.faults.push_back(fault);
         shorted.push_back(after(before, push->operation.stimuli));
@@ -271,7 +272,7 @@ std::vector<Trier::Push> Trier::pushes(Effect effect)
 {
     std::vector<Push> all;
     for (const Deed& d : m_behaviour.deeds) {
-        const Done* push = d.effect == effect ? pushOf(d) : nullptr;
+        const Done* push = d.effect == effect ? pushOf(m_plant, d) : nullptr;
         if (push)
             all.push_back({&d, slotOf(d.actuator), push->operation.stimuli.front(),
                 replayed(std::span(d.way).first(d.way.size() - 2), push->at - 1)});

@@ -189,7 +189,7 @@ void Trier::tryTogether(const Running& a, const Running& b)
     const auto first = handOf(a.deed->hand, a.deed->action), second = handOf(b.deed->hand, b.deed->action);
     if (!first || !second || first->slot == second->slot)
         return;
-    const Done* push = pushOf(*a.deed);
+    const Done* push = pushOf(m_plant, *a.deed);
     if (!push)
         return;
     const State before = replayed(std::span(a.deed->way).first(a.deed->way.size() - 2), push->at - 1);

@@ -46,9 +46,6 @@ private:
     /// With the machine running: what runs only while it is held is held on.
     State stateOf(const Deed& d);
 
-    /// The push of a hand that was let go at the end of the way; null if it stays.
-    const Done* pushOf(const Deed& d) const;
-
     /// Done, and everything that follows; none if the circuit chatters.
     std::optional<State> after(const State& before, std::vector<Stimulus> stimuli);
     std::optional<State> with(const State& before, const Fault& fault);

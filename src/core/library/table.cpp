@@ -19,6 +19,12 @@ extern const std::string_view fuse_gg_gates_csv;
 extern const std::string_view device_defaults_csv;
 extern const std::string_view conductor_ampacity_csv;
 extern const std::string_view button_and_lamp_colours_csv;
+extern const std::string_view sizing_rules_csv;
+extern const std::string_view sizing_defaults_csv;
+extern const std::string_view contact_ratings_csv;
+extern const std::string_view min_sections_csv;
+extern const std::string_view conductor_resistance_csv;
+extern const std::string_view protective_conductor_csv;
 extern const std::string_view words_csv;
 extern const std::string_view larkspur_parts_csv;
 } // namespace ts::data
@@ -122,6 +128,12 @@ TS_TABLE(fuseGatesTable, data::fuse_gg_gates_csv)
 TS_TABLE(deviceDefaultsTable, data::device_defaults_csv)
 TS_TABLE(conductorTable, data::conductor_ampacity_csv)
 TS_TABLE(coloursTable, data::button_and_lamp_colours_csv)
+TS_TABLE(sizingRulesTable, data::sizing_rules_csv)
+TS_TABLE(sizingDefaultsTable, data::sizing_defaults_csv)
+TS_TABLE(contactRatingsTable, data::contact_ratings_csv)
+TS_TABLE(minSectionsTable, data::min_sections_csv)
+TS_TABLE(conductorResistanceTable, data::conductor_resistance_csv)
+TS_TABLE(protectiveConductorTable, data::protective_conductor_csv)
 TS_TABLE(wordsTable, data::words_csv)
 TS_TABLE(samplePartsTable, data::larkspur_parts_csv)
 #undef TS_TABLE

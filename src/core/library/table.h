@@ -36,6 +36,12 @@ const Table& fuseGatesTable();
 const Table& deviceDefaultsTable();
 const Table& conductorTable();
 const Table& coloursTable();
+const Table& sizingRulesTable(); ///< what each rule of sizing asks, with its sentences
+const Table& sizingDefaultsTable(); ///< columns as device_defaults.csv
+const Table& contactRatingsTable();
+const Table& minSectionsTable();
+const Table& conductorResistanceTable();
+const Table& protectiveConductorTable();
 const Table& wordsTable(); ///< the words of the program and of the trade
 /// The row with this text in its column "id"; none if there is none.
 std::optional<std::size_t> rowOf(const Table& table, std::string_view id);

@@ -20,6 +20,9 @@ struct FunctionPath;
 namespace faults {
 struct Sweep;
 }
+namespace sizing {
+struct Sized;
+}
 namespace exploration {
 struct Explored;
 struct Directed;
@@ -35,6 +38,7 @@ inline constexpr StudyOf<FaultAnalysis> kBuilt{"built"};
 inline constexpr StudyOf<exploration::Explored> kOrders{"orders"};
 inline constexpr StudyOf<exploration::Directed> kDirected{"directed"};
 inline constexpr StudyOf<exploration::Trials> kTrials{"trials"};
+inline constexpr StudyOf<sizing::Sized> kSizing{"sizing"};
 inline constexpr StudyOf<StopStudy> kWorstStop{"stop"};
 inline constexpr StudyOf<OtherTriggers> kOtherTriggers{"triggers"};
 inline constexpr StudyOf<Checked> kChecks{"checks"};

@@ -14,6 +14,7 @@ std::span<const Study> allStudies()
         studies::path(),
         studies::directed(),
         studies::trials(),
+        studies::sizes(),
         studies::designChecks(),
         studies::worstStop(),
         studies::otherTriggers(),

@@ -1,0 +1,205 @@
+#include "core/sizing/loads.h"
+
+#include "core/base/at.h"
+#include "core/exploration/settling.h"
+#include "core/library/registry.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace ts::sizing {
+namespace {
+
+using exploration::Deed;
+using exploration::Done;
+
+constexpr TimeNs kSampleNs = 10'000'000; ///< half a period: a current is an RMS value
+
+constexpr double kDelta = 1.35; ///< between 1 and the root of 3
+constexpr TimeNs kPullingStepNs = 2'000'000, kPulledNs = 150'000'000; ///< within that every contactor is in
+
+bool isPowerPole(const PlantLink& l)
+{
+    return l.device >= 0 && (l.contact.kind == ContactKind::Main || l.contact.kind == ContactKind::Pole);
+}
+
+class Loader {
+public:
+    Loader(const Circuit& circuit, Plant plant, std::stop_token stop)
+        : m_circuit(circuit)
+        , m_stop(std::move(stop))
+    {
+        m_loads.plant = std::move(plant);
+        for (const PlantProtection& p : m_loads.plant.protections)
+            if (p.data.law == Protection::Law::Melting)
+                m_fuses.insert(m_fuses.end(), p.data.poles.begin(), p.data.poles.end());
+    }
+
+    Expected<Loads> run(
+        const exploration::Behaviour& behaviour, const std::function<void(std::size_t, std::size_t)>& listener)
+    {
+        m_loads.neverRan = behaviour.neverRan;
+        State rest = initialState(m_loads.plant);
+        Trace trace;
+        advance(m_loads.plant, rest, {}, {2 * kSecondNs, m_stop, {}, false}, trace, m_workspace);
+        m_loads.rest = observe(m_loads.plant, rest);
+        const auto chosen = shortest(behaviour);
+        for (std::size_t k = 0; k < chosen.size() && !m_stop.stop_requested(); ++k) {
+            add(*chosen[k]);
+            if (listener)
+                listener(k + 1, chosen.size());
+        }
+        if (m_stop.stop_requested())
+            return failure(ErrorCode::Cancelled, message("run.cancelled"));
+        return std::move(m_loads);
+    }
+
+private:
+    /// For each motor and direction; what goes on by itself before what is held.
+    static std::vector<const Deed*> shortest(const exploration::Behaviour& behaviour)
+    {
+        std::map<std::pair<DeviceId, int>, const Deed*> best;
+        const auto worth = [](const Deed& d) {
+            return std::pair(d.effect == Deed::Effect::RunsWhileHeld, d.way.size());
+        };
+        for (const Deed& d : behaviour.deeds)
+            if (d.effect == Deed::Effect::Starts || d.effect == Deed::Effect::RunsWhileHeld)
+                if (const auto [known, isNew] = best.try_emplace({d.actuator, d.direction}, &d);
+                    !isNew && worth(d) < worth(*known->second))
+                    known->second = &d;
+        std::vector<const Deed*> all;
+        for (const auto& [key, deed] : best)
+            all.push_back(deed);
+        return all;
+    }
+
+    /// In its lines: where both ends of the windings are led out, more than in a winding if it runs in delta.
+    static double lineOf(const Plant& plant, const RunningLoad& r)
+    {
+        const auto& currents = r.frame.motors[r.slot].currentA;
+        const double terminals = *std::max_element(currents.begin(), currents.end());
+        double poles = 0;
+        for (std::size_t l = 0; l < plant.links.size(); ++l)
+            if (isPowerPole(plant.links[l]))
+                poles = std::max(poles, r.frame.links[l].rmsA());
+        const bool isDelta = plant.motors[r.slot].data.sixTerminal && poles > kDelta * terminals;
+        return terminals * (isDelta ? std::sqrt(3.0) : 1.0);
+    }
+
+    void add(const Deed& deed)
+    {
+        const Plant& plant = m_loads.plant;
+        RunningLoad r;
+        r.motor = deed.actuator;
+        r.said = deed.said;
+        while (r.slot < plant.actuators.size() && plant.deviceOfActuator(static_cast<int>(r.slot)).id != deed.actuator)
+            ++r.slot;
+        r.state = stateAfter(plant, deed, m_workspace, m_stop);
+        if (r.slot >= plant.motors.size() || r.state.actuatorMode[r.slot] != MotorMode::Driven)
+            return;
+        r.frame = observe(plant, r.state);
+        r.isFedByDrive = r.frame.motors[r.slot].isFedByDrive;
+        const auto parameters = parametersOf(m_circuit, *m_circuit.device(deed.actuator));
+        r.ratedA = parameters ? parameters->number("current_a") : 0.0;
+        r.lineA = lineOf(plant, r);
+        sampleStart(deed, r);
+        m_loads.running.push_back(std::move(r));
+    }
+
+    /// The moment after the push at which coils take most: their armatures are still out.
+    std::optional<Frame> pullingIn(State state, const Stimulus& push)
+    {
+        const Plant& plant = m_loads.plant;
+        std::optional<Frame> best;
+        double most = -1;
+        for (bool isDone = false; state.now < push.at + kPulledNs; isDone = true) {
+            Trace trace;
+            const std::span<const Stimulus> due(&push, isDone ? 0 : 1);
+            if (advance(plant, state, due, {state.now + kPullingStepNs, m_stop, {}, false}, trace, m_workspace)
+                != Pause::Reached)
+                return best;
+            Frame frame = observe(plant, state);
+            double sum = 0;
+            for (const PlantCoil& coil : plant.coils)
+                sum += frame.impedancesA[at(coil.impedance)];
+            if (sum > most) {
+                most = sum;
+                best = std::move(frame);
+            }
+        }
+        return best;
+    }
+
+    /// What the fuses see from the push on.
+    void sampleStart(const Deed& deed, RunningLoad& r)
+    {
+        const Plant& plant = m_loads.plant;
+        const Done* push = pushOf(plant, deed);
+        if (!push || deed.effect != Deed::Effect::Starts)
+            return;
+        const auto before = stimuliOn(std::span(deed.way).first(deed.way.size() - 2));
+        State state = initialState(plant);
+        Trace trace;
+        advance(plant, state, before, {push->at - 1, m_stop, {}, false}, trace, m_workspace);
+        const auto rest = stimuliOn(std::span(deed.way).last(2));
+        r.pulling = pullingIn(state, rest.front());
+        std::size_t applied = 0;
+        while (state.now < deed.after && !m_stop.stop_requested()) {
+            const TimeNs until = std::min(state.now + kSampleNs, deed.after);
+            std::size_t due = applied;
+            while (due < rest.size() && rest[due].at <= until)
+                ++due;
+            if (advance(plant, state, std::span(rest).subspan(applied, due - applied), {until, m_stop, {}, false},
+                    trace, m_workspace)
+                != Pause::Reached)
+                return;
+            applied = due;
+            const Frame frame = observe(plant, state);
+            for (int l : m_fuses) {
+                const double a = frame.links[at(l)].rmsA();
+                RunningLoad::Start& start = r.starts[l];
+                start.largestA = std::max(start.largestA, a);
+                start.heatA2s += a * a * static_cast<double>(kSampleNs) * 1e-9;
+            }
+            trace = {};
+        }
+    }
+
+    const Circuit& m_circuit;
+    std::stop_token m_stop;
+    Workspace m_workspace;
+    Loads m_loads;
+    std::vector<int> m_fuses;
+};
+
+} // namespace
+
+State stateAfter(const Plant& plant, const Deed& deed, Workspace& workspace, const std::stop_token& stop)
+{
+    const auto to = [&](std::span<const Done> way, TimeNs until) {
+        State state = initialState(plant);
+        Trace trace;
+        const auto stimuli = stimuliOn(way);
+        advance(plant, state, stimuli, {until, stop, {}, false}, trace, workspace);
+        return state;
+    };
+    const Done* push = pushOf(plant, deed);
+    if (deed.effect != Deed::Effect::RunsWhileHeld || !push)
+        return to(deed.way, deed.after);
+    const State before = to(std::span(deed.way).first(deed.way.size() - 2), push->at - 1);
+    return exploration::steadyAfter(plant, before, push->operation, workspace, stop).state;
+}
+
+Expected<Loads> loadsOf(
+    const Circuit& circuit, const std::function<void(std::size_t, std::size_t)>& listener, std::stop_token stop)
+{
+    const auto behaviour = exploration::behaviourOf(circuit, {}, stop);
+    if (!behaviour)
+        return Unexpected{behaviour.error()};
+    auto plant = compile(circuit);
+    if (!plant)
+        return Unexpected{plant.error()};
+    return Loader(circuit, std::move(*plant), std::move(stop)).run(*behaviour, listener);
+}
+
+} // namespace ts::sizing

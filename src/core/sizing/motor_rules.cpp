@@ -1,0 +1,178 @@
+// Motors, overload relays, contactors and the fuses of power circuits. Source: EN 60204-1 clause 7.3, IEC 60947-4-1,
+// IEC 60269-1.
+
+#include "core/base/at.h"
+#include "core/library/melting.h"
+#include "core/sizing/judge.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace ts::sizing {
+namespace {
+
+constexpr double kCarries = 0.2; ///< of the motor's line current: less is what a monitor or the control circuit takes
+constexpr double kLowSetting = 0.95; ///< of the motor's current: below it trips in work (8.3 of the rule's page)
+
+/// What the plate itself says must be possible: its efficiency.
+void motorCurrent(Judge& j)
+{
+    j.here("motor.current");
+    for (const Device& d : j.circuit.devices) {
+        const auto p = d.kind == "motor" ? j.parameters(d.id) : std::nullopt;
+        if (!p)
+            continue;
+        const double apparent = std::sqrt(3.0) * p->number("voltage_v") * p->number("current_a") * p->number("cos_phi");
+        Headroom h{"motor.current", d.id, {}, false, p->number("rated_power_w") / apparent,
+            Judge::fallback("motor", "efficiency_plausible", "max"), ""};
+        h.isMet = h.needed <= h.allowed && h.needed >= Judge::fallback("motor", "efficiency_plausible", "min");
+        j.met(std::move(h));
+    }
+}
+
+bool hasParameter(const Device& d, std::string_view name)
+{
+    const DeviceKind* kind = deviceKind(d.kind);
+    return kind && std::any_of(kind->parameters.begin(), kind->parameters.end(), [name](const ParameterSpec& s) {
+        return s.name == name;
+    });
+}
+
+/// Against the current that its poles carry at the motor's rated load: inside a delta that is less.
+void overloadSetting(Judge& j)
+{
+    j.here("overload.setting");
+    const double tolerance = Judge::fallback("overload relay", "setting_tolerance");
+    for (const RunningLoad& r : j.loads.running)
+        for (const PlantProtection& protection : j.plant.protections) {
+            const Device& d = j.deviceOf(protection.device);
+            const auto& poles = protection.data.poles;
+            if (protection.data.law != Protection::Law::Thermal || poles.empty() || r.isFedByDrive
+                || !hasParameter(d, "setting_a"))
+                continue;
+            double rated = 0;
+            for (int pole : poles)
+                rated = std::max(rated, r.ratedThrough(pole));
+            if (rated < kCarries * r.ratedA)
+                continue;
+            const auto p = j.parameters(d.id);
+            Headroom h{"overload.setting", d.id, {}, false, p->number("setting_a"), tolerance * rated, "A"};
+            h.isMet = h.needed <= h.allowed;
+            if (h.needed < kLowSetting * rated)
+                h.note = message("sizing.overload.low", {d.tag, Measured{h.needed, "A"}, Measured{rated, "A"}});
+            j.met(std::move(h));
+        }
+}
+
+/// Its poles at the motor's rated load, as the run shares it out among them.
+void contactorCurrent(Judge& j)
+{
+    j.here("contactor.current");
+    std::set<int> carrying, all;
+    for (const RunningLoad& r : j.loads.running)
+        for (std::size_t l = 0; l < j.plant.links.size(); ++l) {
+            const PlantLink& link = j.plant.links[l];
+            if (link.contact.kind != ContactKind::Main || link.device < 0
+                || !hasParameter(j.deviceOf(link.device), "rated_current_ac3_a"))
+                continue;
+            all.insert(link.device);
+            const double rated = r.ratedThrough(static_cast<int>(l));
+            if (r.isFedByDrive || rated < kCarries * r.ratedA)
+                continue;
+            carrying.insert(link.device);
+            const Device& d = j.deviceOf(link.device);
+            Headroom h{"contactor.current", d.id, {}, true, rated, 0, "A", Severity::Fix};
+            h.allowed = j.number(*j.parameters(d.id), "rated_current_ac3_a", h);
+            j.share(std::move(h));
+        }
+    for (int device : all)
+        if (!carrying.contains(device))
+            j.notJudged("contactor.current", j.deviceOf(device).id, {},
+                message("sizing.enter.carries_nothing", {j.deviceOf(device).tag}));
+}
+
+struct FuseAhead {
+    int device;
+    double ratedA;
+};
+/// The smallest three-pole fuse that carries the motor's current.
+std::optional<FuseAhead> fuseOf(Judge& j, const RunningLoad& r)
+{
+    std::optional<FuseAhead> best;
+    for (const PlantProtection& p : j.plant.protections) {
+        if (p.data.law != Protection::Law::Melting || p.data.poles.empty()
+            || r.ratedThrough(p.data.poles.front()) < kCarries * r.ratedA)
+            continue;
+        if (!best || p.data.ratedA < best->ratedA)
+            best = FuseAhead{p.device, p.data.ratedA};
+    }
+    return best;
+}
+
+void shortCoordination(Judge& j)
+{
+    j.here("short.coordination");
+    const double type1 = Judge::fallback("contactor", "largest_fuse_type1"),
+                 type2 = Judge::fallback("contactor", "largest_fuse_type2");
+    for (const RunningLoad& r : j.loads.running) {
+        const auto fuse = fuseOf(j, r);
+        for (std::size_t l = 0; fuse && l < j.plant.links.size(); ++l) {
+            const PlantLink& link = j.plant.links[l];
+            if (link.contact.kind != ContactKind::Main || link.device < 0
+                || !hasParameter(j.deviceOf(link.device), "rated_current_ac3_a")
+                || r.ratedThrough(static_cast<int>(l)) < kCarries * r.ratedA)
+                continue;
+            const Device& d = j.deviceOf(link.device);
+            Headroom h{"short.coordination", d.id, {}, false, fuse->ratedA, 0, "A"};
+            const double rated = j.number(*j.parameters(d.id), "rated_current_ac3_a", h);
+            h.assumed.push_back(d.tag + " largest_fuse_type2_a");
+            h.allowed = type2 * rated;
+            h.isMet = fuse->ratedA <= h.allowed;
+            h.severity = fuse->ratedA > type1 * rated ? Severity::Stop : Severity::Note;
+            j.met(std::move(h));
+        }
+    }
+}
+
+/// It carries the motor's current, and outlasts the start on its fastest curve.
+void fuseStart(Judge& j)
+{
+    j.here("fuse.start");
+    for (const RunningLoad& r : j.loads.running)
+        for (const PlantProtection& p : j.plant.protections) {
+            if (p.data.law != Protection::Law::Melting || p.data.poles.empty())
+                continue;
+            const int pole = p.data.poles.front();
+            const double rated = r.ratedThrough(pole);
+            if (r.isFedByDrive || rated < kCarries * r.ratedA)
+                continue;
+            const DeviceId fuse = j.deviceOf(p.device).id;
+            j.share({"fuse.start", fuse, {}, true, rated, p.data.ratedA, "A"});
+            const auto start = r.starts.find(pole);
+            if (start == r.starts.end() || !(start->second.largestA > 0))
+                continue;
+            const double current = start->second.largestA;
+            const auto holds = clearingTimeS(ggCurve(p.data.ratedA, Timing::Fast), current);
+            if (holds)
+                j.share({"fuse.start", fuse, {}, true, start->second.heatA2s / (current * current), *holds, "s"});
+        }
+}
+
+} // namespace
+
+void judgeMotors(Judge& j)
+{
+    motorCurrent(j);
+    overloadSetting(j);
+    contactorCurrent(j);
+    shortCoordination(j);
+    fuseStart(j);
+    for (const RunningLoad& r : j.loads.running)
+        if (r.isFedByDrive)
+            j.notJudged(
+                "contactor.current", r.motor, {}, message("sizing.enter.drive", {j.circuit.device(r.motor)->tag}));
+    for (DeviceId id : j.loads.neverRan)
+        j.notJudged("contactor.current", id, {}, message("sizing.enter.never_ran", {j.circuit.device(id)->tag}));
+}
+
+} // namespace ts::sizing

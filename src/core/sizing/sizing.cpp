@@ -1,0 +1,92 @@
+#include "core/sizing/sizing.h"
+
+#include "core/base/check.h"
+#include "core/library/table.h"
+#include "core/sizing/judge.h"
+
+#include <algorithm>
+
+namespace ts::sizing {
+
+void Judge::share(Headroom h)
+{
+    h.isShare = true;
+    h.isMet = h.needed <= h.allowed;
+    const auto known = std::find_if(m_all.begin(), m_all.end(),
+        [&](const Headroom& o) { return o.rule == h.rule && o.device == h.device && o.wire == h.wire; });
+    if (known == m_all.end())
+        m_all.push_back(std::move(h));
+    else if (known->used() < h.used())
+        *known = std::move(h);
+}
+
+void Judge::met(Headroom h)
+{
+    h.isShare = false;
+    const auto known = std::find_if(m_all.begin(), m_all.end(),
+        [&](const Headroom& o) { return o.rule == h.rule && o.device == h.device && o.wire == h.wire; });
+    if (known == m_all.end())
+        m_all.push_back(std::move(h));
+    else if (known->isMet && (!h.isMet || known->note.id.empty()))
+        *known = std::move(h);
+}
+
+void Judge::notJudged(std::string rule, DeviceId device, WireId wire, Message enter)
+{
+    NotJudged n{std::move(rule), device, wire, std::move(enter)};
+    if (std::find(m_notJudged.begin(), m_notJudged.end(), n) == m_notJudged.end())
+        m_notJudged.push_back(std::move(n));
+}
+
+std::optional<Parameters> Judge::parameters(DeviceId device) const
+{
+    const Device* d = circuit.device(device);
+    auto p = d ? parametersOf(circuit, *d) : Expected<Parameters>(failure(ErrorCode::NotFound, {}));
+    return p ? std::optional(std::move(*p)) : std::nullopt;
+}
+
+double Judge::number(const Parameters& p, const char* name, Headroom& h) const
+{
+    if (!p.isWritten(name))
+        h.assumed.push_back(p.tag() + " " + name);
+    return p.number(name);
+}
+
+double Judge::fallback(std::string_view kind, std::string_view parameter, std::string_view column)
+{
+    const Table& t = sizingDefaultsTable();
+    for (std::size_t row = 0; row < t.rowCount(); ++row)
+        if (t.cell(row, "kind") == kind && t.cell(row, "parameter") == parameter)
+            return t.number(row, column).value();
+    TS_CHECK(false);
+    return 0;
+}
+
+Sized Judge::result()
+{
+    std::stable_sort(m_all.begin(), m_all.end(), [](const Headroom& a, const Headroom& b) {
+        return std::tuple(!a.isShare, a.isShare ? -a.used() : 0.0)
+            < std::tuple(!b.isShare, b.isShare ? -b.used() : 0.0);
+    });
+    Sized sized{std::move(m_all), std::move(m_notJudged), {}};
+    const Table& t = sizingRulesTable();
+    for (std::size_t row = 0; row < t.rowCount(); ++row)
+        if (!m_here.contains(t.cell(row, "id")))
+            sized.notHere.emplace_back(t.cell(row, "id"));
+    return sized;
+}
+
+Expected<Sized> sizesOf(
+    const Circuit& circuit, const std::function<void(std::size_t, std::size_t)>& listener, std::stop_token stop)
+{
+    const auto loads = loadsOf(circuit, listener, std::move(stop));
+    if (!loads)
+        return Unexpected{loads.error()};
+    Judge judge(circuit, *loads);
+    judgeMotors(judge);
+    judgeWires(judge);
+    judgeControl(judge);
+    return judge.result();
+}
+
+} // namespace ts::sizing

@@ -1,0 +1,52 @@
+#pragma once
+// Sizes as arithmetic: how much of what each device and wire may take it needs, rule by rule. Currents, starts and
+// voltages are read from runs of the circuit; limits from plates, wires, routes and the reference tables. Rules and
+// their sentences: data/reference/sizing_rules.csv. Sources: EN 60204-1:2018 clauses 7, 9, 12; IEC 60947-4-1; IEC
+// 60269-1.
+
+#include "core/base/expected.h"
+#include "core/model/dossier.h"
+#include "core/model/finding.h"
+
+#include <functional>
+#include <stop_token>
+
+namespace ts::sizing {
+
+struct Headroom {
+    std::string rule; ///< "contactor.current"
+    DeviceId device; ///< or
+    WireId wire;
+    bool isShare = true; ///< else only met or not: takes no part in the order
+    double needed = 0, allowed = 0; ///< in `unit`
+    std::string unit;
+    Severity severity = Severity::Fix; ///< what it is when it is not met
+    bool isMet = true;
+    Message note{}; ///< of what is met and still worth saying; empty: nothing
+    std::vector<std::string> assumed{}; ///< figures that nobody wrote and the verdict rests on, "Q1
+                                        ///< rated_current_ac3_a"
+    double used() const { return allowed > 0 ? needed / allowed : 0.0; }
+    bool operator==(const Headroom&) const = default;
+};
+
+/// What is missing for a verdict, said so that it can be entered.
+struct NotJudged {
+    std::string rule;
+    DeviceId device;
+    WireId wire;
+    Message enter;
+    bool operator==(const NotJudged&) const = default;
+};
+
+struct Sized {
+    std::vector<Headroom> all; ///< shares first, the worst first; then what is only met or not
+    std::vector<NotJudged> notJudged;
+    std::vector<std::string> notHere; ///< rules of the table that this edition does not judge
+    bool operator==(const Sized&) const = default;
+};
+
+/// Same result whatever the machine. Fails as compile() does, and with Cancelled.
+Expected<Sized> sizesOf(const Circuit& circuit,
+    const std::function<void(std::size_t done, std::size_t total)>& listener = {}, std::stop_token stop = {});
+
+} // namespace ts::sizing

@@ -1,0 +1,168 @@
+// Wires: least section, current, voltage drop, protective conductors. Source: EN 60204-1 clauses 8.2, 12.2, 12.4, 12.5.
+
+#include "core/base/at.h"
+#include "core/library/table.h"
+#include "core/sizing/judge.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace ts::sizing {
+namespace {
+
+constexpr double kCarries = 0.2;
+constexpr double kHot = 1.1965; ///< resistance at 70 against 20 degC (conductor_resistance.csv)
+constexpr double kDropShare = 0.05; ///< EN 60204-1 clause 12.5
+
+double currentOf(const Judge& j, const PlantWire& w, const Frame& frame)
+{
+    (void)j;
+    return w.link >= 0 ? frame.links[at(w.link)].rmsA() : frame.impedancesA[at(w.impedance)];
+}
+
+/// What it carries with every motor that it feeds at its rated load.
+double ratedOf(const Judge& j, const PlantWire& w)
+{
+    std::map<DeviceId, double> byMotor;
+    for (const RunningLoad& r : j.loads.running) {
+        const double share = r.lineA > 0 ? currentOf(j, w, r.frame) / r.lineA : 0.0;
+        if (share >= kCarries && !r.isFedByDrive)
+            byMotor[r.motor] = std::max(byMotor[r.motor], share * r.ratedA);
+    }
+    double sum = 0;
+    for (const auto& [motor, a] : byMotor)
+        sum += a;
+    return sum;
+}
+
+bool isProtective(const Wire& w)
+{
+    return w.from.marking == "PE" || w.to.marking == "PE";
+}
+
+/// Log-log between rows; the column in ohm/km.
+double ohmPerM(double areaMm2)
+{
+    const Table& t = conductorResistanceTable();
+    std::size_t row = 1;
+    while (row + 1 < t.rowCount() && *t.number(row, "area_mm2") < areaMm2)
+        ++row;
+    const double a0 = *t.number(row - 1, "area_mm2"), a1 = *t.number(row, "area_mm2");
+    const double r0 = *t.number(row - 1, "class_5"), r1 = *t.number(row, "class_5");
+    return r0 * std::pow(r1 / r0, std::log(areaMm2 / a0) / std::log(a1 / a0)) / 1000.0;
+}
+
+/// The largest section of the table that is not above the wire's; nothing below the table.
+std::optional<double> ampacityA(double areaMm2, bool isEnclosed)
+{
+    const Table& t = conductorTable();
+    std::optional<double> a;
+    for (std::size_t row = 0; row < t.rowCount(); ++row)
+        if (*t.number(row, "area_mm2") <= areaMm2 * 1.0001)
+            a = t.number(row, isEnclosed ? "b1" : "c");
+    return a;
+}
+
+/// The cell of the table for its place, use and construction; nothing where the table allows none.
+std::optional<double> leastSection(const Judge& j, const Wire& w, const Route& route, bool isPower)
+{
+    const bool isInside = route.kind == RouteKind::Enclosure;
+    const std::string place = isInside ? "inside" : "outside";
+    const std::string use = !isPower ? "control" : route.kind == RouteKind::MovingCable ? "power_moving" : "power";
+    const auto cores = std::count_if(
+        j.circuit.wires.begin(), j.circuit.wires.end(), [&w](const Wire& o) { return o.route == w.route; });
+    const char* construction = isInside ? "single_flexible" : cores > 2 ? "multicore" : "two_core";
+    const Table& t = minSectionsTable();
+    for (std::size_t row = 0; row < t.rowCount(); ++row)
+        if (t.cell(row, "place") == place && t.cell(row, "use") == use)
+            return t.number(row, construction);
+    return std::nullopt;
+}
+
+void judgeWire(Judge& j, const PlantWire& slot)
+{
+    const Wire& w = *j.circuit.wire(slot.id);
+    const Route* route = j.circuit.route(w.route);
+    const double rated = ratedOf(j, slot);
+    if (isProtective(w))
+        return;
+    if (!route)
+        return j.notJudged("wire.minimum", {}, w.id,
+            message("sizing.enter.route", {j.circuit.nameOf(w.from), j.circuit.nameOf(w.to)}));
+    if (const auto least = leastSection(j, w, *route, rated > 0)) {
+        Headroom h{"wire.minimum", {}, w.id, false, *least, w.areaMm2, "mm2"};
+        h.isMet = w.areaMm2 >= *least;
+        j.met(std::move(h));
+    }
+    if (rated <= 0)
+        return;
+    const auto carries = ampacityA(w.areaMm2, route->kind == RouteKind::Enclosure);
+    if (!carries)
+        return;
+    Headroom h{"wire.ampacity", {}, w.id, true, rated, *carries, "A"};
+    h.assumed = {"loaded circuits in " + route->name, "ambient 40 degC"};
+    h.severity = rated > 1.45 * *carries ? Severity::Stop : Severity::Fix;
+    j.share(std::move(h));
+    j.notJudged("wire.ampacity", {}, {}, message("sizing.enter.loaded_circuits", {route->name}));
+}
+
+/// From the losses in all wires on its way: drop = sqrt3 (R I cos + X I sin), each wire with its own current.
+void motorDrop(Judge& j, const RunningLoad& r)
+{
+    const auto p = j.parameters(r.motor);
+    if (r.isFedByDrive || !p || r.lineA <= 0)
+        return;
+    const double reactance = Judge::fallback("copper", "reactance") * 1e-3;
+    double ohmA2 = 0, reactA2 = 0;
+    for (const PlantWire& slot : j.plant.wires) {
+        const Wire& w = *j.circuit.wire(slot.id);
+        const double a = currentOf(j, slot, r.frame) / r.lineA * r.ratedA;
+        if (a < kCarries * r.ratedA)
+            continue;
+        ohmA2 += a * a * ohmPerM(w.areaMm2) * kHot * w.lengthM;
+        reactA2 += a * a * reactance * w.lengthM;
+    }
+    const double cos = p->number("cos_phi"), sin = std::sqrt(1 - cos * cos);
+    const double drop = std::sqrt(3.0) * (ohmA2 * cos + reactA2 * sin) / (3.0 * r.ratedA);
+    j.share({"wire.drop", r.motor, {}, true, drop, kDropShare * p->number("voltage_v"), "V"});
+}
+
+/// By the section of the lines beside it: to 16 as they are, to 35 16, above half.
+void protectiveConductor(Judge& j, const Device& motor)
+{
+    double lines = 0, earth = 0;
+    WireId first;
+    for (const Wire& w : j.circuit.wires)
+        for (const TerminalRef& end : {w.from, w.to}) {
+            if (end.device != motor.id)
+                continue;
+            if (end.marking == "PE") {
+                earth += w.areaMm2;
+                first = w.id;
+            } else {
+                lines = std::max(lines, w.areaMm2);
+            }
+        }
+    const double least = lines <= 16 ? lines : lines <= 35 ? 16 : lines / 2;
+    Headroom h{"wire.earth", motor.id, first, false, least, earth, "mm2", Severity::Stop};
+    h.isMet = earth >= least;
+    if (lines > 0)
+        j.met(std::move(h));
+}
+
+} // namespace
+
+void judgeWires(Judge& j)
+{
+    for (const char* rule : {"wire.minimum", "wire.ampacity", "wire.drop", "wire.earth"})
+        j.here(rule);
+    for (const PlantWire& w : j.plant.wires)
+        judgeWire(j, w);
+    for (const RunningLoad& r : j.loads.running)
+        motorDrop(j, r);
+    for (const Device& d : j.circuit.devices)
+        if (d.kind == "motor")
+            protectiveConductor(j, d);
+}
+
+} // namespace ts::sizing
