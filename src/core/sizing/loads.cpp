@@ -15,6 +15,8 @@ using exploration::Done;
 
 constexpr TimeNs kSampleNs = 10'000'000; ///< half a period: a current is an RMS value
 
+constexpr TimeNs kLongestSampleNs = 80'000'000; ///< while nothing changes
+constexpr double kSteady = 0.005;
 constexpr double kDelta = 1.35; ///< between 1 and the root of 3
 constexpr TimeNs kPullingStepNs = 2'000'000, kPulledNs = 150'000'000; ///< within that every contactor is in
 
@@ -144,8 +146,10 @@ private:
         const auto rest = stimuliOn(std::span(deed.way).last(2));
         r.pulling = pullingIn(state, rest.front());
         std::size_t applied = 0;
+        double last = 0;
+        TimeNs step = kSampleNs;
         while (state.now < deed.after && !m_stop.stop_requested()) {
-            const TimeNs until = std::min(state.now + kSampleNs, deed.after);
+            const TimeNs from = state.now, until = std::min(from + step, deed.after);
             std::size_t due = applied;
             while (due < rest.size() && rest[due].at <= until)
                 ++due;
@@ -154,15 +158,27 @@ private:
                 != Pause::Reached)
                 return;
             applied = due;
-            const Frame frame = observe(plant, state);
-            for (int l : m_fuses) {
-                const double a = frame.links[at(l)].rmsA();
-                RunningLoad::Start& start = r.starts[l];
-                start.largestA = std::max(start.largestA, a);
-                start.heatA2s += a * a * static_cast<double>(kSampleNs) * 1e-9;
-            }
+            const double now = sample(state, static_cast<double>(until - from) * 1e-9, r);
+            const bool isSteady = trace.events.empty() && std::abs(now - last) <= kSteady * now;
+            step = isSteady ? std::min(step * 2, kLongestSampleNs) : kSampleNs;
+            last = now;
             trace = {};
         }
+    }
+
+    /// Adds what the fuses carry now, for so long; the largest of it.
+    double sample(const State& state, double forS, RunningLoad& r)
+    {
+        const Frame frame = observe(m_loads.plant, state);
+        double largest = 0;
+        for (int l : m_fuses) {
+            const double a = frame.links[at(l)].rmsA();
+            RunningLoad::Start& start = r.starts[l];
+            start.largestA = std::max(start.largestA, a);
+            start.heatA2s += a * a * forS;
+            largest = std::max(largest, a);
+        }
+        return largest;
     }
 
     const Circuit& m_circuit;
