@@ -160,7 +160,11 @@ int run(std::span<const std::string> arguments, std::ostream& out, std::ostream&
     in->add_option("--parts", request.parts, "parts list (CSV, or JSON if the name ends so)");
     in->add_option("-o,--output", request.output, "dossier to write")->required();
     CLI::App* seen = add("scenario", "what scenarios a circuit has in it", scenario);
-    seen->add_flag("--suggest", request.suggests, "says what each hand does, found out by trying")->required();
+    seen->add_flag("--suggest", request.suggests, "says what each hand does, found out by trying");
+    seen->add_option(
+        "--from-run", request.fromRun, "file of steps, \"2.0 press S2\" a line: a run of them, kept as seen");
+    seen->add_option("--name", request.name, "what the scenario is called");
+    seen->add_option("--until", request.untilS, "length in s; 5 s behind the last step if left out");
     seen->add_option("-o,--output", request.output, "dossier to write, with scenarios and functions that show it");
     CLI::App* typed = addBare("take", "a panel that exists, typed line by line as it is read off", takeNotes);
     typed->add_option("NOTES", request.file, "text: \"Q1 = contactor\", \"Q1 13 > S2 14\"")->required();

@@ -29,6 +29,7 @@ struct Request {
     bool lists = false; ///< check
     std::string devices, wires, parts; ///< lists to read or write
     bool suggests = false; ///< scenario
+    std::string fromRun, name; ///< scenario: file of steps, and what it shall be called
     std::string notes; ///< export: file to write
     std::string into; ///< take: dossier that is added to; empty: a new one
     std::string at, what; ///< change: target and offer

@@ -31,6 +31,12 @@ std::span<const Entry> choiceEntries()
         TS_TEXT("pattern.not_a_starters", "%1 is the machine's, for all starters: without a number before it"),
         TS_TEXT("pattern.no_starter", "there is no starter %1"),
         TS_TEXT("pattern.no_starter_left", "one starter at least must be left"),
+        TS_TEXT("scenario.no_word", "what was done to %1 at %2 has no word with which a scenario could say it"),
+        TS_TEXT("scenario.chatters",
+            "until %1 the circuit chatters: what follows is not known, so no scenario is made of it"),
+        TS_TEXT("scenario.step_line", "a line of steps reads: SECONDS ACTION TARGET [VALUE], as in \"2.0 press S2\""),
+        TS_TEXT("scenario.which", "say --suggest, or --from-run with a file of steps"),
+        TS_TEXT("scenario.kept_run", "Kept from a run"),
         TS_TEXT("replan.not_planned",
             "this machine was not made from patterns, so that it is not known what a starter of it is. Edit it on the "
             "Bench, or type what is added"),

@@ -309,5 +309,28 @@ TEST_F(Bench, EverythingThatTakesTheKeyboardHasAName)
     }
 }
 
+/// What was tried by hand is kept with what it showed, one step of undo, and plays again.
+TEST_F(Bench, WhatWasDoneIsKeptAsAScenario)
+{
+    const std::size_t before = window.document().dossier().scenarios.size();
+    QTest::keyClick(&window, Qt::Key_K, Qt::ControlModifier | Qt::ShiftModifier);
+    EXPECT_EQ(window.document().dossier().scenarios.size(), before) << "nothing was done yet";
+    session().advanceBy(1.0);
+    push("S3");
+    push("S2");
+    session().advanceBy(3.0);
+    ASSERT_TRUE(is("M1", "driven"));
+    QTest::keyClick(&window, Qt::Key_K, Qt::ControlModifier | Qt::ShiftModifier);
+    ASSERT_EQ(window.document().dossier().scenarios.size(), before + 1);
+    const Scenario& kept = window.document().dossier().scenarios.back();
+    EXPECT_EQ(kept.name, "Kept from the Bench");
+    EXPECT_EQ(kept.steps.size(), 4u) << "two buttons pressed and let go";
+    EXPECT_TRUE(std::any_of(kept.expectations.begin(), kept.expectations.end(),
+        [](const Expectation& e) { return e.subject == "M1" && e.state == "driven"; }));
+    EXPECT_TRUE(window.ledge().line().contains("Kept from the Bench")) << window.ledge().line().toStdString();
+    window.document().history().undo();
+    EXPECT_EQ(window.document().dossier().scenarios.size(), before);
+}
+
 } // namespace
 } // namespace ts

@@ -382,6 +382,37 @@ TEST(Lists, GoOutAndComeBackIn)
     EXPECT_NE(wrong.err.find("wires.csv:2:7: "), std::string::npos) << wrong.err;
 }
 
+/// A run of given steps, kept with what it shows; played again it ends as expected.
+TEST(ScenarioCommand, KeepsARunWithWhatItShows)
+{
+    const TemporaryFile made("made.sentry"), steps("run.txt"), file("kept.sentry");
+    ASSERT_EQ(run({"new", "direct", "-o", made.path}).code, 0);
+    ASSERT_TRUE(io::saveText(steps.path, "# start, then stop\n2.0 press S2\n2,6 release S2\n\n14 press S1\n"));
+    const Said kept = run(
+        {"scenario", made.path, "--from-run", steps.path, "--name", "By hand", "--until", "60", "-o", file.path});
+    EXPECT_EQ(kept.code, 0) << kept.err;
+    const auto dossier = io::loadDossier(file.path)->dossier;
+    const Scenario* scenario = dossier.scenario("By hand");
+    ASSERT_TRUE(scenario);
+    const auto expects = [scenario](double after, double before, const char* subject, const char* state) {
+        return std::any_of(scenario->expectations.begin(), scenario->expectations.end(), [&](const Expectation& e) {
+            return e.atS > after && e.atS < before && e.subject == subject && e.state == state;
+        });
+    };
+    EXPECT_TRUE(expects(0, 2, "M1", "at_rest"));
+    EXPECT_TRUE(expects(2, 14, "M1", "driven"));
+    EXPECT_TRUE(expects(14, 61, "M1", "at_rest"));
+    EXPECT_TRUE(expects(2, 14, "P1", "lit"));
+    EXPECT_EQ(run({"simulate", file.path, "--scenario", "By hand"}).code, 0);
+    ASSERT_TRUE(io::saveText(steps.path, "2.0 press S2\nsoon press S1\n"));
+    const Said bad = run({"scenario", made.path, "--from-run", steps.path});
+    EXPECT_EQ(bad.code, 2);
+    EXPECT_NE(bad.err.find("run.txt:2"), std::string::npos) << bad.err;
+    ASSERT_TRUE(io::saveText(steps.path, "2.0 press S77\n"));
+    EXPECT_EQ(run({"scenario", made.path, "--from-run", steps.path}).code, 2);
+    EXPECT_EQ(run({"scenario", made.path}).code, 2) << "neither was asked for";
+}
+
 /// From a typed panel without a word about what it does to functions that can be judged.
 TEST(ScenarioCommand, SaysWhatACircuitDoesAndKeepsIt)
 {

@@ -70,6 +70,8 @@ signals:
     void placeWanted();
     /// Somebody wants this as a new dossier.
     void dossierWanted(const ts::DossierFile& file);
+    /// What came of something that somebody asked for, in a sentence.
+    void said(const QString& sentence);
     /// What it can do, or how it stands, is another.
     void stateChanged();
 

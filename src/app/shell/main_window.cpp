@@ -100,6 +100,7 @@ void MainWindow::connectPlace(Place* place, const QString& group)
     m_course->add(place->id(), place->title(), group);
     place->setHabits(m_settings.habits);
     connect(place, &Place::targetWanted, this, &MainWindow::showTarget);
+    connect(place, &Place::said, this, [this](const QString& sentence) { m_ledge->say(sentence); });
     connect(place, &Place::placeWanted, this, [this, id = place->id()] { goTo(id); });
     connect(place, &Place::stateChanged, this, [this] {
         markPlaces();

@@ -8,6 +8,7 @@
 #include "core/suggestions/suggestion.h"
 
 #include <algorithm>
+#include <map>
 #include <set>
 #include <tuple>
 
@@ -28,17 +29,7 @@ std::string tagOf(const Plant& plant, DeviceId id)
 
 std::vector<Step> stepsOf(const Plant& plant, const std::vector<Done>& way)
 {
-    std::vector<Step> steps;
-    for (const Done& d : way)
-        for (const Stimulus& s : d.operation.stimuli) {
-            const PlantDevice& device = exploration::deviceOf(plant, s);
-            const auto word = std::find_if(device.actions.begin(), device.actions.end(), [&s](const auto& a) {
-                return a.second == std::pair{s.slot, s.target};
-            });
-            if (word != device.actions.end())
-                steps.push_back({secondsOf(d.at).si(), word->first, device.tag, 0.0});
-        }
-    return steps;
+    return stepsFrom(plant, exploration::stimuliOn(way)).value_or(std::vector<Step>{});
 }
 
 /// A run of some operations, each at its time, and when all has run its course.
@@ -161,6 +152,79 @@ std::vector<SuggestedScenario> suggestedScenarios(const Plant& plant, const expl
     }
     std::erase_if(all, [](const SuggestedScenario& s) { return s.scenario.lengthS > kLongestScenarioS; });
     return all;
+}
+
+Expected<std::vector<Step>> stepsFrom(const Plant& plant, std::span<const Stimulus> script)
+{
+    std::vector<Step> steps;
+    const auto sites = faultSites(plant);
+    for (const Stimulus& s : script) {
+        const double atS = secondsOf(s.at).si();
+        if (s.kind == Stimulus::Kind::SetKnob) {
+            steps.push_back({atS, "set", plant.knobs[at(s.slot)].name, s.value});
+            continue;
+        }
+        if (s.kind == Stimulus::Kind::Drive) {
+            const PlantDevice& device = exploration::deviceOf(plant, s);
+            const auto word = std::find_if(device.actions.begin(), device.actions.end(), [&s](const auto& a) {
+                return a.second == std::pair{s.slot, s.target};
+            });
+            if (word == device.actions.end())
+                return failure(ErrorCode::Refused, message("scenario.no_word", {device.tag, Measured{atS, "s"}}));
+            steps.push_back({atS, word->first, device.tag, 0.0});
+            continue;
+        }
+        const auto site = std::find_if(
+            sites.begin(), sites.end(), [&s](const FaultSite& f) { return f.fault == s.fault; });
+        const bool isShort = s.fault.mode == FaultMode::Short;
+        if (site == sites.end() && !isShort)
+            return failure(ErrorCode::Refused, message("scenario.no_word", {std::string("?"), Measured{atS, "s"}}));
+        steps.push_back({atS, s.kind == Stimulus::Kind::PutFault ? "fault" : "clear_fault",
+            isShort ? plant.nameOfNode(s.fault.at) + "+" + plant.nameOfNode(s.fault.with) + ":short" : site->text(),
+            0.0});
+    }
+    return steps;
+}
+
+Expected<Scenario> withWhatIsSeen(const Plant& plant, Scenario scenario, std::stop_token stop)
+{
+    scenario.expectations.clear();
+    const auto stimuli = stimuliOf(plant, scenario);
+    if (!stimuli)
+        return Unexpected{stimuli.error()};
+    std::vector<std::pair<std::string, std::vector<std::string>>> watched; // tag, and what can be said of it
+    for (std::size_t m = 0; m < plant.actuators.size(); ++m)
+        watched.push_back({plant.deviceOfActuator(static_cast<int>(m)).tag, {"driven", "at_rest"}});
+    for (const PlantLamp& l : plant.lamps)
+        watched.push_back({plant.devices[at(l.device)].tag, {"lit", "dark"}});
+    std::set<double> looks{scenario.lengthS};
+    for (const Step& step : scenario.steps)
+        if (step.atS > kBefore)
+            looks.insert(step.atS - kBefore);
+    std::map<std::string, std::string> last;
+    State state = initialState(plant);
+    Workspace workspace;
+    std::size_t applied = 0;
+    for (const double atS : looks) {
+        std::size_t due = applied;
+        while (due < stimuli->size() && secondsOf((*stimuli)[due].at).si() <= atS)
+            ++due;
+        Trace trace;
+        const Pause pause = advance(plant, state, std::span(*stimuli).subspan(applied, due - applied),
+            {timeNs(seconds(atS)), stop, {}, false}, trace, workspace);
+        if (pause == Pause::Cancelled)
+            return failure(ErrorCode::Cancelled, message("run.cancelled"));
+        if (pause != Pause::Reached)
+            return failure(ErrorCode::Refused, message("scenario.chatters", {Measured{atS, "s"}}));
+        applied = due;
+        for (const auto& [tag, words] : watched)
+            for (const std::string& word : words)
+                if (const auto holds = isInState(plant, state, tag, word); holds && *holds && last[tag] != word) {
+                    scenario.expectations.push_back({atS, tag, word});
+                    last[tag] = word;
+                }
+    }
+    return scenario;
 }
 
 DossierFile withScenarios(DossierFile file, std::vector<SuggestedScenario> suggested, const SuggestionNames& names)

@@ -19,6 +19,13 @@ SuggestedScenario scenarioOf(const Plant& plant, const exploration::Deed& deed);
 /// finding, until the circuit is mended.
 SuggestedScenario contraryOf(SuggestedScenario shown);
 
+/// What was done by hand, as steps: on the Bench, or anywhere else. Fails with Refused where a step has no word for it.
+Expected<std::vector<Step>> stepsFrom(const Plant& plant, std::span<const Stimulus> script);
+/// The scenario with what a plain run of its steps shows of everything that moves, heats or holds, and of every lamp:
+/// before each step and at its end, where it is not as at the look before. What it should show is for a person to say.
+/// Fails as stimuliOf() does, with Refused where the circuit chatters, and with Cancelled.
+Expected<Scenario> withWhatIsSeen(const Plant& plant, Scenario scenario, std::stop_token stop = {});
+
 /// `behaviour` must be of the plant's circuit. Pure.
 std::vector<SuggestedScenario> suggestedScenarios(const Plant& plant, const exploration::Behaviour& behaviour);
 

@@ -5,6 +5,7 @@
 #include "app/places/bench/edit_sheet.h"
 #include "app/places/bench/habit_looks.h"
 #include "app/places/bench/inspector.h"
+#include "app/places/bench/kept_run.h"
 #include "app/places/bench/meter_panel.h"
 #include "app/places/bench/page_turner.h"
 #include "app/places/bench/paths_view.h"
@@ -509,6 +510,10 @@ std::vector<ActionSpec> BenchPlace::actions()
             [this] { m_session.stepForward(); }),
         add("bench.do_back", tr("Back before the last event"), QKeySequence(Qt::Key_Comma), running,
             [this] { m_session.stepBack(); }),
+        add(
+            "bench.keep_run", tr("Keep what was done as a scenario"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_K),
+            [this] { return m_session.hasRun() && isVisible() && !m_session.run().script().empty(); },
+            [this] { emit said(keptRun(m_session.run(), m_document)); }),
         add("bench.do_restart", tr("From rest"), QKeySequence(Qt::CTRL | Qt::Key_Home), running,
             [this] { m_session.restart(); }),
         add(
@@ -523,7 +528,7 @@ std::vector<ActionSpec> BenchPlace::actions()
             [this] { setLarge(!isLarge()); }),
     };
     for (ActionSpec& s : all)
-        s.inMenu = s.id == QLatin1String("bench.do_clear_faults");
+        s.inMenu = s.id == QLatin1String("bench.do_clear_faults") || s.id == QLatin1String("bench.keep_run");
     return all;
 }
 
