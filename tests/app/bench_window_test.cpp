@@ -321,7 +321,7 @@ TEST_F(Bench, WhatWasDoneIsKeptAsAScenario)
     session().advanceBy(3.0);
     ASSERT_TRUE(is("M1", "driven"));
     QTest::keyClick(&window, Qt::Key_K, Qt::ControlModifier | Qt::ShiftModifier);
-    ASSERT_EQ(window.document().dossier().scenarios.size(), before + 1);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return window.document().dossier().scenarios.size() == before + 1; }, 20000));
     const Scenario& kept = window.document().dossier().scenarios.back();
     EXPECT_EQ(kept.name, "Kept from the Bench");
     EXPECT_EQ(kept.steps.size(), 4u) << "two buttons pressed and let go";

@@ -5,11 +5,11 @@
 #include "app/places/bench/edit_sheet.h"
 #include "app/places/bench/habit_looks.h"
 #include "app/places/bench/inspector.h"
-#include "app/places/bench/kept_run.h"
 #include "app/places/bench/meter_panel.h"
 #include "app/places/bench/page_turner.h"
 #include "app/places/bench/paths_view.h"
 #include "app/places/bench/plate_view.h"
+#include "app/places/bench/run_keeper.h"
 #include "app/places/bench/search_items.h"
 #include "app/places/bench/trace_view.h"
 #include "app/places/bench/wire_list_view.h"
@@ -70,6 +70,8 @@ BenchPlace::BenchPlace(const PlaceParts& parts, QWidget* parent)
     connect(m_paths, &PathsView::terminalPicked, m_meter, &MeterPanel::probe);
     connect(
         m_meter, &MeterPanel::probesChanged, this, [this] { m_paths->setProbes(m_meter->red(), m_meter->black()); });
+    m_keeper = new RunKeeper(m_document, this);
+    connect(m_keeper, &RunKeeper::said, this, &Place::said);
     connect(&m_session, &BenchSession::frameChanged, this, &BenchPlace::updateHead);
     connect(&m_session, &BenchSession::runningChanged, this, &BenchPlace::updateHead);
     connect(&m_session, &BenchSession::frameChanged, this, &Place::stateChanged);
@@ -513,7 +515,7 @@ std::vector<ActionSpec> BenchPlace::actions()
         add(
             "bench.keep_run", tr("Keep what was done as a scenario"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_K),
             [this] { return m_session.hasRun() && isVisible() && !m_session.run().script().empty(); },
-            [this] { emit said(keptRun(m_session.run(), m_document)); }),
+            [this] { m_keeper->keep(m_session.run()); }),
         add("bench.do_restart", tr("From rest"), QKeySequence(Qt::CTRL | Qt::Key_Home), running,
             [this] { m_session.restart(); }),
         add(

@@ -14,6 +14,7 @@ class QToolButton;
 
 namespace ts::app {
 
+class RunKeeper;
 class DoorView;
 class PlateView;
 class PathsView;
@@ -91,6 +92,7 @@ private:
     StudyBook& m_book;
     const Theme& m_theme;
     BenchSession m_session;
+    RunKeeper* m_keeper = nullptr;
     Circuit m_circuit;
     wording::Habits m_habits;
     DoorView* m_door = nullptr;
