@@ -5,6 +5,7 @@
 #include "app/places/machine/plan_preview.h"
 #include "core/edit/circuit_edits.h"
 #include "core/edit/device_edits.h"
+#include "core/patterns/machine.h"
 #include "tests/support/window_rig.h"
 
 #include <QAbstractItemView>
@@ -288,6 +289,74 @@ TEST_F(MachineWindow, OtherChoicesForAMachineThatWasEditedSince)
     click("machine.begin_another");
     waitForPreview();
     EXPECT_EQ(text("machine.whose"), "A new machine");
+}
+
+/// What a file's plan says and this program does not know is said, and nothing is lost by it.
+TEST_F(MachineWindow, APlanThatIsNotUnderstoodIsSaidAndTheMachineStays)
+{
+    DossierFile file = *patterns::machine(*patterns::MachinePlan::from({}));
+    file.dossier.machine.plan.words["stop"] = "by magic";
+    const std::size_t devices = file.dossier.circuit.devices.size();
+    window.document().startWith(file);
+    QTest::keyClick(&window, Qt::Key_1, Qt::ControlModifier);
+    waitForPreview();
+    EXPECT_TRUE(text("machine.summary").contains("by magic")) << text("machine.summary").toStdString();
+    EXPECT_FALSE(find("machine.build")->isEnabled());
+    EXPECT_EQ(window.document().dossier().circuit.devices.size(), devices);
+    EXPECT_EQ(window.document().dossier().machine.plan.words.at("stop"), "by magic") << "kept as it was read";
+}
+
+/// The level that is needed stands before the circuit, and the advice follows it.
+TEST_F(MachineWindow, TheRiskIsAnsweredFirstAndTheAdviceFollows)
+{
+    waitForPreview();
+    EXPECT_TRUE(text("machine.required").contains("gravest")) << text("machine.required").toStdString();
+    choose("injury", "slight");
+    choose("exposure", "rare");
+    EXPECT_TRUE(text("machine.required").contains("gravest")) << "one answer is missing";
+    choose("avoidance", "possible");
+    EXPECT_TRUE(text("machine.required").contains("PL c")) << text("machine.required").toStdString();
+    EXPECT_EQ(find<QComboBox>("choice.second_contactor")->currentData(), "no") << "advised for PL c";
+    choose("injury", "serious");
+    choose("avoidance", "scarcely");
+    EXPECT_EQ(find<QComboBox>("choice.second_contactor")->currentData(), "yes") << "S2 F1 P2: PL d";
+    choose("second_contactor", "no");
+    choose("exposure", "frequent");
+    EXPECT_EQ(find<QComboBox>("choice.second_contactor")->currentData(), "no") << "what was said stays said";
+    find("choice.second_contactor")->setFocus();
+    EXPECT_TRUE(text("machine.why").contains("advised would be")) << text("machine.why").toStdString();
+}
+
+TEST_F(MachineWindow, ThePowerCircuitIsDrawnOnDemand)
+{
+    waitForPreview();
+    EXPECT_FALSE(find("machine.power")->isVisible());
+    click("machine.to_power");
+    auto* power = find<app::PlanDrawing>("machine.power");
+    ASSERT_TRUE(power->isVisible());
+    EXPECT_GT(power->scene().symbols.size(), 4u);
+    click("machine.another");
+    waitForPreview();
+    const auto& symbols = power->scene().symbols;
+    EXPECT_TRUE(std::any_of(symbols.begin(), symbols.end(), [&](const auto& s) { return power->isNew(s); }))
+        << "the second motor is marked in it";
+}
+
+/// After the scenarios the functions are tried with faults, and how they stand is said as everywhere.
+TEST_F(MachineWindow, SaysHowItsFunctionsStandOnceTheyAreTried)
+{
+    waitForPreview();
+    ASSERT_TRUE(QTest::qWaitFor([this] { return window.machine().preview().standing() != nullptr; }, 90000));
+    const auto standing = window.machine().preview().standing();
+    ASSERT_FALSE(standing->verdicts.empty());
+    EXPECT_NE(standing->verdicts.front().answer, FunctionVerdict::Answer::Reached)
+        << "nobody has answered anything yet";
+    bool isSaid = false;
+    for (QWidget* w : find("machine.follows")->findChildren<QWidget*>())
+        isSaid = isSaid || w->accessibleName().contains("Emergency stop S0: ");
+    EXPECT_TRUE(isSaid);
+    choose("stop", "straight");
+    EXPECT_FALSE(window.machine().preview().standing()) << "of what was chosen before";
 }
 
 class DoorWindow : public test::WindowTest { };

@@ -356,6 +356,24 @@ TEST(Plan, IsChangedAfterwardsAndSaysWhatIsLost)
     EXPECT_EQ(run({"plan", test::demoPath(), "--with", "2.base=direct"}).code, 2);
 }
 
+/// What was chosen, and why, stands in the report; what a file says there is only text.
+TEST(Report, SaysWhatWasChosenAndWhy)
+{
+    const TemporaryFile file("chosen.sentry");
+    ASSERT_EQ(run({"new", "direct", "--with", "2.base=star_delta", "-o", file.path}).code, 0);
+    auto made = *io::loadDossier(file.path);
+    made.dossier.machine.plan.reasons["2.base"] = "the <b>grid</b> is weak";
+    made.dossier.machine.plan.words["stop"] = "<script>alert(1)</script>";
+    ASSERT_TRUE(io::saveDossier(file.path, made));
+    const Said html = run({"report", file.path});
+    EXPECT_NE(html.out.find("What was chosen, and why"), std::string::npos);
+    EXPECT_NE(html.out.find("main, star and delta contactor with a timer"), std::string::npos) << "in words";
+    EXPECT_NE(html.out.find("the &lt;b&gt;grid&lt;/b&gt; is weak"), std::string::npos);
+    EXPECT_EQ(html.out.find("<script>alert"), std::string::npos);
+    EXPECT_EQ(run({"report", test::demoPath()}).out.find("What was chosen, and why"), std::string::npos)
+        << "drawn by hand: nothing was chosen";
+}
+
 TEST(Lists, GoOutAndComeBackIn)
 {
     const TemporaryFile devices("devices.csv"), wires("wires.csv"), parts("parts.json"), file("again.sentry"),

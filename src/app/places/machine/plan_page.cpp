@@ -216,10 +216,8 @@ void PlanPage::takeDocument()
     if (!isChanging() || machine.plan == m_shown)
         return;
     m_shown = machine.plan;
-    if (const auto plan = patterns::MachinePlan::of(machine.plan); !plan) {
-        m_summary->setText(words::sentence(plan.error()));
-        return;
-    }
+    if (!patterns::MachinePlan::of(machine.plan))
+        return takeChoices(); // which says what is not understood
     m_reasons = machine.plan.reasons;
     m_sentences->begin(machine.plan);
 }
