@@ -323,8 +323,10 @@ TEST_F(MachineWindow, TheRiskIsAnsweredFirstAndTheAdviceFollows)
     choose("second_contactor", "no");
     choose("exposure", "frequent");
     EXPECT_EQ(find<QComboBox>("choice.second_contactor")->currentData(), "no") << "what was said stays said";
+    window.activateWindow();
     find("choice.second_contactor")->setFocus();
-    EXPECT_TRUE(text("machine.why").contains("advised would be")) << text("machine.why").toStdString();
+    EXPECT_TRUE(QTest::qWaitFor([this] { return text("machine.why").contains("advised would be"); }, 10000))
+        << text("machine.why").toStdString();
 }
 
 TEST_F(MachineWindow, ThePowerCircuitIsDrawnOnDemand)
