@@ -291,6 +291,29 @@ TEST_F(MachineWindow, OtherChoicesForAMachineThatWasEditedSince)
     EXPECT_EQ(text("machine.whose"), "A new machine");
 }
 
+/// Edited elsewhere after the preview was made: what is built then holds that edit.
+TEST_F(MachineWindow, AnEditMadeMeanwhileIsNotLost)
+{
+    waitForPreview();
+    click("machine.another");
+    waitForPreview();
+    asker->unsaved = app::Asker::Unsaved::Discard;
+    click("machine.build");
+    QTest::keyClick(&window, Qt::Key_1, Qt::ControlModifier);
+    waitForPreview();
+    choose("2.base", "reversing");
+    QTest::keyClick(&window, Qt::Key_5, Qt::ControlModifier);
+    window.document().editFile("by hand", [](const DossierFile& file) {
+        return edit::withValue(file, file.dossier.circuit.device("F2")->id, "setting_a", "9.5");
+    });
+    QTest::keyClick(&window, Qt::Key_1, Qt::ControlModifier);
+    waitForPreview();
+    click("machine.build");
+    const Circuit& c = window.document().dossier().circuit;
+    EXPECT_TRUE(c.device("Q22")) << "the other choice";
+    EXPECT_EQ(std::get<double>(c.device("F2")->parameters.at("setting_a")), 9.5) << "and the edit";
+}
+
 /// What a file's plan says and this program does not know is said, and nothing is lost by it.
 TEST_F(MachineWindow, APlanThatIsNotUnderstoodIsSaidAndTheMachineStays)
 {

@@ -213,8 +213,13 @@ void PlanPage::takeDocument()
         isChanging() ? tr("%1, as it was chosen").arg(QString::fromStdString(machine.name)) : tr("A new machine"));
     m_build->setText(
         isChanging() ? tr("Change %1 so").arg(QString::fromStdString(machine.name)) : tr("Build this machine"));
-    if (!isChanging() || machine.plan == m_shown)
+    if (!isChanging())
         return;
+    if (machine.plan == m_shown) { // edited elsewhere: what would be built rests on an older one
+        if (m_document.snapshot() != m_restsOn)
+            takeChoices();
+        return;
+    }
     m_shown = machine.plan;
     if (!patterns::MachinePlan::of(machine.plan))
         return takeChoices(); // which says what is not understood
@@ -237,6 +242,7 @@ void PlanPage::takeChoices()
 {
     m_build->setEnabled(false);
     m_summary->setText(tr("Being built and run ..."));
+    m_restsOn = m_document.snapshot();
     PlanWanted wanted{m_sentences->plan(), reasons(), {}};
     if (isChanging())
         wanted.there = m_document.file();
@@ -426,6 +432,8 @@ void PlanPage::build()
         return;
     if (!isChanging())
         return emit dossierWanted(*result->file);
+    if (m_restsOn != m_document.snapshot())
+        return takeChoices();
     m_shown = result->file->dossier.machine.plan; // what the sentences say already
     m_document.editFile(tr("Other choices for %1").arg(QString::fromStdString(m_document.dossier().machine.name)),
         [&result](const DossierFile&) { return Expected<DossierFile>(*result->file); });

@@ -57,6 +57,7 @@ private:
     ChosenWords m_reasons; ///< in a person's words
     std::optional<patterns::ChoiceName> m_looked;
     bool m_beginsNew = false; ///< though the dossier has a plan
+    Snapshot m_restsOn; ///< the dossier that the preview was made from
     PlannedMachine m_shown; ///< the plan of the dossier that the sentences began with
 
     PlanSentences* m_sentences = nullptr;
