@@ -226,6 +226,11 @@ std::span<const Entry> verdictEntries()
             "%1 sizes are not judged, among them %2: something must be entered or seen first"),
         TS_TEXT("consequence.sizing.not_judged", "What is not judged may be too small"),
         TS_TEXT("mend.sizing.not_judged", "The command line says all of it: tall-sentry-cli size"),
+        TS_TEXT("sizing.rules_missing", "%1 of %2 rules are not judged by this edition"),
+        TS_TEXT("sizing.figures_missing", "%1 sizes are not judged: something must be entered or seen first"),
+        TS_TEXT("sizing.below_table", "the wire from %1 to %2 is thinner than any for which a current is known"),
+        TS_TEXT("sizing.enter.control_wires", "whether wires of the control circuit bear the fuse ahead of them"),
+        TS_TEXT("sizing.enter.protection", "what protects the lines of %1 from overload"),
         TS_TEXT("sizing.enter.carries_nothing",
             "%1 carries nothing in steady running (a star contactor, or one that no hand pulls in): its current is not "
             "read here"),

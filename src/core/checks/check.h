@@ -18,20 +18,6 @@ struct CheckInput {
     const Results& results;
 };
 
-struct Check {
-    std::string_view id; ///< wording key "check.<id>"
-    std::string_view group; ///< what it is part of: wording key "group.<group>"
-    std::string_view clause; ///< of the standard it rests on
-    Subject::Kind about = Subject::Kind::Machine; ///< what it looks at, one by one
-    std::string_view needs; ///< the study of each of these that it reads; empty: the dossier is enough
-    void (*run)(const CheckInput&, std::vector<Finding>&); ///< looks at what is there; leaves out what is not
-    bool (*concerns)(const Dossier&, const Subject&) = nullptr; ///< null: all of them
-};
-
-std::span<const Check> allChecks();
-/// Null if there is none of this id.
-const Check* checkNamed(std::string_view id);
-
 /// What a check could not look at.
 struct NotLookedAt {
     std::string study;
@@ -40,9 +26,25 @@ struct NotLookedAt {
     bool operator==(const NotLookedAt&) const = default;
 };
 
+struct Check {
+    std::string_view id; ///< wording key "check.<id>"
+    std::string_view group; ///< what it is part of: wording key "group.<group>"
+    std::string_view clause; ///< of the standard it rests on
+    Subject::Kind about = Subject::Kind::Machine; ///< what it looks at, one by one
+    std::string_view needs; ///< the study of each of these that it reads; empty: the dossier is enough
+    void (*run)(const CheckInput&, std::vector<Finding>&); ///< looks at what is there; leaves out what is not
+    bool (*concerns)(const Dossier&, const Subject&) = nullptr; ///< null: all of them
+    /// What the study itself had to leave out: then the check is made in part only. Null: nothing.
+    std::vector<NotLookedAt> (*leftOut)(const CheckInput&) = nullptr;
+};
+
+std::span<const Check> allChecks();
+/// Null if there is none of this id.
+const Check* checkNamed(std::string_view id);
+
 struct CheckMade {
     std::string id, clause;
-    int wanted = 0; ///< functions, motors it is about
+    int wanted = 0; ///< functions, motors it is about, and what was left out of them
     std::vector<NotLookedAt> missing; ///< those of them that it could not look at
     bool isWhole() const { return missing.empty(); }
     bool isAboutNothing() const { return wanted == 0; } ///< no function, no scenario: nothing was checked

@@ -34,6 +34,8 @@ void startsOnlyWhenAsked(const CheckInput&, std::vector<Finding>&);
 void linesAreWatched(const CheckInput&, std::vector<Finding>&);
 /// Motors, contactors, fuses, wires, contacts and supplies bear what they need (sizing.cpp).
 void sizesSuffice(const CheckInput&, std::vector<Finding>&);
+/// Figures that are missing, and rules that this edition does not judge.
+std::vector<NotLookedAt> leftOutOfSizes(const CheckInput&);
 /// Contactors that inch or plug are not reckoned with an AC-3 value (duty.cpp).
 void contactorDuty(const CheckInput&, std::vector<Finding>&);
 /// What single faults do is borne by the claim (as_built.cpp).

@@ -36,34 +36,37 @@ std::span<const Check> allChecks()
         Check{"lines", "power", "EN 60204-1 clause 7.3", Kind::Machine, kDirected.id, checks::linesAreWatched},
         Check{"tried", "complete", "EN 60204-1 clause 18.6", Kind::Machine, kTrials.id, checks::everythingWasTried},
         Check{"overloads", "power", "EN 60204-1 clause 7.3", Kind::Machine, kTrials.id,
-            checks::tried<Trial::NoOverload, Trial::OverloadKept>},
+            checks::tried<Trial::NoOverload, Trial::OverloadKept>, nullptr, checks::leftOutOfTrials},
         Check{"trip_shown", "indication", "EN 60204-1 clause 10.3", Kind::Machine, kTrials.id,
-            checks::tried<Trial::TripUnseen>},
+            checks::tried<Trial::TripUnseen>, nullptr, checks::leftOutOfTrials},
         Check{"stop_wires", "stop", "EN 60204-1 clauses 9.2, 9.4", Kind::Machine, kTrials.id,
-            checks::tried<Trial::StopWireDead>},
-        Check{
-            "stop_wins", "stop", "EN 60204-1 clause 9.2.3", Kind::Machine, kTrials.id, checks::tried<Trial::StartWins>},
-        Check{"inching", "stop", "EN 60204-1 clause 9.2.3", Kind::Machine, kTrials.id, checks::tried<Trial::TapCaught>},
+            checks::tried<Trial::StopWireDead>, nullptr, checks::leftOutOfTrials},
+        Check{"stop_wins", "stop", "EN 60204-1 clause 9.2.3", Kind::Machine, kTrials.id,
+            checks::tried<Trial::StartWins>, nullptr, checks::leftOutOfTrials},
+        Check{"inching", "stop", "EN 60204-1 clause 9.2.3", Kind::Machine, kTrials.id, checks::tried<Trial::TapCaught>,
+            nullptr, checks::leftOutOfTrials},
         Check{"earth_faults", "control", "EN 60204-1 clause 9.4.3", Kind::Machine, kTrials.id,
-            checks::tried<Trial::EarthKept, Trial::TwoEarthsKept>},
+            checks::tried<Trial::EarthKept, Trial::TwoEarthsKept>, nullptr, checks::leftOutOfTrials},
         Check{"frames", "power", "EN 60204-1 clauses 6.3, 8.2, 18.2", Kind::Machine, kTrials.id,
-            checks::tried<Trial::FrameLive>},
+            checks::tried<Trial::FrameLive>, nullptr, checks::leftOutOfTrials},
         Check{"monitors", "power", "EN 60204-1 clauses 7.3, 9.4", Kind::Machine, kTrials.id,
-            checks::tried<Trial::MonitorDead>},
+            checks::tried<Trial::MonitorDead>, nullptr, checks::leftOutOfTrials},
         Check{"disconnector", "power", "EN 60204-1 clause 5.3", Kind::Machine, kTrials.id,
-            checks::tried<Trial::NoDisconnector>},
-        Check{
-            "lamps", "indication", "EN 60204-1 clause 10.3", Kind::Machine, kTrials.id, checks::tried<Trial::LampLies>},
+            checks::tried<Trial::NoDisconnector>, nullptr, checks::leftOutOfTrials},
+        Check{"lamps", "indication", "EN 60204-1 clause 10.3", Kind::Machine, kTrials.id,
+            checks::tried<Trial::LampLies>, nullptr, checks::leftOutOfTrials},
         Check{"control_shorts", "control", "EN 60204-1 clause 7.2", Kind::Machine, kTrials.id,
-            checks::tried<Trial::ShortStays>},
+            checks::tried<Trial::ShortStays>, nullptr, checks::leftOutOfTrials},
         Check{"armatures", "shape", "EN 60204-1 clause 9.3.4", Kind::Machine, kTrials.id,
-            checks::tried<Trial::HeldOut, Trial::NeverPulls>},
+            checks::tried<Trial::HeldOut, Trial::NeverPulls>, nullptr, checks::leftOutOfTrials},
         Check{"directions", "shape", "EN 60204-1 clauses 7.8, 18.6", Kind::Machine, kTrials.id,
-            checks::tried<Trial::SameDirection>},
+            checks::tried<Trial::SameDirection>, nullptr, checks::leftOutOfTrials},
         Check{"voltages", "power", "IEC 60034-1 clause 7.3", Kind::Machine, kTrials.id,
-            checks::tried<Trial::MotorVoltage>},
-        Check{"colours", "indication", "EN 60204-1 clause 10", Kind::Machine, kTrials.id, checks::coloursFit},
-        Check{"sizes", "sizing", "EN 60204-1 clauses 7, 9, 12", Kind::Machine, kSizing.id, checks::sizesSuffice},
+            checks::tried<Trial::MotorVoltage>, nullptr, checks::leftOutOfTrials},
+        Check{"colours", "indication", "EN 60204-1 clause 10", Kind::Machine, kTrials.id, checks::coloursFit, nullptr,
+            checks::leftOutOfTrials},
+        Check{"sizes", "sizing", "EN 60204-1 clauses 7, 9, 12", Kind::Machine, kSizing.id, checks::sizesSuffice,
+            nullptr, checks::leftOutOfSizes},
         Check{"single_faults", "faults", "ISO 13849-1 clause 6.2, ISO 13849-2 clause 9", Kind::Function, kBuilt.id,
             checks::singleFaults},
         Check{"other_triggers", "faults", "ISO 13849-1 clause 6.2, ISO 13849-2 clause 9", Kind::Function,
@@ -95,6 +98,11 @@ CheckMade madeBy(const Check& check, const CheckInput& input, std::vector<Findin
         if (!check.needs.empty() && (trouble || !input.results.wasTried(check.needs, subject)))
             made.missing.push_back({std::string(check.needs), subject, trouble ? trouble->message : Message{}});
     }
+    if (check.leftOut)
+        for (NotLookedAt& n : check.leftOut(input)) {
+            ++made.wanted;
+            made.missing.push_back(std::move(n));
+        }
     const std::size_t before = findings.size();
     check.run(input, findings);
     for (std::size_t i = before; i < findings.size(); ++i) {

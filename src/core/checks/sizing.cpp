@@ -69,4 +69,22 @@ void sizesSuffice(const CheckInput& input, std::vector<Finding>& out)
         message("consequence.sizing.not_judged"), message("mend.sizing.not_judged"), {}, message("evidence.sizing")});
 }
 
+std::vector<NotLookedAt> leftOutOfSizes(const CheckInput& input)
+{
+    std::vector<NotLookedAt> out;
+    const auto sized = input.results.find(kSizing);
+    if (!sized)
+        return out;
+    const std::string study(kSizing.id);
+    if (!sized->notHere.empty())
+        out.push_back({study, {},
+            message("sizing.rules_missing",
+                {static_cast<long long>(sized->notHere.size()),
+                    static_cast<long long>(sizingRulesTable().rowCount())})});
+    if (!sized->notJudged.empty())
+        out.push_back(
+            {study, {}, message("sizing.figures_missing", {static_cast<long long>(sized->notJudged.size())})});
+    return out;
+}
+
 } // namespace ts::checks

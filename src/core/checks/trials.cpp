@@ -139,6 +139,22 @@ void coloursFit(const CheckInput& input, std::vector<Finding>& out)
     }
 }
 
+std::vector<NotLookedAt> leftOutOfTrials(const CheckInput& input)
+{
+    std::vector<NotLookedAt> out;
+    const auto trials = input.results.find(kTrials);
+    if (!trials)
+        return out;
+    const std::string study(kTrials.id);
+    for (DeviceId id : trials->neverRan)
+        out.push_back({study, {}, message("finding.trial.never_ran", {tagOf(input.dossier.circuit, id)})});
+    if (trials->leftOut > 0)
+        out.push_back({study, {}, message("finding.trial.left_out", {static_cast<long long>(trials->leftOut)})});
+    if (trials->undecided > 0)
+        out.push_back({study, {}, message("finding.trial.undecided", {static_cast<long long>(trials->undecided)})});
+    return out;
+}
+
 void everythingWasTried(const CheckInput& input, std::vector<Finding>& out)
 {
     const auto trials = input.results.find(kTrials);

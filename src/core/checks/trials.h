@@ -17,6 +17,8 @@ template <exploration::TrialSeen::What... about> void tried(const CheckInput& in
 /// Buttons and lamps have the colours of the standard for what they were seen to be for, or of the school that was
 /// chosen.
 void coloursFit(const CheckInput&, std::vector<Finding>&);
+/// What nothing brought to run, and states that were not gone through.
+std::vector<NotLookedAt> leftOutOfTrials(const CheckInput&);
 /// Everything that moves, heats or holds was brought to run, so that it could be tried.
 void everythingWasTried(const CheckInput&, std::vector<Finding>&);
 

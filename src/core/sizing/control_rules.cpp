@@ -13,7 +13,8 @@ namespace ts::sizing {
 namespace {
 
 constexpr double kFed = 0.3; ///< of its rated voltage: a coil that is fed, well or badly
-constexpr double kLow = 0.944, kHigh = 1.1, kBurns = 1.3, kHighAtHighSupply = 1.005; ///< of Us: coil.kind
+constexpr double kLow = 0.944, kHigh = 1.1, kBurns = 1.3,
+                 kHighAtHighSupply = 1.005; ///< of Us: 0.85 to 1.1 (IEC 60947-4-1) at a supply of 0.9 to 1.1
 constexpr double kDropShare = 0.05; ///< EN 60204-1 clause 9.1: of the control voltage
 constexpr TimeNs kAtOnceNs = 100'000;
 
@@ -65,9 +66,8 @@ struct Rating {
 };
 /// By designation: buttons and contactors A600 and Q300, relays and monitors B300 and R300; direct current below the
 /// table by its VA.
-std::optional<Rating> ratingOf(const Judge& j, const Device& d, const Voltage& v)
+std::optional<Rating> ratingOf(const Device& d, const Voltage& v)
 {
-    (void)j;
     if (isSafetyOutput(d)) {
         const double a = Judge::fallback("safety relay", "output_rating_ac15");
         return Rating{a, v.isDirect() ? 1.1 * a : 10 * a};
@@ -100,7 +100,7 @@ void contactLoad(Judge& j)
                 continue;
             const Device& d = j.deviceOf(link.device);
             const Voltage v = between(r.frame, link.p, 0);
-            const auto rating = ratingOf(j, d, v);
+            const auto rating = ratingOf(d, v);
             const double holds = r.frame.links[l].rmsA(), makes = r.pulling ? r.pulling->links[l].rmsA() : 0.0;
             if (!rating || std::max(holds, makes) <= 0)
                 continue;
@@ -152,7 +152,7 @@ int netOf(const Judge& j, int node)
 
 void contactFuses(Judge& j, const RunningLoad& r, const std::vector<Behind>& fuses)
 {
-    constexpr double kLargest = 10, kLargestOfSafety = 6; // A gG: 8-sizing rule short.contact_fuse, assumed without a
+    constexpr double kLargest = 10, kLargestOfSafety = 6; // A gG, assumed without a sheet
                                                           // sheet
     for (std::size_t l = 0; l < j.plant.links.size(); ++l) {
         const PlantLink& link = j.plant.links[l];
@@ -215,23 +215,34 @@ void selective(Judge& j, const RunningLoad& r, const std::vector<Behind>& fuses)
         }
 }
 
+/// All that leaves a source by its terminal: everything there flows the same way.
+double leaving(const Judge& j, const Frame& frame, int node)
+{
+    double sum = 0;
+    for (std::size_t l = 0; l < j.plant.links.size(); ++l)
+        if (j.plant.links[l].p == node || j.plant.links[l].q == node)
+            sum += frame.links[l].rmsA();
+    for (std::size_t i = 0; i < j.plant.impedances.size(); ++i)
+        if (j.plant.impedances[i].p == node || j.plant.impedances[i].q == node)
+            sum += frame.impedancesA[i];
+    return sum;
+}
+
 void supplies(Judge& j, const RunningLoad& r)
 {
     for (const PlantConverter& c : j.plant.converters) {
         const Device& d = j.deviceOf(c.device);
         const auto p = j.parameters(d.id);
-        const int net = netOf(j, c.plus);
-        if (p && net >= 0)
-            j.share({"dc.load", d.id, {}, true, r.frame.netsA[at(net)], p->number("rated_current_a"), "A"});
+        if (p)
+            j.share({"dc.load", d.id, {}, true, leaving(j, r.frame, c.plus), p->number("rated_current_a"), "A"});
     }
     for (const PlantTransformer& t : j.plant.transformers) {
         const Device& d = j.deviceOf(t.device);
         const auto p = d.kind == "control_transformer" ? j.parameters(d.id) : std::nullopt;
-        const int net = netOf(j, t.s1);
-        if (!p || net < 0)
+        if (!p)
             continue;
         const double ratedA = p->number("rated_va") / t.data.nominalSecondaryV;
-        j.share({"transformer.inrush", d.id, {}, true, r.frame.netsA[at(net)], ratedA, "A"});
+        j.share({"transformer.inrush", d.id, {}, true, leaving(j, r.frame, t.s1), ratedA, "A"});
         if (!r.pulling)
             continue;
         const double before = between(j.loads.rest, t.s1, t.s2).alternating,

@@ -88,6 +88,21 @@ private:
         return terminals * (isDelta ? std::sqrt(3.0) : 1.0);
     }
 
+    /// Of the thermal releases that carry its current the lowest, in terms of its lines; else of its fuses.
+    static double protectionOf(const Plant& plant, const RunningLoad& r)
+    {
+        double thermal = 0, melting = 0;
+        for (const PlantProtection& p : plant.protections) {
+            const double pole = p.data.poles.empty() ? 0.0 : r.frame.links[at(p.data.poles.front())].rmsA();
+            if (p.data.law == Protection::Law::Magnetic || pole < kCarries * r.lineA || pole <= 0)
+                continue;
+            double& least = p.data.law == Protection::Law::Thermal ? thermal : melting;
+            const double inLines = p.data.ratedA * r.lineA / pole;
+            least = least > 0 ? std::min(least, inLines) : inLines;
+        }
+        return thermal > 0 ? thermal : melting;
+    }
+
     void add(const Deed& deed)
     {
         const Plant& plant = m_loads.plant;
@@ -104,6 +119,7 @@ private:
         const auto parameters = parametersOf(m_circuit, *m_circuit.device(deed.actuator));
         r.ratedA = parameters ? parameters->number("current_a") : 0.0;
         r.lineA = lineOf(plant, r);
+        r.protectedA = protectionOf(plant, r);
         sampleStart(deed, r);
         m_loads.running.push_back(std::move(r));
     }

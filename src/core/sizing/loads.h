@@ -9,6 +9,8 @@
 
 namespace ts::sizing {
 
+constexpr double kCarries = 0.2; ///< of a motor's line current: less is what a monitor or the control circuit takes
+
 /// One motor running by itself, or with what must run before it.
 struct RunningLoad {
     DeviceId motor;
@@ -19,6 +21,7 @@ struct RunningLoad {
     bool isFedByDrive = false;
     double lineA = 0; ///< in its lines, as it runs now
     double ratedA = 0; ///< of its plate: what its lines carry at its rated load
+    double protectedA = 0; ///< in its lines, what its protection against overload lets flow for long; 0: none is there
     struct Start {
         double largestA = 0, heatA2s = 0;
     };

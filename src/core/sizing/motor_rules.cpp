@@ -11,8 +11,7 @@
 namespace ts::sizing {
 namespace {
 
-constexpr double kCarries = 0.2; ///< of the motor's line current: less is what a monitor or the control circuit takes
-constexpr double kLowSetting = 0.95; ///< of the motor's current: below it trips in work (8.3 of the rule's page)
+constexpr double kLowSetting = 0.95; ///< of the motor's current: below it trips in normal work
 
 /// What the plate itself says must be possible: its efficiency.
 void motorCurrent(Judge& j)

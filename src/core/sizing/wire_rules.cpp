@@ -10,24 +10,22 @@
 namespace ts::sizing {
 namespace {
 
-constexpr double kCarries = 0.2;
 constexpr double kHot = 1.1965; ///< resistance at 70 against 20 degC (conductor_resistance.csv)
 constexpr double kDropShare = 0.05; ///< EN 60204-1 clause 12.5
 
-double currentOf(const Judge& j, const PlantWire& w, const Frame& frame)
+double currentOf(const PlantWire& w, const Frame& frame)
 {
-    (void)j;
     return w.link >= 0 ? frame.links[at(w.link)].rmsA() : frame.impedancesA[at(w.impedance)];
 }
 
-/// What it carries with every motor that it feeds at its rated load.
+/// What it carries for long with every motor that it feeds: its rated load, or what its protection lets flow.
 double ratedOf(const Judge& j, const PlantWire& w)
 {
     std::map<DeviceId, double> byMotor;
     for (const RunningLoad& r : j.loads.running) {
-        const double share = r.lineA > 0 ? currentOf(j, w, r.frame) / r.lineA : 0.0;
+        const double share = r.lineA > 0 ? currentOf(w, r.frame) / r.lineA : 0.0;
         if (share >= kCarries && !r.isFedByDrive)
-            byMotor[r.motor] = std::max(byMotor[r.motor], share * r.ratedA);
+            byMotor[r.motor] = std::max(byMotor[r.motor], share * std::max(r.ratedA, r.protectedA));
     }
     double sum = 0;
     for (const auto& [motor, a] : byMotor)
@@ -95,10 +93,11 @@ void judgeWire(Judge& j, const PlantWire& slot)
         j.met(std::move(h));
     }
     if (rated <= 0)
-        return;
+        return j.notJudged("wire.ampacity", {}, {}, message("sizing.enter.control_wires"));
     const auto carries = ampacityA(w.areaMm2, route->kind == RouteKind::Enclosure);
     if (!carries)
-        return;
+        return j.notJudged("wire.ampacity", {}, w.id,
+            message("sizing.below_table", {j.circuit.nameOf(w.from), j.circuit.nameOf(w.to)}));
     Headroom h{"wire.ampacity", {}, w.id, true, rated, *carries, "A"};
     h.assumed = {"loaded circuits in " + route->name, "ambient 40 degC"};
     h.severity = rated > 1.45 * *carries ? Severity::Stop : Severity::Fix;
@@ -116,7 +115,7 @@ void motorDrop(Judge& j, const RunningLoad& r)
     double ohmA2 = 0, reactA2 = 0;
     for (const PlantWire& slot : j.plant.wires) {
         const Wire& w = *j.circuit.wire(slot.id);
-        const double a = currentOf(j, slot, r.frame) / r.lineA * r.ratedA;
+        const double a = currentOf(slot, r.frame) / r.lineA * r.ratedA;
         if (a < kCarries * r.ratedA)
             continue;
         ohmA2 += a * a * ohmPerM(w.areaMm2) * kHot * w.lengthM;
@@ -158,8 +157,12 @@ void judgeWires(Judge& j)
         j.here(rule);
     for (const PlantWire& w : j.plant.wires)
         judgeWire(j, w);
-    for (const RunningLoad& r : j.loads.running)
+    for (const RunningLoad& r : j.loads.running) {
         motorDrop(j, r);
+        if (!r.isFedByDrive && r.protectedA <= 0)
+            j.notJudged(
+                "wire.ampacity", r.motor, {}, message("sizing.enter.protection", {j.circuit.device(r.motor)->tag}));
+    }
     for (const Device& d : j.circuit.devices)
         if (d.kind == "motor")
             protectiveConductor(j, d);

@@ -156,6 +156,32 @@ TEST(Sizes, OfACarefulMachineLeaveOnlyWhatIsNotJudged)
     }
 }
 
+/// A machine of which a motor never ran, and sizes of which some are not judged, were looked at in part only.
+TEST(Tried, InPartIsSaidAsInPart)
+{
+    const auto madeOf = [](const Dossier& d, std::string_view id) {
+        Results results;
+        EXPECT_TRUE(workOut(d, {.only = {kTrials.id, kSizing.id, kChecks.id}}, results));
+        const auto checked = results.find(kChecks);
+        return *std::find_if(
+            checked->checks.begin(), checked->checks.end(), [id](const CheckMade& c) { return c.id == id; });
+    };
+    DossierFile dead = chosenWith();
+    EXPECT_TRUE(madeOf(dead.dossier, "overloads").isWhole());
+    std::erase_if(dead.dossier.circuit.wires, [&](const Wire& w) {
+        return dead.dossier.circuit.nameOf(w.to) == "Q1:A1" || dead.dossier.circuit.nameOf(w.from) == "Q1:A1";
+    });
+    const CheckMade overloads = madeOf(dead.dossier, "overloads");
+    EXPECT_FALSE(overloads.isWhole());
+    EXPECT_FALSE(overloads.isNotMade());
+    ASSERT_EQ(overloads.missing.size(), 1u);
+    EXPECT_EQ(overloads.missing.front().why.id, "finding.trial.never_ran");
+    const CheckMade sizes = madeOf(chosenWith().dossier, "sizes");
+    EXPECT_FALSE(sizes.isWhole()) << "27 of 43 rules are not here";
+    EXPECT_TRUE(std::any_of(sizes.missing.begin(), sizes.missing.end(),
+        [](const NotLookedAt& n) { return n.why.id == "sizing.rules_missing"; }));
+}
+
 /// Every judgement that reads a trial or a size is in one group and one line of the list.
 TEST(Registry, HasNoCheckTwiceAndNoneWithoutAGroup)
 {

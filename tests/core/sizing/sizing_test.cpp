@@ -1,6 +1,7 @@
 // Sizes: both sides of each limit, against hand calculation. The starter is a motor of 5.5 kW, 11 A, by itself; each
 // test changes one thing.
 
+#include "core/edit/circuit_edits.h"
 #include "core/edit/device_edits.h"
 #include "core/library/table.h"
 #include "core/patterns/advice.h"
@@ -80,7 +81,8 @@ TEST_P(Careful, IsLargeEnough)
 INSTANTIATE_TEST_SUITE_P(Sizes, Careful,
     ::testing::Values(Texts{}, Texts{"base=reversing"}, Texts{"base=star_delta", "motor=30kW", "load=none"},
         Texts{"base=soft_starter"}, Texts{"base=drive"}, Texts{"control=transformer_bonded"},
-        Texts{"control=phase_neutral", "stop=contactor_relay"}, Texts{"motor=0.75kW"}, Texts{"motor=30kW", "load=none"},
+        Texts{"control=phase_neutral", "stop=contactor_relay"}, Texts{"motor=0.75kW"},
+        Texts{"control=transformer_bonded", "stop=contactor_relay", "brake=yes"}, Texts{"motor=30kW", "load=none"},
         Texts{"base=reversing", "2.base=star_delta", "2.motor=30kW", "2.load=none", "3.motor=0.75kW"}));
 
 /// P / (sqrt 3 U I cos): 5500 / (1.732 x 400 x 11 x cos) of the plate.
@@ -166,6 +168,30 @@ TEST(Wire, Ampacity)
     EXPECT_FALSE(little->assumed.empty()) << "how many lie together is not known";
 }
 
+/// Without an overload relay the fuse is what the lines must bear: 25 A through 1.5 mm2.
+TEST(Wire, BearsWhatItsProtectionLetsFlow)
+{
+    const auto bare = worst(wires(chosen({"overload=none"}), "F1", 1.5), "wire.ampacity");
+    ASSERT_TRUE(bare);
+    EXPECT_NEAR(bare->needed, 25, 0.5);
+    EXPECT_FALSE(bare->isMet);
+    const auto set = worst(wires(with(chosen(), "F2", "setting_a", "14"), "F1", 1.5), "wire.ampacity");
+    EXPECT_NEAR(set->needed, 14, 0.3) << "a relay that is set too high lets that much flow";
+    EXPECT_FALSE(set->isMet);
+}
+
+/// A wire below the table is not passed over, nor are those of the control circuit.
+TEST(Wire, WhatNoTableHasIsNotSilent)
+{
+    const Sized s = sized(wires(chosen(), "F1", 0.3));
+    const auto has = [&s](const char* what) {
+        return std::any_of(
+            s.notJudged.begin(), s.notJudged.end(), [&](const NotJudged& n) { return n.enter.id == what; });
+    };
+    EXPECT_TRUE(has("sizing.below_table"));
+    EXPECT_TRUE(has("sizing.enter.control_wires"));
+}
+
 /// sqrt3 x 11 A x (13.3 mohm/m x 1.1965 x 100 m x cos + 0.08 mohm/m x 100 m x sin), the cable alone; 5 % are 20 V.
 TEST(Wire, DropByHand)
 {
@@ -232,6 +258,21 @@ TEST(Supply, ItsLoad)
     EXPECT_NEAR(h->allowed, 5, 1e-9);
     EXPECT_GT(h->needed, 0.3);
     EXPECT_FALSE(isMet(with(chosen(), "G1", "rated_current_a", "0.4"), "dc.load", "G1"));
+}
+
+/// All that leaves it counts, by however many wires.
+TEST(Supply, ItsLoadByTwoWires)
+{
+    DossierFile file = chosen();
+    const double one = worst(file, "dc.load", "G1")->needed;
+    Device lamp;
+    lamp.tag = "P9";
+    lamp.kind = "lamp";
+    lamp.parameters = {{"rated_voltage_v", 24.0}, {"rated_current_a", 2.0}};
+    file = *edit::withDevice(file, lamp);
+    file = *edit::withWire(file, "G1:+", "P9:X1", {});
+    file = *edit::withWire(file, "G1:-", "P9:X2", {});
+    EXPECT_NEAR(worst(file, "dc.load", "G1")->needed, one + 2.0, 0.05);
 }
 
 TEST(Transformer, ItsLoad)
