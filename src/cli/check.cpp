@@ -1,6 +1,7 @@
 // check FILE: the verdict on each function, the findings of all design checks, and what was not looked at.
 
 #include "cli/standing.h"
+#include "wording/record_words.h"
 #include "wording/wording.h"
 
 #include <fmt/format.h>
@@ -34,8 +35,9 @@ void printMissing(const Dossier& d, const CheckMade& c, Session& s)
     }
 }
 
-void printText(const Dossier& d, const Standing& standing, Session& s)
+void printText(const DossierFile& file, const Standing& standing, const std::string& group, Session& s)
 {
+    const Dossier& d = file.dossier;
     for (const FunctionVerdict& v : standing.verdicts) {
         s.out << d.function(v.function)->name << '\n';
         printVerdict(v, "  ", s);
@@ -55,20 +57,37 @@ void printText(const Dossier& d, const Standing& standing, Session& s)
         for (const auto& [label, text] : {std::pair{"what may happen", said(f.consequence)},
                  {"what to do", said(f.mend)}, {"rests on", said(f.evidence)}, {"look up", f.clause}})
             s.out << "  " << label << ": " << text << '\n';
+        if (const std::string accepted = wording::acceptedText(file.record, f); !accepted.empty())
+            s.out << "  " << accepted << '\n';
     }
     s.out << '\n' << findings.size() << (findings.size() == 1 ? " finding" : " findings");
     if (!standing.checked.isWhole())
         s.out << "; not everything was looked at (see above; --all runs what takes its time)";
+    if (!group.empty())
+        s.out << '\n' << wording::said("check.only_group", {word("group." + group)});
+    if (const std::string broken = wording::brokenText(file.record); !broken.empty())
+        s.out << '\n' << broken;
     s.out << '\n' << word("caution.text") << '\n';
 }
 
-void printJson(const Dossier& d, const Standing& standing, Session& s)
+/// Null where nobody has.
+Json acceptedOf(const std::vector<RecordEntry>& record, const Finding& f)
 {
+    const auto accepted = record::acceptanceOf(record, f, wording::sentence(f.what));
+    return accepted ? Json{{"who", accepted->entry.who}, {"role", accepted->entry.role}, {"date", accepted->entry.date},
+               {"why", accepted->entry.text}, {"reads_the_same", accepted->readsTheSame}}
+                    : Json();
+}
+
+void printJson(const DossierFile& file, const Standing& standing, Session& s)
+{
+    const Dossier& d = file.dossier;
     Json list = Json::array(), checks = Json::array(), verdicts = Json::array();
     for (const Finding& f : standing.checked.findings)
-        list.push_back({{"id", f.id}, {"severity", nameOf(f.severity)}, {"devices", f.devices},
-            {"what", jsonOf(f.what)}, {"consequence", jsonOf(f.consequence)}, {"mend", jsonOf(f.mend)},
-            {"evidence", jsonOf(f.evidence)}, {"clause", f.clause}});
+        list.push_back(
+            {{"id", f.id}, {"severity", nameOf(f.severity)}, {"devices", f.devices}, {"what", jsonOf(f.what)},
+                {"consequence", jsonOf(f.consequence)}, {"mend", jsonOf(f.mend)}, {"evidence", jsonOf(f.evidence)},
+                {"clause", f.clause}, {"next", nameOf(f.remedy)}, {"accepted", acceptedOf(file.record, f)}});
     for (const CheckMade& c : standing.checked.checks)
         checks.push_back(jsonOf(c));
     for (const FunctionVerdict& v : standing.verdicts)
@@ -135,7 +154,7 @@ int check(const Request& r, Session& s)
     Standing standing = standingOf(w->file.dossier, w->results);
     if (!r.group.empty())
         keepGroup(r.group, standing.checked);
-    r.json ? printJson(w->file.dossier, standing, s) : printText(w->file.dossier, standing, s);
+    r.json ? printJson(w->file, standing, s) : printText(w->file, standing, r.group, s);
     return exitCodeOf(standing);
 }
 

@@ -21,7 +21,7 @@ int report(const Request& r, Session& s)
     const auto w = worked(r, s, options);
     if (!w)
         return fail(w.error(), s);
-    const auto html = report::reportHtml(w->file.dossier, w->results);
+    const auto html = report::reportHtml(w->file.dossier, w->results, w->file.record);
     if (!html)
         return fail(html.error(), s);
     if (r.output.empty()) {

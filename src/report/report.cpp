@@ -11,6 +11,7 @@
 #include "wording/event_text.h"
 #include "wording/level_pictures.h"
 #include "wording/path_words.h"
+#include "wording/record_words.h"
 #include "wording/skyline_words.h"
 #include "wording/verdict_texts.h"
 
@@ -46,8 +47,9 @@ svg{max-width:100%;height:auto;margin:8px 0}
 
 class Writer {
 public:
-    Writer(const Dossier& d, const Analysis& a, const Results& results)
+    Writer(const Dossier& d, const Analysis& a, const Results& results, record::Entries entries)
         : m_dossier(d)
+        , m_record(entries)
         , m_analysis(a)
         , m_results(results)
         , m_standing(standingOf(d, results))
@@ -256,6 +258,8 @@ private:
     void findings()
     {
         heading("report.findings");
+        if (const std::string broken = wording::brokenText(m_record); !broken.empty())
+            paragraph(broken);
         m_out += "<p>";
         for (const CheckMade& c : m_standing.checked.checks)
             if (c.isWhole())
@@ -268,7 +272,7 @@ private:
         m_out += "<table>";
         for (const Finding& f : m_standing.checked.findings)
             row({word("severity." + std::string(nameOf(f.severity))), said(f.what), said(f.consequence), said(f.mend),
-                said(f.evidence), f.clause});
+                said(f.evidence), f.clause, wording::acceptedText(m_record, f)});
         m_out += "</table>\n";
     }
 
@@ -354,6 +358,7 @@ private:
     }
 
     const Dossier& m_dossier;
+    record::Entries m_record;
     const Analysis& m_analysis;
     const Results& m_results;
     const Standing m_standing;
@@ -364,14 +369,14 @@ private:
 
 } // namespace
 
-Expected<std::string> reportHtml(const Dossier& dossier, const Results& results)
+Expected<std::string> reportHtml(const Dossier& dossier, const Results& results, record::Entries record)
 {
     if (const Error* trouble = results.trouble(kLevels.id, {}))
         return Unexpected{*trouble};
     const auto levels = results.find(kLevels);
     if (!levels)
         return failure(ErrorCode::Refused, message("report.no_levels"));
-    return Writer(dossier, *levels, results).written();
+    return Writer(dossier, *levels, results, record).written();
 }
 
 } // namespace ts::report

@@ -105,7 +105,7 @@ TEST_F(Keeping, SecondWindowReadsUntilTheFirstOneLetsGo)
     ASSERT_TRUE(second.load(path));
     EXPECT_FALSE(first.readOnly());
     ASSERT_TRUE(second.readOnly());
-    EXPECT_TRUE(words::sentence(*second.readOnly()).contains("m.sentry is open in another window"));
+    EXPECT_TRUE(app::words::sentence(*second.readOnly()).contains("m.sentry is open in another window"));
     QSignalSpy refused(&second, &app::Document::refused);
     EXPECT_FALSE(rename(second, "mine"));
     EXPECT_EQ(refused.count(), 1);

@@ -291,6 +291,7 @@ TEST(CheckCommand, ListsExplainsAndKeepsToAGroup)
     EXPECT_EQ(power.code, 1);
     EXPECT_NE(power.out.find("No overload protection carries the current of M1"), std::string::npos) << power.out;
     EXPECT_EQ(power.out.find("no required level"), std::string::npos) << "that is of another group";
+    EXPECT_NE(power.out.find("what the others found is not"), std::string::npos) << "and that it is a part is said";
 }
 
 TEST(SizeCommand, SaysTheWorstFirstAndWhatItDoesNotJudge)

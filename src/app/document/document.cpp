@@ -2,6 +2,7 @@
 
 #include "core/io/dossier_text.h"
 #include "core/keeping/result_store.h"
+#include "core/record/record.h"
 
 #include <QUndoCommand>
 
@@ -95,9 +96,11 @@ void Document::recover(DossierFile file, const QString& path, const QString& lab
         return;
     }
     m_rest.nextId = std::max(m_rest.nextId, file.nextId);
-    if (file.record.size() > m_rest.record.size())
-        m_rest.record = std::move(file.record);
     push(std::move(work), label, {});
+    if (file.record.size() > m_rest.record.size()) {
+        m_rest.record = std::move(file.record);
+        emit recorded();
+    }
 }
 
 void Document::startWith(DossierFile file)
@@ -113,6 +116,7 @@ void Document::take(DossierFile file, const QString& path)
     m_history.clear();
     m_snapshot = std::make_shared<const Dossier>(std::move(file.dossier));
     m_rest = {file.nextId, {}, std::move(file.record)};
+    m_savedEntries = m_rest.record.size();
     m_path = path;
     emit loaded();
     emit changed();
@@ -131,6 +135,7 @@ Expected<void> Document::save(const QString& path)
         return written;
     m_path = path;
     m_onDisk = io::contentHash(io::printDossier(file())); // not what lies there by now: that may be a stranger's
+    m_savedEntries = m_rest.record.size();
     m_history.setClean();
     emit saved();
     return {};
@@ -157,6 +162,18 @@ bool Document::editFile(const QString& label, const FileEdit& change, const QStr
     m_rest.nextId = std::max(m_rest.nextId, after->nextId); // never back, also not by undo
     push(std::move(after->dossier), label, gesture);
     return true;
+}
+
+Expected<void> Document::addToRecord(RecordEntry entry)
+{
+    if (m_readOnly)
+        return failure(ErrorCode::Refused, *m_readOnly);
+    auto next = record::nextEntry(std::move(entry), m_rest.record, *m_snapshot);
+    if (!next)
+        return Unexpected{next.error()};
+    m_rest.record.push_back(std::move(*next));
+    emit recorded();
+    return {};
 }
 
 void Document::push(Dossier after, const QString& label, const QString& gesture)

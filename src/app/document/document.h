@@ -21,7 +21,7 @@ public:
     Snapshot snapshot() const { return m_snapshot; }
     QUndoStack& history() { return m_history; }
     const QString& path() const { return m_path; }
-    bool isModified() const { return !m_history.isClean(); }
+    bool isModified() const { return !m_history.isClean() || m_rest.record.size() != m_savedEntries; }
 
     /// Replaces everything by a file's content; on failure nothing changes.
     Expected<void> load(const QString& path);
@@ -48,12 +48,16 @@ public:
     using FileEdit = std::function<Expected<DossierFile>(const DossierFile&)>;
     /// The same for edits that give out ids. The record does not follow them.
     bool editFile(const QString& label, const FileEdit& change, const QString& gesture = {});
+    const std::vector<RecordEntry>& record() const { return m_rest.record; }
+    /// Adds an entry, which nothing takes back. Fails with Refused while read only, else as record::nextEntry does.
+    Expected<void> addToRecord(RecordEntry entry);
     /// What such an edit would be given: the newest dossier with the counter that keeps ids from being reused.
     DossierFile file() const;
 
 signals:
     void changed(); ///< another snapshot
     void loaded(); ///< another file: forget runs, selections, probes
+    void recorded(); ///< the record has another entry
     void saved(); ///< under the path that it has now
     void readOnlyChanged();
     void refused(const ts::Error& error);
@@ -68,6 +72,7 @@ private:
     io::FileOps& m_files;
     Snapshot m_snapshot = std::make_shared<Dossier>();
     DossierFile m_rest; ///< record and next id; its dossier is not used
+    std::size_t m_savedEntries = 0; ///< of the record, on the disk
     QUndoStack m_history;
     QString m_path;
     std::optional<std::string> m_onDisk; ///< its text as it was loaded or saved, as a hash; none: nothing was

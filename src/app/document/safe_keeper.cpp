@@ -57,6 +57,7 @@ SafeKeeper::SafeKeeper(Document& document, io::FileOps& files, QString folder, Q
         if (m_document.history().index() == 0 && m_document.isModified())
             takeChange(); // begun anew, never saved
     });
+    connect(&document, &Document::recorded, this, &SafeKeeper::takeChange);
     connect(&document, &Document::saved, this, &SafeKeeper::takeSaved);
     if (m_folder.isEmpty())
         return;

@@ -1,6 +1,7 @@
 #include "app/shell/all_places.h"
 
 #include "app/places/bench/bench_place.h"
+#include "app/places/checks/checks_place.h"
 #include "app/places/faults/faults_place.h"
 #include "app/places/functions/functions_place.h"
 #include "app/places/levels/levels_place.h"
@@ -30,6 +31,7 @@ constexpr std::array kPlaces{
     Entry{made<MachinePlace>, QT_TRANSLATE_NOOP("Course", "decide"), Qt::Key_1},
     Entry{made<FunctionsPlace>, QT_TRANSLATE_NOOP("Course", "decide"), Qt::Key_2},
     Entry{made<BenchPlace>, QT_TRANSLATE_NOOP("Course", "design"), Qt::Key_3},
+    Entry{made<ChecksPlace>, QT_TRANSLATE_NOOP("Course", "design"), Qt::Key_5},
     Entry{made<FaultsPlace>, QT_TRANSLATE_NOOP("Course", "design"), Qt::Key_6},
     Entry{made<LevelsPlace>, QT_TRANSLATE_NOOP("Course", "design"), Qt::Key_7},
 };

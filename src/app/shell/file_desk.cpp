@@ -252,7 +252,8 @@ void FileDesk::askAndReport()
 void FileDesk::writeReport(const QString& path)
 {
     emit said(tr("Writing the report ..."));
-    m_reportWriter->write(path, {m_document.snapshot(), m_book.results(), m_settings.habits, footOf(m_document)});
+    m_reportWriter->write(
+        path, {m_document.snapshot(), m_document.record(), m_book.results(), m_settings.habits, footOf(m_document)});
 }
 
 void FileDesk::askAndExport()

@@ -12,6 +12,7 @@
 #include "core/base/check.h"
 #include "core/checks/check.h"
 #include "core/library/table.h"
+#include "wording/record_words.h"
 
 #include <QApplication>
 #include <QCloseEvent>
@@ -131,6 +132,10 @@ void MainWindow::connectDocument()
     connect(&m_document, &Document::changed, this, &MainWindow::takeDocument);
     connect(&m_document, &Document::loaded, &m_selection, &Selection::clear);
     connect(&m_document, &Document::loaded, this, [this] { goTo(current().id()); }); // the start page goes
+    connect(&m_document, &Document::loaded, this, [this] {
+        if (const std::string broken = wording::brokenText(m_document.record()); !broken.empty())
+            m_ledge->say(QString::fromStdString(broken));
+    });
     connect(&m_document, &Document::readOnlyChanged, this, [this] {
         if (m_document.readOnly())
             m_ledge->say(QString::fromStdString(wording::sentence(*m_document.readOnly())));
@@ -139,6 +144,7 @@ void MainWindow::connectDocument()
     connect(&m_document, &Document::refused, this, [this](const Error& e) { m_ledge->say(words::sentence(e)); });
     connect(&m_document.history(), &QUndoStack::indexChanged, this, &MainWindow::updateActions);
     connect(&m_document.history(), &QUndoStack::cleanChanged, this, &MainWindow::updateActions);
+    connect(&m_document, &Document::recorded, this, &MainWindow::updateActions);
     connect(&m_book, &StudyBook::changed, this, &MainWindow::takeResults);
     connect(&m_selection, &Selection::changed, this, [this] {
         const Device* d = m_document.dossier().circuit.device(m_selection.device());

@@ -48,7 +48,7 @@ Expected<void> saved(const QString& path, const ReportSources& sources, const st
     if (auto done = workOut(*sources.of, {}, results, stop); !done)
         return done;
     results.put(kChecks.id, {}, Value::of(checked(*sources.of, results)));
-    const auto html = report::reportHtml(*sources.of, results);
+    const auto html = report::reportHtml(*sources.of, results, sources.record);
     if (!html)
         return Unexpected{html.error()};
     return path.endsWith(QStringLiteral(".pdf"), Qt::CaseInsensitive) ? savedPdf(path, sources, results, *html)

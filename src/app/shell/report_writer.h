@@ -13,6 +13,7 @@ namespace ts::app {
 /// Everything that a report needs besides the file's name.
 struct ReportSources {
     Snapshot of;
+    std::vector<RecordEntry> record;
     Results known; ///< what holds for it; levels and checks are made again
     wording::Habits habits;
     print::PageFoot foot;

@@ -29,6 +29,7 @@ struct NotLookedAt {
 struct Check {
     std::string_view id; ///< wording key "check.<id>"
     std::string_view group; ///< what it is part of: wording key "group.<group>"
+    Remedy remedy; ///< of its findings that say nothing else
     std::string_view clause; ///< of the standard it rests on
     Subject::Kind about = Subject::Kind::Machine; ///< what it looks at, one by one
     std::string_view needs; ///< the study of each of these that it reads; empty: the dossier is enough

@@ -38,7 +38,7 @@ Finding findingOf(const Circuit& circuit, const Headroom& h)
                          {placeOf(circuit, h.device, h.wire), Measured{h.needed, h.unit}, Measured{h.allowed, h.unit}});
     f.consequence = message("sizing.text", {sentenceOf(h.rule, "person")});
     f.mend = message("sizing.text", {sentenceOf(h.rule, "do")});
-    f.clause = sentenceOf(h.rule, "clause");
+    f.clause = sizing::clauseOf(h.rule);
     std::string assumed;
     for (const std::string& figure : h.assumed)
         assumed += (assumed.empty() ? "" : ", ") + figure;
@@ -66,7 +66,8 @@ void sizesSuffice(const CheckInput& input, std::vector<Finding>& out)
             first = n.rule + (place.empty() ? "" : " " + place);
     out.push_back({{}, Severity::Note, {},
         message("finding.sizing.not_judged", {static_cast<long long>(sized->notJudged.size()), first}),
-        message("consequence.sizing.not_judged"), message("mend.sizing.not_judged"), {}, message("evidence.sizing")});
+        message("consequence.sizing.not_judged"), message("mend.sizing.not_judged"), {}, message("evidence.sizing"), {},
+        Remedy::Entry});
 }
 
 std::vector<NotLookedAt> leftOutOfSizes(const CheckInput& input)

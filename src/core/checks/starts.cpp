@@ -35,7 +35,7 @@ std::string tagOf(const Dossier& dossier, DeviceId id)
     return device ? device->tag : std::string();
 }
 
-Finding startFinding(const Dossier& dossier, const StartSeen& s)
+Finding startFinding(const Dossier& dossier, const StartSeen& s, int seen)
 {
     const bool isReset = s.by == StartedBy::Reset;
     const std::string what = tagOf(dossier, s.what);
@@ -45,14 +45,14 @@ Finding startFinding(const Dossier& dossier, const StartSeen& s)
                 what.empty() ? what : " (" + what + ")"}),
         message(isReset ? "consequence.start.reset" : "consequence.start.return"),
         message(isReset ? "mend.start.reset" : "mend.start.return"), {}, message("evidence.start", {s.said}),
-        {.aspect = Target::Aspect::Order, .device = s.motor}};
+        {.aspect = Target::Aspect::Order, .device = s.motor, .seen = seen}};
     if (!what.empty())
         f.devices.push_back(what);
     return f;
 }
 
 /// One for a motor, whatever had stopped it: the button is the same.
-Finding heldFinding(const Dossier& dossier, const std::vector<const StartSeen*>& held)
+Finding heldFinding(const Dossier& dossier, const std::vector<const StartSeen*>& held, const StartSeen* all)
 {
     const StartSeen& first = *held.front();
     std::vector<std::string> stops;
@@ -66,7 +66,7 @@ Finding heldFinding(const Dossier& dossier, const std::vector<const StartSeen*>&
     return {{}, Severity::Note, {tagOf(dossier, first.motor)},
         message("finding.start.held", {tagOf(dossier, first.motor), said}), message("consequence.start.held"),
         message("mend.start.held"), {}, message("evidence.start", {first.said}),
-        {.aspect = Target::Aspect::Order, .device = first.motor}};
+        {.aspect = Target::Aspect::Order, .device = first.motor, .seen = static_cast<int>(&first - all)}};
 }
 
 Finding raceFinding(const Dossier& dossier, const exploration::RaceSeen& r)
@@ -86,7 +86,7 @@ void startsOnlyWhenAsked(const CheckInput& input, std::vector<Finding>& out)
         return;
     for (const StartSeen& s : seen->starts)
         if (!isHeld(s.by) && !isAllowed(input.dossier, s))
-            out.push_back(startFinding(input.dossier, s));
+            out.push_back(startFinding(input.dossier, s, static_cast<int>(&s - seen->starts.data())));
     for (const exploration::RaceSeen& r : seen->races)
         out.push_back(raceFinding(input.dossier, r));
     std::vector<DeviceId> told;
@@ -98,7 +98,7 @@ void startsOnlyWhenAsked(const CheckInput& input, std::vector<Finding>& out)
         for (const StartSeen& o : seen->starts)
             if (isHeld(o.by) && o.motor == s.motor)
                 same.push_back(&o);
-        out.push_back(heldFinding(input.dossier, same));
+        out.push_back(heldFinding(input.dossier, same, seen->starts.data()));
     }
 }
 

@@ -110,8 +110,10 @@ void judgeTrials(const CheckInput& input, std::span<const What> about, std::vect
             continue;
         const bool isAboutStop = t.what == What::EarthKept || t.what == What::TwoEarthsKept;
         const bool isSaid = t.what == What::NoOverload && isSmall(circuit, t.actuator);
-        if (!isSaid && told.insert({t.what, isAboutStop ? DeviceId{} : t.device, t.other, t.actuator}).second)
-            out.push_back(findingOf(circuit, t));
+        if (isSaid || !told.insert({t.what, isAboutStop ? DeviceId{} : t.device, t.other, t.actuator}).second)
+            continue;
+        out.push_back(findingOf(circuit, t));
+        out.back().target.seen = static_cast<int>(&t - trials->seen.data());
     }
 }
 

@@ -132,7 +132,31 @@ TrialSeen Trier::seenIn(const Running& r, What what) const
     t.actuator = r.deed->actuator;
     t.way = r.deed->way;
     t.said = r.deed->said;
+    const bool isHeld = r.deed->effect == Effect::RunsWhileHeld && pushOf(m_plant, *r.deed);
+    t.script = stimuliOn(std::span(t.way).first(t.way.size() - (isHeld ? 1 : 0)));
+    t.until = std::max(r.deed->after, t.way.empty() ? TimeNs{0} : t.way.back().at);
     return t;
+}
+
+TrialSeen Trier::seenBefore(const Push& p, What what) const
+{
+    TrialSeen t = seenIn({p.deed, p.actuator, {}}, what);
+    const Done* push = pushOf(m_plant, *p.deed);
+    t.script = stimuliOn(std::span(t.way).first(t.way.size() - 2));
+    t.until = push->at - kNextNs;
+    return t;
+}
+
+void Trier::then(TrialSeen& t, Stimulus s)
+{
+    s.at = t.until + kNextNs;
+    t.until = s.at + kLookNs;
+    t.script.push_back(s);
+}
+
+void Trier::then(TrialSeen& t, const Fault& fault)
+{
+    then(t, {0, Stimulus::Kind::PutFault, 0, 0, false, 0, fault});
 }
 
 void Trier::keep(TrialSeen t)

@@ -38,6 +38,8 @@ struct TrialSeen {
     double value = 0;
     std::vector<Done> way; ///< how the running state was reached, from switching on
     std::string said; ///< the same in the kinds' words
+    std::vector<Stimulus> script; ///< from switching on: that way, and then what was tried
+    TimeNs until = 0; ///< by then it can be seen
     bool operator==(const TrialSeen&) const = default;
 };
 std::string_view nameOf(TrialSeen::What); ///< "no_overload", "overload_kept" ...

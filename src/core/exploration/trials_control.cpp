@@ -63,6 +63,8 @@ void Trier::tryStopWires(const Running& r)
             TrialSeen t = seenIn(r, What::StopWireDead);
             t.device = d->hand;
             t.wire = w.id;
+            then(t, broken(w));
+            then(t, *stop);
             keep(std::move(t));
         }
     }
@@ -89,6 +91,8 @@ void Trier::tryEarth(const Running& r)
                     t.device = idOf(coil.device);
                     t.other = s.device;
                     t.terminal = m_plant.nameOfNode(node);
+                    then(t, Fault{FaultMode::Short, node, 0});
+                    then(t, s.stimulus);
                     keep(std::move(t));
                 }
         }
@@ -122,6 +126,9 @@ void Trier::tryTwoEarths(const Running& r)
                     t.device = idOf(coil.device);
                     t.other = s.device;
                     t.terminal = m_plant.nameOfNode(live) + ", " + m_plant.nameOfNode(coil.p);
+                    then(t, Fault{FaultMode::Short, live, 0});
+                    then(t, Fault{FaultMode::Short, coil.p, 0});
+                    then(t, s.stimulus);
                     keep(std::move(t));
                 }
         }
@@ -145,28 +152,32 @@ void Trier::tryMonitors(const Running& r)
             if (!touches(w, logic.device))
                 continue;
             const auto cut = with(r.state, broken(w));
-            if (!cut || !isDriven(*cut, r.actuator) || !isBlind(r, *cut))
+            const auto lost = cut && isDriven(*cut, r.actuator) ? blindTo(r, *cut) : std::nullopt;
+            if (!lost)
                 continue;
             TrialSeen t = seenIn(r, What::MonitorDead);
             t.device = idOf(logic.device);
             t.wire = w.id;
+            then(t, broken(w));
+            then(t, *lost);
             keep(std::move(t));
         }
     }
 }
 
-bool Trier::isBlind(const Running& r, const State& cut) const
+std::optional<Stimulus> Trier::blindTo(const Running& r, const State& cut) const
 {
-    return !m_plant.knobs.empty() && std::any_of(m_plant.knobs.begin(), m_plant.knobs.end(), [&](const PlantKnob& k) {
-        const int slot = static_cast<int>(&k - m_plant.knobs.data());
-        const Stimulus s{0, Stimulus::Kind::SetKnob, slot, 0, false, 0.0, {}};
+    for (std::size_t k = 0; k < m_plant.knobs.size(); ++k) {
+        const Stimulus s{0, Stimulus::Kind::SetKnob, static_cast<int>(k), 0, false, 0.0, {}};
         Workspace workspace;
         const Settled a = steadyAfter(m_plant, r.state, {Operation::Kind::PhaseLost, {s}}, workspace, m_stop);
         if (a.pause != Pause::Reached || isDriven(a.state, r.actuator))
-            return false; // it does not see this one anyway
+            continue; // it does not see this one anyway
         const Settled b = steadyAfter(m_plant, cut, {Operation::Kind::PhaseLost, {s}}, workspace, m_stop);
-        return b.pause == Pause::Reached && isDriven(b.state, r.actuator);
-    });
+        if (b.pause == Pause::Reached && isDriven(b.state, r.actuator))
+            return s;
+    }
+    return std::nullopt;
 }
 
 void Trier::tryShorts(const Running& r)
@@ -208,11 +219,12 @@ bool Trier::staysShorted(const State& before, const State& then, const PlantImpe
         && largestInto(observe(m_plant, then), load) > kShortTimes * ratedA;
 }
 
-void Trier::keepShort(const Running& r, const PlantImpedance& load, const State& then)
+void Trier::keepShort(const Running& r, const PlantImpedance& load, const State& shorted)
 {
     TrialSeen t = seenIn(r, What::ShortStays);
     t.device = idOf(load.device);
-    t.value = largestInto(observe(m_plant, then), load);
+    t.value = largestInto(observe(m_plant, shorted), load);
+    then(t, Fault{FaultMode::Short, load.p, load.q});
     keep(std::move(t));
 }
 
@@ -232,18 +244,19 @@ void Trier::tryLamps(const Running& r)
         if (seen == m_behaviour.lamps.end() || seen->rule != LampSeen::Rule::WhileDriven
             || seen->actuator != r.deed->actuator)
             continue;
-        if (const DeviceId contactor = firstUnseen(r, rest, l)) {
+        if (const auto stuck = firstUnseen(r, rest, l)) {
             TrialSeen t = seenIn(r, What::LampLies);
             t.device = lamp;
-            t.other = contactor;
+            t.other = idOf(m_plant.movers[at(stuck->fault.at)].device);
+            t.script.insert(t.script.begin(), *stuck);
             keep(std::move(t));
         }
     }
 }
 
-DeviceId Trier::firstUnseen(const Running& r, const State& rest, std::size_t lamp)
+std::optional<Stimulus> Trier::firstUnseen(const Running& r, const State& rest, std::size_t lamp)
 {
-    DeviceId first;
+    std::optional<Stimulus> first;
     for (const PlantCoil& coil : m_plant.coils) {
         const bool isMain = std::any_of(m_plant.links.begin(), m_plant.links.end(),
             [&](const PlantLink& k) { return k.contact.mover == coil.mover && k.contact.kind == ContactKind::Main; });
@@ -263,7 +276,7 @@ DeviceId Trier::firstUnseen(const Running& r, const State& rest, std::size_t lam
         if (!isLit)
             return {};
         if (!first)
-            first = idOf(m_plant.impedances[at(coil.impedance)].device);
+            first = stuck;
     }
     return first;
 }
@@ -302,9 +315,11 @@ void Trier::tryBoth(const Push& p, const Deed& stop)
     const auto free = after(*held, {*faults::wayBack(m_plant, p.push)});
     if (!free || !isDriven(*free, p.actuator) || staysDriven(*free, *s, p.actuator))
         return;
-    TrialSeen t = seenIn({p.deed, p.actuator, {}}, What::StartWins);
+    TrialSeen t = seenBefore(p, What::StartWins);
     t.device = stop.hand;
     t.other = p.deed->hand;
+    then(t, p.push);
+    then(t, *s);
     keep(std::move(t));
 }
 
@@ -322,9 +337,12 @@ bool Trier::tryTap(const Push& p, TimeNs heldNs)
     const Settled r = steadyAfter(m_plant, state, {}, m_workspace, m_stop);
     if (r.pause != Pause::Reached || !isDriven(r.state, p.actuator))
         return false;
-    TrialSeen t = seenIn({p.deed, p.actuator, {}}, What::TapCaught);
+    TrialSeen t = seenBefore(p, What::TapCaught);
     t.device = p.deed->hand;
     t.value = static_cast<double>(heldNs) * 1e-9;
+    then(t, tap[0]);
+    tap[1].at = t.script.back().at + heldNs;
+    t.script.push_back(tap[1]);
     keep(std::move(t));
     return true;
 }

@@ -56,6 +56,7 @@ void Trier::tryOverloads(const Running& r)
             continue;
         TrialSeen t = seenIn(r, What::OverloadKept);
         t.device = idOf(m_plant.protections[at(p)].device);
+        then(t, tripOf(p));
         if (isDriven(*tripped, r.actuator)) {
             keep(t);
             continue;
@@ -112,6 +113,7 @@ void Trier::tryFrame(const Running& r)
         return;
     TrialSeen t = seenIn(r, What::FrameLive);
     t.value = volts;
+    then(t, touch.fault);
     keep(std::move(t));
 }
 
@@ -203,7 +205,9 @@ void Trier::tryTogether(const Running& a, const Running& b)
         const bool isKept = both->travel[at(mover)] != 2 && !m_plant.movers[at(mover)].partners.empty();
         if (frame.coilShare[c] < kPulledShare || !isKept)
             continue;
-        TrialSeen t = seenIn(b, What::HeldOut);
+        TrialSeen t = seenBefore({a.deed, a.actuator, *first, {}}, What::HeldOut);
+        then(t, *first);
+        then(t, *second);
         t.device = idOf(m_plant.movers[at(mover)].device);
         keep(std::move(t));
     }

@@ -10,6 +10,7 @@
 
 namespace ts::exploration {
 
+constexpr TimeNs kNextNs = 1'000'000'000, kLookNs = 3'000'000'000; ///< in a script that is to be watched
 constexpr double kPulledShare = 0.8; ///< of its rated voltage a coil is meant to pull in
 
 struct Running {
@@ -61,7 +62,14 @@ private:
     /// One running state of each motor and direction.
     void gather();
 
+    /// Its script leads to that state.
     TrialSeen seenIn(const Running& r, What what) const;
+    struct Push;
+    /// The same up to where that push begins.
+    TrialSeen seenBefore(const Push& p, What what) const;
+    /// Next in its script, with time to look at what comes of it.
+    static void then(TrialSeen& t, Stimulus s);
+    static void then(TrialSeen& t, const Fault& fault);
 
     /// Once for the same parts.
     void keep(TrialSeen t);
@@ -100,8 +108,8 @@ private:
     /// Monitors that stop it by their contact: each of their wires off.
     void tryMonitors(const Running& r);
 
-    /// None of its contacts would stop it any more when a line is lost.
-    bool isBlind(const Running& r, const State& cut) const;
+    /// A lost line at which nothing stops it any more, though it would without the cut.
+    std::optional<Stimulus> blindTo(const Running& r, const State& cut) const;
 
     void tryDisconnectors(const Running& r);
 
@@ -123,8 +131,9 @@ private:
     /// Lamps that go with it, though one of its contactors does not.
     void tryLamps(const Running& r);
 
-    /// A contactor of which the lamp knows nothing, as of no other: none if it goes dark without one of them.
-    DeviceId firstUnseen(const Running& r, const State& rest, std::size_t lamp);
+    /// A contactor that does not pull in and of which the lamp knows nothing, as of no other: none if it goes dark
+    /// without one of them.
+    std::optional<Stimulus> firstUnseen(const Running& r, const State& rest, std::size_t lamp);
 
     /// The push of a start that is let go again, and the state before it.
     struct Push {

@@ -65,6 +65,20 @@ Json partsOf(const std::vector<Part>& list)
     return json;
 }
 
+Json recordOf(const RecordEntry& e)
+{
+    Json j{{"date", e.date}, {"who", e.who}, {"text", e.text}};
+    if (!e.isChained())
+        return j;
+    j["kind"] = e.kind;
+    j["role"] = e.role;
+    putText(j, "subject", e.subject);
+    putText(j, "said", e.said);
+    j["state"] = e.state;
+    j["before"] = e.before;
+    return j;
+}
+
 Json circuitOf(const Circuit& c)
 {
     Json json;
@@ -171,7 +185,7 @@ std::string printDossier(const DossierFile& file)
         dossier["exclusions"].push_back({{"fault", e.fault}, {"reason", e.reason}});
     Json json{{"format", kFormat}, {"nextId", file.nextId}, {"dossier", dossier}, {"record", Json::array()}};
     for (const RecordEntry& e : file.record)
-        json["record"].push_back({{"date", e.date}, {"who", e.who}, {"text", e.text}});
+        json["record"].push_back(recordOf(e));
     // Text that is not valid UTF-8 is written with replacement signs rather than refused at saving time.
     return json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
 }

@@ -287,6 +287,24 @@ private:
 };
 
 /// The present format is read, older ones are migrated before; "draft-7" or "3" is newer; anything else is not ours.
+/// Whether its hashes fit is record::firstBroken's to say: what does not is still somebody's entry.
+RecordEntry recordEntry(ObjectReader& r)
+{
+    RecordEntry e;
+    e.date = r.text("date", true);
+    e.who = r.text("who", true);
+    e.text = r.lines("text", true);
+    if (r.find("kind"))
+        e.kind = r.word("kind", kRecordKinds, {});
+    if (e.isChained())
+        e.role = r.word("role", kRecordRoles, {});
+    e.subject = r.text("subject");
+    e.said = r.text("said");
+    e.state = r.text("state");
+    e.before = r.texts("before");
+    return e;
+}
+
 void checkFormat(ObjectReader& r)
 {
     const std::string format = r.text("format", true);
@@ -334,9 +352,7 @@ Expected<DossierFile> parseDossier(std::string_view text)
         file.nextId = r.integer("nextId", 1, kLargestId, 1);
         (void)r.find("dossier", true);
         r.object("dossier", [&](ObjectReader& d) { reader.read(d, file.dossier); });
-        r.each("record", 100000, [&](ObjectReader& e) {
-            file.record.push_back({e.text("date", true), e.text("who", true), e.lines("text", true)});
-        });
+        r.each("record", 100000, [&](ObjectReader& e) { file.record.push_back(recordEntry(e)); });
         r.finish();
     }
     if (trouble.any())

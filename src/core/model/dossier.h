@@ -8,9 +8,11 @@
 #include "core/model/readings.h"
 #include "core/model/scenario.h"
 
+#include <array>
 #include <map>
 #include <memory>
 #include <string>
+#include <string_view>
 #include <vector>
 
 namespace ts {
@@ -57,11 +59,22 @@ struct Dossier {
 
 using Snapshot = std::shared_ptr<const Dossier>;
 
-/// One line of the append-only record. Never undone, only added to.
+inline constexpr std::array<std::string_view, 3> kRecordKinds{"note", "finding_accepted", "acceptance_withdrawn"};
+inline constexpr std::array<std::string_view, 5> kRecordRoles{"designed", "wired", "tested", "verified", "maintains"};
+
+/// One line of the append-only record. Never undone, only added to. How they hang together: core/record.
 struct RecordEntry {
-    std::string date; ///< ISO 8601, an argument, never read from a clock in core
+    std::string date; ///< ISO 8601, an argument, never read from a clock in core; with time and zone where it is
+                      ///< chained
     std::string who;
-    std::string text;
+    std::string text; ///< in that person's words
+    std::string kind; ///< one of kRecordKinds; empty: an older entry, in no chain
+    std::string role; ///< one of kRecordRoles
+    std::string subject; ///< what it is about: the key of a finding
+    std::string said; ///< what that read like at the moment
+    std::string state; ///< hash of the dossier at that moment
+    std::vector<std::string> before; ///< hashes of the entries it follows, in order; none: the first of all
+    bool isChained() const { return !kind.empty(); }
     bool operator==(const RecordEntry&) const = default;
 };
 

@@ -19,7 +19,8 @@ struct PlannedStarter {
 struct PlannedMachine {
     ChosenWords words; ///< of what all starters share
     std::vector<PlannedStarter> starters; ///< in the order of their numbers; none: not made from patterns
-    ChosenWords reasons; ///< by choice, "2.base" for a starter's own; in a person's words, or those of the advice taken
+    ChosenWords reasons; ///< by choice, "2.base" for a starter's own; in a person's words, or "advised: ..." where
+                         ///< advice was taken
     bool operator==(const PlannedMachine&) const = default;
 };
 

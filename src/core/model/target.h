@@ -28,6 +28,7 @@ struct Target {
     std::string fault{}; ///< "Q1/main:welded"
     ScenarioId scenario{}; ///< that shows it
     double atS = 0.0; ///< when in the scenario
+    int seen = -1; ///< place in the list of what its study saw; none: it is not one of a list
     bool operator==(const Target&) const = default;
 };
 

@@ -45,5 +45,6 @@ private:
 void judgeMotors(Judge&); // motor_rules.cpp: motors, overload relays, contactors, fuses of power circuits
 void judgeWires(Judge&); // wire_rules.cpp
 void judgeControl(Judge&); // control_rules.cpp: coils, contacts, supplies, fuses of control circuits
+std::vector<Walk> walksOf(Judge&); // walks.cpp
 
 } // namespace ts::sizing

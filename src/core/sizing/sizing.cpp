@@ -68,12 +68,19 @@ Sized Judge::result()
         return std::tuple(!a.isShare, a.isShare ? -a.used() : 0.0)
             < std::tuple(!b.isShare, b.isShare ? -b.used() : 0.0);
     });
-    Sized sized{std::move(m_all), std::move(m_notJudged), {}};
+    Sized sized{std::move(m_all), std::move(m_notJudged), {}, {}};
     const Table& t = sizingRulesTable();
     for (std::size_t row = 0; row < t.rowCount(); ++row)
         if (!m_here.contains(t.cell(row, "id")))
             sized.notHere.emplace_back(t.cell(row, "id"));
     return sized;
+}
+
+std::string clauseOf(const std::string& rule)
+{
+    const Table& t = sizingRulesTable();
+    const std::string clause(t.cell(*rowOf(t, rule), "clause"));
+    return clause.starts_with("IEC") ? clause : "EN 60204-1 clause " + clause;
 }
 
 Expected<Sized> sizesOf(
@@ -86,7 +93,9 @@ Expected<Sized> sizesOf(
     judgeMotors(judge);
     judgeWires(judge);
     judgeControl(judge);
-    return judge.result();
+    Sized sized = judge.result();
+    sized.walks = walksOf(judge);
+    return sized;
 }
 
 } // namespace ts::sizing

@@ -38,12 +38,37 @@ struct NotJudged {
     bool operator==(const NotJudged&) const = default;
 };
 
+/// A part on a way, and what flows there in the situations that were run. 0: nothing, or not known.
+struct Station {
+    DeviceId device; ///< or
+    WireId wire;
+    double runA = 0; ///< at the plate's load; of a control circuit: held
+    double startA = 0; ///< the largest at the start; of a control circuit: while its coil pulls in
+    double shortA = 0; ///< with the far end shorted, before anything opens
+    double volts = 0; ///< of a control circuit, behind this part and against the coil's other end, while it pulls in
+    bool operator==(const Station&) const = default;
+};
+
+/// From where power comes to a motor, or to the coil of a control circuit that is the worst off.
+struct Walk {
+    DeviceId load, motor; ///< load: the motor itself, or the coil's device
+    bool isControl = false;
+    double ratedV = 0, volts = 0; ///< of the load: what its plate says, and what is there at that moment
+    std::string said; ///< what hands did: "S2 press"
+    std::vector<Station> stations; ///< from the supply on
+    bool operator==(const Walk&) const = default;
+};
+
 struct Sized {
     std::vector<Headroom> all; ///< shares first, the worst first; then what is only met or not
     std::vector<NotJudged> notJudged;
+    std::vector<Walk> walks; ///< by motor, its power circuit first
     std::vector<std::string> notHere; ///< rules of the table that this edition does not judge
     bool operator==(const Sized&) const = default;
 };
+
+/// The clause of a rule with its standard: "EN 60204-1 clause 12.4 table 6". The rule must be in the table.
+std::string clauseOf(const std::string& rule);
 
 /// Same result whatever the machine. Fails as compile() does, and with Cancelled.
 Expected<Sized> sizesOf(const Circuit& circuit,

@@ -179,7 +179,7 @@ TEST(AMadeUpStudy, IsRunReadAndBounded)
 TEST(AMadeUpCheck, IsMadeOnlyWhereItsStudyIsThere)
 {
     const Dossier d = twoChannels();
-    const Check check{"long_wire", "complete", "EN 60204-1 clause 12", Subject::Kind::Machine, "wires",
+    const Check check{"long_wire", "complete", Remedy::Wiring, "EN 60204-1 clause 12", Subject::Kind::Machine, "wires",
         [](const CheckInput& input, std::vector<Finding>& out) {
             if (const auto count = input.results.find(StudyOf<std::size_t>{"wires"}); count && *count > 3)
                 out.push_back({{}, Severity::Note, {}, message("x"), message("x"), message("x"), {}, message("x")});

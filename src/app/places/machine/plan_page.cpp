@@ -257,7 +257,8 @@ ChosenWords PlanPage::reasons() const
     const auto add = [&all](int starter, const patterns::Plan& plan, const std::vector<patterns::Advice>& advice) {
         for (const patterns::Advice& a : advice)
             if (plan.is(a.choice, a.word) && patterns::matters(plan, a.choice))
-                all[patterns::keptName(starter, a.choice)] = words::sentence(a.reason).toStdString();
+                all[patterns::keptName(starter, a.choice)] = (tr("advised: ") + words::sentence(a.reason))
+                                                                 .toStdString();
     };
     const patterns::MachinePlan& plan = m_sentences->plan();
     add(0, plan.shared(), patterns::adviceFor(plan));
@@ -321,7 +322,7 @@ void PlanPage::takeStanding()
         return add(plainLabel(tr("Being tried with faults ..."), m_theme.small(), holder));
     const Dossier& d = result->file->dossier;
     for (const FunctionVerdict& v : standing->verdicts) {
-        const Mark mark = v.answer == FunctionVerdict::Answer::NotReached ? Mark::Wrong : Mark::Untouched;
+        const Mark mark = v.answer == FunctionVerdict::Answer::NotReached ? Mark::Wrong : Mark::Claimed;
         const std::string name = d.function(v.function)->name;
         add(new MarkedLine(mark, QString::fromStdString(name + ": " + wording::verdictText(v)), m_theme, holder));
     }

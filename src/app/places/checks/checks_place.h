@@ -1,0 +1,53 @@
+#pragma once
+// What is the matter with it, and how much room is left: the machine walked along what feeds each motor and its control
+// circuit, each part a gate as wide open as it has room, and below the findings by what to do next.
+
+#include "app/frame/place.h"
+#include "wording/gate_words.h"
+
+class QLabel;
+
+namespace ts::app {
+
+class ChoiceWord;
+class FigureView;
+class FindingBoard;
+
+class ChecksPlace : public Place {
+    Q_OBJECT
+public:
+    ChecksPlace(const PlaceParts& parts, QWidget* parent);
+    Mark mark() const override;
+    std::vector<PlaceView> views() override;
+
+protected:
+    void showEvent(QShowEvent*) override;
+
+private:
+    QWidget* walked();
+    QWidget* found();
+    void takeResults();
+    void takeSizes();
+    void takeFindings();
+    void fillMotors(const sizing::Sized& sized);
+    void showWays();
+    void showGate();
+    void takeOpened();
+    void play(const Finding& finding);
+    void enter(const char* kind, const Finding& finding, const QString& who, const QString& role, const QString& why);
+
+    Document& m_document;
+    Selection& m_selection;
+    StudyBook& m_book;
+    const Theme& m_theme;
+    std::shared_ptr<const sizing::Sized> m_sized;
+    Snapshot m_of; ///< what that was sized from
+    wording::GateSheet m_sheet;
+    DeviceId m_motor; ///< whose ways are shown
+    ChoiceWord* m_which = nullptr;
+    FigureView* m_view = nullptr;
+    QLabel *m_gate = nullptr, *m_rest = nullptr;
+    FindingBoard* m_board = nullptr;
+};
+
+} // namespace ts::app
