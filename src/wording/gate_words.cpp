@@ -80,15 +80,31 @@ public:
             row.flowWords = {word("gates.pulling"), word("gates.held"), word("gates.left")};
         else
             row.flowWords = {word("gates.running"), word("gates.starting"), word("gates.shorted")};
-        for (const Station& s : w.stations) {
-            row.gates.push_back(gateOf(s, w.isControl, row.flowWords));
-            result.stations.push_back(s);
-        }
+        for (const Station& s : w.stations)
+            add(gateOf(s, w.isControl, row.flowWords), s, row.gates);
         row.worst = worstOf(row.gates);
         result.rows.push_back(std::move(row));
     }
 
 private:
+    /// Wires between the same two parts are one gate: the worst of them.
+    void add(Gate gate, const Station& station, std::vector<Gate>& gates)
+    {
+        const bool isBeside = gate.isWire && !gates.empty() && gates.back().isWire;
+        if (!isBeside) {
+            gates.push_back(std::move(gate));
+            result.stations.push_back(station);
+        } else if (worth(gates.back()) < worth(gate)) {
+            gates.back() = std::move(gate);
+            result.stations.back() = station;
+        }
+    }
+
+    static std::pair<int, double> worth(const Gate& g)
+    {
+        return {g.state == Gate::State::NotJudged ? 2 : g.state == Gate::State::Over ? 1 : 0, g.used};
+    }
+
     std::string nameOf(DeviceId id) const
     {
         const Device* d = m_circuit.device(id);

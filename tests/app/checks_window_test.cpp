@@ -6,8 +6,9 @@
 #include "app/places/checks/finding_line.h"
 #include "app/widgets/figure_view.h"
 #include "app/widgets/word_flow.h"
-#include "core/edit/wiring_edits.h"
+#include "core/edit/device_edits.h"
 #include "core/exploration/trials.h"
+#include "core/library/registry.h"
 #include "core/patterns/machine.h"
 #include "core/sizing/sizing.h"
 #include "tests/support/window_rig.h"
@@ -81,7 +82,7 @@ TEST_F(Checks, WalksFromTheSupplyToTheMotorAndSaysOfEachGateWhatWasJudged)
     EXPECT_EQ(ways().chosen(), 0);
     std::string contactor;
     for (const auto& spot : ways().figure().spots)
-        if (spot.words.starts_with("Q1 "))
+        if (spot.words.starts_with("Q1 ") && contactor.empty())
             contactor = spot.words;
     EXPECT_NE(contactor.find("running 11.0 A"), std::string::npos) << contactor;
     EXPECT_NE(contactor.find("current of the contactor: needs 11.0 A"), std::string::npos) << contactor;
@@ -172,6 +173,35 @@ TEST_F(Checks, KeepsWhatWasAcceptedInTheFile)
     ASSERT_TRUE(loaded);
     EXPECT_EQ(loaded->record, window.document().record());
     EXPECT_FALSE(record::firstBroken(loaded->record));
+}
+
+/// Tried in the background, done by a click, taken back by undo.
+TEST_F(Checks, OffersWhatMendsItAndDoesIt)
+{
+    window.document().editFile("x", [](const DossierFile& file) {
+        return edit::withValue(file, file.dossier.circuit.device("Q1")->id, "rated_current_ac3_a", "9");
+    });
+    waitForResults();
+    ASSERT_TRUE(QTest::qWaitFor(
+        [this] { return window.book().fresh(kSizing) && window.book().fresh(kChecks) && !window.book().isBehind(); },
+        60000));
+    QApplication::processEvents();
+    open("is made for 9.00 A (AC-3)");
+    find<QPushButton>("checks.mends")->click();
+    ASSERT_TRUE(QTest::qWaitFor([this] { return board().findChild<QPushButton*>("checks.mend.0") != nullptr; }, 90000));
+    EXPECT_TRUE(text("checks.mending").contains("that were run these mend it")) << text("checks.mending").toStdString();
+    EXPECT_TRUE(text("checks.mend.text.0").contains("Q1: rated current AC-3 in A"))
+        << text("checks.mend.text.0").toStdString();
+    find<QPushButton>("checks.mend.0")->click();
+    const auto rated = [this] {
+        const Circuit& c = window.document().dossier().circuit;
+        return parametersOf(c, *c.device("Q1"))->number("rated_current_ac3_a");
+    };
+    EXPECT_GT(rated(), 11.0);
+    QApplication::processEvents();
+    EXPECT_EQ(board().findChild<QPushButton*>("checks.mend.0"), nullptr) << "tried on another dossier";
+    window.document().history().undo();
+    EXPECT_EQ(rated(), 9.0);
 }
 
 /// Somebody wrote another reason into the file.

@@ -195,6 +195,20 @@ Expected<DossierFile> withRouteLaid(const DossierFile& file, RouteId id, RouteKi
     return changed;
 }
 
+Expected<DossierFile> withRouteLoaded(const DossierFile& file, RouteId id, int circuits, double ambientC)
+{
+    DossierFile changed = file;
+    auto& routes = changed.dossier.circuit.routes;
+    const auto route = std::find_if(routes.begin(), routes.end(), [id](const Route& r) { return r.id == id; });
+    if (route == routes.end())
+        return failure(ErrorCode::NotFound, message("edit.no_route"));
+    if (circuits < 0 || circuits > 30 || !(ambientC >= -20.0 && ambientC <= 70.0))
+        return failure(ErrorCode::OutOfRange, message("edit.route_load"));
+    route->loadedCircuits = circuits;
+    route->ambientC = ambientC;
+    return changed;
+}
+
 Expected<DossierFile> withTerminalsExchanged(const DossierFile& file, const TerminalRef& a, const TerminalRef& b)
 {
     if (auto there = mustBeThere(file.dossier.circuit, {&a, &b}); !there)

@@ -31,6 +31,9 @@ Expected<DossierFile> withoutWire(const DossierFile& file, WireId wire);
 /// excluded. NotFound for a wire or route that is not there.
 Expected<DossierFile> withWireRouted(const DossierFile& file, WireId wire, RouteId route);
 Expected<DossierFile> withRouteLaid(const DossierFile& file, RouteId route, RouteKind kind);
+/// How many loaded circuits lie together in a route (0: not said, to 30), and how warm it is around it (-20 to 70
+/// degC): what its wires bear. NotFound for no such route, OutOfRange for other figures.
+Expected<DossierFile> withRouteLoaded(const DossierFile& file, RouteId route, int circuits, double ambientC);
 /// Whatever is wired to one goes to the other and back: two phases exchanged. NotFound as above.
 Expected<DossierFile> withTerminalsExchanged(const DossierFile& file, const TerminalRef& a, const TerminalRef& b);
 

@@ -97,8 +97,14 @@ Json circuitOf(const Circuit& c)
         json["devices"].push_back(j);
     }
     json["routes"] = Json::array();
-    for (const Route* r : byId(c.routes))
-        json["routes"].push_back({{"id", r->id.value}, {"name", r->name}, {"kind", routeWord(r->kind)}});
+    for (const Route* r : byId(c.routes)) {
+        Json j{{"id", r->id.value}, {"name", r->name}, {"kind", routeWord(r->kind)}};
+        if (r->loadedCircuits > 0)
+            j["loaded_circuits"] = r->loadedCircuits;
+        if (r->ambientC != Route{}.ambientC)
+            j["ambient_c"] = numberOf(r->ambientC);
+        json["routes"].push_back(std::move(j));
+    }
     json["wires"] = Json::array();
     for (const Wire* w : byId(c.wires)) {
         Json j{{"id", w->id.value}, {"number", w->number}, {"from", c.nameOf(w->from)}, {"to", c.nameOf(w->to)},

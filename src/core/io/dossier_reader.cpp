@@ -174,6 +174,8 @@ private:
             route.name = o.text("name");
             route.kind = routeNamed(o.word(
                 "kind", {"enclosure", "cable", "protected_cable", "shielded_cable", "moving_cable"}, "enclosure"));
+            route.loadedCircuits = o.integer("loaded_circuits", 0, 30, 0);
+            route.ambientC = o.number("ambient_c", -20, 70, route.ambientC);
             c.routes.push_back(std::move(route));
         });
         if (!m_trouble.any())

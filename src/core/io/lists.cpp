@@ -2,6 +2,7 @@
 
 #include "core/edit/circuit_edits.h"
 #include "core/edit/reliability_edits.h"
+#include "core/edit/wiring_edits.h"
 #include "core/io/dossier_text.h"
 #include "core/io/fields.h"
 #include "core/io/list_table.h"
@@ -18,7 +19,8 @@ namespace {
 
 const Columns kDeviceColumns{
     {"tag", "kind"}, {"part", "label", "place", "parameters", "interlocked_with", "on_shaft_of"}};
-const Columns kWireColumns{{"from", "to"}, {"number", "area_mm2", "length_m", "route", "route_kind", "colour"}};
+const Columns kWireColumns{{"from", "to"},
+    {"number", "area_mm2", "length_m", "route", "route_kind", "colour", "route_circuits", "route_ambient_c"}};
 const Columns kPartColumns{{"id", "name", "kind"},
     {"parameters", "b10d_cycles", "b10_cycles", "mttfd_years", "mttf_years", "fit_dangerous", "pfhd_per_hour",
         "performance_level", "category", "typical_part", "dangerous_share", "source"}};
@@ -99,11 +101,17 @@ void addWire(DossierFile& file, ListTable& list, std::size_t row, Joined& joined
     w.colour = list.text(row, "colour");
     const std::string &route = list.text(row, "route"), &routeKind = list.text(row, "route_kind");
     list.isOneOf(row, "route_kind", "enclosure, cable, protected_cable, shielded_cable, moving_cable");
+    const auto circuits = list.number(row, "route_circuits", 0, 30),
+               ambient = list.number(row, "route_ambient_c", -20, 70);
     if (trouble.errors.size() > before)
         return;
     if (!route.empty()) {
         file = edit::withRoute(file, route, routeNamed(routeKind));
         w.route = edit::routeNamed(file.dossier.circuit, route);
+        if (circuits || ambient)
+            file = edit::withRouteLoaded(
+                file, w.route, static_cast<int>(circuits.value_or(0)), ambient.value_or(Route{}.ambientC))
+                       .value();
     }
     auto changed = edit::withWire(file, list.text(row, "from"), list.text(row, "to"), std::move(w));
     if (!changed) {
@@ -231,12 +239,13 @@ std::string deviceListCsv(const Circuit& circuit)
 
 std::string wireListCsv(const Circuit& circuit)
 {
-    std::string text = "from,to,number,area_mm2,length_m,route,route_kind,colour\n";
+    std::string text = "from,to,number,area_mm2,length_m,route,route_kind,colour,route_circuits,route_ambient_c\n";
     for (const Wire* w : sorted(circuit.wires)) {
         const Route* route = circuit.route(w->route);
         text += line({circuit.nameOf(w->from), circuit.nameOf(w->to), w->number, shortestText(w->areaMm2),
             shortestText(w->lengthM), route ? route->name : "", route ? std::string(routeWord(route->kind)) : "",
-            w->colour});
+            w->colour, route && route->loadedCircuits > 0 ? std::to_string(route->loadedCircuits) : "",
+            route ? shortestText(route->ambientC) : ""});
     }
     return text;
 }

@@ -13,7 +13,10 @@ extern const std::string_view dc_measures_csv;
 extern const std::string_view ccf_measures_csv;
 extern const std::string_view typical_reliability_csv;
 extern const std::string_view output_parts_by_category_csv;
+extern const std::string_view ambient_factors_csv;
+extern const std::string_view grouping_factors_csv;
 extern const std::string_view overload_trip_classes_csv;
+extern const std::string_view standard_sizes_csv;
 extern const std::string_view failure_modes_csv;
 extern const std::string_view fuse_gg_gates_csv;
 extern const std::string_view device_defaults_csv;
@@ -122,6 +125,9 @@ TS_TABLE(dcMeasuresTable, data::dc_measures_csv)
 TS_TABLE(ccfMeasuresTable, data::ccf_measures_csv)
 TS_TABLE(typicalReliabilityTable, data::typical_reliability_csv)
 TS_TABLE(outputPartsTable, data::output_parts_by_category_csv)
+TS_TABLE(ambientFactorsTable, data::ambient_factors_csv)
+TS_TABLE(groupingFactorsTable, data::grouping_factors_csv)
+TS_TABLE(standardSizesTable, data::standard_sizes_csv)
 TS_TABLE(tripClassTable, data::overload_trip_classes_csv)
 TS_TABLE(failureModesTable, data::failure_modes_csv)
 TS_TABLE(fuseGatesTable, data::fuse_gg_gates_csv)

@@ -96,6 +96,8 @@ struct Route {
     RouteId id;
     std::string name;
     RouteKind kind = RouteKind::Enclosure;
+    int loadedCircuits = 0; ///< that lie together in it and are loaded at the same time; 0: nobody has said
+    double ambientC = 40.0; ///< around it at the most; 40: EN 60204-1 clause 4.4.3
     bool operator==(const Route&) const = default;
 };
 

@@ -30,12 +30,18 @@ ParameterMap mainsParameters(const Plan& plan)
     return p;
 }
 
+/// A supply that limits its current opens a fuse in time only if it is about five times as large.
+struct Supply24 {
+    double ratedA, fuseA;
+};
+constexpr Supply24 kForAll{20.0, 4.0}, kForRelay{10.0, 2.0};
+
 /// 24 V from the control supply's alternating voltage.
-void add24V(MachineSheet& s, const std::string& live, const std::string& neutral, bool bonded)
+void add24V(MachineSheet& s, const Supply24& size, const std::string& live, const std::string& neutral, bool bonded)
 {
-    s.panel.device(
-        "G1", "supply_24v_dc", "24 V supply", "plate", {{"input_voltage_v", kPhaseV}, {"rated_current_a", 5.0}});
-    addFuse(s, "F5", "24 V", 4.0);
+    s.panel.device("G1", "supply_24v_dc", "24 V supply", "plate",
+        {{"input_voltage_v", kPhaseV}, {"rated_current_a", size.ratedA}});
+    addFuse(s, "F5", "24 V", size.fuseA);
     s.panel.wire(live, "G1:L");
     s.panel.wire(neutral, "G1:N");
     s.panel.wire("G1:+", "F5:1");
@@ -56,10 +62,11 @@ void wireControlSupply(MachineSheet& s)
         s.panel.wire("G0:L" + std::to_string(k), "Q0:" + std::to_string(2 * k - 1), WireRun::Mains);
     s.isDirect = control.starts_with("dc24");
     s.controlV = s.isDirect ? 24.0 : kPhaseV;
-    addFuse(s, "F3", "control supply", 4.0);
+    const bool hasTransformer = control.starts_with("transformer");
+    addFuse(s, "F3", "control supply", hasTransformer ? 2.0 : 4.0);
     s.panel.wire("Q0:2", "F3:1");
     if (s.isDirect) {
-        add24V(s, "F3:2", "G0:N", control == "dc24");
+        add24V(s, kForAll, "F3:2", "G0:N", control == "dc24");
         s.live = s.plus;
         s.ret = s.minus;
         return;
@@ -70,7 +77,7 @@ void wireControlSupply(MachineSheet& s)
     } else {
         s.panel.device("T1", "control_transformer", "control supply", "plate",
             {{"rated_va", 250.0}, {"primary_v", 400.0}, {"secondary_v", kPhaseV}});
-        addFuse(s, "F4", "control", 2.0);
+        addFuse(s, "F4", "control", 1.0); // 250 VA give 1.09 A
         s.panel.wire("F3:2", "T1:1");
         s.panel.wire("Q0:4", "T1:2");
         s.panel.wire("T1:3", "F4:1");
@@ -80,7 +87,7 @@ void wireControlSupply(MachineSheet& s)
         s.ret = Rail("T1:4");
     }
     if (s.usesRelay() || s.hasDrive())
-        add24V(s, s.live.end(), s.ret.end(), true);
+        add24V(s, kForRelay, s.live.end(), s.ret.end(), true);
 }
 
 } // namespace ts::patterns

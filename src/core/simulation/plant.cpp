@@ -249,7 +249,7 @@ private:
     const Element* m_element = nullptr;
 };
 
-Expected<void> addWires(const Circuit& circuit, Plant& plant)
+Expected<void> addWires(const Circuit& circuit, Plant& plant, Wires which)
 {
     std::map<std::pair<int, std::string>, int> terminalOf;
     for (std::size_t i = 0; i < plant.terminals.size(); ++i)
@@ -277,7 +277,8 @@ Expected<void> addWires(const Circuit& circuit, Plant& plant)
         const double ohm = wireOhm(*w);
         constexpr double kNoOhm = 1e-7; // less than any joint: as good as ideal, and a network cannot be solved with it
         const bool isResistance = ohm > kNoOhm
-            && (w->lengthM > kIdealWireLengthM || (route && route->kind != RouteKind::Enclosure));
+            && (which == Wires::EachAResistance || w->lengthM > kIdealWireLengthM
+                || (route && route->kind != RouteKind::Enclosure));
         const int index = sizeOf(plant.wires);
         if (isResistance) {
             wire.impedance = sizeOf(plant.impedances);
@@ -507,10 +508,10 @@ std::uint64_t circuitNumberOf(const Circuit& circuit)
 
 } // namespace
 
-Expected<Plant> compile(const Circuit& circuit, Timing timing)
+Expected<Plant> compile(const Circuit& circuit, Timing timing, Wires wires)
 {
     Plant plant;
-    plant.circuitNumber = circuitNumberOf(circuit);
+    plant.circuitNumber = circuitNumberOf(circuit) ^ (static_cast<std::uint64_t>(wires) << 63);
     std::vector<const Device*> devices;
     for (const Device& d : circuit.devices)
         devices.push_back(&d);
@@ -524,7 +525,7 @@ Expected<Plant> compile(const Circuit& circuit, Timing timing)
         if (body->frequencyHz > 0.0) // the only frequency there is
             plant.frequencyHz = body->frequencyHz;
     }
-    if (auto ok = addWires(circuit, plant); !ok)
+    if (auto ok = addWires(circuit, plant, wires); !ok)
         return Unexpected{ok.error()};
     addCableCapacitance(circuit, plant);
     if (auto ok = addLinkages(circuit, plant); !ok)

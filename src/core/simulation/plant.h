@@ -182,8 +182,13 @@ constexpr double kIdealWireLengthM = 10.0;
 /// In cables longer than this the capacitance between cores counts.
 constexpr double kCapacitiveLengthM = 50.0;
 
+enum class Wires : std::uint8_t {
+    AsTheyMatter, ///< short ones in an enclosure are ideal
+    EachAResistance ///< what sizing asks for: slower, and nothing is neglected
+};
+
 /// Fails with what the device kinds refuse, and with NotFound for a wire that ends nowhere. Pure.
-Expected<Plant> compile(const Circuit& circuit, Timing timing = Timing::Nominal);
+Expected<Plant> compile(const Circuit& circuit, Timing timing = Timing::Nominal, Wires wires = Wires::AsTheyMatter);
 
 /// Every coil at that end of its band. Voltages of the network do not depend on it.
 void setCoilBand(Plant& plant, CoilBand band);

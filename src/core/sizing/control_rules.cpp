@@ -7,14 +7,17 @@
 #include "core/sizing/judge.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace ts::sizing {
 namespace {
 
 constexpr double kFed = 0.3; ///< of its rated voltage: a coil that is fed, well or badly
+constexpr double kPullsIn = 0.85; ///< x Us, IEC 60947-4-1
 constexpr double kLow = 0.944, kHigh = 1.1, kBurns = 1.3,
                  kHighAtHighSupply = 1.005; ///< of Us: 0.85 to 1.1 (IEC 60947-4-1) at a supply of 0.9 to 1.1
+constexpr double kTapM = 3.0; ///< EN 60204-1 clause 7.2.8
 constexpr double kDropShare = 0.05; ///< EN 60204-1 clause 9.1: of the control voltage
 constexpr TimeNs kAtOnceNs = 100'000;
 
@@ -40,8 +43,11 @@ void coilKind(Judge& j)
                 continue;
             const double share = v.larger() / coil.data.ratedV;
             const bool isOtherKind = coil.data.direct != v.isDirect();
+            // A 24 V supply holds its output where the lines fall to 0.9.
+            const bool isHeld = coil.data.direct && converterOf(j, r.frame, winding);
+            const double low = isHeld ? kPullsIn / Judge::fallback("supply 24 V DC", "low_output") : kLow;
             Headroom h{"coil.kind", j.deviceOf(winding.device).id, {}, false, v.larger(), coil.data.ratedV, "V"};
-            h.isMet = !isOtherKind && share >= kLow && share <= kHigh;
+            h.isMet = !isOtherKind && share >= low && share <= kHigh;
             h.severity = isOtherKind || share > kBurns ? Severity::Stop : Severity::Fix;
             if (h.isMet && share > kHighAtHighSupply)
                 h.note = message("sizing.coil.high",
@@ -153,7 +159,6 @@ int netOf(const Judge& j, int node)
 void contactFuses(Judge& j, const RunningLoad& r, const std::vector<Behind>& fuses)
 {
     constexpr double kLargest = 10, kLargestOfSafety = 6; // A gG, assumed without a sheet
-                                                          // sheet
     for (std::size_t l = 0; l < j.plant.links.size(); ++l) {
         const PlantLink& link = j.plant.links[l];
         if (!isPilot(link) || r.frame.links[l].rmsA() <= 0)
@@ -173,26 +178,112 @@ void contactFuses(Judge& j, const RunningLoad& r, const std::vector<Behind>& fus
     }
 }
 
-/// By wires and closed contacts.
-bool areJoined(const Judge& j, const Frame& frame, int from, int to)
+/// Over wires and contacts whatever their state, not across loads and other fuses.
+std::set<int> regionOf(const Judge& j, int from)
 {
-    std::set<int> met{from};
-    std::vector<int> open{from};
-    const auto reach = [&](int node) {
-        if (node != 0 && met.insert(node).second)
-            open.push_back(node);
+    std::set<int> fuses;
+    for (const PlantProtection& p : j.plant.protections)
+        if (p.data.law == Protection::Law::Melting)
+            fuses.insert(p.data.poles.begin(), p.data.poles.end());
+    Frame all = j.loads.rest;
+    for (std::size_t l = 0; l < all.links.size(); ++l)
+        all.links[l].closed = !fuses.contains(static_cast<int>(l));
+    return joinedTo(j, all, from);
+}
+
+/// Where power comes in: lines, ends of transformers and of 24 V supplies.
+bool isAtSource(const Judge& j, const std::set<int>& region)
+{
+    const auto has = [&region](int node) { return region.contains(node); };
+    const auto any = [](const auto& all, const auto& is) { return std::any_of(all.begin(), all.end(), is); };
+    return any(j.plant.sources, [&has](const PlantSource& s) { return has(s.p); })
+        || any(j.plant.transformers, [&has](const PlantTransformer& t) { return has(t.s1) || has(t.s2); })
+        || any(j.plant.converters, [&has](const PlantConverter& c) { return has(c.plus) || has(c.minus); });
+}
+
+/// What one fuse protects: all that lies behind it, in whatever state, and what else is at devices there.
+struct Protected {
+    double ratedA;
+    std::set<int> nodes, devices;
+};
+std::vector<Protected> protectedBy(const Judge& j)
+{
+    std::vector<Protected> all;
+    for (const PlantProtection& fuse : j.plant.protections)
+        for (int pole : fuse.data.law == Protection::Law::Melting ? fuse.data.poles : std::vector<int>{}) {
+            std::set<int> one = regionOf(j, j.plant.links[at(pole)].p), other = regionOf(j, j.plant.links[at(pole)].q);
+            if (isAtSource(j, one) == isAtSource(j, other))
+                continue; // fed from both sides
+            Protected p{fuse.data.ratedA, isAtSource(j, one) ? std::move(other) : std::move(one), {}};
+            for (const PlantTerminal& t : j.plant.terminals)
+                if (p.nodes.contains(t.node))
+                    p.devices.insert(t.device);
+            all.push_back(std::move(p));
+        }
+    return all;
+}
+
+/// At an end of a 24 V supply or a transformer: the largest of the fuses at either end.
+std::optional<double> largestAtSupply(const Judge& j, const std::set<int>& region)
+{
+    std::optional<double> largest;
+    const auto look = [&](int one, int other) {
+        if (!region.contains(one) && !region.contains(other))
+            return;
+        std::set<int> both = regionOf(j, one);
+        both.merge(regionOf(j, other));
+        for (const PlantProtection& p : j.plant.protections)
+            if (p.data.law == Protection::Law::Melting)
+                for (int pole : p.data.poles)
+                    if (both.contains(j.plant.links[at(pole)].p) || both.contains(j.plant.links[at(pole)].q))
+                        largest = std::max(largest.value_or(0.0), p.data.ratedA);
     };
-    while (!open.empty()) {
-        const int here = open.back();
-        open.pop_back();
-        for (std::size_t l = 0; l < j.plant.links.size(); ++l)
-            if (const PlantLink& link = j.plant.links[l]; frame.links[l].closed && (link.p == here || link.q == here))
-                reach(link.p == here ? link.q : link.p);
-        for (const PlantImpedance& i : j.plant.impedances)
-            if (i.kind == PlantImpedance::Kind::Wire && (i.p == here || i.q == here))
-                reach(i.p == here ? i.q : i.p);
+    for (const PlantConverter& c : j.plant.converters)
+        look(c.plus, c.minus);
+    for (const PlantTransformer& t : j.plant.transformers)
+        look(t.s1, t.s2);
+    return largest;
+}
+
+/// The fuse ahead of it; as a short tap in the enclosure what it carries, or the fuse that it leads to.
+std::optional<double> mustBear(const Judge& j, const PlantWire& slot, const std::vector<Protected>& fuses)
+{
+    std::optional<double> ahead;
+    const auto take = [&ahead](double rated) { ahead = ahead ? std::min(*ahead, rated) : rated; };
+    for (const Protected& p : fuses)
+        if (p.nodes.contains(slot.p))
+            take(p.ratedA);
+    const std::set<int> region = regionOf(j, slot.p);
+    if (!ahead)
+        ahead = largestAtSupply(j, region);
+    for (const PlantTerminal& t : j.plant.terminals)
+        for (const Protected& p : fuses)
+            if (!ahead && region.contains(t.node) && p.devices.contains(t.device) && !isAtSource(j, region))
+                take(p.ratedA);
+    const Wire& w = *j.circuit.wire(slot.id);
+    if (!ahead && w.lengthM <= kTapM && j.circuit.route(w.route)->kind == RouteKind::Enclosure) {
+        ahead = 0.0;
+        for (const RunningLoad& r : j.loads.running)
+            ahead = std::max(*ahead, currentOf(slot, r.frame));
     }
-    return met.contains(to);
+    return ahead;
+}
+
+void controlWires(Judge& j)
+{
+    const auto all = protectedBy(j);
+    for (const PlantWire& slot : j.plant.wires) {
+        const Wire& w = *j.circuit.wire(slot.id);
+        if (isPowerWire(j, slot) || isProtective(w) || !j.circuit.route(w.route))
+            continue;
+        if (isAtDrive(j, slot.p)) {
+            j.notJudged("wire.ampacity", {}, {}, message("sizing.enter.drive_wires"));
+            continue;
+        }
+        const auto needed = mustBear(j, slot, all), carries = ampacityOf(j, w);
+        if (needed && carries)
+            j.share({"wire.ampacity", {}, w.id, true, *needed, *carries, "A"});
+    }
 }
 
 /// One behind the other at the same voltage: so far apart that the nearer one opens first.
@@ -204,7 +295,7 @@ void selective(Judge& j, const RunningLoad& r, const std::vector<Behind>& fuses)
             if (&ahead == &behind || !ahead.nets.contains(netOf(j, near.q))
                 || behind.nets.contains(netOf(j, j.plant.links[at(ahead.pole)].q)))
                 continue;
-            if (!areJoined(j, r.frame, j.plant.links[at(ahead.pole)].q, near.p))
+            if (!joinedTo(j, r.frame, j.plant.links[at(ahead.pole)].q).contains(near.p))
                 continue; // a transformer or supply lies between them
             const double ratio = Judge::fallback(
                 ahead.ratedA >= 16 ? "fuse gG" : "fuse gG below 16 A", "selective_ratio");
@@ -213,19 +304,6 @@ void selective(Judge& j, const RunningLoad& r, const std::vector<Behind>& fuses)
             h.isMet = h.needed <= h.allowed;
             j.met(std::move(h));
         }
-}
-
-/// All that leaves a source by its terminal: everything there flows the same way.
-double leaving(const Judge& j, const Frame& frame, int node)
-{
-    double sum = 0;
-    for (std::size_t l = 0; l < j.plant.links.size(); ++l)
-        if (j.plant.links[l].p == node || j.plant.links[l].q == node)
-            sum += frame.links[l].rmsA();
-    for (std::size_t i = 0; i < j.plant.impedances.size(); ++i)
-        if (j.plant.impedances[i].p == node || j.plant.impedances[i].q == node)
-            sum += frame.impedancesA[i];
-    return sum;
 }
 
 void supplies(Judge& j, const RunningLoad& r)
@@ -253,6 +331,28 @@ void supplies(Judge& j, const RunningLoad& r)
 
 } // namespace
 
+double leaving(const Judge& j, const Frame& frame, int node)
+{
+    double sum = 0;
+    for (std::size_t l = 0; l < j.plant.links.size(); ++l)
+        if (j.plant.links[l].p == node || j.plant.links[l].q == node)
+            sum += frame.links[l].rmsA();
+    for (std::size_t i = 0; i < j.plant.impedances.size(); ++i)
+        if (j.plant.impedances[i].p == node || j.plant.impedances[i].q == node)
+            sum += frame.impedancesA[i];
+    return sum;
+}
+
+bool isAtDrive(const Judge& j, int node)
+{
+    const std::set<int> region = regionOf(j, node);
+    return std::any_of(j.plant.terminals.begin(), j.plant.terminals.end(), [&](const PlantTerminal& t) {
+        static constexpr std::array<std::string_view, 6> kPower{"L1", "L2", "L3", "U", "V", "W"};
+        return region.contains(t.node) && t.device >= 0 && j.deviceOf(t.device).kind == "drive"
+            && std::find(kPower.begin(), kPower.end(), t.marking) != kPower.end();
+    });
+}
+
 void judgeControl(Judge& j)
 {
     for (const char* rule : {"coil.kind", "control.voltage", "contact.load", "short.contact_fuse", "fuse.selective",
@@ -260,6 +360,7 @@ void judgeControl(Judge& j)
         j.here(rule);
     coilKind(j);
     contactLoad(j);
+    controlWires(j);
     for (const RunningLoad& r : j.loads.running) {
         const auto fuses = fusesAhead(j, r);
         contactFuses(j, r, fuses);

@@ -26,14 +26,19 @@ public:
     void met(Headroom h);
     /// A rule of the table that is judged here.
     void here(const char* rule) { m_here.insert(rule); }
+    bool has(std::string_view rule, WireId wire) const;
     void notJudged(std::string rule, DeviceId device, WireId wire, Message enter);
     Sized result();
 
     std::optional<Parameters> parameters(DeviceId device) const;
-    /// A starting value of sizing_defaults.csv, in its own unit; the row must exist.
-    static double fallback(std::string_view kind, std::string_view parameter, std::string_view column = "nominal");
+    static double fallback(std::string_view kind, std::string_view parameter, std::string_view column = "nominal")
+    {
+        return sizingFallback(kind, parameter, column);
+    }
     /// Notes in `h` that the figure was written by nobody.
     double number(const Parameters& p, const char* name, Headroom& h) const;
+    /// Of the lines; null: there is none.
+    const Device* supplyDevice() const;
     const Device& deviceOf(int slot) const { return *circuit.device(plant.devices[static_cast<std::size_t>(slot)].id); }
 
 private:
@@ -42,9 +47,27 @@ private:
     std::set<std::string_view> m_here;
 };
 
+bool isPowerWire(const Judge& judge, const PlantWire& wire); ///< it carries a motor's current
+bool isProtective(const Wire& wire);
+/// At the lines or the motor's side of a drive, which watches its current itself.
+bool isAtDrive(const Judge& judge, int node);
+bool hasParameter(const Device& device, std::string_view name);
+/// Current with the rotor held over the rated one, of the plate or assumed.
+double lockedRotorRatio(const Parameters& motor);
+/// Of a wire where it is laid, alone and at 40 degC; nothing below the table, or laid nowhere.
+std::optional<double> ampacityOf(const Judge& judge, const Wire& wire);
+/// By wires and closed contacts, not across anything else.
+std::set<int> joinedTo(const Judge& judge, const Frame& frame, int node);
+/// The 24 V supply to which a load is joined by wires and closed contacts; null: none.
+const PlantConverter* converterOf(const Judge& judge, const Frame& frame, const PlantImpedance& load);
+/// All that leaves a source by its terminal: everything there flows the same way.
+double leaving(const Judge& judge, const Frame& frame, int node);
+
 void judgeMotors(Judge&); // motor_rules.cpp: motors, overload relays, contactors, fuses of power circuits
 void judgeWires(Judge&); // wire_rules.cpp
 void judgeControl(Judge&); // control_rules.cpp: coils, contacts, supplies, fuses of control circuits
+void judgeSupplies(Judge&); // supply_rules.cpp: transformers, 24 V, safety relays, monitors
 std::vector<Walk> walksOf(Judge&); // walks.cpp
+void judgeShorts(Judge&, const std::vector<Walk>&); // short_rules.cpp
 
 } // namespace ts::sizing

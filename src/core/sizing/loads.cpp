@@ -1,8 +1,10 @@
 #include "core/sizing/loads.h"
 
 #include "core/base/at.h"
+#include "core/base/check.h"
 #include "core/exploration/settling.h"
 #include "core/library/registry.h"
+#include "core/library/table.h"
 
 #include <algorithm>
 #include <cmath>
@@ -25,16 +27,37 @@ bool isPowerPole(const PlantLink& l)
     return l.device >= 0 && (l.contact.kind == ContactKind::Main || l.contact.kind == ContactKind::Pole);
 }
 
+/// The same with other resistances of its wires, and their reactance.
+Plant withWires(const Circuit& circuit, Plant plant, std::uint64_t number,
+    const std::function<double(const Wire&, double asCompiled)>& ohmOf)
+{
+    static const double ohmReactive = sizingFallback("copper", "reactance") * 1e-3; // mohm/m
+    for (PlantImpedance& z : plant.impedances) {
+        if (z.kind != PlantImpedance::Kind::Wire)
+            continue;
+        const Wire& w = *circuit.wire(plant.wires[at(z.wire)].id);
+        z.directOhm = ohmOf(w, z.directOhm);
+        z.alternatingOhm = z.sealedOhm = Complex(z.directOhm, ohmReactive * w.lengthM);
+    }
+    plant.circuitNumber += number; // who remembers solved circuits must not meet the other one
+    return plant;
+}
+
 class Loader {
 public:
     Loader(const Circuit& circuit, Plant plant, std::stop_token stop)
         : m_circuit(circuit)
         , m_stop(std::move(stop))
     {
-        m_loads.plant = std::move(plant);
+        m_loads.cold = withWires(circuit, plant, 2, [](const Wire&, double asCompiled) { return asCompiled; });
+        m_loads.plant = withWires(
+            circuit, plant, 4, [](const Wire& w, double) { return ohmPerM(w.areaMm2) * kHot * w.lengthM; });
         for (const PlantProtection& p : m_loads.plant.protections)
-            if (p.data.law == Protection::Law::Melting)
-                m_fuses.insert(m_fuses.end(), p.data.poles.begin(), p.data.poles.end());
+            if (p.data.law != Protection::Law::Magnetic)
+                m_watched.insert(m_watched.end(), p.data.poles.begin(), p.data.poles.end());
+        for (std::size_t l = 0; l < m_loads.plant.links.size(); ++l)
+            if (m_loads.plant.links[l].contact.kind == ContactKind::Main)
+                m_watched.push_back(static_cast<int>(l));
     }
 
     Expected<Loads> run(
@@ -120,8 +143,55 @@ private:
         r.ratedA = parameters ? parameters->number("current_a") : 0.0;
         r.lineA = lineOf(plant, r);
         r.protectedA = protectionOf(plant, r);
+        readShares(r);
         sampleStart(deed, r);
         m_loads.running.push_back(std::move(r));
+    }
+
+    /// Nodes from which its current comes, and the control circuit's does not: over power poles, in whatever state.
+    std::vector<std::uint8_t> powerNodes(const RunningLoad& r) const
+    {
+        const Plant& plant = m_loads.plant;
+        std::vector<std::uint8_t> met(at(plant.nodeCount), 0);
+        for (int node : plant.motors[r.slot].nodes)
+            met[at(node)] = 1;
+        const auto spread = [&met](int p, int q) {
+            const bool isNew = met[at(p)] != met[at(q)];
+            met[at(p)] = met[at(q)] = met[at(p)] | met[at(q)];
+            return isNew;
+        };
+        for (bool isMore = true; isMore;) {
+            isMore = false;
+            for (std::size_t l = 0; l < plant.links.size(); ++l)
+                if (isPowerPole(plant.links[l]) || r.frame.links[l].closed)
+                    isMore |= spread(plant.links[l].p, plant.links[l].q);
+            for (const PlantImpedance& z : plant.impedances)
+                if (z.kind == PlantImpedance::Kind::Wire)
+                    isMore |= spread(z.p, z.q);
+        }
+        return met;
+    }
+
+    /// Above what flows there with nothing started: of that the motor has no part.
+    void readShares(RunningLoad& r) const
+    {
+        const Plant& plant = m_loads.plant;
+        r.linksA.assign(plant.links.size(), 0.0);
+        r.wiresA.assign(plant.wires.size(), 0.0);
+        r.wireStartsA.assign(plant.wires.size(), 0.0);
+        if (r.lineA <= 0)
+            return;
+        const auto nodes = powerNodes(r);
+        for (std::size_t l = 0; l < plant.links.size(); ++l) {
+            const double a = r.frame.links[l].rmsA();
+            if (nodes[at(plant.links[l].p)] && a - m_loads.rest.links[l].rmsA() >= kCarries * r.lineA)
+                r.linksA[l] = a * r.ratedA / r.lineA;
+        }
+        for (std::size_t w = 0; w < plant.wires.size(); ++w) {
+            const double a = currentOf(plant.wires[w], r.frame);
+            if (nodes[at(plant.wires[w].p)] && a - currentOf(plant.wires[w], m_loads.rest) >= kCarries * r.lineA)
+                r.wiresA[w] = a * r.ratedA / r.lineA;
+        }
     }
 
     /// The moment after the push at which coils take most: their armatures are still out.
@@ -148,10 +218,11 @@ private:
         return best;
     }
 
-    /// What the fuses see from the push on.
+    /// What fuses and thermal releases see from the push on.
     void sampleStart(const Deed& deed, RunningLoad& r)
     {
         const Plant& plant = m_loads.plant;
+        m_powerNodes.clear();
         const Done* push = pushOf(plant, deed);
         if (!push || deed.effect != Deed::Effect::Starts)
             return;
@@ -182,18 +253,23 @@ private:
         }
     }
 
-    /// Adds what the fuses carry now, for so long; the largest of it.
+    /// Adds what they carry now, for so long; the largest of it.
     double sample(const State& state, double forS, RunningLoad& r)
     {
         const Frame frame = observe(m_loads.plant, state);
         double largest = 0;
-        for (int l : m_fuses) {
+        for (int l : m_watched) {
             const double a = frame.links[at(l)].rmsA();
             RunningLoad::Start& start = r.starts[l];
             start.largestA = std::max(start.largestA, a);
             start.heatA2s += a * a * forS;
             largest = std::max(largest, a);
         }
+        if (m_powerNodes.empty())
+            m_powerNodes = powerNodes(r);
+        for (std::size_t w = 0; w < r.wireStartsA.size(); ++w)
+            if (const PlantWire& wire = m_loads.plant.wires[w]; m_powerNodes[at(wire.p)])
+                r.wireStartsA[w] = std::max(r.wireStartsA[w], currentOf(wire, frame));
         return largest;
     }
 
@@ -201,10 +277,52 @@ private:
     std::stop_token m_stop;
     Workspace m_workspace;
     Loads m_loads;
-    std::vector<int> m_fuses;
+    std::vector<int> m_watched;
+    std::vector<std::uint8_t> m_powerNodes; ///< of the motor whose start is sampled
 };
 
 } // namespace
+
+double currentOf(const PlantWire& w, const Frame& frame)
+{
+    return w.link >= 0 ? frame.links[at(w.link)].rmsA() : frame.impedancesA[at(w.impedance)];
+}
+
+double ohmPerM(double areaMm2)
+{
+    const Table& t = conductorResistanceTable();
+    std::size_t row = 1;
+    while (row + 1 < t.rowCount() && *t.number(row, "area_mm2") < areaMm2)
+        ++row;
+    const double a0 = *t.number(row - 1, "area_mm2"), a1 = *t.number(row, "area_mm2");
+    const double r0 = *t.number(row - 1, "class_5"), r1 = *t.number(row, "class_5");
+    return r0 * std::pow(r1 / r0, std::log(areaMm2 / a0) / std::log(a1 / a0)) / 1000.0;
+}
+
+double sizingFallback(std::string_view kind, std::string_view parameter, std::string_view column)
+{
+    const Table& t = sizingDefaultsTable();
+    for (std::size_t row = 0; row < t.rowCount(); ++row)
+        if (t.cell(row, "kind") == kind && t.cell(row, "parameter") == parameter)
+            return t.number(row, column).value();
+    TS_CHECK(false);
+    return 0;
+}
+
+std::optional<Frame> frameWith(const Plant& plant, const State& before, std::span<const Fault> faults)
+{
+    constexpr TimeNs kBeforeAnythingOpensNs = 100'000;
+    std::vector<Stimulus> put;
+    for (const Fault& f : faults)
+        put.push_back({before.now, Stimulus::Kind::PutFault, 0, 0, false, 0, f});
+    State state = before;
+    Trace trace;
+    Workspace workspace;
+    if (advance(plant, state, put, {state.now + kBeforeAnythingOpensNs, {}, {}, false}, trace, workspace)
+        != Pause::Reached)
+        return std::nullopt;
+    return observe(plant, state);
+}
 
 State stateAfter(const Plant& plant, const Deed& deed, Workspace& workspace, const std::stop_token& stop)
 {
@@ -228,7 +346,7 @@ Expected<Loads> loadsOf(
     const auto behaviour = exploration::behaviourOf(circuit, {}, stop);
     if (!behaviour)
         return Unexpected{behaviour.error()};
-    auto plant = compile(circuit);
+    auto plant = compile(circuit, Timing::Nominal, Wires::EachAResistance);
     if (!plant)
         return Unexpected{plant.error()};
     return Loader(circuit, std::move(*plant), std::move(stop)).run(*behaviour, listener);

@@ -25,18 +25,18 @@ struct RunningLoad {
     struct Start {
         double largestA = 0, heatA2s = 0;
     };
-    std::map<int, Start> starts; ///< by link: the poles of fuses, from the push to steady running
+    std::map<int, Start> starts; ///< by link: poles of fuses, releases and contactors, from the push to steady running
+    /// What each link and wire of the plant carries for it at the plate's load; 0: nothing of it, or hardly any.
+    std::vector<double> linksA, wiresA;
+    std::vector<double> wireStartsA; ///< by wire of the plant: the largest that it carries for it at the start
     std::string said;
 
-    /// Of a link, at the plate's load.
-    double ratedThrough(int link) const
-    {
-        return lineA > 0 ? frame.links[static_cast<std::size_t>(link)].rmsA() * ratedA / lineA : 0.0;
-    }
+    double ratedThrough(int link) const { return linksA[static_cast<std::size_t>(link)]; }
 };
 
 struct Loads {
-    Plant plant;
+    Plant plant; ///< every wire a resistance, at 70 degC: what lower limits are reckoned with
+    Plant cold; ///< the same of pure copper at 20 degC: for the largest short circuits; its states are the plant's
     std::vector<RunningLoad> running;
     Frame rest; ///< switched on, nothing started
     std::vector<DeviceId> neverRan;
@@ -45,6 +45,18 @@ struct Loads {
 /// Fails as compile() does, and with Cancelled.
 Expected<Loads> loadsOf(
     const Circuit& circuit, const std::function<void(std::size_t, std::size_t)>& listener, std::stop_token stop);
+
+/// A starting value of sizing_defaults.csv, in its own unit; the row must exist.
+double sizingFallback(std::string_view kind, std::string_view parameter, std::string_view column = "nominal");
+
+/// Resistance of a wire of class 5 at 20 degC in ohm/m; log-log between the rows of conductor_resistance.csv.
+double ohmPerM(double areaMm2);
+constexpr double kHot = 1.1965; ///< resistance at 70 against 20 degC (conductor_resistance.csv)
+
+double currentOf(const PlantWire& wire, const Frame& frame);
+
+/// What flows right after these faults came to a state, before anything opens; none where the circuit chatters.
+std::optional<Frame> frameWith(const Plant& plant, const State& state, std::span<const Fault> faults);
 
 /// The state that a deed ends in; what runs only while it is held is held on.
 State stateAfter(const Plant& plant, const exploration::Deed& deed, Workspace& workspace, const std::stop_token& stop);

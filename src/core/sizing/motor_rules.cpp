@@ -3,6 +3,7 @@
 
 #include "core/base/at.h"
 #include "core/library/melting.h"
+#include "core/library/table.h"
 #include "core/sizing/judge.h"
 
 #include <algorithm>
@@ -27,14 +28,6 @@ void motorCurrent(Judge& j)
         h.isMet = h.needed <= h.allowed && h.needed >= Judge::fallback("motor", "efficiency_plausible", "min");
         j.met(std::move(h));
     }
-}
-
-bool hasParameter(const Device& d, std::string_view name)
-{
-    const DeviceKind* kind = deviceKind(d.kind);
-    return kind && std::any_of(kind->parameters.begin(), kind->parameters.end(), [name](const ParameterSpec& s) {
-        return s.name == name;
-    });
 }
 
 /// Against the current that its poles carry at the motor's rated load: inside a delta that is less.
@@ -63,6 +56,144 @@ void overloadSetting(Judge& j)
         }
 }
 
+/// Its scale holds what must be set.
+void overloadRange(Judge& j)
+{
+    j.here("overload.range");
+    for (const RunningLoad& r : j.loads.running)
+        for (const PlantProtection& protection : j.plant.protections) {
+            const Device& d = j.deviceOf(protection.device);
+            const auto& poles = protection.data.poles;
+            if (protection.data.law != Protection::Law::Thermal || poles.empty() || !hasParameter(d, "range_low_a"))
+                continue;
+            const double rated = r.ratedThrough(poles.front());
+            if (r.isFedByDrive || rated < kCarries * r.ratedA)
+                continue;
+            const auto p = j.parameters(d.id);
+            if (!p->isWritten("range_low_a") || !p->isWritten("range_high_a")) {
+                j.notJudged("overload.range", d.id, {}, message("sizing.enter.sheet", {d.tag, "range_low_a"}));
+                continue;
+            }
+            const double low = p->number("range_low_a"), high = p->number("range_high_a");
+            Headroom h{"overload.range", d.id, {}, false, rated, rated < low ? low : high, "A"};
+            h.isMet = rated >= low && rated <= high;
+            j.met(std::move(h));
+        }
+}
+
+/// Of the trip class the fastest relay, from cold: t = T L(x) / L(7.2), L = ln(x2 / (x2 - limit2)).
+double tripS(const std::string& tripClass, double x)
+{
+    const Table& classes = tripClassTable();
+    const double limit = std::pow(Judge::fallback("overload relay", "ultimate_trip"), 2);
+    const auto l = [limit](double multiple) { return std::log(multiple * multiple / (multiple * multiple - limit)); };
+    for (std::size_t row = 0; row < classes.rowCount(); ++row)
+        if (classes.cell(row, "class") == tripClass && x * x > limit)
+            return *classes.number(row, "min_s_at_7_2") * l(x) / l(7.2);
+    return HUGE_VAL;
+}
+
+/// The run-up is over before the fastest relay of its class trips.
+void overloadClass(Judge& j)
+{
+    j.here("overload.class");
+    const double limit = std::pow(Judge::fallback("overload relay", "ultimate_trip"), 2);
+    for (const RunningLoad& r : j.loads.running)
+        for (const PlantProtection& protection : j.plant.protections) {
+            const Device& d = j.deviceOf(protection.device);
+            const auto& poles = protection.data.poles;
+            if (protection.data.law != Protection::Law::Thermal || poles.empty() || !hasParameter(d, "trip_class"))
+                continue;
+            const auto start = r.starts.find(poles.front());
+            if (start == r.starts.end() || start->second.largestA <= protection.data.ratedA
+                || r.ratedThrough(poles.front()) < kCarries * r.ratedA)
+                continue;
+            const auto p = j.parameters(d.id);
+            const double set = p->number("setting_a"), largest = start->second.largestA;
+            const double heats = start->second.heatA2s / (largest * largest);
+            const double cold = tripS(p->word("trip_class"), largest / set);
+            Headroom h{"overload.class", d.id, {}, true, heats, cold, "s"};
+            const double load = std::min(1.0, r.ratedThrough(poles.front()) / set);
+            const double warm = cold * (1 - load * load / limit);
+            if (heats <= cold && heats >= warm)
+                h.note = message("sizing.overload.warm", {d.tag, Measured{warm, "s"}, Measured{heats, "s"}});
+            if (std::isfinite(cold))
+                j.share(std::move(h));
+        }
+}
+
+/// What it may break now and then, if somebody lets go while the motor is still at rest.
+void lockedRotor(Judge& j)
+{
+    j.here("contactor.locked_rotor");
+    const double times = Judge::fallback("contactor", "broken_locked_rotor");
+    for (const RunningLoad& r : j.loads.running) {
+        const auto motor = j.parameters(r.motor);
+        for (std::size_t l = 0; motor && !r.isFedByDrive && l < j.plant.links.size(); ++l) {
+            const PlantLink& link = j.plant.links[l];
+            const double rated = r.ratedThrough(static_cast<int>(l));
+            if (link.contact.kind != ContactKind::Main || link.device < 0 || rated < kCarries * r.ratedA
+                || !hasParameter(j.deviceOf(link.device), "rated_current_ac3_a"))
+                continue;
+            const Device& d = j.deviceOf(link.device);
+            Headroom h{
+                "contactor.locked_rotor", d.id, {}, true, rated * lockedRotorRatio(*motor), 0, "A", Severity::Note};
+            h.allowed = times * j.number(*j.parameters(d.id), "rated_current_ac3_a", h);
+            j.share(std::move(h));
+        }
+    }
+}
+
+/// Poles that break direct current, as many in series as carry the same.
+void directPoles(Judge& j)
+{
+    j.here("contact.dc_poles");
+    for (const RunningLoad& r : j.loads.running) {
+        std::map<int, int> poles;
+        std::map<int, double> volts;
+        for (std::size_t l = 0; l < j.plant.links.size(); ++l) {
+            const PlantLink& link = j.plant.links[l];
+            if (link.device < 0 || link.contact.kind != ContactKind::Main || std::abs(r.frame.links[l].directA) < 0.01)
+                continue;
+            ++poles[link.device];
+            volts[link.device] = std::max({volts[link.device], std::abs(r.frame.nodes[at(link.p)].directV),
+                std::abs(r.frame.nodes[at(link.q)].directV)});
+        }
+        for (const auto& [device, count] : poles) {
+            const char* row = count == 1 ? "dc_volts_one_pole"
+                : count == 2             ? "dc_volts_two_poles"
+                                         : "dc_volts_three_poles";
+            const Device& d = j.deviceOf(device);
+            Headroom h{"contact.dc_poles", d.id, {}, false, volts[device], Judge::fallback("contactor", row), "V",
+                Severity::Stop};
+            h.assumed = {d.tag + " dc_volts_by_poles"};
+            h.isMet = h.needed <= h.allowed;
+            j.met(std::move(h));
+        }
+    }
+}
+
+/// Those that carry while a motor runs up, and not when it runs: as much of the rated current as they carry of that
+/// with the rotor at rest.
+void starContactors(Judge& j, const std::set<int>& all, std::set<int>& carrying)
+{
+    const std::set<int> steady = carrying;
+    for (const RunningLoad& r : j.loads.running) {
+        const auto motor = j.parameters(r.motor);
+        for (const auto& [link, start] : r.starts) {
+            const PlantLink& pole = j.plant.links[at(link)];
+            if (!motor || r.isFedByDrive || !all.contains(pole.device) || steady.contains(pole.device)
+                || start.largestA < kCarries * r.lineA)
+                continue;
+            carrying.insert(pole.device);
+            const Device& d = j.deviceOf(pole.device);
+            Headroom h{"contactor.current", d.id, {}, true, start.largestA / lockedRotorRatio(*motor), 0, "A"};
+            h.allowed = j.number(*j.parameters(d.id), "rated_current_ac3_a", h);
+            j.share(std::move(h));
+        }
+    }
+}
+
 /// Its poles at the motor's rated load, as the run shares it out among them.
 void contactorCurrent(Judge& j)
 {
@@ -84,6 +215,7 @@ void contactorCurrent(Judge& j)
             h.allowed = j.number(*j.parameters(d.id), "rated_current_ac3_a", h);
             j.share(std::move(h));
         }
+    starContactors(j, all, carrying);
     for (int device : all)
         if (!carrying.contains(device))
             j.notJudged("contactor.current", j.deviceOf(device).id, {},
@@ -163,7 +295,11 @@ void judgeMotors(Judge& j)
 {
     motorCurrent(j);
     overloadSetting(j);
+    overloadRange(j);
+    overloadClass(j);
     contactorCurrent(j);
+    lockedRotor(j);
+    directPoles(j);
     shortCoordination(j);
     fuseStart(j);
     for (const RunningLoad& r : j.loads.running)

@@ -31,6 +31,11 @@ void Judge::met(Headroom h)
         *known = std::move(h);
 }
 
+bool Judge::has(std::string_view rule, WireId wire) const
+{
+    return std::any_of(m_all.begin(), m_all.end(), [&](const Headroom& h) { return h.rule == rule && h.wire == wire; });
+}
+
 void Judge::notJudged(std::string rule, DeviceId device, WireId wire, Message enter)
 {
     NotJudged n{std::move(rule), device, wire, std::move(enter)};
@@ -52,14 +57,25 @@ double Judge::number(const Parameters& p, const char* name, Headroom& h) const
     return p.number(name);
 }
 
-double Judge::fallback(std::string_view kind, std::string_view parameter, std::string_view column)
+const Device* Judge::supplyDevice() const
 {
-    const Table& t = sizingDefaultsTable();
-    for (std::size_t row = 0; row < t.rowCount(); ++row)
-        if (t.cell(row, "kind") == kind && t.cell(row, "parameter") == parameter)
-            return t.number(row, column).value();
-    TS_CHECK(false);
-    return 0;
+    const auto found = std::find_if(
+        circuit.devices.begin(), circuit.devices.end(), [](const Device& d) { return d.kind == "supply_three_phase"; });
+    return found == circuit.devices.end() ? nullptr : &*found;
+}
+
+double lockedRotorRatio(const Parameters& motor)
+{
+    return motor.isWritten("locked_rotor_ratio") ? motor.number("locked_rotor_ratio")
+                                                 : deviceDefault("motor", "locked_rotor_ratio").nominal;
+}
+
+bool hasParameter(const Device& d, std::string_view name)
+{
+    const DeviceKind* kind = deviceKind(d.kind);
+    return kind && std::any_of(kind->parameters.begin(), kind->parameters.end(), [name](const ParameterSpec& s) {
+        return s.name == name;
+    });
 }
 
 Sized Judge::result()
@@ -91,10 +107,13 @@ Expected<Sized> sizesOf(
         return Unexpected{loads.error()};
     Judge judge(circuit, *loads);
     judgeMotors(judge);
-    judgeWires(judge);
     judgeControl(judge);
+    judgeWires(judge);
+    judgeSupplies(judge);
+    std::vector<Walk> walks = walksOf(judge);
+    judgeShorts(judge, walks);
     Sized sized = judge.result();
-    sized.walks = walksOf(judge);
+    sized.walks = std::move(walks);
     return sized;
 }
 

@@ -2,7 +2,6 @@
 // pulls in: read from the runs, so that what is in no way of it is not on it.
 
 #include "core/base/at.h"
-#include "core/simulation/advance.h"
 #include "core/sizing/judge.h"
 
 #include <algorithm>
@@ -11,7 +10,6 @@
 namespace ts::sizing {
 namespace {
 
-constexpr TimeNs kBeforeAnythingOpensNs = 100'000;
 constexpr double kMine = 0.5; ///< of a coil's current: less is another's
 constexpr double kMeantToPull = 0.3; ///< of its rated voltage
 
@@ -112,22 +110,19 @@ private:
         return s;
     }
 
-    /// With its terminals joined, before anything opens.
-    std::optional<Frame> shorted(const RunningLoad& r)
+    /// With its terminals joined, before anything opens; of six terminals each three.
+    std::vector<Frame> shorted(const RunningLoad& r) const
     {
+        std::vector<Frame> frames;
         const PlantMotor& motor = m_plant.motors[r.slot];
-        State state = r.state;
-        std::array<Stimulus, 2> joined;
-        for (std::size_t k = 0; k < joined.size(); ++k) {
-            joined[k].kind = Stimulus::Kind::PutFault;
-            joined[k].at = state.now;
-            joined[k].fault = {FaultMode::Short, motor.nodes[k], motor.nodes[k + 1]};
+        for (std::size_t first = 0; first < (motor.data.sixTerminal ? 6u : 3u); first += 3) {
+            const auto node = [&](std::size_t k) { return motor.nodes[first + k]; };
+            const std::array joined{
+                Fault{FaultMode::Short, node(0), node(1)}, Fault{FaultMode::Short, node(1), node(2)}};
+            if (auto frame = frameWith(m_plant, r.state, joined))
+                frames.push_back(std::move(*frame));
         }
-        Trace trace;
-        if (advance(m_plant, state, joined, {state.now + kBeforeAnythingOpensNs, {}, {}, false}, trace, m_workspace)
-            != Pause::Reached)
-            return std::nullopt;
-        return observe(m_plant, state);
+        return frames;
     }
 
     /// How many times the running current a fuse on the way sees at the start; 0: not known.
@@ -163,12 +158,11 @@ private:
                     place = static_cast<std::size_t>(same - w.stations.begin()) + 1;
                     continue;
                 }
-                if (k > 0 && s.wire)
-                    continue; // its like on the first line stands for it
                 const double runs = through(m_edges[e], r.frame);
                 s.runA = r.ratedA > 0 ? runs / r.lineA * r.ratedA : runs;
                 s.startA = times * runs;
-                s.shortA = ends ? through(m_edges[e], *ends) : 0.0;
+                for (const Frame& end : ends)
+                    s.shortA = std::max(s.shortA, through(m_edges[e], end));
                 w.stations.insert(w.stations.begin() + static_cast<std::ptrdiff_t>(place++), s);
             }
         }
@@ -238,7 +232,6 @@ private:
     std::vector<Edge> m_edges;
     std::map<int, std::vector<std::size_t>> m_at;
     std::set<int> m_from;
-    Workspace m_workspace;
 };
 
 } // namespace

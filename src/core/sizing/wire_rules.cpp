@@ -10,22 +10,21 @@
 namespace ts::sizing {
 namespace {
 
-constexpr double kHot = 1.1965; ///< resistance at 70 against 20 degC (conductor_resistance.csv)
 constexpr double kDropShare = 0.05; ///< EN 60204-1 clause 12.5
-
-double currentOf(const PlantWire& w, const Frame& frame)
-{
-    return w.link >= 0 ? frame.links[at(w.link)].rmsA() : frame.impedancesA[at(w.impedance)];
-}
 
 /// What it carries for long with every motor that it feeds: its rated load, or what its protection lets flow.
 double ratedOf(const Judge& j, const PlantWire& w)
 {
+    const auto slot = static_cast<std::size_t>(&w - j.plant.wires.data());
     std::map<DeviceId, double> byMotor;
     for (const RunningLoad& r : j.loads.running) {
-        const double share = r.lineA > 0 ? currentOf(w, r.frame) / r.lineA : 0.0;
-        if (share >= kCarries && !r.isFedByDrive)
-            byMotor[r.motor] = std::max(byMotor[r.motor], share * std::max(r.ratedA, r.protectedA));
+        if (r.isFedByDrive || r.lineA <= 0)
+            continue;
+        double& a = byMotor[r.motor];
+        a = std::max(a, r.wiresA[slot] * std::max(1.0, r.protectedA / r.ratedA));
+        const auto motor = j.parameters(r.motor);
+        if (motor && a <= 0 && r.wireStartsA[slot] >= kCarries * r.ratedA) // of a star connection
+            a = r.wireStartsA[slot] / lockedRotorRatio(*motor);
     }
     double sum = 0;
     for (const auto& [motor, a] : byMotor)
@@ -33,22 +32,19 @@ double ratedOf(const Judge& j, const PlantWire& w)
     return sum;
 }
 
+} // namespace
+
+bool isPowerWire(const Judge& j, const PlantWire& w)
+{
+    return ratedOf(j, w) > 0;
+}
+
 bool isProtective(const Wire& w)
 {
     return w.from.marking == "PE" || w.to.marking == "PE";
 }
 
-/// Log-log between rows; the column in ohm/km.
-double ohmPerM(double areaMm2)
-{
-    const Table& t = conductorResistanceTable();
-    std::size_t row = 1;
-    while (row + 1 < t.rowCount() && *t.number(row, "area_mm2") < areaMm2)
-        ++row;
-    const double a0 = *t.number(row - 1, "area_mm2"), a1 = *t.number(row, "area_mm2");
-    const double r0 = *t.number(row - 1, "class_5"), r1 = *t.number(row, "class_5");
-    return r0 * std::pow(r1 / r0, std::log(areaMm2 / a0) / std::log(a1 / a0)) / 1000.0;
-}
+namespace {
 
 /// The largest section of the table that is not above the wire's; nothing below the table.
 std::optional<double> ampacityA(double areaMm2, bool isEnclosed)
@@ -59,6 +55,27 @@ std::optional<double> ampacityA(double areaMm2, bool isEnclosed)
         if (*t.number(row, "area_mm2") <= areaMm2 * 1.0001)
             a = t.number(row, isEnclosed ? "b1" : "c");
     return a;
+}
+
+/// For other ambient temperatures and circuits laid together; between rows and columns the harder one.
+double factorOf(const Route& route)
+{
+    const Table &ambient = ambientFactorsTable(), &grouping = groupingFactorsTable();
+    double factor = *ambient.number(ambient.rowCount() - 1, "factor");
+    for (std::size_t row = ambient.rowCount(); row-- > 0;)
+        if (route.ambientC <= *ambient.number(row, "ambient_c"))
+            factor = *ambient.number(row, "factor");
+    if (route.ambientC > *ambient.number(ambient.rowCount() - 1, "ambient_c"))
+        factor = 0; // no row: nothing is known that it bears
+    const std::string method = route.kind == RouteKind::Enclosure ? "b1" : "c";
+    const char* column = route.loadedCircuits <= 2 ? "circuits_2"
+        : route.loadedCircuits <= 4                ? "circuits_4"
+        : route.loadedCircuits <= 6                ? "circuits_6"
+                                                   : "circuits_9";
+    for (std::size_t row = 0; route.loadedCircuits > 1 && row < grouping.rowCount(); ++row)
+        if (grouping.cell(row, "method") == method)
+            factor *= *grouping.number(row, column);
+    return factor;
 }
 
 /// The cell of the table for its place, use and construction; nothing where the table allows none.
@@ -93,16 +110,18 @@ void judgeWire(Judge& j, const PlantWire& slot)
         j.met(std::move(h));
     }
     if (rated <= 0)
-        return j.notJudged("wire.ampacity", {}, {}, message("sizing.enter.control_wires"));
-    const auto carries = ampacityA(w.areaMm2, route->kind == RouteKind::Enclosure);
+        return; // of a control circuit
+    const auto carries = ampacityOf(j, w);
     if (!carries)
         return j.notJudged("wire.ampacity", {}, w.id,
             message("sizing.below_table", {j.circuit.nameOf(w.from), j.circuit.nameOf(w.to)}));
     Headroom h{"wire.ampacity", {}, w.id, true, rated, *carries, "A"};
-    h.assumed = {"loaded circuits in " + route->name, "ambient 40 degC"};
+    if (route->loadedCircuits == 0)
+        h.assumed = {"loaded circuits in " + route->name};
     h.severity = rated > 1.45 * *carries ? Severity::Stop : Severity::Fix;
     j.share(std::move(h));
-    j.notJudged("wire.ampacity", {}, {}, message("sizing.enter.loaded_circuits", {route->name}));
+    if (route->loadedCircuits == 0)
+        j.notJudged("wire.ampacity", {}, {}, message("sizing.enter.loaded_circuits", {route->name}));
 }
 
 /// From the losses in all wires on its way: drop = sqrt3 (R I cos + X I sin), each wire with its own current.
@@ -115,9 +134,7 @@ void motorDrop(Judge& j, const RunningLoad& r)
     double ohmA2 = 0, reactA2 = 0;
     for (const PlantWire& slot : j.plant.wires) {
         const Wire& w = *j.circuit.wire(slot.id);
-        const double a = currentOf(slot, r.frame) / r.lineA * r.ratedA;
-        if (a < kCarries * r.ratedA)
-            continue;
+        const double a = r.wiresA[static_cast<std::size_t>(&slot - j.plant.wires.data())];
         ohmA2 += a * a * ohmPerM(w.areaMm2) * kHot * w.lengthM;
         reactA2 += a * a * reactance * w.lengthM;
     }
@@ -151,6 +168,13 @@ void protectiveConductor(Judge& j, const Device& motor)
 
 } // namespace
 
+std::optional<double> ampacityOf(const Judge& j, const Wire& w)
+{
+    const Route* route = j.circuit.route(w.route);
+    const auto alone = route ? ampacityA(w.areaMm2, route->kind == RouteKind::Enclosure) : std::nullopt;
+    return alone ? std::optional(*alone * factorOf(*route)) : std::nullopt;
+}
+
 void judgeWires(Judge& j)
 {
     for (const char* rule : {"wire.minimum", "wire.ampacity", "wire.drop", "wire.earth"})
@@ -166,6 +190,13 @@ void judgeWires(Judge& j)
     for (const Device& d : j.circuit.devices)
         if (d.kind == "motor")
             protectiveConductor(j, d);
+    for (const PlantWire& slot : j.plant.wires) {
+        const Wire& w = *j.circuit.wire(slot.id);
+        if (!isPowerWire(j, slot) && !isProtective(w) && j.circuit.route(w.route) && !j.has("wire.ampacity", w.id)
+            && !isAtDrive(j, slot.p))
+            j.notJudged("wire.ampacity", {}, w.id,
+                message("sizing.enter.wire_fuse", {j.circuit.nameOf(w.from), j.circuit.nameOf(w.to)}));
+    }
 }
 
 } // namespace ts::sizing

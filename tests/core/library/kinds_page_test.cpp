@@ -38,6 +38,8 @@ std::string defaultOf(const ParameterSpec& p)
         s << *p.number;
     else if (!p.word.empty())
         s << p.word;
+    else if (p.basis == "sheet")
+        return "none: not judged without it (sheet)";
     else if (p.type == ParameterSpec::Type::Number)
         s << "table of defaults";
     else

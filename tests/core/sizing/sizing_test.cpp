@@ -3,6 +3,8 @@
 
 #include "core/edit/circuit_edits.h"
 #include "core/edit/device_edits.h"
+#include "core/edit/wiring.h"
+#include "core/edit/wiring_edits.h"
 #include "core/library/table.h"
 #include "core/patterns/advice.h"
 #include "core/patterns/machine.h"
@@ -68,13 +70,34 @@ bool isMet(const DossierFile& file, const std::string& rule, const char* tag = n
     return h && h->isMet;
 }
 
+bool isNotJudged(const DossierFile& file, const std::string& rule, const char* enter)
+{
+    const Sized s = sized(file);
+    return std::any_of(s.notJudged.begin(), s.notJudged.end(),
+        [&](const NotJudged& n) { return n.rule == rule && n.enter.id == enter; });
+}
+
+/// The worst of one rule among the wires at a device.
+std::optional<Headroom> atWires(const DossierFile& file, const std::string& rule, const char* tag)
+{
+    const Circuit& c = file.dossier.circuit;
+    const DeviceId id = c.device(tag)->id;
+    std::optional<Headroom> found;
+    for (const Headroom& h : sized(file).all)
+        if (const Wire* w = c.wire(h.wire); w && h.rule == rule && (w->from.device == id || w->to.device == id))
+            if (!found || found->used() < h.used())
+                found = h;
+    return found;
+}
+
 class Careful : public ::testing::TestWithParam<Texts> { };
 
 TEST_P(Careful, IsLargeEnough)
 {
     for (const Headroom& h : sized(chosen(GetParam())).all) {
         EXPECT_TRUE(h.isMet) << h.rule << " " << h.device.value << " " << h.wire.value << " " << h.used();
-        EXPECT_TRUE(h.note.id.empty()) << h.rule;
+        EXPECT_TRUE(h.note.id.empty() || h.note.id == "sizing.selective.overlap")
+            << h.rule << ": a small transformer's two fuses are not told apart by their bands";
     }
 }
 
@@ -122,6 +145,111 @@ TEST(Contactor, ItsCurrent)
     EXPECT_NEAR(h->used(), 0.5, 0.01);
     EXPECT_FALSE(isMet(with(chosen(), "Q1", "rated_current_ac3_a", "9"), "contactor.current", "Q1"));
     EXPECT_TRUE(isMet(with(chosen(), "Q1", "rated_current_ac3_a", "12"), "contactor.current", "Q1"));
+}
+
+TEST(Overload, ItsScale)
+{
+    const auto scale = [](const char* low, const char* high) {
+        return with(with(chosen(), "F2", "range_low_a", low), "F2", "range_high_a", high);
+    };
+    EXPECT_TRUE(isMet(scale("9", "13"), "overload.range", "F2"));
+    EXPECT_FALSE(isMet(scale("12", "18"), "overload.range", "F2")) << "11 A is below it";
+    EXPECT_FALSE(isMet(scale("7", "10"), "overload.range", "F2")) << "11 A is above it";
+    EXPECT_TRUE(isNotJudged(chosen(), "overload.range", "sizing.enter.sheet"));
+}
+
+/// Class 10A, fastest: 2 s at 7.2 times, t = 2 L(x) / L(7.2), L = ln(x2 / (x2 - 1.44)).
+TEST(Overload, ItsClassAgainstTheRunUp)
+{
+    const auto h = worst(chosen(), "overload.class", "F2");
+    ASSERT_TRUE(h);
+    EXPECT_TRUE(h->isMet);
+    EXPECT_GT(h->allowed, 2.0) << "the start is below 7.2 times";
+    EXPECT_LT(h->allowed, 6.0);
+    const DossierFile heavy = with(chosen(), "M1", "load_inertia_x", "250");
+    EXPECT_FALSE(isMet(heavy, "overload.class", "F2"));
+    EXPECT_TRUE(isMet(with(heavy, "F2", "trip_class", "30"), "overload.class", "F2"));
+    const double ten = worst(heavy, "overload.class", "F2")->allowed;
+    EXPECT_NEAR(worst(with(heavy, "F2", "trip_class", "20"), "overload.class", "F2")->allowed / ten, 3.0, 0.01)
+        << "6 s against 2 s";
+}
+
+/// In star a third of what the line draws in delta.
+TEST(Contactor, TheStarContactor)
+{
+    const DossierFile file = chosen({"base=star_delta", "motor=30kW", "load=none"});
+    const double plate = std::get<double>(file.dossier.circuit.parts.front().parameters.at("current_a"));
+    std::optional<Headroom> least;
+    for (const Headroom& h : sized(file).all)
+        if (h.rule == "contactor.current" && (!least || h.needed < least->needed))
+            least = h;
+    ASSERT_TRUE(least);
+    EXPECT_NEAR(least->needed, plate / 3, 0.06 * plate);
+}
+
+/// Of the plate, or 6.5 times: against 8 times the AC-3 current.
+TEST(Contactor, WithTheRotorHeld)
+{
+    const auto h = worst(with(with(chosen(), "M1", "locked_rotor_ratio", "7"), "Q1", "rated_current_ac3_a", "12"),
+        "contactor.locked_rotor", "Q1");
+    ASSERT_TRUE(h);
+    EXPECT_NEAR(h->needed, 77, 1.5);
+    EXPECT_NEAR(h->allowed, 96, 1e-9);
+    EXPECT_FALSE(isMet(with(with(chosen(), "M1", "locked_rotor_ratio", "9"), "Q1", "rated_current_ac3_a", "12"),
+        "contactor.locked_rotor", "Q1"));
+}
+
+/// Behind a supply of 10 kA, bolted: 1.1 x 10 kA and a little less for the wires.
+TEST(Short, WhatTheFuseMustBreak)
+{
+    const DossierFile strong = wires(chosen({"short_circuit_ka=10"}), "Q0", 50, 0.1);
+    const auto h = worst(strong, "short.capacity", "F1");
+    ASSERT_TRUE(h);
+    EXPECT_NEAR(h->needed, 11000, 500);
+    EXPECT_NEAR(h->allowed, 50000, 1e-6);
+    EXPECT_FALSE(isMet(with(strong, "F1", "breaking_ka", "10"), "short.capacity", "F1"));
+    EXPECT_TRUE(isMet(with(strong, "F1", "breaking_ka", "15"), "short.capacity", "F1"));
+    EXPECT_EQ(worst(with(strong, "F1", "breaking_ka", "10"), "short.capacity", "F1")->severity, Severity::Stop);
+}
+
+/// 2.5 times the largest I2t of the fuse's own table.
+TEST(Short, WhatTheFuseLetsThrough)
+{
+    EXPECT_TRUE(isNotJudged(chosen(), "short.letthrough", "sizing.enter.sheet"));
+    const DossierFile file = with(with(chosen(), "F1", "rated_current_a", "25"), "Q1", "weld_i2t_a2s", "8000");
+    EXPECT_NEAR(worst(file, "short.letthrough", "Q1")->needed, 2.5 * 3000, 1e-6);
+    EXPECT_TRUE(isMet(file, "short.letthrough", "Q1"));
+    EXPECT_FALSE(isMet(with(file, "Q1", "weld_i2t_a2s", "7000"), "short.letthrough", "Q1"));
+}
+
+/// What a fuse of 25 A needs to open within 5 s is 110 A.
+TEST(Loop, IsDeadInTimeOrNot)
+{
+    EXPECT_TRUE(isNotJudged(chosen(), "loop.disconnection", "sizing.enter.earth_return"));
+    const DossierFile file = with(chosen(), "F1", "rated_current_a", "25");
+    const auto h = worst(with(file, "G0", "earth_return_ohm", "0.05"), "loop.disconnection", "M1");
+    ASSERT_TRUE(h);
+    EXPECT_NEAR(h->needed, 110, 1);
+    EXPECT_TRUE(h->isMet);
+    const auto far = worst(with(file, "G0", "earth_return_ohm", "3"), "loop.disconnection", "M1");
+    EXPECT_LT(far->allowed, 0.95 * 230 / 3);
+    EXPECT_FALSE(far->isMet);
+    EXPECT_EQ(far->severity, Severity::Stop);
+    EXPECT_TRUE(isNotJudged(with(chosen(), "G0", "earthing", "tt"), "loop.tt", "sizing.enter.electrode"));
+    EXPECT_FALSE(isNotJudged(chosen(), "loop.tt", "sizing.enter.electrode"));
+}
+
+/// A stalled motor of 11 A at 7 times; a switch breaks 8 times its current.
+TEST(Switch, OpensUnderAStall)
+{
+    EXPECT_TRUE(isNotJudged(chosen(), "switch.breaking", "sizing.enter.sheet"));
+    const DossierFile file = with(chosen(), "M1", "locked_rotor_ratio", "7");
+    const auto h = worst(with(file, "Q0", "rated_current_a", "16"), "switch.breaking", "Q0");
+    ASSERT_TRUE(h);
+    EXPECT_NEAR(h->needed, 77, 1.5);
+    EXPECT_NEAR(h->allowed, 128, 1e-9);
+    EXPECT_FALSE(isMet(with(file, "Q0", "rated_current_a", "8"), "switch.breaking", "Q0"));
+    EXPECT_TRUE(isMet(with(file, "Q0", "breaking_current_a", "80"), "switch.breaking", "Q0"));
 }
 
 TEST(Contactor, TheFuseAheadOfIt)
@@ -180,16 +308,57 @@ TEST(Wire, BearsWhatItsProtectionLetsFlow)
     EXPECT_FALSE(set->isMet);
 }
 
-/// A wire below the table is not passed over, nor are those of the control circuit.
+/// A wire below the table is not passed over.
 TEST(Wire, WhatNoTableHasIsNotSilent)
 {
-    const Sized s = sized(wires(chosen(), "F1", 0.3));
-    const auto has = [&s](const char* what) {
-        return std::any_of(
-            s.notJudged.begin(), s.notJudged.end(), [&](const NotJudged& n) { return n.enter.id == what; });
+    EXPECT_TRUE(isNotJudged(wires(chosen(), "F1", 0.3), "wire.ampacity", "sizing.below_table"));
+}
+
+/// 4 A through 0.75 mm2, which bears 8.6; 10 A would be too much for it.
+TEST(Wire, OfTheControlCircuitBearsTheFuseAheadOfIt)
+{
+    const auto wireTo = [](const DossierFile& file, double area) {
+        return atWires(wires(file, "S2", area), "wire.ampacity", "S2");
     };
-    EXPECT_TRUE(has("sizing.below_table"));
-    EXPECT_TRUE(has("sizing.enter.control_wires"));
+    const auto fine = wireTo(chosen(), 0.75), little = wireTo(with(chosen(), "F5", "rated_current_a", "10"), 0.75);
+    ASSERT_TRUE(fine && little);
+    EXPECT_NEAR(fine->used(), 4 / 8.6, 1e-6);
+    EXPECT_NEAR(little->used(), 10 / 8.6, 1e-6);
+    EXPECT_FALSE(little->isMet);
+}
+
+/// 1.5 mm2 by itself 13.5 A; three circuits together x 0.65, at 50 degC x 0.82.
+TEST(Wire, LiesWithOthersAndInTheWarm)
+{
+    const auto laid = [](int circuits, double ambient) {
+        const DossierFile file = wires(chosen(), "F1", 1.5);
+        const auto route = edit::routeNamed(file.dossier.circuit, "cabinet");
+        return atWires(*edit::withRouteLoaded(file, route, circuits, ambient), "wire.ampacity", "F1");
+    };
+    EXPECT_NEAR(laid(1, 40)->allowed, 13.5, 1e-9);
+    EXPECT_TRUE(laid(1, 40)->assumed.empty()) << "somebody has said so";
+    EXPECT_NEAR(laid(2, 40)->allowed, 13.5 * 0.80, 1e-9);
+    EXPECT_NEAR(laid(3, 40)->allowed, 13.5 * 0.65, 1e-9) << "the next larger number";
+    EXPECT_NEAR(laid(1, 50)->allowed, 13.5 * 0.82, 1e-9);
+    EXPECT_NEAR(laid(1, 47)->allowed, 13.5 * 0.82, 1e-9) << "the next warmer row";
+    EXPECT_NEAR(laid(1, 30)->allowed, 13.5 * 1.15, 1e-9);
+    EXPECT_FALSE(laid(1, 65)->isMet) << "nothing is known there";
+    EXPECT_EQ(edit::withRouteLoaded(chosen(), {9999}, 1, 40).error().message.id, "edit.no_route");
+    EXPECT_EQ(laid(1, 40)->isMet, true);
+}
+
+/// (115 x A)2 against what a fuse of 25 A lets through; presumed where the fuse protects the wire against overload.
+TEST(Wire, AtAShort)
+{
+    EXPECT_TRUE(isMet(wires(chosen(), "F1", 2.5), "wire.short"));
+    const auto thin = worst(wires(chosen(), "F1", 0.2), "wire.short");
+    ASSERT_TRUE(thin);
+    EXPECT_NEAR(thin->allowed, std::pow(115 * 0.2, 2), 1e-6);
+    EXPECT_FALSE(thin->isMet);
+    EXPECT_EQ(thin->severity, Severity::Stop);
+    EXPECT_TRUE(isNotJudged(chosen(), "wire.short", "sizing.enter.incoming_fuse"));
+    EXPECT_FALSE(
+        isNotJudged(with(chosen(), "G0", "incoming_fuse_a", "63"), "wire.short", "sizing.enter.incoming_fuse"));
 }
 
 /// sqrt3 x 11 A x (13.3 mohm/m x 1.1965 x 100 m x cos + 0.08 mohm/m x 100 m x sin), the cable alone; 5 % are 20 V.
@@ -255,7 +424,7 @@ TEST(Supply, ItsLoad)
 {
     const auto h = worst(chosen(), "dc.load", "G1");
     ASSERT_TRUE(h);
-    EXPECT_NEAR(h->allowed, 5, 1e-9);
+    EXPECT_NEAR(h->allowed, 20, 1e-9);
     EXPECT_GT(h->needed, 0.3);
     EXPECT_FALSE(isMet(with(chosen(), "G1", "rated_current_a", "0.4"), "dc.load", "G1"));
 }
@@ -290,16 +459,167 @@ TEST(Transformer, ItsLoad)
     EXPECT_TRUE(wasTooSmall);
 }
 
+/// 250 VA at 400 V: 0.625 A, a rush of 12.5 A for half a period, 0.78 A2s; a fuse of 2 A holds 1 A2s.
+TEST(Transformer, TheFuseAheadOfIt)
+{
+    const DossierFile file = chosen({"control=transformer_bonded", "stop=contactor_relay"});
+    const auto primary = [&file](const char* ratedA) {
+        return worst(with(file, "F3", "rated_current_a", ratedA), "transformer.primary", "T1");
+    };
+    EXPECT_TRUE(primary("2")->isMet);
+    EXPECT_FALSE(primary("1")->isMet) << "melts when the machine is switched on";
+    EXPECT_FALSE(primary("4")->isMet) << "does not see a short of the secondary in time";
+    EXPECT_EQ(primary("4")->unit, "A");
+}
+
+/// 250 VA at 230 V: 1.09 A.
+TEST(Transformer, TheFuseBehindIt)
+{
+    const DossierFile file = chosen({"control=transformer_bonded", "stop=contactor_relay"});
+    const auto h = worst(file, "transformer.secondary", "T1");
+    ASSERT_TRUE(h);
+    EXPECT_NEAR(h->allowed, 250.0 / 230, 1e-9);
+    EXPECT_TRUE(h->isMet);
+    EXPECT_FALSE(isMet(with(file, "F4", "rated_current_a", "2"), "transformer.secondary", "T1"));
+    EXPECT_TRUE(isMet(file, "transformer.selective", "T1"));
+    EXPECT_FALSE(isMet(
+        with(with(file, "F4", "rated_current_a", "10"), "F3", "rated_current_a", "1"), "transformer.selective", "T1"));
+}
+
+/// The coil's current over the warm wires there and back, of which it may lack 0.99 - 0.85.
+TEST(Coil, IsReachedByEnoughOfIt)
+{
+    const auto near = worst(chosen(), "dc.coil", "Q1"), far = worst(wires(chosen(), "Q1", 0.5, 400), "dc.coil", "Q1");
+    ASSERT_TRUE(near && far);
+    EXPECT_TRUE(near->isMet);
+    EXPECT_FALSE(far->isMet);
+    EXPECT_NEAR(far->allowed, 0.14, 1e-9);
+    const DossierFile alternating = chosen({"control=transformer_bonded", "stop=contactor_relay"});
+    EXPECT_TRUE(isMet(alternating, "transformer.coil", "Q1"));
+    EXPECT_FALSE(isMet(wires(alternating, "Q1", 0.5, 600), "transformer.coil", "Q1"));
+}
+
+/// 4 A need 18.5 A to open in 5 s: a supply of 20 A gives 22, one of 10 A only 11.
+TEST(Supply, OpensAFuseFarAway)
+{
+    const auto h = worst(chosen(), "dc.far_short", "F5");
+    ASSERT_TRUE(h);
+    EXPECT_NEAR(h->needed, 18.5, 0.1);
+    EXPECT_NEAR(h->allowed, 22, 0.1);
+    EXPECT_TRUE(h->isMet);
+    EXPECT_FALSE(isMet(with(chosen(), "G1", "rated_current_a", "10"), "dc.far_short", "F5"));
+}
+
+TEST(Supply, PullsInWhatItHolds)
+{
+    const auto h = worst(chosen(), "dc.inrush", "G1");
+    ASSERT_TRUE(h);
+    EXPECT_TRUE(h->isMet);
+    EXPECT_NEAR(h->allowed, 22, 1e-9);
+    EXPECT_FALSE(isMet(with(chosen(), "G1", "rated_current_a", "0.3"), "dc.inrush", "G1"));
+}
+
+/// From 0.99 of 24 V it may fall to 0.85 at the relay.
+TEST(SafetyRelay, ItsSupply)
+{
+    EXPECT_TRUE(isMet(chosen(), "relay.supply", "K0"));
+    EXPECT_FALSE(isMet(with(chosen(), "K0", "supply_low_x", "0.995"), "relay.supply", "K0")) << "0.99 is all there is";
+}
+
+/// 50 ohm, assumed: 0.2 mm2 has about 0.11 ohm/m when warm, there and back.
+TEST(SafetyRelay, ItsLoop)
+{
+    const auto h = worst(wires(chosen(), "S0", 0.2, 100), "relay.loop", "K0");
+    ASSERT_TRUE(h);
+    EXPECT_NEAR(h->allowed, 50, 1e-9);
+    EXPECT_GT(h->needed, 15);
+    EXPECT_LT(h->needed, 35);
+    EXPECT_TRUE(h->isMet);
+    EXPECT_FALSE(isMet(wires(chosen(), "S0", 0.2, 300), "relay.loop", "K0"));
+    EXPECT_TRUE(
+        isMet(with(wires(chosen(), "S0", 0.2, 300), "K0", "input_loop_resistance_ohm", "100"), "relay.loop", "K0"));
+}
+
+/// A label with the waiting time is allowed: a note.
+TEST(Drive, DischargesInTime)
+{
+    const DossierFile file = chosen({"base=drive"});
+    std::string tag;
+    for (const Device& d : file.dossier.circuit.devices)
+        if (d.kind == "drive")
+            tag = d.tag;
+    EXPECT_TRUE(isNotJudged(file, "residual.voltage", "sizing.enter.sheet"));
+    EXPECT_TRUE(isMet(with(file, tag.c_str(), "discharge_time_s", "4"), "residual.voltage", tag.c_str()));
+    const auto slow = worst(with(file, tag.c_str(), "discharge_time_s", "300"), "residual.voltage", tag.c_str());
+    EXPECT_FALSE(slow->isMet);
+    EXPECT_EQ(slow->severity, Severity::Note);
+}
+
+TEST(Monitor, ItsWindow)
+{
+    const DossierFile file = chosen({"monitor=voltage"});
+    std::string tag;
+    for (const Device& d : file.dossier.circuit.devices)
+        if (d.kind == "phase_monitor")
+            tag = d.tag;
+    const auto h = worst(with(file, tag.c_str(), "unbalance_pct", "5"), "monitor.window", tag.c_str());
+    ASSERT_TRUE(h);
+    EXPECT_TRUE(h->isMet);
+    EXPECT_FALSE(isMet(with(file, tag.c_str(), "unbalance_pct", "50"), "monitor.window", tag.c_str()));
+    EXPECT_EQ(worst(with(file, tag.c_str(), "unbalance_pct", "2"), "monitor.window", tag.c_str())->note.id,
+        "sizing.monitor.narrow");
+}
+
+/// From the supply to the motor, in the order of the current; nothing that it does not pass.
+TEST(Walk, PassesWhatTheCurrentPasses)
+{
+    const DossierFile file = chosen();
+    const Sized s = sized(file);
+    ASSERT_EQ(s.walks.size(), 2u);
+    Texts power, control;
+    for (const Walk& w : s.walks)
+        for (const Station& station : w.stations)
+            if (const Device* d = file.dossier.circuit.device(station.device))
+                (w.isControl ? control : power).push_back(d->tag);
+    EXPECT_EQ(power.front(), "Q0");
+    EXPECT_EQ(power.back(), "F2");
+    EXPECT_LT(std::find(power.begin(), power.end(), "F1") - power.begin(),
+        std::find(power.begin(), power.end(), "Q1") - power.begin());
+    EXPECT_EQ(std::find(power.begin(), power.end(), "S2"), power.end());
+    EXPECT_EQ(control.front(), "F5");
+    EXPECT_EQ(std::find(control.begin(), control.end(), "F1"), control.end());
+    for (const Walk& w : s.walks)
+        for (const Station& station : w.stations)
+            if (!w.isControl && station.device) {
+                EXPECT_NEAR(station.runA, kPlateA, 0.3);
+                EXPECT_GT(station.startA, 4 * kPlateA);
+                EXPECT_GT(station.shortA, station.startA);
+            }
+}
+
+/// Volts fall along the way to the coil, never rise.
+TEST(Walk, LosesVoltsOnTheWayToTheCoil)
+{
+    const Sized s = sized(wires(chosen(), "Q1", 0.5, 50));
+    for (const Walk& w : s.walks) {
+        if (!w.isControl)
+            continue;
+        double before = HUGE_VAL;
+        for (const Station& station : w.stations) {
+            EXPECT_LE(station.volts, before + 1e-6);
+            before = station.volts;
+        }
+        EXPECT_LT(w.volts, w.ratedV);
+        EXPECT_GT(w.volts, 0.8 * w.ratedV);
+    }
+}
+
 /// Nobody is told that all is well where nothing was looked at.
 TEST(Sized, SaysWhatItDidNotJudge)
 {
-    const Sized s = sized(chosen({"base=star_delta", "motor=30kW", "load=none"}));
-    const auto has = [&s](const char* rule, const char* what) {
-        return std::any_of(s.notJudged.begin(), s.notJudged.end(),
-            [&](const NotJudged& n) { return n.rule == rule && n.enter.id == what; });
-    };
-    EXPECT_TRUE(has("contactor.current", "sizing.enter.carries_nothing")) << "the star contactor";
-    EXPECT_TRUE(has("wire.ampacity", "sizing.enter.loaded_circuits"));
+    const DossierFile file = chosen({"base=star_delta", "motor=30kW", "load=none"});
+    const Sized s = sized(file);
+    EXPECT_TRUE(isNotJudged(file, "wire.ampacity", "sizing.enter.loaded_circuits"));
     EXPECT_NE(std::find(s.notHere.begin(), s.notHere.end(), "cabinet.heat"), s.notHere.end());
     EXPECT_EQ(std::find(s.notHere.begin(), s.notHere.end(), "wire.drop"), s.notHere.end());
     std::set<std::string> rules(s.notHere.begin(), s.notHere.end());
@@ -321,6 +641,7 @@ TEST(Sized, TheDemosNameWhatIsTight)
     EXPECT_EQ(unmet, Texts{"contact.load B1"}) << "the monitor's contact carries the coils of three starters";
     for (const Headroom& h : sized(test::demoFile()).all)
         EXPECT_TRUE(h.isMet) << h.rule;
+    EXPECT_TRUE(sized(*whole).notJudged.empty()) << "its sheets say everything";
 }
 
 TEST(Sized, CanBeCancelled)

@@ -25,6 +25,7 @@ ChecksPlace::ChecksPlace(const PlaceParts& parts, QWidget* parent)
     , m_selection(parts.selection)
     , m_book(parts.book)
     , m_theme(parts.theme)
+    , m_mending(this)
 {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(16, 8, 16, 8);
@@ -33,6 +34,7 @@ ChecksPlace::ChecksPlace(const PlaceParts& parts, QWidget* parent)
     column->addWidget(found(), 4);
     connect(&m_book, &StudyBook::changed, this, &ChecksPlace::takeResults);
     connect(&m_document, &Document::recorded, this, &ChecksPlace::takeResults);
+    connect(&m_document, &Document::changed, this, &ChecksPlace::dropMends);
     connect(&m_document, &Document::loaded, this, [this] {
         m_motor = {};
         m_view->choose(-1);
@@ -95,6 +97,12 @@ QWidget* ChecksPlace::found()
         [this](const Finding& f, const QString& who, const QString& role, const QString& why) {
             enter("acceptance_withdrawn", f, who, role, why);
         });
+    connect(m_board, &FindingBoard::mendsWanted, this, &ChecksPlace::findMends);
+    connect(m_board, &FindingBoard::mendChosen, this, &ChecksPlace::mend);
+    connect(m_board, &FindingBoard::stopMending, this, [this] {
+        m_mending.drop();
+        m_board->tellMending(tr("Stopped: nothing is offered."), false);
+    });
     connect(m_board, &FindingBoard::runWanted, this,
         [this](const QString& study, const Subject& s) { m_book.ask(study.toStdString(), s); });
     return scroll;
@@ -217,8 +225,71 @@ void ChecksPlace::takeFindings()
         return m_board->showNothing(tr("Being checked ..."));
     const bool isFresh = checked.isFresh;
     const Results known = m_book.results();
+    const auto canMend = [](const Finding& f) {
+        const Check* check = checkNamed(f.id);
+        return check && (check->needs == kSizing.id || check->needs == kTrials.id || check->needs == kDirected.id);
+    };
     m_board->show(checked.value, m_document.dossier(), m_document.record(),
-        [isFresh, known](const Finding& f) { return isFresh && evidenceOf(f, known).has_value(); });
+        {[isFresh, known](const Finding& f) { return isFresh && evidenceOf(f, known).has_value(); }, canMend});
+}
+
+void ChecksPlace::findMends(const Finding& finding)
+{
+    m_mends.clear();
+    m_board->tellMending(tr("Changes are carried out and run ..."), true);
+    const auto listener = [this](std::size_t done, std::size_t total) {
+        QMetaObject::invokeMethod(
+            this,
+            [this, done, total] {
+                if (m_mending.isBusy())
+                    m_board->tellMending(tr("%1 of %2 changes are carried out and run ...").arg(done).arg(total), true);
+            },
+            Qt::QueuedConnection);
+    };
+    m_mending.run(
+        [file = m_document.file(), finding, listener](
+            std::stop_token stop) -> std::optional<Expected<mending::FindingMends>> {
+            auto mends = mending::mendsOf(file, finding, listener, stop);
+            if (stop.stop_requested())
+                return std::nullopt;
+            return mends;
+        },
+        [this](const std::shared_ptr<const Expected<mending::FindingMends>>& mends) { takeMends(*mends); });
+}
+
+void ChecksPlace::takeMends(const Expected<mending::FindingMends>& mends)
+{
+    if (!mends)
+        return m_board->tellMending(words::sentence(mends.error()), false);
+    m_mends = mends->list;
+    std::vector<MendLine> lines;
+    for (const mending::FindingMend& m : m_mends) {
+        QStringList brings;
+        for (const Message& b : m.brings)
+            brings << words::sentence(b);
+        const QString takes = m.takes > 1 ? tr("%1 findings are gone with it. ").arg(m.takes) : QString();
+        lines.push_back({words::sentence(m.what),
+            takes + (brings.isEmpty() ? tr("It brings no other.") : tr("It brings: %1.").arg(brings.join("; ")))});
+    }
+    m_board->showMends(lines.empty()
+            ? tr("None of %1 changes mends it: it takes more than another size or one contact.").arg(mends->tried)
+            : tr("Of %1 changes that were run these mend it:").arg(mends->tried),
+        std::move(lines));
+}
+
+void ChecksPlace::mend(int place)
+{
+    if (place >= 0 && place < static_cast<int>(m_mends.size()))
+        m_document.editFile(tr("Mend a finding"), m_mends[static_cast<std::size_t>(place)].carriedOut);
+}
+
+/// What was tried was tried on another dossier.
+void ChecksPlace::dropMends()
+{
+    m_mends.clear();
+    if (m_mending.isBusy())
+        m_mending.drop();
+    m_board->tellMending({}, false);
 }
 
 /// The part that it is about is marked in the ways, if it is on one.

@@ -2,7 +2,9 @@
 // What is the matter with it, and how much room is left: the machine walked along what feeds each motor and its control
 // circuit, each part a gate as wide open as it has room, and below the findings by what to do next.
 
+#include "app/document/latest.h"
 #include "app/frame/place.h"
+#include "core/mending/finding_mends.h"
 #include "wording/gate_words.h"
 
 class QLabel;
@@ -34,6 +36,10 @@ private:
     void showGate();
     void takeOpened();
     void play(const Finding& finding);
+    void findMends(const Finding& finding);
+    void takeMends(const Expected<mending::FindingMends>& mends);
+    void mend(int place);
+    void dropMends();
     void enter(const char* kind, const Finding& finding, const QString& who, const QString& role, const QString& why);
 
     Document& m_document;
@@ -48,6 +54,8 @@ private:
     FigureView* m_view = nullptr;
     QLabel *m_gate = nullptr, *m_rest = nullptr;
     FindingBoard* m_board = nullptr;
+    std::vector<mending::FindingMend> m_mends; ///< tried on the dossier as it is
+    Latest<Expected<mending::FindingMends>> m_mending;
 };
 
 } // namespace ts::app

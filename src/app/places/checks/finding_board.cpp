@@ -65,13 +65,13 @@ void FindingBoard::showNothing(const QString& why)
 }
 
 void FindingBoard::show(std::shared_ptr<const Checked> checked, const Dossier& dossier,
-    const std::vector<RecordEntry>& record, const std::function<bool(const Finding&)>& canPlay)
+    const std::vector<RecordEntry>& record, FindingPowers powers)
 {
     const bool isSame = m_checked && *m_checked == *checked && m_record == record && m_dossier == dossier;
     m_checked = std::move(checked);
     m_dossier = dossier;
     m_record = record;
-    m_canPlay = canPlay;
+    m_powers = std::move(powers);
     if (!isSame)
         buildSoon();
 }
@@ -180,15 +180,73 @@ QWidget* FindingBoard::sheetOf(const Finding& f)
     auto* go = flatButton("checks.go", tr("Go there"), sheet);
     connect(go, &QPushButton::clicked, this, [this, target = f.target] { emit showWanted(target); });
     row->addWidget(go);
-    if (m_canPlay(f)) {
+    if (m_powers.canPlay(f)) {
         auto* play = flatButton("checks.play", tr("Let it happen on the Bench"), sheet);
         connect(play, &QPushButton::clicked, this, [this, f] { emit playWanted(f); });
         row->addWidget(play);
     }
+    if (m_powers.canMend(f) && m_mending.isEmpty()) {
+        auto* mends = flatButton("checks.mends", tr("What would mend it?"), sheet);
+        connect(mends, &QPushButton::clicked, this, [this, f] { emit mendsWanted(f); });
+        row->addWidget(mends);
+    }
     row->addStretch(1);
     column->addLayout(row);
+    if (!m_mending.isEmpty())
+        column->addWidget(mendsOf(f, sheet));
     column->addWidget(acceptanceOf(f, sheet));
     return sheet;
+}
+
+/// How the search stands, and each change that was tried and holds, with what else it brings.
+QWidget* FindingBoard::mendsOf(const Finding&, QWidget* parent)
+{
+    auto* box = new QWidget(parent);
+    auto* column = new QVBoxLayout(box);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(2);
+    auto* head = new QHBoxLayout;
+    m_mendingLabel = plainLabel(m_mending, m_theme.bold(), box);
+    m_mendingLabel->setObjectName("checks.mending");
+    head->addWidget(m_mendingLabel, 1);
+    if (m_isMending) {
+        auto* stop = flatButton("checks.mending.stop", tr("Stop"), box);
+        connect(stop, &QPushButton::clicked, this, &FindingBoard::stopMending);
+        head->addWidget(stop);
+    }
+    column->addLayout(head);
+    for (std::size_t k = 0; k < m_mends.size(); ++k) {
+        auto* row = new QHBoxLayout;
+        auto* take = flatButton(QStringLiteral("checks.mend.%1").arg(k), tr("Do it"), box);
+        take->setAccessibleName(tr("Do it: %1").arg(m_mends[k].what));
+        connect(take, &QPushButton::clicked, this, [this, k] { emit mendChosen(static_cast<int>(k)); });
+        auto* text = plainLabel(m_mends[k].what + ". " + m_mends[k].brings, m_theme.body(), box);
+        text->setObjectName(QStringLiteral("checks.mend.text.%1").arg(k));
+        row->addWidget(take, 0, Qt::AlignTop);
+        row->addWidget(text, 1);
+        column->addLayout(row);
+    }
+    return box;
+}
+
+void FindingBoard::tellMending(const QString& text, bool isBusy)
+{
+    const bool isOnlyText = isBusy && m_isMending && m_mendingLabel && !m_isDue;
+    m_mending = text;
+    m_isMending = isBusy;
+    m_mends.clear();
+    if (isOnlyText)
+        m_mendingLabel->setText(text);
+    else
+        buildSoon();
+}
+
+void FindingBoard::showMends(const QString& text, std::vector<MendLine> mends)
+{
+    m_mending = text;
+    m_isMending = false;
+    m_mends = std::move(mends);
+    buildSoon();
 }
 
 /// A sentence that is filled in; what was accepted stays, with who and why.
@@ -293,6 +351,9 @@ void FindingBoard::open(const std::string& key)
     if (key == m_opened || !m_checked)
         return;
     m_opened = key;
+    m_mending.clear();
+    m_mends.clear();
+    m_isMending = false;
     buildSoon();
     emit openedChanged();
 }

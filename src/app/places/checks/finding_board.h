@@ -8,19 +8,35 @@
 #include "core/checks/check.h"
 #include "core/record/record.h"
 
+#include <QLabel>
+#include <QPointer>
+
 class QVBoxLayout;
 
 namespace ts::app {
 
 class FindingLine;
 
+/// What the board asks of a finding before it offers something with it.
+struct FindingPowers {
+    std::function<bool(const Finding&)> canPlay; ///< it rests on a run
+    std::function<bool(const Finding&)> canMend; ///< changes can be tried against it
+};
+
+/// A change that was tried, as it is shown.
+struct MendLine {
+    QString what, brings;
+};
+
 class FindingBoard : public TallColumn {
     Q_OBJECT
 public:
     FindingBoard(const Theme& theme, QWidget* parent);
-    /// What can be played of a finding is told by `canPlay`.
     void show(std::shared_ptr<const Checked> checked, const Dossier& dossier, const std::vector<RecordEntry>& record,
-        const std::function<bool(const Finding&)>& canPlay);
+        FindingPowers powers);
+    /// About the one that is unfolded: how far the search for a mend is, or what came of it.
+    void tellMending(const QString& text, bool isBusy);
+    void showMends(const QString& text, std::vector<MendLine> mends);
     /// Nothing was checked yet, and why.
     void showNothing(const QString& why);
     /// The one that is unfolded; null: none.
@@ -33,6 +49,9 @@ signals:
     void playWanted(const ts::Finding& finding);
     void acceptWanted(const ts::Finding& finding, const QString& who, const QString& role, const QString& why);
     void withdrawWanted(const ts::Finding& finding, const QString& who, const QString& role, const QString& why);
+    void mendsWanted(const ts::Finding& finding);
+    void stopMending();
+    void mendChosen(int place);
     void runWanted(const QString& study, const ts::Subject& subject);
 
 protected:
@@ -45,6 +64,7 @@ private:
     void addGroup(Remedy remedy);
     void addFinding(const Finding& finding);
     QWidget* sheetOf(const Finding& finding);
+    QWidget* mendsOf(const Finding& finding, QWidget* parent);
     QWidget* acceptanceOf(const Finding& finding, QWidget* parent);
     void addMissing();
     QString missingText(const NotLookedAt& n) const;
@@ -56,7 +76,11 @@ private:
     std::shared_ptr<const Checked> m_checked;
     Dossier m_dossier;
     std::vector<RecordEntry> m_record;
-    std::function<bool(const Finding&)> m_canPlay;
+    FindingPowers m_powers;
+    QString m_mending; ///< how the search for a mend of the unfolded one stands; empty: not asked for
+    bool m_isMending = false;
+    std::vector<MendLine> m_mends;
+    QPointer<QLabel> m_mendingLabel;
     std::string m_opened; ///< key of the finding
     bool m_isDue = false; ///< to be built
     QString m_who, m_role; ///< of the last entry here

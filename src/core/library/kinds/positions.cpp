@@ -135,6 +135,8 @@ Expected<Body> callBody(const Parameters& p, Timing)
 constexpr std::array kDisconnectorParameters{
     ParameterSpec{"poles", Type::Number, 1, 4, 3, {}, {}, "assumed"},
     ParameterSpec{"auxiliary_contacts", Type::WordList, 0, 0, {}, "", {}, "assumed"},
+    ParameterSpec{"rated_current_a", Type::Number, 0.1, 4000, {}, {}, {}, "sheet"},
+    ParameterSpec{"breaking_current_a", Type::Number, 0.1, 40000, {}, {}, {}, "sheet"},
 };
 
 Expected<Body> disconnectorBody(const Parameters& p, Timing)

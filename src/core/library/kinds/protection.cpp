@@ -15,6 +15,7 @@ constexpr std::array kBreakerParameters{
     ParameterSpec{"poles", Type::Number, 1, 4, 1, {}, {}, "assumed"},
     ParameterSpec{"rated_current_a", Type::Number, 0.1, 1000, {}, {}, {}, {}, true},
     ParameterSpec{"characteristic", Type::Word, 0, 0, {}, {}, "B C D", {}, true},
+    ParameterSpec{"breaking_ka", Type::Number, 0.1, 200, 6, {}, {}, "assumed"},
 };
 
 /// First-order time constant that trips after testS at testMultiple, with the limit given as (I/rated)^2.
@@ -49,6 +50,7 @@ Expected<Body> breakerBody(const Parameters& p, Timing timing)
 constexpr std::array kFuseParameters{
     ParameterSpec{"poles", Type::Number, 1, 3, 1, {}, {}, "assumed"},
     ParameterSpec{"rated_current_a", Type::Number, 0.05, 1000, {}, {}, {}, {}, true},
+    ParameterSpec{"breaking_ka", Type::Number, 0.01, 200, 50, {}, {}, "clause IEC 60269-2"},
 };
 constexpr std::array kFuseFaults{FailureModeSpec{"element", "open"}};
 
@@ -79,6 +81,8 @@ constexpr std::array kOverloadParameters{
     ParameterSpec{"trip_class", Type::Word, 0, 0, {}, "10A", "10A 10 20 30", "assumed"},
     ParameterSpec{"reset", Type::Word, 0, 0, {}, "manual", "manual automatic", "assumed"},
     ParameterSpec{"phase_loss_sensitive", Type::Flag, 0, 0, {}, "yes", {}, "assumed"},
+    ParameterSpec{"range_low_a", Type::Number, 0.01, 2000, {}, {}, {}, "sheet"},
+    ParameterSpec{"range_high_a", Type::Number, 0.01, 2000, {}, {}, {}, "sheet"},
 };
 constexpr std::array kOverloadFaults{FailureModeSpec{"contact", "welded"}, FailureModeSpec{"contact", "does_not_close"},
     FailureModeSpec{"mechanism", "does_not_trip"}};
@@ -133,6 +137,9 @@ constexpr std::array kMotorSwitchParameters{
     ParameterSpec{"setting_a", Type::Number, 0.05, 1000, {}, {}, {}, {}, true},
     ParameterSpec{"trip_class", Type::Word, 0, 0, {}, "10", "10A 10 20 30", "assumed"},
     ParameterSpec{"auxiliary_contacts", Type::WordList, 0, 0, {}, "", {}, "assumed"},
+    ParameterSpec{"range_low_a", Type::Number, 0.01, 1000, {}, {}, {}, "sheet"},
+    ParameterSpec{"range_high_a", Type::Number, 0.01, 1000, {}, {}, {}, "sheet"},
+    ParameterSpec{"breaking_ka", Type::Number, 0.1, 200, {}, {}, {}, "sheet"},
 };
 
 /// Three poles with an adjustable thermal and a fixed magnetic release, switched by hand.

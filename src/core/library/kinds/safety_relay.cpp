@@ -30,6 +30,7 @@ constexpr std::array kRelayParameters{
     ParameterSpec{"shortest_reset_s", Type::Number, 0, 5, {}, {}, {}, "assumed"},
     ParameterSpec{"longest_reset_s", Type::Number, 0.05, 60, {}, {}, {}, "assumed"},
     ParameterSpec{"input_loop_resistance_ohm", Type::Number, 0, 2000, {}, {}, {}, "assumed"},
+    ParameterSpec{"supply_low_x", Type::Number, 0.5, 1, 0.85, {}, {}, "assumed"},
     ParameterSpec{"supply_power_w", Type::Number, 0.1, 100, {}, {}, {}, "assumed"},
     ParameterSpec{"lock_out_survives_supply_loss", Type::Flag, 0, 0, {}, "no", {}, "assumed"},
     ParameterSpec{"output_rating_dc13_a", Type::Number, 0.1, 100, 4, {}, {}, "assumed"},

@@ -122,6 +122,7 @@ constexpr std::array kDriveParameters{
     ParameterSpec{"ramp_down_s", Type::Number, 0.05, 600, 3, {}, {}, "assumed"},
     ParameterSpec{"running_contacts", Type::WordList, 0, 0, {}, "13-14", {}, "assumed"},
     ParameterSpec{"ready_contacts", Type::WordList, 0, 0, {}, "23-24", {}, "assumed"},
+    ParameterSpec{"discharge_time_s", Type::Number, 0, 3600, {}, {}, {}, "sheet"},
 };
 constexpr std::array kDriveFaults{FailureModeSpec{"timing", "too_long"}, FailureModeSpec{"timing", "never"}};
 

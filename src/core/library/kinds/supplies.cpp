@@ -18,6 +18,8 @@ constexpr std::array kThreePhaseParameters{
     ParameterSpec{"earthing", Type::Word, 0, 0, {}, "tn_s", "tn_s tt it", "assumed"},
     ParameterSpec{"source_resistance_ohm", Type::Number, 1e-5, 100, {}, {}, {}, "assumed"},
     ParameterSpec{"source_reactance_ohm", Type::Number, 0, 100, {}, {}, {}, "assumed"},
+    ParameterSpec{"earth_return_ohm", Type::Number, 0, 100, {}, {}, {}, "sheet"},
+    ParameterSpec{"incoming_fuse_a", Type::Number, 1, 2000, {}, {}, {}, "sheet"},
 };
 
 Expected<Body> threePhaseBody(const Parameters& p, Timing)
@@ -54,6 +56,8 @@ Expected<Body> threePhaseBody(const Parameters& p, Timing)
         bond.role = "star point to PE";
         bond.terminals = {star, earth, -1, -1, -1, -1};
         bond.what = ContactElement{ContactKind::Pole};
+        if (p.isWritten("earth_return_ohm") && p.number("earth_return_ohm") > 0)
+            bond.what = LoadElement{{p.number("earth_return_ohm"), 0.0}, p.number("earth_return_ohm")};
         b.elements.push_back(bond);
     } else if (earthing == "tt") {
         const double ra = deviceDefault("supply three-phase", "installation_earth_resistance").nominal;
@@ -144,6 +148,7 @@ constexpr std::array kDcSupplyParameters{
     ParameterSpec{"rated_current_a", Type::Number, 0.1, 1000, {}, {}, {}, {}, true},
     ParameterSpec{"output_voltage_v", Type::Number, 1, 60, 24, {}, {}, "clause IEC 60204-1"},
     ParameterSpec{"hold_up_time_s", Type::Number, 0, 10, {}, {}, {}, "assumed"},
+    ParameterSpec{"current_limit_low_x", Type::Number, 1, 5, 1.1, {}, {}, "assumed"},
 };
 
 Expected<Body> dcSupplyBody(const Parameters& p, Timing timing)

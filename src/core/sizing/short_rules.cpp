@@ -1,0 +1,295 @@
+// Shorts and earth faults at the places where they count, run: what must break them, what they let through, how soon
+// they are gone. Source: EN 60204-1 clauses 5.3.3, 7.2.9, 7.10, 18.2, annexes A and D; IEC 60909-0.
+
+#include "core/base/at.h"
+#include "core/library/melting.h"
+#include "core/library/table.h"
+#include "core/sizing/judge.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace ts::sizing {
+namespace {
+
+constexpr double kFixedS = 5.0; ///< EN 60204-1 annex A: what is fixed is dead by then
+constexpr double kPvc = 115.0; ///< A s^0.5 / mm2, cores bundled or of a cable: EN 60204-1 annex D
+constexpr double kNearShareOfMeter = 2.0 / 3.0; ///< EN 60204-1 annex A: measured cold
+
+/// So much must flow that it is gone in time, in terms of one of its poles; nothing for thermal releases.
+std::optional<double> opensFrom(const PlantProtection& p, double upperMultiple, double withinS)
+{
+    if (p.data.law == Protection::Law::Magnetic)
+        return p.data.ratedA * upperMultiple;
+    if (p.data.law != Protection::Law::Melting)
+        return std::nullopt;
+    const MeltingCurve slow = ggCurve(p.data.ratedA, Timing::Slow);
+    double low = p.data.ratedA, high = 1000 * p.data.ratedA;
+    for (int k = 0; k < 60; ++k) {
+        const double middle = std::sqrt(low * high);
+        const auto t = clearingTimeS(slow, middle);
+        (t && *t <= withinS ? high : low) = middle;
+    }
+    return high;
+}
+
+/// Of an instantaneous release the upper limit.
+double upperMultipleOf(const Judge& j, const PlantProtection& p)
+{
+    const Device& d = j.deviceOf(p.device);
+    const auto parameters = d.kind == "breaker" ? j.parameters(d.id) : std::nullopt;
+    return deviceDefault(
+        parameters ? "breaker " + parameters->word("characteristic") : "motor protection switch", "instantaneous")
+        .high;
+}
+
+/// Poles of one device, with the node where its current comes in and where it leaves.
+struct Breaking {
+    int device;
+    std::vector<int> links;
+};
+std::vector<Breaking> breaking(const Judge& j)
+{
+    std::vector<Breaking> all;
+    for (const PlantProtection& p : j.plant.protections) {
+        if (p.data.law == Protection::Law::Thermal || !hasParameter(j.deviceOf(p.device), "breaking_ka"))
+            continue;
+        auto known = std::find_if(all.begin(), all.end(), [&p](const Breaking& b) { return b.device == p.device; });
+        if (known == all.end()) {
+            all.push_back({p.device, {}});
+            known = all.end() - 1;
+        }
+        for (int pole : p.data.poles)
+            if (std::find(known->links.begin(), known->links.end(), pole) == known->links.end())
+                known->links.push_back(pole);
+    }
+    return all;
+}
+
+/// Where the current of one pole comes back to: the other ends of what feeds it.
+std::set<int> returnsOf(const Judge& j, const RunningLoad& r, int link)
+{
+    const PlantLink& pole = j.plant.links[at(link)];
+    std::set<int> mine = joinedTo(j, r.frame, pole.p), back;
+    mine.merge(joinedTo(j, r.frame, pole.q));
+    for (const PlantConverter& c : j.plant.converters)
+        if (mine.contains(c.plus) || mine.contains(c.minus))
+            back.insert(mine.contains(c.plus) ? c.minus : c.plus);
+    for (const PlantTransformer& t : j.plant.transformers)
+        if (mine.contains(t.s1) || mine.contains(t.s2))
+            back.insert(mine.contains(t.s1) ? t.s2 : t.s1);
+    const bool isLine = std::any_of(
+        j.plant.sources.begin(), j.plant.sources.end(), [&mine](const PlantSource& s) { return mine.contains(s.p); });
+    if (isLine)
+        back.insert(0);
+    for (const PlantSource& s : j.plant.sources)
+        if (isLine && !mine.contains(s.p))
+            back.insert(s.p);
+    return back;
+}
+
+/// The largest current through its poles with a short right behind it: between its poles, or of one pole to whatever
+/// its current comes back to.
+double largestThrough(Judge& j, const RunningLoad& r, const Breaking& b)
+{
+    double most = 0;
+    const auto tried = [&](const std::vector<Fault>& faults) {
+        if (const auto frame = frameWith(j.loads.cold, r.state, faults))
+            for (int link : b.links)
+                most = std::max(most, frame->links[at(link)].rmsA());
+    };
+    for (bool isOut : {false, true}) {
+        const auto side = [&](std::size_t k) {
+            const PlantLink& l = j.plant.links[at(b.links[k])];
+            return isOut ? l.q : l.p;
+        };
+        std::vector<Fault> together;
+        for (std::size_t k = 0; k + 1 < b.links.size(); ++k)
+            together.push_back({FaultMode::Short, side(k), side(k + 1)});
+        if (!together.empty())
+            tried(together);
+        else
+            for (int back : returnsOf(j, r, b.links[0]))
+                tried({{FaultMode::Short, side(0), back}});
+    }
+    return most;
+}
+
+void capacity(Judge& j, const RunningLoad& r, const std::vector<Breaking>& all)
+{
+    const double c = Judge::fallback("short circuit", "voltage_factor_largest");
+    for (const Breaking& b : all) {
+        const Device& d = j.deviceOf(b.device);
+        const auto p = j.parameters(d.id);
+        if (d.kind == "motor_protection_switch" && !p->isWritten("breaking_ka")) {
+            j.notJudged("short.capacity", d.id, {}, message("sizing.enter.sheet", {d.tag, "breaking_ka"}));
+            continue;
+        }
+        Headroom h{"short.capacity", d.id, {}, true, c * largestThrough(j, r, b), 0, "A", Severity::Stop};
+        h.allowed = 1000 * j.number(*p, "breaking_ka", h);
+        if (h.needed > 0)
+            j.share(std::move(h));
+    }
+}
+
+/// What the fuse lets through against what welds the contacts, where the sheet says so.
+void letThrough(Judge& j, const RunningLoad& r)
+{
+    double least = 0;
+    for (const PlantProtection& p : j.plant.protections)
+        if (p.data.law == Protection::Law::Melting && !p.data.poles.empty()
+            && r.ratedThrough(p.data.poles.front()) >= kCarries * r.ratedA)
+            least = least > 0 ? std::min(least, p.data.ratedA) : p.data.ratedA;
+    if (least <= 0)
+        return;
+    const auto most = ggCurve(least, Timing::Slow).points.back();
+    const double total = Judge::fallback("fuse gG", "total_over_prearcing") * most.first * most.first * most.second;
+    for (std::size_t l = 0; l < j.plant.links.size(); ++l) {
+        const PlantLink& link = j.plant.links[l];
+        if (link.device < 0 || link.contact.kind != ContactKind::Main
+            || !hasParameter(j.deviceOf(link.device), "weld_i2t_a2s")
+            || r.ratedThrough(static_cast<int>(l)) < kCarries * r.ratedA)
+            continue;
+        const Device& d = j.deviceOf(link.device);
+        const auto p = j.parameters(d.id);
+        if (!p->isWritten("weld_i2t_a2s"))
+            j.notJudged("short.letthrough", d.id, {}, message("sizing.enter.sheet", {d.tag, "weld_i2t_a2s"}));
+        else
+            j.share({"short.letthrough", d.id, {}, true, total, p->number("weld_i2t_a2s"), "A2s"});
+    }
+}
+
+/// The thickest of lines is on the frame: who opens it, and how soon.
+void disconnection(Judge& j, const RunningLoad& r)
+{
+    const PlantMotor& motor = j.plant.motors[r.slot];
+    const int pe = j.plant.terminalIndex(j.plant.devices[at(motor.device)].tag, "PE");
+    const Device* supply = j.supplyDevice();
+    if (pe < 0 || !supply || r.isFedByDrive)
+        return;
+    const auto p = j.parameters(supply->id);
+    const std::string& earthing = p->word("earthing");
+    if (earthing == "it")
+        return;
+    if (earthing == "tt")
+        return j.notJudged("loop.tt", supply->id, {}, message("sizing.enter.electrode", {supply->tag}));
+    if (!p->isWritten("earth_return_ohm"))
+        return j.notJudged("loop.disconnection", supply->id, {}, message("sizing.enter.earth_return", {supply->tag}));
+    const int frame = j.plant.terminals[at(pe)].node;
+    const std::array fault{Fault{FaultMode::Short, motor.nodes[0], frame}};
+    const auto hot = frameWith(j.plant, r.state, fault), cold = frameWith(j.loads.cold, r.state, fault);
+    if (!hot || !cold)
+        return;
+    const double c = Judge::fallback("short circuit", "voltage_factor_smallest");
+    std::optional<double> least;
+    double flows = 0, flowsCold = 0;
+    for (const PlantProtection& protection : j.plant.protections)
+        for (int pole : protection.data.poles) {
+            const double a = c * hot->links[at(pole)].rmsA();
+            const auto from = opensFrom(protection, upperMultipleOf(j, protection), kFixedS);
+            if (!from || r.frame.links[at(pole)].rmsA() < kCarries * r.lineA || a <= r.lineA)
+                continue;
+            if (!least || *from / a < *least / flows) {
+                least = from;
+                flows = a;
+                flowsCold = cold->links[at(pole)].rmsA();
+            }
+        }
+    if (!least)
+        return j.notJudged(
+            "loop.disconnection", r.motor, {}, message("sizing.enter.protection", {j.circuit.device(r.motor)->tag}));
+    Headroom h{"loop.disconnection", r.motor, {}, true, *least, flows, "A", Severity::Stop};
+    if (*least > kNearShareOfMeter * flowsCold && *least <= flows)
+        h.note = message("sizing.loop.meter", {j.circuit.device(r.motor)->tag, Measured{flowsCold, "A"}});
+    j.share(std::move(h));
+}
+
+/// One motor stalled, the others running: what the switch at the supply must be able to open.
+void switches(Judge& j)
+{
+    std::map<int, std::pair<double, double>> currents; // device -> largest stalled less running, sum of all running
+    std::map<int, std::set<DeviceId>> counted;
+    for (const RunningLoad& r : j.loads.running) {
+        const auto p = j.parameters(r.motor);
+        if (!p || r.isFedByDrive)
+            continue;
+        for (std::size_t l = 0; l < j.plant.links.size(); ++l) {
+            const PlantLink& link = j.plant.links[l];
+            if (link.device < 0 || j.deviceOf(link.device).kind != "switch_disconnector"
+                || r.frame.links[l].rmsA() < kCarries * r.lineA || !counted[link.device].insert(r.motor).second)
+                continue;
+            auto& [stalled, running] = currents[link.device];
+            running += r.ratedA;
+            stalled = std::max(stalled, r.ratedA * (lockedRotorRatio(*p) - 1));
+        }
+    }
+    for (const auto& [device, both] : currents) {
+        const Device& d = j.deviceOf(device);
+        const auto p = j.parameters(d.id);
+        if (!p->isWritten("rated_current_a") && !p->isWritten("breaking_current_a")) {
+            j.notJudged("switch.breaking", d.id, {}, message("sizing.enter.sheet", {d.tag, "rated_current_a"}));
+            continue;
+        }
+        Headroom h{"switch.breaking", d.id, {}, true, both.first + both.second, 0, "A"};
+        if (p->isWritten("breaking_current_a")) {
+            h.allowed = p->number("breaking_current_a");
+        } else {
+            h.allowed = Judge::fallback("switch-disconnector", "breaking_current") * p->number("rated_current_a");
+            h.assumed = {d.tag + " breaking_current_a"};
+        }
+        j.share(std::move(h));
+    }
+}
+
+/// Along each way: what the fuse passed last lets through into a short at the far end. Presumed where the fuse
+/// protects the wire against overload already.
+void wiresAtShort(Judge& j, const Walk& walk)
+{
+    const Device* supply = j.supplyDevice();
+    const auto p = supply ? j.parameters(supply->id) : std::nullopt;
+    double fuseA = p && p->isWritten("incoming_fuse_a") ? p->number("incoming_fuse_a") : 0.0;
+    for (const Station& s : walk.stations) {
+        if (const Device* d = j.circuit.device(s.device))
+            for (const PlantProtection& fuse : j.plant.protections)
+                if (j.plant.devices[at(fuse.device)].id == d->id && fuse.data.law == Protection::Law::Melting)
+                    fuseA = fuseA > 0 ? std::min(fuseA, fuse.data.ratedA) : fuse.data.ratedA;
+        const Wire* w = j.circuit.wire(s.wire);
+        if (!w || s.shortA <= 0)
+            continue;
+        if (fuseA <= 0) {
+            j.notJudged("wire.short", {}, {}, message("sizing.enter.incoming_fuse"));
+            continue;
+        }
+        const double flows = Judge::fallback("short circuit", "voltage_factor_smallest") * s.shortA;
+        const auto t = clearingTimeS(ggCurve(fuseA, Timing::Slow), flows);
+        const double bears = kPvc * kPvc * w->areaMm2 * w->areaMm2;
+        Headroom h{"wire.short", {}, w->id, true, t ? flows * flows * *t : bears * 10, bears, "A2s", Severity::Stop};
+        if (t && *t > kFixedS)
+            h.needed = std::max(h.needed, bears * *t / kFixedS);
+        const auto carries = ampacityOf(j, *w);
+        if (carries && fuseA <= *carries)
+            h.needed = std::min(h.needed, bears); // presumed: EN 60204-1 annex D
+        j.share(std::move(h));
+    }
+}
+
+} // namespace
+
+void judgeShorts(Judge& j, const std::vector<Walk>& walks)
+{
+    for (const char* rule :
+        {"short.capacity", "short.letthrough", "loop.disconnection", "loop.tt", "switch.breaking", "wire.short"})
+        j.here(rule);
+    const auto all = breaking(j);
+    for (const RunningLoad& r : j.loads.running) {
+        capacity(j, r, all);
+        letThrough(j, r);
+        disconnection(j, r);
+    }
+    switches(j);
+    for (const Walk& w : walks)
+        if (!w.isControl)
+            wiresAtShort(j, w);
+}
+
+} // namespace ts::sizing

@@ -1,0 +1,424 @@
+// What control transformers, 24 V supplies and long ways leave for coils and safety relays, and what opens at a short
+// of theirs. Source: EN 60204-1 clauses 4.3, 4.4.2, 6.2.4, 7.2, 9.1, 12.5; IEC 60947-4-1; IEC 60269-1.
+
+#include "core/base/at.h"
+#include "core/library/melting.h"
+#include "core/library/table.h"
+#include "core/sizing/judge.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace ts::sizing {
+namespace {
+
+constexpr double kLowSupply = 0.9; ///< EN 60204-1 clause 4.3.2
+constexpr double kPullsIn = 0.85; ///< x Us, IEC 60947-4-1
+constexpr double kRushS = 0.005; ///< a half sine of 10 ms has half the heat of its peak for that long
+constexpr double kGoneS = 5.0; ///< EN 60204-1 annex A
+constexpr double kDischargedS = 5.0; ///< to 60 V: EN 60204-1 clause 6.2.4
+constexpr double kHeldByCable = 0.2; ///< of its voltage: less lets every coil drop out
+constexpr double kMeant = 0.3; ///< of its voltage: a coil that is meant to be in
+
+double across(const Frame& f, int p, int q)
+{
+    return std::max(std::abs(f.nodes[at(p)].alternatingV - f.nodes[at(q)].alternatingV),
+        std::abs(f.nodes[at(p)].directV - f.nodes[at(q)].directV));
+}
+
+/// Fuses that are joined to a node, the smallest.
+const PlantProtection* smallestFuseAt(const Judge& j, const std::set<int>& nodes)
+{
+    const PlantProtection* least = nullptr;
+    for (const PlantProtection& p : j.plant.protections) {
+        if (p.data.law != Protection::Law::Melting || p.data.poles.empty())
+            continue;
+        const PlantLink& pole = j.plant.links[at(p.data.poles.front())];
+        if ((nodes.contains(pole.p) || nodes.contains(pole.q)) && (!least || p.data.ratedA < least->data.ratedA))
+            least = &p;
+    }
+    return least;
+}
+
+/// What is joined without passing a fuse.
+std::set<int> joinedAheadOfFuses(const Judge& j, Frame frame, int from)
+{
+    for (const PlantProtection& p : j.plant.protections)
+        if (p.data.law == Protection::Law::Melting)
+            for (int pole : p.data.poles)
+                frame.links[at(pole)].closed = false;
+    return joinedTo(j, frame, from);
+}
+
+double opensWithin(double ratedA, double seconds)
+{
+    const MeltingCurve slow = ggCurve(ratedA, Timing::Slow);
+    double low = ratedA, high = 1000 * ratedA;
+    for (int k = 0; k < 60; ++k) {
+        const double middle = std::sqrt(low * high);
+        const auto t = clearingTimeS(slow, middle);
+        (t && *t <= seconds ? high : low) = middle;
+    }
+    return high;
+}
+
+void primary(Judge& j, const Device& d, double in1, const PlantProtection* fuse, double shortA)
+{
+    if (!fuse)
+        return j.notJudged("transformer.primary", d.id, {}, message("sizing.enter.primary_fuse", {d.tag}));
+    const MeltingCurve fast = ggCurve(fuse->data.ratedA, Timing::Fast);
+    const double rush = Judge::fallback("control transformer", "switch_on_rush") * in1;
+    const auto& half = fast.points.back();
+    Headroom holds{
+        "transformer.primary", d.id, {}, true, rush * rush * kRushS, half.first * half.first * half.second, "A2s"};
+    holds.assumed = {d.tag + " switch_on_x"};
+    j.share(std::move(holds));
+    j.share({"transformer.primary", d.id, {}, true, in1, fuse->data.ratedA, "A"});
+    if (shortA > 0)
+        j.share({"transformer.primary", d.id, {}, true, opensWithin(fuse->data.ratedA, kGoneS), shortA, "A"});
+}
+
+/// Which of the two opens first at a short behind the second one.
+void selectiveOverTransformer(
+    Judge& j, const Device& d, const PlantProtection& ahead, const PlantProtection& behind, double i1, double i2)
+{
+    const auto latest = clearingTimeS(ggCurve(behind.data.ratedA, Timing::Slow), i2),
+               usual = clearingTimeS(ggCurve(behind.data.ratedA, Timing::Nominal), i2),
+               earliest = clearingTimeS(ggCurve(ahead.data.ratedA, Timing::Fast), i1),
+               usualAhead = clearingTimeS(ggCurve(ahead.data.ratedA, Timing::Nominal), i1);
+    Headroom h{"transformer.selective", d.id, {}, false, latest.value_or(0), earliest.value_or(0), "s"};
+    const bool isBehindFirst = usual && (!usualAhead || *usual < *usualAhead);
+    h.isMet = isBehindFirst;
+    if (isBehindFirst && earliest && latest && *latest >= *earliest)
+        h.note = message("sizing.selective.overlap",
+            {j.deviceOf(behind.device).tag, j.deviceOf(ahead.device).tag, Measured{i2, "A"}});
+    if (!latest && !earliest)
+        return; // nothing opens: control_shorts says so
+    j.met(std::move(h));
+}
+
+void transformers(Judge& j, const RunningLoad& r)
+{
+    for (const PlantTransformer& t : j.plant.transformers) {
+        const Device& d = j.deviceOf(t.device);
+        const auto p = d.kind == "control_transformer" ? j.parameters(d.id) : std::nullopt;
+        if (!p)
+            continue;
+        const double va = p->number("rated_va");
+        const double in1 = va / p->number("primary_v"), in2 = va / p->number("secondary_v");
+        std::set<int> ahead = joinedAheadOfFuses(j, r.frame, t.p1), behind = joinedAheadOfFuses(j, r.frame, t.s1);
+        ahead.merge(joinedAheadOfFuses(j, r.frame, t.p2));
+        behind.merge(joinedAheadOfFuses(j, r.frame, t.s2));
+        const PlantProtection *first = smallestFuseAt(j, ahead), *second = smallestFuseAt(j, behind);
+        const std::array fault{Fault{FaultMode::Short, t.s1, t.s2}};
+        const auto shorted = frameWith(j.plant, r.state, fault);
+        const double i1 = shorted && first ? shorted->links[at(first->data.poles.front())].rmsA() : 0.0;
+        primary(j, d, in1, first, i1);
+        if (!second) {
+            j.notJudged("transformer.secondary", d.id, {}, message("sizing.enter.secondary_fuse", {d.tag}));
+            continue;
+        }
+        j.share({"transformer.secondary", d.id, {}, true, second->data.ratedA, in2, "A"});
+        if (first && i1 > 0)
+            selectiveOverTransformer(j, d, *first, *second, i1, i1 * p->number("primary_v") / p->number("secondary_v"));
+    }
+}
+
+} // namespace
+
+std::set<int> joinedTo(const Judge& j, const Frame& frame, int from)
+{
+    std::set<int> met{from};
+    std::vector<int> open{from};
+    const auto reach = [&](int a, int b) {
+        for (const auto& [here, next] : {std::pair{a, b}, {b, a}})
+            if (met.contains(here) && met.insert(next).second)
+                open.push_back(next);
+    };
+    while (!open.empty()) {
+        open.pop_back();
+        for (std::size_t l = 0; l < j.plant.links.size(); ++l)
+            if (frame.links[l].closed)
+                reach(j.plant.links[l].p, j.plant.links[l].q);
+        for (const PlantImpedance& i : j.plant.impedances)
+            if (i.kind == PlantImpedance::Kind::Wire)
+                reach(i.p, i.q);
+    }
+    return met;
+}
+
+const PlantConverter* converterOf(const Judge& j, const Frame& frame, const PlantImpedance& load)
+{
+    for (const PlantConverter& c : j.plant.converters)
+        if (const auto joined = joinedTo(j, frame, c.plus); joined.contains(load.p) || joined.contains(load.q))
+            return &c;
+    return nullptr;
+}
+
+namespace {
+
+/// What is left of the supply at each coil while it pulls in, all wires warm.
+void coils(Judge& j, const RunningLoad& r)
+{
+    if (!r.pulling)
+        return;
+    for (std::size_t c = 0; c < j.plant.coils.size(); ++c) {
+        const PlantCoil& coil = j.plant.coils[c];
+        const PlantImpedance& winding = j.plant.impedances[at(coil.impedance)];
+        const double u = across(*r.pulling, winding.p, winding.q) / coil.data.ratedV;
+        if (u < kMeant || !coil.data.hasBand)
+            continue;
+        const PlantConverter* from = coil.data.direct ? converterOf(j, *r.pulling, winding) : nullptr;
+        const double low = from ? Judge::fallback("supply 24 V DC", "low_output") : kLowSupply;
+        Headroom h{coil.data.direct ? "dc.coil" : "transformer.coil", j.deviceOf(winding.device).id, {}, true,
+            low * std::max(0.0, 1 - u), low - kPullsIn, "x Us"};
+        j.share(std::move(h));
+    }
+}
+
+void directSupplies(Judge& j, const RunningLoad& r)
+{
+    for (const PlantConverter& c : j.plant.converters) {
+        const Device& d = j.deviceOf(c.device);
+        const auto p = j.parameters(d.id);
+        if (!p)
+            continue;
+        const std::set<int> fed = joinedTo(j, r.frame, c.plus);
+        if (r.pulling) {
+            Headroom h{"dc.inrush", d.id, {}, true, 0, 0, "A"};
+            h.needed = leaving(j, *r.pulling, c.plus);
+            h.allowed = j.number(*p, "current_limit_low_x", h) * p->number("rated_current_a");
+            j.share(std::move(h));
+        }
+        double noisy = 0;
+        for (const PlantActuator& a : j.plant.actuators)
+            if (a.coil >= 0
+                && (fed.contains(j.plant.impedances[at(a.coil)].p) || fed.contains(j.plant.impedances[at(a.coil)].q)))
+                noisy += r.frame.impedancesA[at(a.coil)];
+        const bool feedsRelay = std::any_of(j.plant.relays.begin(), j.plant.relays.end(),
+            [&](const PlantRelay& relay) { return fed.contains(j.plant.impedances[at(relay.data.supply)].p); });
+        Headroom shared{"dc.shared", d.id, {}, false, feedsRelay ? noisy : 0.0, 0, "A"};
+        shared.isMet = shared.needed <= 0;
+        j.met(std::move(shared));
+    }
+}
+
+/// What the thinnest wire at a load carries for long.
+double thinnestAt(const Judge& j, const PlantImpedance& load)
+{
+    double least = HUGE_VAL;
+    for (const PlantWire& w : j.plant.wires)
+        if (w.p == load.p || w.q == load.p || w.p == load.q || w.q == load.q)
+            if (const auto carries = ampacityOf(j, *j.circuit.wire(w.id)))
+                least = std::min(least, *carries);
+    return least;
+}
+
+/// A short at each load of a 24 V supply: what opens there.
+void farShorts(Judge& j, const RunningLoad& r)
+{
+    for (const PlantConverter& c : j.plant.converters) {
+        const Device& d = j.deviceOf(c.device);
+        const auto p = j.parameters(d.id);
+        const std::set<int> fed = joinedTo(j, r.frame, c.plus), back = joinedTo(j, r.frame, c.minus);
+        if (!p)
+            continue;
+        for (const PlantImpedance& load : j.plant.impedances) {
+            const bool isLoad = load.device >= 0
+                && (load.kind == PlantImpedance::Kind::Coil || load.kind == PlantImpedance::Kind::Lamp);
+            const bool isHere = (fed.contains(load.p) && back.contains(load.q))
+                || (fed.contains(load.q) && back.contains(load.p));
+            if (!isLoad || !isHere)
+                continue;
+            const std::array fault{Fault{FaultMode::Short, load.p, load.q}};
+            const auto shorted = frameWith(j.plant, r.state, fault);
+            if (!shorted)
+                continue;
+            double best = 0, needs = 0;
+            DeviceId fuse;
+            for (const PlantProtection& f : j.plant.protections)
+                if (f.data.law == Protection::Law::Melting && f.data.poles.size() == 1) {
+                    const double a = shorted->links[at(f.data.poles.front())].directA;
+                    const double opens = opensWithin(f.data.ratedA, kGoneS);
+                    if (std::abs(a) > f.data.ratedA * 0.5 && (needs <= 0 || std::abs(a) / opens > best / needs)) {
+                        best = std::abs(a);
+                        needs = opens;
+                        fuse = j.deviceOf(f.device).id;
+                    }
+                }
+            if (needs <= 0)
+                continue; // no fuse on its way: control_shorts says so
+            Headroom h{"dc.far_short", fuse, {}, true, needs, 0, "A"};
+            const double rated = p->number("rated_current_a");
+            h.allowed = std::min(best, j.number(*p, "current_limit_low_x", h) * rated);
+            const double stays = std::min(best, deviceDefault("supply 24 V DC", "current_limit").high * rated);
+            h.severity = stays <= thinnestAt(j, load) ? Severity::Note : Severity::Fix;
+            j.share(std::move(h));
+        }
+    }
+}
+
+/// Resistance of the closed way between two terminals; nothing if there is none.
+std::optional<double> ohmBetween(const Judge& j, const Frame& frame, int from, int to)
+{
+    std::map<int, double> best{{from, 0.0}};
+    for (bool isBetter = true; isBetter;) {
+        isBetter = false;
+        const auto take = [&](int p, int q, double ohm) {
+            for (const auto& [a, b] : {std::pair{p, q}, {q, p}})
+                if (const auto known = best.find(a); known != best.end())
+                    if (const auto there = best.find(b);
+                        there == best.end() || there->second > known->second + ohm + 1e-12) {
+                        best[b] = known->second + ohm;
+                        isBetter = true;
+                    }
+        };
+        for (std::size_t l = 0; l < j.plant.links.size(); ++l)
+            if (frame.links[l].closed)
+                take(j.plant.links[l].p, j.plant.links[l].q, 0.0);
+        for (const PlantImpedance& i : j.plant.impedances)
+            if (i.kind == PlantImpedance::Kind::Wire)
+                take(i.p, i.q, i.directOhm);
+    }
+    const auto found = best.find(to);
+    return found == best.end() ? std::nullopt : std::optional(found->second);
+}
+
+/// The input loops, closed as they are while the machine runs.
+void loops(Judge& j, const RunningLoad& r, const Device& d, const Parameters& p)
+{
+    Headroom h{"relay.loop", d.id, {}, true, 0, 0, "ohm"};
+    if (p.isWritten("input_loop_resistance_ohm")) {
+        h.allowed = p.number("input_loop_resistance_ohm");
+    } else {
+        h.allowed = deviceDefault("safety relay", "input_loop_resistance").nominal;
+        h.assumed = {d.tag + " input_loop_resistance_ohm"};
+    }
+    bool isAny = false;
+    for (const std::string& channel : p.words("channels")) {
+        const auto dash = channel.find('-');
+        if (dash == channel.npos)
+            continue;
+        const int out = j.plant.terminalIndex(d.tag, channel.substr(0, dash)),
+                  in = j.plant.terminalIndex(d.tag, channel.substr(dash + 1));
+        if (out < 0 || in < 0)
+            continue;
+        if (const auto ohm = ohmBetween(j, r.frame, j.plant.terminals[at(out)].node, j.plant.terminals[at(in)].node)) {
+            h.needed = std::max(h.needed, *ohm);
+            isAny = true;
+        }
+    }
+    if (isAny)
+        j.share(std::move(h));
+}
+
+void relays(Judge& j, const RunningLoad& r)
+{
+    for (const PlantRelay& relay : j.plant.relays) {
+        const Device& d = j.deviceOf(relay.device);
+        const auto p = d.kind == "safety_relay" ? j.parameters(d.id) : std::nullopt;
+        if (!p)
+            continue;
+        const PlantImpedance& supply = j.plant.impedances[at(relay.data.supply)];
+        const PlantConverter* from = converterOf(j, r.frame, supply);
+        const double low = from ? Judge::fallback("supply 24 V DC", "low_output") : kLowSupply;
+        const double u = across(r.frame, supply.p, supply.q) / p->number("supply_voltage_v");
+        Headroom h{"relay.supply", d.id, {}, true, 0, 0, "x Us"};
+        const double least = j.number(*p, "supply_low_x", h);
+        h.needed = std::max(0.0, 1 - low * u);
+        h.allowed = 1 - least;
+        if (u > kMeant)
+            j.share(std::move(h));
+        loops(j, r, d, *p);
+    }
+}
+
+/// Of a long cable what it passes on to a coil whose contact is open.
+void heldByCable(Judge& j)
+{
+    if (std::none_of(j.plant.impedances.begin(), j.plant.impedances.end(),
+            [](const PlantImpedance& i) { return i.kind == PlantImpedance::Kind::CableCapacitance; }))
+        return;
+    for (std::size_t c = 0; c < j.plant.coils.size(); ++c) {
+        const PlantCoil& coil = j.plant.coils[c];
+        const double share = j.loads.rest.coilShare[c];
+        if (coil.data.direct || share >= kMeant || share <= 0)
+            continue;
+        j.share({"cable.capacitance", j.deviceOf(j.plant.impedances[at(coil.impedance)].device).id, {}, true, share,
+            kHeldByCable, "x Us"});
+    }
+}
+
+void drives(Judge& j)
+{
+    for (const Device& d : j.circuit.devices) {
+        const auto p = d.kind == "drive" ? j.parameters(d.id) : std::nullopt;
+        if (p && !p->isWritten("discharge_time_s"))
+            j.notJudged("residual.voltage", d.id, {}, message("sizing.enter.sheet", {d.tag, "discharge_time_s"}));
+        else if (p) // with a label it may take longer: clause 6.2.4
+            j.share(
+                {"residual.voltage", d.id, {}, true, p->number("discharge_time_s"), kDischargedS, "s", Severity::Note});
+    }
+}
+
+/// The unbalance that is left when a line is lost while the motor runs: what the monitor must tell from a healthy one.
+void monitors(Judge& j, const RunningLoad& r)
+{
+    if (r.isFedByDrive || r.lineA <= 0)
+        return;
+    constexpr double kPermitted = 0.02; ///< EN 60204-1 clause 4.3.2: negative sequence of a healthy supply
+    const double margin = Judge::fallback("phase monitor", "window_margin") / 100;
+    for (std::size_t m = 0; m < j.plant.logics.size(); ++m) {
+        const auto* logic = std::get_if<PhaseMonitorLogic>(&j.plant.logics[m].data);
+        if (!logic || logic->readsCurrent() || logic->unbalance <= 0 || logic->taps.size() != 3)
+            continue;
+        double kept = 1;
+        for (std::size_t s = 0; s < j.plant.sources.size(); ++s) {
+            if (j.plant.sources[s].knob < 0)
+                continue;
+            const std::array fault{Fault{FaultMode::SourceLost, static_cast<int>(s)}};
+            const auto frame = frameWith(j.plant, r.state, fault);
+            if (!frame)
+                continue;
+            std::array<Complex, 3> v;
+            for (std::size_t k = 0; k < 3; ++k) {
+                const PlantImpedance& tap = j.plant.impedances[at(logic->taps[k])];
+                v[k] = frame->nodes[at(tap.p)].alternatingV - frame->nodes[at(tap.q)].alternatingV;
+            }
+            const Complex a = std::polar(1.0, 2 * M_PI / 3);
+            const double positive = std::abs(v[0] + a * v[1] + a * a * v[2]),
+                         negative = std::abs(v[0] + a * a * v[1] + a * v[2]);
+            if (std::max(positive, negative) > 0)
+                kept = std::min(kept, std::min(positive, negative) / std::max(positive, negative));
+        }
+        const Device& d = j.deviceOf(j.plant.logics[m].device);
+        Headroom h{"monitor.window", d.id, {}, true, logic->unbalance, kept - margin, ""};
+        if (h.allowed <= 0)
+            h.allowed = 1e-6;
+        if (logic->unbalance < kPermitted + margin)
+            h.note = message("sizing.monitor.narrow", {d.tag, Measured{100 * logic->unbalance, "%"}});
+        j.share(std::move(h));
+    }
+}
+
+} // namespace
+
+void judgeSupplies(Judge& j)
+{
+    for (const char* rule : {"transformer.primary", "transformer.secondary", "transformer.selective",
+             "transformer.coil", "dc.coil", "dc.inrush", "dc.shared", "dc.far_short", "relay.supply", "relay.loop",
+             "cable.capacitance", "residual.voltage", "monitor.window"})
+        j.here(rule);
+    for (const RunningLoad& r : j.loads.running) {
+        transformers(j, r);
+        coils(j, r);
+        directSupplies(j, r);
+        farShorts(j, r);
+        relays(j, r);
+        monitors(j, r);
+    }
+    heldByCable(j);
+    drives(j);
+}
+
+} // namespace ts::sizing
