@@ -181,17 +181,12 @@ bool writeShots(MainWindow& window, const QString& folder)
     play(window, kRunningS);
     ok &= grab(window, dir.filePath("bench_power.png"));
     window.place<BenchPlace>().showPower(false);
-    window.actionTable().action("habit.ladder")->trigger();
-    window.place<BenchPlace>().setLarge(true);
-    ok &= grab(window, dir.filePath("bench_ladder.png"));
-    window.place<BenchPlace>().setLarge(false);
-    window.actionTable().action("habit.current_paths")->trigger();
     ok &= grabFaults(window, dir.filePath("faults.png"));
     ok &= showView(window, QStringLiteral("faults.stop")) && grab(window, dir.filePath("faults_stop.png"));
     window.goTo(QStringLiteral("levels"));
     window.place<LevelsPlace>().ask(window.place<LevelsPlace>().level().pfhd);
     ok &= grab(window, dir.filePath("levels.png"));
-    for (const char* view : {"skyline", "functions", "levels.claim", "levels.danger"})
+    for (const char* view : {"checks", "skyline", "functions", "levels.claim", "levels.danger"})
         ok &= showView(window, QString::fromLatin1(view))
             && grab(window, dir.filePath(QString::fromLatin1(view).replace('.', '_') + ".png"));
     window.goTo(QStringLiteral("bench"));

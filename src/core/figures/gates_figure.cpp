@@ -6,7 +6,7 @@
 namespace ts::figures {
 namespace {
 
-constexpr double kTitle = 20, kOpening = 44, kLine = 13, kAfter = 12, kTop = 18;
+constexpr double kTitle = 20, kOpening = 44, kLine = 13, kAfter = 12, kTop = 24;
 constexpr double kLeft = 92; ///< for the words of the flows
 constexpr double kLoad = 120; ///< for what the way leads to
 constexpr double kWidest = 132, kPart = 76, kWire = 40; ///< pitch of a part at the most and at the least, of a wire
@@ -120,9 +120,9 @@ private:
         for (std::size_t f = 0; f < g.flows.size() && !g.isWire; ++f)
             m_figure.label({x, flowLine(f)}, g.flows[f], LabelSize::Small, Ink::Ink, Align::Middle, pitch - 4);
         if (static_cast<int>(k) == row.worst)
-            marker(x, top - 18, g.state);
+            marker(x, top - 21, g.state);
         const int item = m_item++;
-        const Area spot{x - pitch / 2 + 1, top - 18, pitch - 2, lineHeight(row) - kAfter};
+        const Area spot{x - pitch / 2 + 1, top - kTop, pitch - 2, lineHeight(row) - kAfter};
         if (item == m_chosen)
             m_figure.outline(spot, Ink::Ink, 2);
         m_figure.spots.push_back({spot, item, g.words});

@@ -271,10 +271,10 @@ void ChecksPlace::takeMends(const Expected<mending::FindingMends>& mends)
         lines.push_back({words::sentence(m.what),
             takes + (brings.isEmpty() ? tr("It brings no other.") : tr("It brings: %1.").arg(brings.join("; ")))});
     }
-    m_board->showMends(lines.empty()
-            ? tr("None of %1 changes mends it: it takes more than another size or one contact.").arg(mends->tried)
-            : tr("Of %1 changes that were run these mend it:").arg(mends->tried),
-        std::move(lines));
+    const QString text = lines.empty()
+        ? tr("None of %1 changes mends it: it takes more than another size or one contact.").arg(mends->tried)
+        : tr("Of %1 changes that were run these mend it:").arg(mends->tried);
+    m_board->showMends(text, std::move(lines));
 }
 
 void ChecksPlace::mend(int place)
