@@ -74,7 +74,7 @@ int size(const Request& r, Session& s)
     if (!file)
         return fail(file.error(), s);
     const Circuit& c = file->dossier.circuit;
-    const auto sized = sizing::sizesOf(c, {}, s.stop);
+    const auto sized = sizing::sizesOf(file->dossier, {}, s.stop);
     if (!sized)
         return fail(sized.error(), s);
     r.json ? printJson(c, *sized, s) : r.csv ? printCsv(c, *sized, s) : printText(c, *sized, s);

@@ -204,6 +204,40 @@ TEST_F(Checks, OffersWhatMendsItAndDoesIt)
     EXPECT_EQ(rated(), 9.0);
 }
 
+/// Each is entered where it is missed, for the device or for its part.
+TEST_F(Checks, TakesMissingFiguresWhereTheyAreMissed)
+{
+    open("sizes are not judged");
+    const auto fieldFor = [this](const QString& what) -> TextWord* {
+        for (TextWord* field : board().findChildren<TextWord*>())
+            if (field->accessibleName().contains(what))
+                return field;
+        ADD_FAILURE() << what.toStdString();
+        return nullptr;
+    };
+    const auto give = [this](TextWord* field, const char* value) {
+        ASSERT_NE(field, nullptr);
+        field->setText(value);
+        QTest::keyClick(field, Qt::Key_Return);
+        waitForResults();
+        ASSERT_TRUE(QTest::qWaitFor([this] { return window.book().fresh(kSizing) != nullptr; }, 60000));
+        ASSERT_TRUE(
+            QTest::qWaitFor([this] { return window.book().fresh(kChecks) && !window.book().isBehind(); }, 60000));
+        QApplication::processEvents();
+    };
+    const auto missing = [this] { return window.book().fresh(kSizing)->notJudged.size(); };
+    const std::size_t before = missing();
+    give(fieldFor("Q0: rated current"), "40");
+    EXPECT_EQ(missing(), before - 1);
+    const Circuit& c = window.document().dossier().circuit;
+    EXPECT_EQ(parametersOf(c, *c.device("Q0"))->number("rated_current_a"), 40);
+    give(fieldFor("lie loaded together in cabinet"), "2");
+    EXPECT_EQ(missing(), before - 2);
+    give(fieldFor("G0"), "far");
+    EXPECT_EQ(missing(), before - 2) << "not a figure";
+    EXPECT_TRUE(text("ledge.line").contains("earth_return_ohm")) << text("ledge.line").toStdString();
+}
+
 /// Somebody wrote another reason into the file.
 TEST_F(Checks, SaysThatARecordWasChangedBehindItsBack)
 {

@@ -167,6 +167,30 @@ Expected<DossierFile> withValue(const DossierFile& file, DeviceId id, std::strin
     return checked(std::move(changed), id);
 }
 
+Expected<DossierFile> withPartValue(
+    const DossierFile& file, const std::string& id, std::string_view parameter, std::string_view text)
+{
+    DossierFile changed = file;
+    auto& parts = changed.dossier.circuit.parts;
+    const auto part = std::find_if(parts.begin(), parts.end(), [&id](const Part& p) { return p.id == id; });
+    const DeviceKind* kind = part == parts.end() ? nullptr : deviceKind(part->kind);
+    if (!kind)
+        return refused(ErrorCode::NotFound, "edit.no_such_part", {id});
+    part->parameters.erase(std::string(parameter));
+    const auto values = text.empty()
+        ? Expected<ParameterMap>(ParameterMap{})
+        : parametersFromText(kind->parameters, std::string(parameter) + "=" + std::string(text));
+    if (!values)
+        return Unexpected{values.error()};
+    for (const auto& [name, value] : *values)
+        part->parameters[name] = value;
+    for (const Device& d : file.dossier.circuit.devices)
+        if (d.part == id)
+            if (auto fits = checked(DossierFile(changed), d.id); !fits)
+                return fits;
+    return changed;
+}
+
 Expected<DossierFile> withTag(const DossierFile& file, DeviceId id, const std::string& tag)
 {
     DossierFile changed = file;

@@ -42,6 +42,10 @@ Expected<DossierFile> withPartOf(const DossierFile& file, DeviceId device, const
 Expected<DossierFile> withValue(
     const DossierFile& file, DeviceId device, std::string_view parameter, std::string_view text);
 
+/// The same for a part of the parts list, and with it for all devices that are of it. NotFound for no such part.
+Expected<DossierFile> withPartValue(
+    const DossierFile& file, const std::string& part, std::string_view parameter, std::string_view text);
+
 /// Refused for a tag that is taken or cannot be one. Scenarios follow.
 Expected<DossierFile> withTag(const DossierFile& file, DeviceId device, const std::string& tag);
 Expected<DossierFile> withLabel(const DossierFile& file, DeviceId device, const std::string& label);

@@ -6,7 +6,7 @@
 namespace ts::figures {
 namespace {
 
-constexpr double kTitle = 20, kOpening = 44, kLine = 13, kAfter = 12, kTop = 24;
+constexpr double kTitle = 18, kOpening = 42, kLine = 13, kAfter = 8, kTop = 24;
 constexpr double kLeft = 92; ///< for the words of the flows
 constexpr double kLoad = 120; ///< for what the way leads to
 constexpr double kWidest = 132, kPart = 76, kWire = 40; ///< pitch of a part at the most and at the least, of a wire

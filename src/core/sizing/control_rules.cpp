@@ -204,8 +204,17 @@ bool isAtSource(const Judge& j, const std::set<int>& region)
 /// What one fuse protects: all that lies behind it, in whatever state, and what else is at devices there.
 struct Protected {
     double ratedA;
+    bool isPower; ///< one of several poles: a motor's
     std::set<int> nodes, devices;
 };
+std::size_t poleCount(const Judge& j, int device)
+{
+    std::size_t count = 0;
+    for (const PlantProtection& p : j.plant.protections)
+        count += p.device == device && p.data.law == Protection::Law::Melting ? p.data.poles.size() : 0;
+    return count;
+}
+
 std::vector<Protected> protectedBy(const Judge& j)
 {
     std::vector<Protected> all;
@@ -214,7 +223,8 @@ std::vector<Protected> protectedBy(const Judge& j)
             std::set<int> one = regionOf(j, j.plant.links[at(pole)].p), other = regionOf(j, j.plant.links[at(pole)].q);
             if (isAtSource(j, one) == isAtSource(j, other))
                 continue; // fed from both sides
-            Protected p{fuse.data.ratedA, isAtSource(j, one) ? std::move(other) : std::move(one), {}};
+            Protected p{fuse.data.ratedA, poleCount(j, fuse.device) > 1,
+                isAtSource(j, one) ? std::move(other) : std::move(one), {}};
             for (const PlantTerminal& t : j.plant.terminals)
                 if (p.nodes.contains(t.node))
                     p.devices.insert(t.device);
@@ -250,18 +260,20 @@ std::optional<double> mustBear(const Judge& j, const PlantWire& slot, const std:
 {
     std::optional<double> ahead;
     const auto take = [&ahead](double rated) { ahead = ahead ? std::min(*ahead, rated) : rated; };
+    const Wire& w = *j.circuit.wire(slot.id);
+    const bool isShort = w.lengthM <= kTapM && j.circuit.route(w.route)->kind == RouteKind::Enclosure;
     for (const Protected& p : fuses)
-        if (p.nodes.contains(slot.p))
+        if (p.nodes.contains(slot.p) && !(p.isPower && isShort)) // a tap of the power circuit: clause 7.2.8
             take(p.ratedA);
     const std::set<int> region = regionOf(j, slot.p);
     if (!ahead)
         ahead = largestAtSupply(j, region);
     for (const PlantTerminal& t : j.plant.terminals)
         for (const Protected& p : fuses)
-            if (!ahead && region.contains(t.node) && p.devices.contains(t.device) && !isAtSource(j, region))
+            if (!ahead && !p.isPower && region.contains(t.node) && p.devices.contains(t.device)
+                && !isAtSource(j, region))
                 take(p.ratedA);
-    const Wire& w = *j.circuit.wire(slot.id);
-    if (!ahead && w.lengthM <= kTapM && j.circuit.route(w.route)->kind == RouteKind::Enclosure) {
+    if (!ahead && isShort) {
         ahead = 0.0;
         for (const RunningLoad& r : j.loads.running)
             ahead = std::max(*ahead, currentOf(slot, r.frame));

@@ -1,6 +1,7 @@
 #pragma once
 // Where the rules write what they find. Internal to sizing/.
 
+#include "core/analysis/switching_duty.h"
 #include "core/library/registry.h"
 #include "core/sizing/loads.h"
 #include "core/sizing/sizing.h"
@@ -27,7 +28,14 @@ public:
     /// A rule of the table that is judged here.
     void here(const char* rule) { m_here.insert(rule); }
     bool has(std::string_view rule, WireId wire) const;
-    void notJudged(std::string rule, DeviceId device, WireId wire, Message enter);
+    void notJudged(std::string rule, DeviceId device, WireId wire, Message enter)
+    {
+        add({std::move(rule), device, wire, std::move(enter)});
+    }
+    /// A figure of its sheet is missing, or one that is measured where it stands.
+    void lacks(
+        std::string rule, const Device& device, const char* parameter, const char* message = "sizing.enter.sheet");
+    void add(NotJudged missing);
     Sized result();
 
     std::optional<Parameters> parameters(DeviceId device) const;
@@ -69,5 +77,6 @@ void judgeControl(Judge&); // control_rules.cpp: coils, contacts, supplies, fuse
 void judgeSupplies(Judge&); // supply_rules.cpp: transformers, 24 V, safety relays, monitors
 std::vector<Walk> walksOf(Judge&); // walks.cpp
 void judgeShorts(Judge&, const std::vector<Walk>&); // short_rules.cpp
+void judgeDuty(Judge&, const Dossier&, const std::vector<SwitchingDuty>&); // duty_rules.cpp
 
 } // namespace ts::sizing

@@ -263,6 +263,7 @@ private:
             RunningLoad::Start& start = r.starts[l];
             start.largestA = std::max(start.largestA, a);
             start.heatA2s += a * a * forS;
+            start.forS += forS;
             largest = std::max(largest, a);
         }
         if (m_powerNodes.empty())

@@ -23,7 +23,7 @@ struct RunningLoad {
     double ratedA = 0; ///< of its plate: what its lines carry at its rated load
     double protectedA = 0; ///< in its lines, what its protection against overload lets flow for long; 0: none is there
     struct Start {
-        double largestA = 0, heatA2s = 0;
+        double largestA = 0, heatA2s = 0, forS = 0; ///< forS: until nothing changed any more
     };
     std::map<int, Start> starts; ///< by link: poles of fuses, releases and contactors, from the push to steady running
     /// What each link and wire of the plant carries for it at the plate's load; 0: nothing of it, or hardly any.

@@ -70,10 +70,11 @@ void overloadRange(Judge& j)
             if (r.isFedByDrive || rated < kCarries * r.ratedA)
                 continue;
             const auto p = j.parameters(d.id);
-            if (!p->isWritten("range_low_a") || !p->isWritten("range_high_a")) {
-                j.notJudged("overload.range", d.id, {}, message("sizing.enter.sheet", {d.tag, "range_low_a"}));
+            for (const char* end : {"range_low_a", "range_high_a"})
+                if (!p->isWritten(end))
+                    j.lacks("overload.range", d, end);
+            if (!p->isWritten("range_low_a") || !p->isWritten("range_high_a"))
                 continue;
-            }
             const double low = p->number("range_low_a"), high = p->number("range_high_a");
             Headroom h{"overload.range", d.id, {}, false, rated, rated < low ? low : high, "A"};
             h.isMet = rated >= low && rated <= high;

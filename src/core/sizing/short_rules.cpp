@@ -122,7 +122,7 @@ void capacity(Judge& j, const RunningLoad& r, const std::vector<Breaking>& all)
         const Device& d = j.deviceOf(b.device);
         const auto p = j.parameters(d.id);
         if (d.kind == "motor_protection_switch" && !p->isWritten("breaking_ka")) {
-            j.notJudged("short.capacity", d.id, {}, message("sizing.enter.sheet", {d.tag, "breaking_ka"}));
+            j.lacks("short.capacity", d, "breaking_ka");
             continue;
         }
         Headroom h{"short.capacity", d.id, {}, true, c * largestThrough(j, r, b), 0, "A", Severity::Stop};
@@ -153,7 +153,7 @@ void letThrough(Judge& j, const RunningLoad& r)
         const Device& d = j.deviceOf(link.device);
         const auto p = j.parameters(d.id);
         if (!p->isWritten("weld_i2t_a2s"))
-            j.notJudged("short.letthrough", d.id, {}, message("sizing.enter.sheet", {d.tag, "weld_i2t_a2s"}));
+            j.lacks("short.letthrough", d, "weld_i2t_a2s");
         else
             j.share({"short.letthrough", d.id, {}, true, total, p->number("weld_i2t_a2s"), "A2s"});
     }
@@ -174,7 +174,7 @@ void disconnection(Judge& j, const RunningLoad& r)
     if (earthing == "tt")
         return j.notJudged("loop.tt", supply->id, {}, message("sizing.enter.electrode", {supply->tag}));
     if (!p->isWritten("earth_return_ohm"))
-        return j.notJudged("loop.disconnection", supply->id, {}, message("sizing.enter.earth_return", {supply->tag}));
+        return j.lacks("loop.disconnection", *supply, "earth_return_ohm", "sizing.enter.earth_return");
     const int frame = j.plant.terminals[at(pe)].node;
     const std::array fault{Fault{FaultMode::Short, motor.nodes[0], frame}};
     const auto hot = frameWith(j.plant, r.state, fault), cold = frameWith(j.loads.cold, r.state, fault);
@@ -227,7 +227,7 @@ void switches(Judge& j)
         const Device& d = j.deviceOf(device);
         const auto p = j.parameters(d.id);
         if (!p->isWritten("rated_current_a") && !p->isWritten("breaking_current_a")) {
-            j.notJudged("switch.breaking", d.id, {}, message("sizing.enter.sheet", {d.tag, "rated_current_a"}));
+            j.lacks("switch.breaking", d, "rated_current_a");
             continue;
         }
         Headroom h{"switch.breaking", d.id, {}, true, both.first + both.second, 0, "A"};
@@ -257,7 +257,8 @@ void wiresAtShort(Judge& j, const Walk& walk)
         if (!w || s.shortA <= 0)
             continue;
         if (fuseA <= 0) {
-            j.notJudged("wire.short", {}, {}, message("sizing.enter.incoming_fuse"));
+            if (supply)
+                j.lacks("wire.short", *supply, "incoming_fuse_a", "sizing.enter.incoming_fuse");
             continue;
         }
         const double flows = Judge::fallback("short circuit", "voltage_factor_smallest") * s.shortA;

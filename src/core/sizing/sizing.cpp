@@ -36,11 +36,15 @@ bool Judge::has(std::string_view rule, WireId wire) const
     return std::any_of(m_all.begin(), m_all.end(), [&](const Headroom& h) { return h.rule == rule && h.wire == wire; });
 }
 
-void Judge::notJudged(std::string rule, DeviceId device, WireId wire, Message enter)
+void Judge::add(NotJudged n)
 {
-    NotJudged n{std::move(rule), device, wire, std::move(enter)};
     if (std::find(m_notJudged.begin(), m_notJudged.end(), n) == m_notJudged.end())
         m_notJudged.push_back(std::move(n));
+}
+
+void Judge::lacks(std::string rule, const Device& device, const char* parameter, const char* id)
+{
+    add({std::move(rule), device.id, {}, message(id, {device.tag, "@parameter." + std::string(parameter)}), parameter});
 }
 
 std::optional<Parameters> Judge::parameters(DeviceId device) const
@@ -100,16 +104,23 @@ std::string clauseOf(const std::string& rule)
 }
 
 Expected<Sized> sizesOf(
-    const Circuit& circuit, const std::function<void(std::size_t, std::size_t)>& listener, std::stop_token stop)
+    const Dossier& dossier, const std::function<void(std::size_t, std::size_t)>& listener, std::stop_token stop)
 {
-    const auto loads = loadsOf(circuit, listener, std::move(stop));
+    const auto loads = loadsOf(dossier.circuit, listener, stop);
     if (!loads)
         return Unexpected{loads.error()};
-    Judge judge(circuit, *loads);
+    const auto plant = compile(dossier.circuit);
+    if (!plant)
+        return Unexpected{plant.error()};
+    const auto duties = switchingDutyOf(dossier, *plant, std::move(stop));
+    if (!duties)
+        return Unexpected{duties.error()};
+    Judge judge(dossier.circuit, *loads);
     judgeMotors(judge);
     judgeControl(judge);
     judgeWires(judge);
     judgeSupplies(judge);
+    judgeDuty(judge, dossier, *duties);
     std::vector<Walk> walks = walksOf(judge);
     judgeShorts(judge, walks);
     Sized sized = judge.result();

@@ -35,6 +35,8 @@ struct NotJudged {
     DeviceId device;
     WireId wire;
     Message enter;
+    std::string parameter{}; ///< of the device that lacks it; empty: it is no parameter
+    RouteId route{}; ///< of which nobody has said how many loaded circuits lie in it
     bool operator==(const NotJudged&) const = default;
 };
 
@@ -71,7 +73,7 @@ struct Sized {
 std::string clauseOf(const std::string& rule);
 
 /// Same result whatever the machine. Fails as compile() does, and with Cancelled.
-Expected<Sized> sizesOf(const Circuit& circuit,
+Expected<Sized> sizesOf(const Dossier& dossier,
     const std::function<void(std::size_t done, std::size_t total)>& listener = {}, std::stop_token stop = {});
 
 } // namespace ts::sizing

@@ -354,7 +354,7 @@ void drives(Judge& j)
     for (const Device& d : j.circuit.devices) {
         const auto p = d.kind == "drive" ? j.parameters(d.id) : std::nullopt;
         if (p && !p->isWritten("discharge_time_s"))
-            j.notJudged("residual.voltage", d.id, {}, message("sizing.enter.sheet", {d.tag, "discharge_time_s"}));
+            j.lacks("residual.voltage", d, "discharge_time_s");
         else if (p) // with a label it may take longer: clause 6.2.4
             j.share(
                 {"residual.voltage", d.id, {}, true, p->number("discharge_time_s"), kDischargedS, "s", Severity::Note});

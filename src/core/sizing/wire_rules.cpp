@@ -121,7 +121,7 @@ void judgeWire(Judge& j, const PlantWire& slot)
     h.severity = rated > 1.45 * *carries ? Severity::Stop : Severity::Fix;
     j.share(std::move(h));
     if (route->loadedCircuits == 0)
-        j.notJudged("wire.ampacity", {}, {}, message("sizing.enter.loaded_circuits", {route->name}));
+        j.add({"wire.ampacity", {}, {}, message("sizing.enter.loaded_circuits", {route->name}), {}, route->id});
 }
 
 /// From the losses in all wires on its way: drop = sqrt3 (R I cos + X I sin), each wire with its own current.

@@ -13,7 +13,7 @@ Expected<Value> sized(
         progress.total = total;
         progress.done = done;
     };
-    auto sizes = sizing::sizesOf(dossier.circuit, listener, std::move(stop));
+    auto sizes = sizing::sizesOf(dossier, listener, std::move(stop));
     if (!sizes)
         return Unexpected{sizes.error()};
     const std::size_t bytes = sizeof(sizing::Sized) + (sizes->all.size() + sizes->notJudged.size()) * 512;
@@ -27,7 +27,13 @@ Study sizes()
     Study s;
     s.id = kSizing.id;
     s.cost = Cost::Soon;
-    s.key = [](const Dossier&, const Subject&, const Fingerprint& f) { return f.circuit; };
+    s.key = [](const Dossier& d, const Subject&, const Fingerprint& f) {
+        std::string key = demandKey(f.circuit, d) + ' ' + std::to_string(d.machine.duty.daysPerYear) + ' '
+            + std::to_string(d.machine.duty.hoursPerDay);
+        for (const auto& [scenario, times] : d.machine.duty.timesPerHour)
+            key += ' ' + std::to_string(scenario.value) + ':' + std::to_string(times);
+        return key;
+    };
     s.run = sized;
     return s;
 }

@@ -5,6 +5,7 @@
 #include "core/edit/device_edits.h"
 #include "core/edit/wiring.h"
 #include "core/edit/wiring_edits.h"
+#include "core/library/registry.h"
 #include "core/library/table.h"
 #include "core/patterns/advice.h"
 #include "core/patterns/machine.h"
@@ -46,7 +47,7 @@ DossierFile wires(DossierFile file, const char* tag, double areaMm2, double leng
 
 Sized sized(const DossierFile& file)
 {
-    auto s = sizesOf(file.dossier.circuit);
+    auto s = sizesOf(file.dossier);
     EXPECT_TRUE(s) << s.error().message.id;
     return *s;
 }
@@ -250,6 +251,61 @@ TEST(Switch, OpensUnderAStall)
     EXPECT_NEAR(h->allowed, 128, 1e-9);
     EXPECT_FALSE(isMet(with(file, "Q0", "rated_current_a", "8"), "switch.breaking", "Q0"));
     EXPECT_TRUE(isMet(with(file, "Q0", "breaking_current_a", "80"), "switch.breaking", "Q0"));
+}
+
+/// Every scenario so many times an hour.
+DossierFile often(DossierFile file, double timesPerHour)
+{
+    file.dossier.machine.duty.isEntered = true;
+    file.dossier.machine.duty.daysPerYear = 200;
+    file.dossier.machine.duty.hoursPerDay = 10;
+    for (const Scenario& s : file.dossier.scenarios)
+        file.dossier.machine.duty.timesPerHour[s.id] = timesPerHour;
+    return file;
+}
+
+/// 1e6 (Ie / I)2 operations: twice the current is a quarter of the life.
+TEST(Contactor, ItsLife)
+{
+    EXPECT_TRUE(isNotJudged(chosen(), "contactor.life", "sizing.enter.rates"));
+    const auto years = [](const char* rated, double times) {
+        return worst(often(with(chosen(), "Q1", "rated_current_ac3_a", rated), times), "contactor.life", "Q1")->allowed;
+    };
+    const double once = years("22", 1);
+    EXPECT_NEAR(years("11", 1) / once, 0.25, 0.001);
+    EXPECT_NEAR(years("22", 10) / once, 0.1, 0.001);
+    const auto h = worst(often(with(chosen(), "Q1", "rated_current_ac3_a", "22"), 1), "contactor.life", "Q1");
+    EXPECT_NEAR(h->needed, 20, 1e-9) << "the mission time";
+    EXPECT_FALSE(h->assumed.empty());
+    const auto busy = worst(often(chosen(), 2000), "contactor.life", "Q1");
+    EXPECT_FALSE(busy->isMet);
+    EXPECT_EQ(busy->severity, Severity::Fix) << "below a year";
+}
+
+/// Let go before it has run up: 0.4 x AC-3.
+TEST(Contactor, Inching)
+{
+    const DossierFile file = often(chosen({"operation=inching"}), 100);
+    const auto h = worst(file, "contactor.duty", "Q1");
+    if (h) {
+        EXPECT_NEAR(h->allowed,
+            0.4 * parametersOf(file.dossier.circuit, *file.dossier.circuit.device("Q1"))->number("rated_current_ac3_a"),
+            1e-6);
+        EXPECT_NEAR(h->needed, kPlateA, 0.3);
+    }
+    EXPECT_FALSE(worst(often(chosen(), 1), "contactor.duty", "Q1")) << "it is never broken before it has run up";
+}
+
+/// Many starts an hour are as much as more current: the root of the mean square.
+TEST(Overload, StartsOfAnHour)
+{
+    const auto seldom = worst(often(chosen(), 0.1), "overload.duty", "F2"),
+               busy = worst(often(chosen(), 400), "overload.duty", "F2");
+    ASSERT_TRUE(seldom && busy);
+    EXPECT_NEAR(seldom->needed, kPlateA, 0.3);
+    EXPECT_TRUE(seldom->isMet);
+    EXPECT_GT(busy->needed, 1.05 * kPlateA);
+    EXPECT_FALSE(busy->isMet);
 }
 
 TEST(Contactor, TheFuseAheadOfIt)
@@ -648,7 +704,7 @@ TEST(Sized, CanBeCancelled)
 {
     std::stop_source stop;
     stop.request_stop();
-    EXPECT_EQ(sizesOf(test::demoFile().dossier.circuit, {}, stop.get_token()).error().code, ErrorCode::Cancelled);
+    EXPECT_EQ(sizesOf(test::demoFile().dossier, {}, stop.get_token()).error().code, ErrorCode::Cancelled);
 }
 
 } // namespace

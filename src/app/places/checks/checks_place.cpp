@@ -5,8 +5,11 @@
 #include "app/widgets/plain_text.h"
 #include "app/widgets/upright_scroll.h"
 #include "app/widgets/word_flow.h"
+#include "core/edit/device_edits.h"
+#include "core/edit/wiring_edits.h"
 #include "core/exploration/directed.h"
 #include "core/exploration/trials.h"
+#include "core/library/table.h"
 #include "core/record/record.h"
 #include "core/studies/evidence.h"
 
@@ -48,11 +51,17 @@ QWidget* ChecksPlace::walked()
     auto* column = new QVBoxLayout(box);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(4);
+    auto* head = new QHBoxLayout;
     auto* flow = new WordFlow(m_theme.verdict(), box);
     flow->say(tr("What the current passes on its way to"));
     m_which = new ChoiceWord(m_theme, "checks.motor", tr("Motor"), flow);
     flow->put(m_which);
-    column->addWidget(flow);
+    head->addWidget(flow, 3);
+    m_rest = plainLabel({}, m_theme.small(), box);
+    m_rest->setObjectName("checks.not_judged");
+    m_rest->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    head->addWidget(m_rest, 2);
+    column->addLayout(head);
     auto* scroll = new UprightScroll(box);
     m_view = new FigureView(m_theme, scroll);
     m_view->setObjectName("checks.ways");
@@ -62,9 +71,6 @@ QWidget* ChecksPlace::walked()
     m_gate = plainLabel({}, m_theme.small(), box);
     m_gate->setObjectName("checks.gate");
     column->addWidget(m_gate);
-    m_rest = plainLabel({}, m_theme.small(), box);
-    m_rest->setObjectName("checks.not_judged");
-    column->addWidget(m_rest);
     connect(m_which, &QComboBox::activated, this, [this](int k) {
         m_motor = DeviceId{m_which->itemData(k).toInt()};
         m_view->choose(-1);
@@ -99,6 +105,7 @@ QWidget* ChecksPlace::found()
         });
     connect(m_board, &FindingBoard::mendsWanted, this, &ChecksPlace::findMends);
     connect(m_board, &FindingBoard::mendChosen, this, &ChecksPlace::mend);
+    connect(m_board, &FindingBoard::entered, this, &ChecksPlace::enterFigure);
     connect(m_board, &FindingBoard::stopMending, this, [this] {
         m_mending.drop();
         m_board->tellMending(tr("Stopped: nothing is offered."), false);
@@ -194,9 +201,10 @@ void ChecksPlace::showWays()
     });
     m_rest->setVisible(m_sized != nullptr);
     if (m_sized)
-        m_rest->setText(tr("Not judged: %1 sizes for want of an entry, %2 rules that this edition does not have.")
-                            .arg(m_sized->notJudged.size())
-                            .arg(m_sized->notHere.size()));
+        m_rest->setText(
+            tr("Not judged: %1 sizes for want of an entry;\n%2 rules of 43 that this edition does not have.")
+                .arg(m_sized->notJudged.size())
+                .arg(m_sized->notHere.size()));
     showGate();
 }
 
@@ -229,6 +237,7 @@ void ChecksPlace::takeFindings()
         const Check* check = checkNamed(f.id);
         return check && (check->needs == kSizing.id || check->needs == kTrials.id || check->needs == kDirected.id);
     };
+    m_board->setMissing(missingLines());
     m_board->show(checked.value, m_document.dossier(), m_document.record(),
         {[isFresh, known](const Finding& f) { return isFresh && evidenceOf(f, known).has_value(); }, canMend});
 }
@@ -290,6 +299,37 @@ void ChecksPlace::dropMends()
     if (m_mending.isBusy())
         m_mending.drop();
     m_board->tellMending({}, false);
+}
+
+std::vector<MissingLine> ChecksPlace::missingLines() const
+{
+    std::vector<MissingLine> lines;
+    for (const sizing::NotJudged& n : m_sized ? m_sized->notJudged : std::vector<sizing::NotJudged>{}) {
+        const Device* d = m_of->circuit.device(n.device);
+        lines.push_back({words::sentence(n.enter), (d && !n.parameter.empty()) || n.route,
+            d && !n.parameter.empty() ? QString::fromStdString(d->part) : QString()});
+    }
+    return lines;
+}
+
+void ChecksPlace::enterFigure(int place, const QString& value, bool isForPart)
+{
+    if (!m_sized || place < 0 || place >= static_cast<int>(m_sized->notJudged.size()))
+        return;
+    const sizing::NotJudged n = m_sized->notJudged[static_cast<std::size_t>(place)];
+    const std::string text = value.toStdString();
+    const auto change = [n, text, isForPart](const DossierFile& file) -> Expected<DossierFile> {
+        const Circuit& c = file.dossier.circuit;
+        if (const Route* route = c.route(n.route)) {
+            const auto circuits = numberFrom(text);
+            return edit::withRouteLoaded(file, route->id,
+                circuits && *circuits >= 1 && *circuits <= 30 ? static_cast<int>(*circuits) : -1, route->ambientC);
+        }
+        const Device* d = c.device(n.device);
+        return d && isForPart ? edit::withPartValue(file, d->part, n.parameter, text)
+                              : edit::withValue(file, n.device, n.parameter, text);
+    };
+    m_document.editFile(tr("Enter a figure"), change);
 }
 
 /// The part that it is about is marked in the ways, if it is on one.

@@ -14,6 +14,7 @@ namespace ts::app {
 class ChoiceWord;
 class FigureView;
 class FindingBoard;
+struct MissingLine;
 
 class ChecksPlace : public Place {
     Q_OBJECT
@@ -40,6 +41,8 @@ private:
     void takeMends(const Expected<mending::FindingMends>& mends);
     void mend(int place);
     void dropMends();
+    std::vector<MissingLine> missingLines() const;
+    void enterFigure(int place, const QString& value, bool isForPart);
     void enter(const char* kind, const Finding& finding, const QString& who, const QString& role, const QString& why);
 
     Document& m_document;

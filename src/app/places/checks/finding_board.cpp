@@ -110,8 +110,6 @@ void FindingBoard::build()
     for (Remedy r : order)
         addGroup(r);
     addMissing();
-    if (const Finding* f = opened(); !f)
-        m_opened.clear();
     for (FindingLine* line : m_lines)
         if (!keyboard.empty() && line->key() == keyboard)
             line->setFocus();
@@ -176,6 +174,8 @@ QWidget* FindingBoard::sheetOf(const Finding& f)
         label->setObjectName(name);
         column->addWidget(label);
     }
+    if (f.what.id == "finding.sizing.not_judged")
+        column->addWidget(entriesIn(sheet));
     auto* row = new QHBoxLayout;
     auto* go = flatButton("checks.go", tr("Go there"), sheet);
     connect(go, &QPushButton::clicked, this, [this, target = f.target] { emit showWanted(target); });
@@ -196,6 +196,43 @@ QWidget* FindingBoard::sheetOf(const Finding& f)
         column->addWidget(mendsOf(f, sheet));
     column->addWidget(acceptanceOf(f, sheet));
     return sheet;
+}
+
+/// Each figure is entered where it is missed.
+QWidget* FindingBoard::entriesIn(QWidget* parent)
+{
+    auto* box = new QWidget(parent);
+    auto* column = new QVBoxLayout(box);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(2);
+    for (std::size_t k = 0; k < m_missing.size(); ++k) {
+        const MissingLine& line = m_missing[k];
+        auto* flow = new WordFlow(m_theme.body(), box);
+        flow->say(line.text + (line.canBeEntered ? QStringLiteral(":") : QString()));
+        column->addWidget(flow);
+        if (!line.canBeEntered)
+            continue;
+        auto* value = new TextWord(m_theme, QStringLiteral("checks.enter.%1").arg(k), line.text, flow);
+        value->setPlaceholderText(tr("figure"));
+        flow->put(value);
+        ChoiceWord* whose = nullptr;
+        if (!line.part.isEmpty()) {
+            whose = new ChoiceWord(
+                m_theme, QStringLiteral("checks.enter.whose.%1").arg(k), tr("What it is entered for"), flow);
+            whose->addItem(tr("for all parts %1").arg(line.part));
+            whose->addItem(tr("for this one"));
+            flow->put(whose);
+        }
+        connect(value, &QLineEdit::returnPressed, this, [this, k, value, whose] {
+            emit entered(static_cast<int>(k), value->text().trimmed(), whose && whose->currentIndex() == 0);
+        });
+    }
+    return box;
+}
+
+void FindingBoard::setMissing(std::vector<MissingLine> missing)
+{
+    m_missing = std::move(missing);
 }
 
 /// How the search stands, and each change that was tried and holds, with what else it brings.

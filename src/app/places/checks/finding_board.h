@@ -28,6 +28,13 @@ struct MendLine {
     QString what, brings;
 };
 
+/// A figure for want of which something was not judged.
+struct MissingLine {
+    QString text;
+    bool canBeEntered = false;
+    QString part; ///< of which its device is; empty: of none, then it is entered for the device
+};
+
 class FindingBoard : public TallColumn {
     Q_OBJECT
 public:
@@ -36,6 +43,8 @@ public:
         FindingPowers powers);
     /// About the one that is unfolded: how far the search for a mend is, or what came of it.
     void tellMending(const QString& text, bool isBusy);
+    /// What the finding about missing figures unfolds to.
+    void setMissing(std::vector<MissingLine> missing);
     void showMends(const QString& text, std::vector<MendLine> mends);
     /// Nothing was checked yet, and why.
     void showNothing(const QString& why);
@@ -52,6 +61,8 @@ signals:
     void mendsWanted(const ts::Finding& finding);
     void stopMending();
     void mendChosen(int place);
+    /// A missing figure, for its device or for all of its part.
+    void entered(int place, const QString& value, bool isForPart);
     void runWanted(const QString& study, const ts::Subject& subject);
 
 protected:
@@ -64,6 +75,7 @@ private:
     void addGroup(Remedy remedy);
     void addFinding(const Finding& finding);
     QWidget* sheetOf(const Finding& finding);
+    QWidget* entriesIn(QWidget* parent);
     QWidget* mendsOf(const Finding& finding, QWidget* parent);
     QWidget* acceptanceOf(const Finding& finding, QWidget* parent);
     void addMissing();
@@ -80,8 +92,9 @@ private:
     QString m_mending; ///< how the search for a mend of the unfolded one stands; empty: not asked for
     bool m_isMending = false;
     std::vector<MendLine> m_mends;
+    std::vector<MissingLine> m_missing;
     QPointer<QLabel> m_mendingLabel;
-    std::string m_opened; ///< key of the finding
+    std::string m_opened; ///< key of the finding; it unfolds again when it comes back after an edit
     bool m_isDue = false; ///< to be built
     QString m_who, m_role; ///< of the last entry here
 };

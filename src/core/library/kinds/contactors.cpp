@@ -22,6 +22,8 @@ constexpr std::array kContactorParameters{
     ParameterSpec{"release_time_s", Type::Number, 0.001, 5, {}, {}, {}, "assumed"},
     ParameterSpec{"coil_power_w", Type::Number, 0.1, 1000, {}, {}, {}, "assumed"},
     ParameterSpec{"rated_current_ac3_a", Type::Number, 0.1, 2000, 9, {}, {}, "assumed"},
+    ParameterSpec{"rated_current_ac4_a", Type::Number, 0.1, 2000, {}, {}, {}, "sheet"},
+    ParameterSpec{"life_ac3_operations", Type::Number, 1e4, 1e8, 1e6, {}, {}, "assumed"},
     ParameterSpec{"weld_i2t_a2s", Type::Number, 1, 1e8, {}, {}, {}, "sheet"},
 };
 constexpr std::array kContactorFaults{FailureModeSpec{"main", "welded"}, FailureModeSpec{"main", "does_not_close"},
