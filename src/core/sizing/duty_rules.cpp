@@ -61,7 +61,7 @@ void inching(Judge& j, const Device& d, const SwitchingDuty& duty, double ratedA
     j.share(std::move(h));
 }
 
-/// The heat of all starts of an hour, and running at the plate's load for the rest of it.
+/// So many starts an hour heat it as 1.05 times its setting does, with the plate's load for the rest of the hour.
 void heated(Judge& j, const RunningLoad& r, double startsPerHour)
 {
     for (const PlantProtection& protection : j.plant.protections) {
@@ -73,15 +73,13 @@ void heated(Judge& j, const RunningLoad& r, double startsPerHour)
         const double rated = r.ratedThrough(poles.front());
         if (rated <= 0 || start == r.starts.end())
             continue;
-        const double starting = std::min(kHourS, startsPerHour * start->second.forS);
-        const double heat = startsPerHour * start->second.heatA2s + rated * rated * (kHourS - starting);
         const Device& d = j.deviceOf(protection.device);
-        const double set = j.parameters(d.id)->number("setting_a");
-        Headroom h{"overload.duty", d.id, {}, true, std::sqrt(heat / kHourS),
-            Judge::fallback("overload relay", "setting_tolerance") * set, "A"};
-        if (h.needed <= h.allowed && h.needed > set)
-            h.note = message("sizing.overload.busy", {d.tag, Measured{h.needed, "A"}, Measured{set, "A"}});
-        j.share(std::move(h));
+        const double trips = Judge::fallback("overload relay", "setting_tolerance")
+            * j.parameters(d.id)->number("setting_a");
+        const double each = start->second.heatA2s - rated * rated * start->second.forS;
+        const double left = std::max(0.0, trips * trips - rated * rated) * kHourS;
+        if (each > 0 && left > 0)
+            j.share({"overload.duty", d.id, {}, true, startsPerHour, left / each, "1/h"});
     }
 }
 

@@ -60,6 +60,8 @@ bool isProtective(const Wire& wire);
 /// At the lines or the motor's side of a drive, which watches its current itself.
 bool isAtDrive(const Judge& judge, int node);
 bool hasParameter(const Device& device, std::string_view name);
+/// So much must flow that a gG link of this rating has surely opened by then.
+double opensWithin(double ratedA, double seconds);
 /// Current with the rotor held over the rated one, of the plate or assumed.
 double lockedRotorRatio(const Parameters& motor);
 /// Of a wire where it is laid, alone and at 40 degC; nothing below the table, or laid nowhere.

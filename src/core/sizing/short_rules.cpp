@@ -23,14 +23,7 @@ std::optional<double> opensFrom(const PlantProtection& p, double upperMultiple, 
         return p.data.ratedA * upperMultiple;
     if (p.data.law != Protection::Law::Melting)
         return std::nullopt;
-    const MeltingCurve slow = ggCurve(p.data.ratedA, Timing::Slow);
-    double low = p.data.ratedA, high = 1000 * p.data.ratedA;
-    for (int k = 0; k < 60; ++k) {
-        const double middle = std::sqrt(low * high);
-        const auto t = clearingTimeS(slow, middle);
-        (t && *t <= withinS ? high : low) = middle;
-    }
-    return high;
+    return opensWithin(p.data.ratedA, withinS);
 }
 
 /// Of an instantaneous release the upper limit.

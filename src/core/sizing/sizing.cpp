@@ -1,10 +1,11 @@
 #include "core/sizing/sizing.h"
 
-#include "core/base/check.h"
+#include "core/library/melting.h"
 #include "core/library/table.h"
 #include "core/sizing/judge.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace ts::sizing {
 
@@ -66,6 +67,18 @@ const Device* Judge::supplyDevice() const
     const auto found = std::find_if(
         circuit.devices.begin(), circuit.devices.end(), [](const Device& d) { return d.kind == "supply_three_phase"; });
     return found == circuit.devices.end() ? nullptr : &*found;
+}
+
+double opensWithin(double ratedA, double seconds)
+{
+    const MeltingCurve slow = ggCurve(ratedA, Timing::Slow);
+    double low = ratedA, high = 1000 * ratedA;
+    for (int k = 0; k < 60; ++k) {
+        const double middle = std::sqrt(low * high);
+        const auto t = clearingTimeS(slow, middle);
+        (t && *t <= seconds ? high : low) = middle;
+    }
+    return high;
 }
 
 double lockedRotorRatio(const Parameters& motor)

@@ -50,18 +50,6 @@ std::set<int> joinedAheadOfFuses(const Judge& j, Frame frame, int from)
     return joinedTo(j, frame, from);
 }
 
-double opensWithin(double ratedA, double seconds)
-{
-    const MeltingCurve slow = ggCurve(ratedA, Timing::Slow);
-    double low = ratedA, high = 1000 * ratedA;
-    for (int k = 0; k < 60; ++k) {
-        const double middle = std::sqrt(low * high);
-        const auto t = clearingTimeS(slow, middle);
-        (t && *t <= seconds ? high : low) = middle;
-    }
-    return high;
-}
-
 void primary(Judge& j, const Device& d, double in1, const PlantProtection* fuse, double shortA)
 {
     if (!fuse)

@@ -94,16 +94,26 @@ TEST(SizeMends, AnotherFuseOrSupply)
         [](const FindingMend& a, const FindingMend& b) { return a.brings.size() < b.brings.size(); }));
 }
 
-TEST(SizeMends, ALargerContactor)
+struct OneValue {
+    const char *tag, *parameter, *wrong, *finding, *right;
+};
+class AnotherValue : public ::testing::TestWithParam<OneValue> { };
+
+TEST_P(AnotherValue, IsEnough)
 {
-    const DossierFile file = changed(starter(), "Q1", "rated_current_ac3_a", "9");
-    const auto finding = findingOf(file, kSizing.id, "sizing.contactor.current");
+    const OneValue& v = GetParam();
+    const DossierFile file = changed(starter(), v.tag, v.parameter, v.wrong);
+    const auto finding = findingOf(file, kSizing.id, v.finding);
     ASSERT_TRUE(finding);
     const auto mends = mendsOf(file, *finding);
     ASSERT_TRUE(mends);
-    EXPECT_TRUE(offers(*mends, "Q1", "18"));
+    EXPECT_TRUE(offers(*mends, v.tag, v.right));
     hold(file, *finding, kSizing.id, *mends);
 }
+
+INSTANTIATE_TEST_SUITE_P(SizeMends, AnotherValue,
+    ::testing::Values(OneValue{"Q1", "rated_current_ac3_a", "9", "sizing.contactor.current", "18"},
+        OneValue{"F2", "setting_a", "14", "sizing.overload.setting", "11"}));
 
 /// Three lines between the same two parts are one choice.
 TEST(SizeMends, LargerWires)
@@ -123,17 +133,6 @@ TEST(SizeMends, LargerWires)
     EXPECT_EQ(std::get<long long>(larger->what.arguments[0]), 3);
     EXPECT_EQ(std::get<Measured>(larger->what.arguments[1]).si, 1.5) << "the next one is enough";
     EXPECT_EQ(larger->takes, 3u) << "one finding a line";
-    hold(file, *finding, kSizing.id, *mends);
-}
-
-TEST(SizeMends, TheOverloadsSetting)
-{
-    const DossierFile file = changed(starter(), "F2", "setting_a", "14");
-    const auto finding = findingOf(file, kSizing.id, "sizing.overload.setting");
-    ASSERT_TRUE(finding);
-    const auto mends = mendsOf(file, *finding);
-    ASSERT_TRUE(mends);
-    EXPECT_TRUE(offers(*mends, "F2", "11"));
     hold(file, *finding, kSizing.id, *mends);
 }
 
