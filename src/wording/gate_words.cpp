@@ -166,6 +166,8 @@ private:
         g.used = h.used();
         g.state = !h.isMet ? Gate::State::Over : h.isShare && g.used > kTight ? Gate::State::Tight : Gate::State::Ample;
         g.value = h.isShare ? percent(g.used) : word(h.isMet ? "gates.met" : "gates.not_met");
+        if (!h.assumed.empty())
+            g.value += '*';
     }
 
     const Circuit& m_circuit;

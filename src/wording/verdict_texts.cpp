@@ -318,6 +318,7 @@ std::span<const Entry> verdictEntries()
             "The record was changed behind its back: entry %1 (%2, %3) does not follow what is "
             "there. What stands in it is not proved"),
         TS_TEXT("record.who_missing", "Who? An entry of the record has a name"),
+        TS_TEXT("record.too_long", "Name and words of an entry have at most %1 bytes"),
         TS_TEXT("record.words_missing", "Why? An entry of the record has words"),
         TS_TEXT("record.kind_unknown", "The record has no entries of the kind \"%1\""),
         TS_TEXT("record.role_unknown", "\"%1\" is no role: designed, wired, tested, verified, maintains"),
@@ -352,7 +353,8 @@ std::span<const Entry> verdictEntries()
         TS_TEXT("finding.sizing.not_judged",
             "%1 sizes are not judged, among them %2: something must be entered or seen first"),
         TS_TEXT("consequence.sizing.not_judged", "What is not judged may be too small"),
-        TS_TEXT("mend.sizing.not_judged", "The command line says all of it: tall-sentry-cli size"),
+        TS_TEXT(
+            "mend.sizing.not_judged", "Enter them here, or in the parts list; tall-sentry-cli size names them, too"),
         TS_TEXT("sizing.rules_missing", "%1 of %2 rules are not judged by this edition"),
         TS_TEXT("sizing.figures_missing", "%1 sizes are not judged: something must be entered or seen first"),
         TS_TEXT("sizing.below_table", "the wire from %1 to %2 is thinner than any for which a current is known"),

@@ -1,10 +1,13 @@
 #include "core/mending/finding_mends.h"
 
 #include "core/checks/check.h"
+#include "core/exploration/directed.h"
+#include "core/exploration/trials.h"
 #include "core/faults/parallel.h"
 #include "core/mending/candidates.h"
 #include "core/record/record.h"
 #include "core/results/study_ids.h"
+#include "core/sizing/sizing.h"
 #include "core/studies/working_out.h"
 
 #include <algorithm>
@@ -17,8 +20,23 @@ namespace {
 
 constexpr std::size_t kMostTried = 96;
 
-/// Findings of a machine by what they are about: of one study, and of its scenarios.
-using Found = std::map<std::string, Finding>;
+/// Findings of a machine by what they are about, of one study and of its scenarios; and how much it looked at.
+struct Found : std::map<std::string, Finding> {
+    std::size_t states = 0; ///< running states in which things were tried
+    std::size_t notSeen = 0; ///< sizes that were not judged, motors that never ran, what was left out
+};
+
+void countSeen(const Results& results, Found& found)
+{
+    if (const auto sized = results.find(kSizing))
+        found.notSeen += sized->notJudged.size();
+    if (const auto trials = results.find(kTrials)) {
+        found.states += trials->states;
+        found.notSeen += trials->neverRan.size() + trials->leftOut + trials->undecided;
+    }
+    if (const auto directed = results.find(kDirected))
+        found.notSeen += directed->neverRan.size() + directed->leftOut + directed->undecided;
+}
 
 Expected<Found> foundIn(const Dossier& dossier, std::string_view study, std::stop_token stop)
 {
@@ -35,20 +53,21 @@ Expected<Found> foundIn(const Dossier& dossier, std::string_view study, std::sto
         if (check && (check->needs == study || check->needs == kScenarios.id))
             found.emplace(record::keyOf(f), f);
     }
+    countSeen(results, found);
     return found;
 }
 
-/// What no longer runs shows nothing: that is no mend. Nor is what breaks a scenario or forbids operation.
+/// What breaks a scenario or forbids operation.
 bool isNoMend(const Finding& brought)
 {
     const Check* check = checkNamed(brought.id);
-    return brought.severity == Severity::Stop || (check && check->needs == kScenarios.id)
-        || brought.what.id.ends_with(".never_ran");
+    return brought.severity == Severity::Stop || (check && check->needs == kScenarios.id);
 }
 
 std::optional<FindingMend> judged(const Candidate& c, const std::string& key, const Found& before, const Found& after)
 {
-    if (after.contains(key))
+    // What no longer runs, or is no longer judged, shows nothing: that is no mend.
+    if (after.contains(key) || after.states < before.states || after.notSeen > before.notSeen)
         return std::nullopt;
     FindingMend mend{c.what, c.carriedOut, {}, 0};
     for (const auto& [k, f] : after)

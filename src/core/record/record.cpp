@@ -1,6 +1,8 @@
 #include "core/record/record.h"
 
+#include "core/base/plain_text.h"
 #include "core/io/dossier_text.h"
+#include "core/io/reading.h"
 
 #include <sodium.h>
 
@@ -60,6 +62,20 @@ std::optional<std::string> hashOfOlder(Entries record)
     return isAny ? std::optional(hash.text()) : std::nullopt;
 }
 
+constexpr std::size_t kMost = io::kLongestText - 8; ///< what files take, with room for dots
+
+/// As a file gives it back: one line, not too long, cut between signs. Else its own hash would not fit after loading.
+std::string asKept(std::string_view words)
+{
+    std::string text = plainText(words);
+    if (text.size() <= kMost)
+        return text;
+    std::size_t end = kMost;
+    while (end > 0 && (static_cast<unsigned char>(text[end]) & 0xC0u) == 0x80u)
+        --end;
+    return text.substr(0, end) + " ...";
+}
+
 bool isBlank(std::string_view text)
 {
     return text.find_first_not_of(" \t\n") == text.npos;
@@ -106,6 +122,11 @@ Expected<RecordEntry> nextEntry(RecordEntry entry, Entries record, const Dossier
         return failure(ErrorCode::OutOfRange, message("record.kind_unknown", {entry.kind}));
     if (std::find(kRecordRoles.begin(), kRecordRoles.end(), entry.role) == kRecordRoles.end())
         return failure(ErrorCode::OutOfRange, message("record.role_unknown", {entry.role}));
+    if (entry.who.size() > kMost || entry.text.size() > kMost)
+        return failure(ErrorCode::OutOfRange, message("record.too_long", {static_cast<long long>(kMost)}));
+    entry.who = asKept(entry.who);
+    entry.text = asKept(entry.text);
+    entry.said = asKept(entry.said);
     entry.state = hashOf(dossier);
     entry.before = heads(record);
     return entry;
@@ -144,7 +165,12 @@ std::string keyOf(const Finding& f)
     for (const std::string* part : {&t.element, &t.subsystem, &t.fault})
         if (!part->empty())
             key += '|' + *part;
-    return key;
+    key = plainText(key);
+    if (key.size() <= kMost)
+        return key;
+    Hash hash; // of many devices
+    hash.bytes(key);
+    return f.id + '|' + hash.text();
 }
 
 std::optional<Acceptance> acceptanceOf(Entries record, const Finding& finding, std::string_view reading)
@@ -154,7 +180,7 @@ std::optional<Acceptance> acceptanceOf(Entries record, const Finding& finding, s
         if (record[i].subject == key && record[i].kind == "acceptance_withdrawn")
             return std::nullopt;
         else if (record[i].subject == key && record[i].kind == "finding_accepted")
-            return Acceptance{record[i], record[i].said == reading};
+            return Acceptance{record[i], record[i].said == asKept(reading)};
     return std::nullopt;
 }
 

@@ -147,7 +147,6 @@ private:
         w.volts = std::abs(volt(0) - volt(1));
         const double times = startTimes(r);
         const auto ends = shorted(r);
-        std::set<std::pair<DeviceId, WireId>> known;
         for (std::size_t k = 0; k < (motor.data.sixTerminal ? 6u : 3u); ++k) {
             std::size_t place = 0; // of one terminal after the other: what is new goes where it comes on that way
             for (std::size_t e : wayTo(motor.nodes[k], r.frame, kCarries * r.lineA)) {

@@ -66,7 +66,7 @@ double factorOf(const Route& route)
         if (route.ambientC <= *ambient.number(row, "ambient_c"))
             factor = *ambient.number(row, "factor");
     if (route.ambientC > *ambient.number(ambient.rowCount() - 1, "ambient_c"))
-        factor = 0; // no row: nothing is known that it bears
+        factor = 1e-3; // no row: nothing is known that it bears
     const std::string method = route.kind == RouteKind::Enclosure ? "b1" : "c";
     const char* column = route.loadedCircuits <= 2 ? "circuits_2"
         : route.loadedCircuits <= 4                ? "circuits_4"

@@ -3,11 +3,13 @@
 
 #include "core/checks/check.h"
 #include "core/edit/device_edits.h"
+#include "core/exploration/trials.h"
 #include "core/mending/finding_mends.h"
 #include "core/patterns/advice.h"
 #include "core/patterns/machine.h"
 #include "core/record/record.h"
 #include "core/results/study_ids.h"
+#include "core/sizing/sizing.h"
 #include "core/studies/working_out.h"
 #include "tests/support/circuits.h"
 
@@ -150,6 +152,36 @@ TEST(WiringMends, HoldWhatTheySay)
         EXPECT_GT(mends->tried, 0u);
         hold(file, *finding, kTrials.id, *mends);
     }
+}
+
+/// Without scenarios, too, what only keeps the machine from running, or a size from being judged, is not offered.
+TEST(Mends, AreNoneThatOnlyKeepItFromBeingSeen)
+{
+    DossierFile file = *patterns::machine(*patterns::MachinePlan::from(std::vector<std::string>{"hold=ahead_of_stop"}));
+    file.dossier.scenarios.clear();
+    const auto runs = [](const Dossier& d) {
+        Results results;
+        WorkOptions options;
+        options.only = {kTrials.id};
+        EXPECT_TRUE(workOut(d, options, results));
+        return results.find(kTrials)->states;
+    };
+    const auto finding = findingOf(file, kTrials.id, "finding.trial.overload_kept");
+    ASSERT_TRUE(finding);
+    const auto mends = mendsOf(file, *finding);
+    ASSERT_TRUE(mends);
+    for (const FindingMend& m : mends->list)
+        EXPECT_GE(runs(m.carriedOut(file)->dossier), runs(file.dossier));
+    DossierFile small = changed(starter(), "Q1", "rated_current_ac3_a", "9");
+    small.dossier.scenarios.clear();
+    const auto size = findingOf(small, kSizing.id, "sizing.contactor.current");
+    ASSERT_TRUE(size);
+    const auto sizes = mendsOf(small, *size);
+    ASSERT_TRUE(sizes);
+    EXPECT_TRUE(offers(*sizes, "Q1", "18"));
+    for (const FindingMend& m : sizes->list)
+        EXPECT_LE(sizing::sizesOf(m.carriedOut(small)->dossier)->notJudged.size(),
+            sizing::sizesOf(small.dossier)->notJudged.size());
 }
 
 /// A lamp of a colour that says something else.

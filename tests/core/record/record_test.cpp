@@ -1,5 +1,6 @@
 // The record as a chain: nothing in between is changed or taken out unseen, and what is accepted stays what it was.
 
+#include "core/io/dossier_text.h"
 #include "core/record/record.h"
 
 #include <gtest/gtest.h>
@@ -102,6 +103,31 @@ TEST(Record, SaysOfWhichDossierItSpeaks)
     Dossier named;
     named.machine.name = "Debarker";
     EXPECT_NE(nextEntry(words("A. Weller", "x"), {}, named)->state, nextEntry(words("A. Weller", "x"), {}, {})->state);
+}
+
+/// However long a finding reads and whatever signs are in it: what is written loads again, and its hashes fit.
+TEST(Record, IsTheSameAfterSavingAndLoading)
+{
+    DossierFile file;
+    Finding f = finding(1.04);
+    for (int k = 0; k < 400; ++k)
+        f.devices.push_back("Q" + std::to_string(k));
+    std::string reading = "at 40 \xC2\xB0";
+    for (int k = 0; k < 700; ++k)
+        reading += "\xC3\xA9\tx\n";
+    for (const char* kind : {"finding_accepted", "note"}) {
+        RecordEntry e = about(f, kind, reading.c_str());
+        e.text = "first line\nsecond\tline";
+        file.record.push_back(*nextEntry(e, file.record, file.dossier));
+    }
+    const auto loaded = io::parseDossier(io::printDossier(file));
+    ASSERT_TRUE(loaded) << loaded.error().message.id;
+    EXPECT_EQ(loaded->record, file.record);
+    EXPECT_FALSE(firstBroken(loaded->record));
+    ASSERT_TRUE(acceptanceOf(loaded->record, f, reading));
+    EXPECT_TRUE(acceptanceOf(loaded->record, f, reading)->readsTheSame);
+    RecordEntry endless = words("A. Weller", std::string(5000, 'x').c_str());
+    EXPECT_EQ(nextEntry(endless, {}, {}).error().message.id, "record.too_long");
 }
 
 /// Hashes do not run fields together.

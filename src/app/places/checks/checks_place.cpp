@@ -202,7 +202,7 @@ void ChecksPlace::showWays()
     m_rest->setVisible(m_sized != nullptr);
     if (m_sized)
         m_rest->setText(
-            tr("Not judged: %1 sizes for want of an entry;\n%2 rules of 43 that this edition does not have.")
+            tr("Sizes not judged for want of an entry: %1;\nrules that this edition does not have: %2 of 43.")
                 .arg(m_sized->notJudged.size())
                 .arg(m_sized->notHere.size()));
     showGate();
@@ -221,9 +221,10 @@ void ChecksPlace::showGate()
         for (const std::string& line : wording::judgedOf(*m_sized, s))
             lines << QString::fromStdString(line);
     }
-    m_gate->setText(lines.isEmpty() ? tr("A gate is as wide open as the part has room left; choose one to be told what "
-                                         "was judged of it, and by what.")
-                                    : lines.join('\n'));
+    m_gate->setText(lines.isEmpty()
+            ? tr("A gate is as wide open as the part has room left; * rests on a figure that "
+                 "nobody has written. Choose one to be told what was judged of it, and by what.")
+            : lines.join('\n'));
 }
 
 void ChecksPlace::takeFindings()
