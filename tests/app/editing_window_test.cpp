@@ -92,6 +92,16 @@ TEST_F(Editing, EscapeLeavesEverythingAsItWas)
     EXPECT_FALSE(window.document().isModified());
 }
 
+TEST_F(Editing, WhatItMakesAndMendsOfFindingsIsSaidBeforeItIsDone)
+{
+    pick("F2", "95-96");
+    QTest::keyClick(&paths(), Qt::Key_Delete);
+    ASSERT_TRUE(window.bench().sheet().isOpen());
+    ASSERT_TRUE(QTest::qWaitFor([this] { return window.bench().sheet().trial().findings() != nullptr; }, 60000));
+    EXPECT_TRUE(sheetText().contains("would be found: F2 trips, and M1 goes on running")) << sheetText().toStdString();
+    EXPECT_FALSE(window.document().isModified());
+}
+
 TEST_F(Editing, RefusalIsSaidInTheSheetAndCannotBeDone)
 {
     window.bench().find({circuit().device("S1")->id, "", {}});

@@ -27,6 +27,7 @@ Severity severityOf(What what)
         return Severity::Stop;
     case What::TripUnseen:
     case What::NeverPulls:
+    case What::NeverLit:
         return Severity::Note;
     default:
         return Severity::Fix;
@@ -57,6 +58,7 @@ Finding findingOf(const Circuit& circuit, const TrialSeen& t)
 {
     const std::string name = "trial." + std::string(nameOf(t.what));
     const bool isVolts = t.what == What::FrameLive, isTime = t.what == What::TapCaught;
+    const bool isCount = t.what == What::Unseparated;
     Finding f;
     f.severity = severityOf(t.what);
     for (DeviceId id : {t.device, t.other, t.actuator})
@@ -65,13 +67,16 @@ Finding findingOf(const Circuit& circuit, const TrialSeen& t)
             f.devices.push_back(std::move(tag));
     f.what = message("finding." + name,
         {tagOf(circuit, t.device), tagOf(circuit, t.other), tagOf(circuit, t.actuator),
-            t.wire ? wireText(circuit, t.wire) : t.terminal,
-            Measured{t.value,
-                isVolts      ? "V"
-                    : isTime ? "s"
-                             : "A"}});
-    f.consequence = message("consequence." + name);
-    f.mend = message("mend." + name);
+            t.wire        ? wireText(circuit, t.wire)
+                : isCount ? "@separation." + t.terminal
+                          : t.terminal,
+            isCount ? Argument(static_cast<long long>(t.value))
+                    : Measured{t.value,
+                        isVolts      ? "V"
+                            : isTime ? "s"
+                                     : "A"}});
+    f.consequence = message("consequence." + name, f.what.arguments);
+    f.mend = message("mend." + name, f.what.arguments);
     f.evidence = t.said.empty() ? message("evidence.trial.hands") : message("evidence.start", {t.said});
     f.target = {.device = t.device ? t.device : t.actuator};
     return f;

@@ -96,9 +96,13 @@ std::optional<Stimulus> Trier::handOf(DeviceId hand, const std::string& action) 
 void Trier::noteMoved(const Trace& trace)
 {
     m_moved.resize(m_plant.movers.size());
-    for (const Event& e : trace.events)
+    m_lit.resize(m_plant.lamps.size());
+    for (const Event& e : trace.events) {
         if (e.why == Why::Moved)
             m_moved[at(e.slot)] = 1;
+        if (e.why == Why::Lit)
+            m_lit[at(e.slot)] = 1;
+    }
 }
 
 std::pair<bool, std::size_t> Trier::worth(const Deed& d)
@@ -177,6 +181,8 @@ void Trier::tryRunning(const Running& r)
     readVoltage(r);
     tryShorts(r);
     tryLamps(r);
+    tryStuck(r);
+    readSeparation(r);
 }
 
 bool Trier::staysDriven(const State& before, const Stimulus& s, std::size_t actuator)
@@ -194,9 +200,10 @@ int Trier::deviceSlot(DeviceId id) const
 
 std::string_view nameOf(TrialSeen::What what)
 {
-    constexpr std::array<std::string_view, 18> names{"no_overload", "overload_kept", "trip_unseen", "stop_wire_dead",
+    constexpr std::array<std::string_view, 21> names{"no_overload", "overload_kept", "trip_unseen", "stop_wire_dead",
         "start_wins", "tap_caught", "earth_kept", "two_earths_kept", "frame_live", "monitor_dead", "no_disconnector",
-        "lamp_lies", "short_stays", "never_pulls", "same_direction", "motor_voltage", "serves", "held_out"};
+        "lamp_lies", "short_stays", "never_pulls", "same_direction", "motor_voltage", "serves", "held_out",
+        "stuck_restarts", "never_lit", "unseparated"};
     return names[static_cast<std::size_t>(what)];
 }
 

@@ -29,7 +29,11 @@ struct TrialSeen {
         MotorVoltage, ///< `actuator` runs on `value` V, between two lines or at a winding, and its plate says
                       ///< `terminal` V
         Serves, ///< no fault: what hands saw `device` to be for, "start", "stop", "running", "stopped" (`terminal`)
-        HeldOut ///< with two starts held the coil of `device` is fed and its armature kept from going in
+        HeldOut, ///< with two starts held the coil of `device` is fed and its armature kept from going in
+        StuckRestarts, ///< with `device` stuck in, `other` stops `actuator`, which starts again when it is let go
+        NeverLit, ///< nothing that was tried makes `device` show anything
+        Unseparated ///< the coil of `device` hangs on the lines themselves, with `value` motors or control devices
+                    ///< (`terminal`: which of the two, "motors" or "devices")
     };
     What what = What::NoOverload;
     DeviceId device, other, actuator;

@@ -10,15 +10,8 @@ namespace ts::exploration {
 namespace {
 
 constexpr double kShortTimes = 10.0; ///< what a load takes at its rated voltage: less is no short circuit
-constexpr std::array<TimeNs, 6> kTaps{
-    5'000'000, 10'000'000, 20'000'000, 40'000'000, 80'000'000, 160'000'000}; ///< as
-                                                                             ///< quick
-                                                                             ///< as a
-                                                                             ///< thumb
-                                                                             ///< can,
-                                                                             ///< to a
-                                                                             ///< short
-                                                                             ///< push
+/// As quick as a thumb can, to a short push.
+constexpr std::array<TimeNs, 6> kTaps{5'000'000, 10'000'000, 20'000'000, 40'000'000, 80'000'000, 160'000'000};
 
 } // namespace
 
@@ -345,20 +338,6 @@ bool Trier::tryTap(const Push& p, TimeNs heldNs)
     t.script.push_back(tap[1]);
     keep(std::move(t));
     return true;
-}
-
-void Trier::lookForIdle()
-{
-    if (m_found.leftOut > 0 || m_running.empty())
-        return;
-    for (const PlantCoil& coil : m_plant.coils) {
-        if (m_moved.empty() || m_moved[at(coil.mover)] != 0)
-            continue;
-        TrialSeen t;
-        t.what = What::NeverPulls;
-        t.device = idOf(m_plant.movers[at(coil.mover)].device);
-        keep(std::move(t));
-    }
 }
 
 void Trier::sayWhatServes()

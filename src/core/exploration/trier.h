@@ -135,6 +135,15 @@ private:
     /// without one of them.
     std::optional<Stimulus> firstUnseen(const Running& r, const State& rest, std::size_t lamp);
 
+    // trials_shape.cpp
+    /// A contactor that stays in: what stops it nevertheless must still hold it when let go.
+    void tryStuck(const Running& r);
+    std::vector<int> contactorsIn(const State& s) const; ///< movers of main contacts that are pulled in
+    /// What is joined with the lines by closed contacts and wires, no winding between.
+    std::vector<std::uint8_t> onTheLines(const State& s) const;
+    void readSeparation(const Running& r);
+    std::size_t controlDevicesAmong(const std::vector<std::uint8_t>& nodes) const;
+
     /// The push of a start that is let go again, and the state before it.
     struct Push {
         const Deed* deed;
@@ -178,6 +187,7 @@ private:
     std::vector<Running> m_running;
     std::vector<const Deed*> m_stops;
     std::vector<std::uint8_t> m_moved; ///< by mover: it has left its position of rest
+    std::vector<std::uint8_t> m_lit; ///< by lamp: something made it show
     std::set<int> m_shorted;
     std::set<std::tuple<What, DeviceId, DeviceId, DeviceId, WireId, std::string>> m_kept;
 };

@@ -186,6 +186,37 @@ TEST(Lamps, KnowTheContactorOrLie)
     EXPECT_TRUE(sees(seenIn(file.dossier.circuit), "lamp_lies P1 Q1 M1"));
 }
 
+/// Two contactors switch the motor together, so that one may stay in: the hold must ask both.
+TEST(Stuck, AHoldThroughOneOfTwoContactors)
+{
+    DossierFile file = chosen({"stop=two_channel_relay"});
+    file = joined(without(file, "K0:24", "Q9:A1"), "Q1:A1", "Q9:A1");
+    EXPECT_TRUE(sees(seenIn(file.dossier.circuit), "stuck_restarts Q1 S1 M1"));
+    for (Device& d : file.dossier.circuit.devices)
+        if (d.tag == "Q9")
+            d.parameters["auxiliary_contacts"] = Texts{"11-12", "13-14"};
+    file = joined(joined(without(file, "Q1:24", "S2:14"), "Q1:24", "Q9:13"), "Q9:14", "S2:14");
+    EXPECT_FALSE(sees(seenIn(file.dossier.circuit), "stuck_restarts Q1 S1 M1"));
+}
+
+TEST(Shown, EveryLampOrNotAtAll)
+{
+    EXPECT_TRUE(sees(seenIn(without(chosen({}), "F2:98", "P3:X1").dossier.circuit), "never_lit P3"));
+}
+
+TEST(Separation, OneMotorAndTwoDevicesMayHangOnTheLines)
+{
+    const Texts one{"control=phase_neutral", "stop=contactor_relay"};
+    EXPECT_EQ(seenIn(one), Texts{});
+    Texts two = one, three = one;
+    two.insert(two.end(), {"1.base=direct", "2.motor=0.75kW"});
+    EXPECT_TRUE(sees(seenIn(two), "unseparated Q1"));
+    three.push_back("stops=2");
+    EXPECT_TRUE(sees(seenIn(three), "unseparated Q1"));
+    three[0] = "control=transformer_bonded";
+    EXPECT_EQ(seenIn(three), Texts{});
+}
+
 TEST(ControlShorts, AreSwitchedOff)
 {
     DossierFile file = chosen({"control=phase_neutral"});

@@ -212,12 +212,29 @@ void EditSheet::showTrial()
         addLine(*m_runs, Mark::Wrong, tr("no longer as expected: %1").arg(QString::fromStdString(name)));
     for (const std::string& name : result->mended)
         addLine(*m_runs, Mark::InOrder, tr("now as expected: %1").arg(QString::fromStdString(name)));
-    for (const Finding& f : result->newFindings)
-        addLine(*m_runs, Mark::Wrong, words::sentence(f.what));
     if (result->scenarios > 0 && result->broken.empty() && result->mended.empty())
         addLine(*m_runs, Mark::InOrder, tr("%1 scenarios run as before").arg(result->scenarios));
     if (result->scenarios == 0)
         addLine(*m_runs, Mark::Untouched, tr("there is no scenario to try it with"));
+    showFindings();
+}
+
+void EditSheet::showFindings()
+{
+    const auto findings = m_trial.findings();
+    if (!findings) {
+        addLine(*m_runs, Mark::Stale, tr("looking for what it makes and mends ..."));
+        return;
+    }
+    for (const Finding& f : findings->made)
+        addLine(*m_runs, Mark::Wrong, tr("would be found: %1").arg(words::sentence(f.what)));
+    for (const Finding& f : findings->taken)
+        addLine(*m_runs, Mark::InOrder, tr("would be mended: %1").arg(words::sentence(f.what)));
+    for (const std::string& study : findings->notRun)
+        addLine(*m_runs, Mark::Open, tr("not run: %1").arg(words::word("study." + study)));
+    if (findings->made.empty() && findings->taken.empty())
+        addLine(*m_runs, Mark::Untouched,
+            tr("levels, stops, starts, trials and sizes find the same; single faults are tried once it is done"));
 }
 
 void EditSheet::makeIt()

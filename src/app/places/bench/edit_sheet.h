@@ -40,6 +40,7 @@ private:
     void work();
     void showMeaning(const std::vector<offers::Meaning>& meanings);
     void showTrial();
+    void showFindings();
     void addLine(QVBoxLayout& column, Mark mark, const QString& text);
     void makeIt();
 

@@ -1,9 +1,13 @@
 #include "app/places/bench/edit_trial.h"
 
 #include "core/checks/check.h"
+#include "core/record/record.h"
+#include "core/results/study_ids.h"
 #include "core/studies/working_out.h"
 
 #include <algorithm>
+#include <array>
+#include <map>
 
 namespace ts::app {
 namespace {
@@ -23,16 +27,33 @@ std::optional<EditTrial::Result> tried(const Dossier& before, const Dossier& aft
     for (std::size_t k = 0; was && k < std::min(was->scenarios.size(), now.size()); ++k)
         if (was->scenarios[k].isInOrder() != now[k].isInOrder())
             (now[k].isInOrder() ? result.mended : result.broken).push_back(now[k].name);
-    Results older, newer; // of what is claimed and how it stops: faults are tried once it is done
-    for (const auto& [dossier, results] : {std::pair{&before, &older}, {&after, &newer}})
-        if (!workOut(*dossier, {.only = {kLevels.id, kChecks.id}}, *results, stop))
+    return result;
+}
+
+constexpr std::array kJudged{kLevels.id, kDirected.id, kTrials.id, kSizing.id};
+
+std::optional<EditTrial::Findings> judged(const Dossier& before, const Dossier& after, std::stop_token stop)
+{
+    EditTrial::Findings result;
+    std::map<std::string, Finding> had, has;
+    for (const auto& [dossier, findings] : {std::pair{&before, &had}, {&after, &has}}) {
+        Results results;
+        WorkOptions options;
+        options.only = {kJudged.begin(), kJudged.end()};
+        if (!workOut(*dossier, options, results, stop) || stop.stop_requested())
             return std::nullopt;
-    const auto had = older.find(kChecks), has = newer.find(kChecks);
-    if (had && has)
-        for (const Finding& f : has->findings)
-            if (std::none_of(had->findings.begin(), had->findings.end(),
-                    [&f](const Finding& o) { return o.id == f.id && o.what == f.what; }))
-                result.newFindings.push_back(f);
+        for (const std::string_view study : kJudged)
+            if (results.trouble(study, {}) || !results.wasTried(study, {}))
+                result.notRun.emplace_back(study);
+        for (Finding& f : checked(*dossier, results).findings)
+            findings->emplace(record::keyOf(f), std::move(f));
+    }
+    for (const auto& [key, f] : has)
+        if (!had.contains(key))
+            result.made.push_back(f);
+    for (const auto& [key, f] : had)
+        if (!has.contains(key))
+            result.taken.push_back(f);
     return result;
 }
 
@@ -41,16 +62,21 @@ std::optional<EditTrial::Result> tried(const Dossier& before, const Dossier& aft
 EditTrial::EditTrial(QObject* parent)
     : QObject(parent)
     , m_work(this)
+    , m_judging(this)
 {
 }
 
 void EditTrial::tryOut(Snapshot before, Snapshot after)
 {
-    m_result.reset();
-    m_work.run([before = std::move(before), after = std::move(after)](
-                   std::stop_token stop) { return tried(*before, *after, stop); },
+    drop();
+    m_work.run([before, after](std::stop_token stop) { return tried(*before, *after, stop); },
         [this](const std::shared_ptr<const Result>& result) {
             m_result = result;
+            emit finished();
+        });
+    m_judging.run([before, after](std::stop_token stop) { return judged(*before, *after, stop); },
+        [this](const std::shared_ptr<const Findings>& findings) {
+            m_findings = findings;
             emit finished();
         });
 }
@@ -58,7 +84,9 @@ void EditTrial::tryOut(Snapshot before, Snapshot after)
 void EditTrial::drop()
 {
     m_result.reset();
+    m_findings.reset();
     m_work.drop();
+    m_judging.drop();
 }
 
 } // namespace ts::app
