@@ -43,12 +43,14 @@ int fail(const Error& error, Session& s)
     return error.code == ErrorCode::Cancelled ? kCancelled : kUnusable;
 }
 
-int run(std::span<const std::string> arguments, std::ostream& out, std::ostream& err, std::stop_token stop)
+int run(std::span<const std::string> arguments, std::ostream& out, std::ostream& err, std::stop_token stop,
+    const std::string& plans)
 {
     CLI::App app(
         "Verifies the protective functions around motor starters. " + wording::word("caution.text"), "tall-sentry-cli");
     app.require_subcommand(1);
     Request request;
+    request.plans = plans;
     Session session{out, err, std::move(stop)};
     int (*command)(const Request&, Session&) = nullptr;
     const auto addBare = [&](const char* name, const char* what, int (*function)(const Request&, Session&)) {
@@ -149,6 +151,29 @@ int run(std::span<const std::string> arguments, std::ostream& out, std::ostream&
     CLI::App* sized = add("size", "what each device and wire needs of what it may take, the worst first", size);
     json(sized);
     sized->add_flag("--csv", request.csv, "a line for each figure");
+    CLI::App* wrong = add("mistakes", "what can be wired wrong, one by one", mistakes);
+    json(wrong);
+    auto* make = wrong->add_option("--make", request.make, "id of one: the panel with it is written");
+    auto* made = wrong->add_option("-o,--output", request.output, "dossier to write");
+    make->needs(made);
+    made->needs(make);
+    const auto remembers = [&](CLI::App* sub) {
+        sub->add_option("--remember", request.remember, "folder in which the plan is kept, and looked for first");
+    };
+    CLI::App* planned = add("tests", "the plan by which a built panel is proved, and what it shows", tests);
+    json(planned);
+    remembers(planned);
+    CLI::App* rehearsed = add("rehearse", "the plan taken on a panel that may be another one", rehearse);
+    rehearsed->add_option("--built", request.built, "dossier of the panel as it is")->required();
+    json(rehearsed);
+    remembers(rehearsed);
+    CLI::App* kept = add("record", "readings of a test plan into the record", record);
+    kept->add_option("--add", request.results, "results (JSON, sentry-results-1)")->required();
+    kept->add_option("-o,--output", request.output, "dossier to write")->required();
+    remembers(kept);
+    CLI::App* again = add("retest", "steps of the test plan that are open: not done, not valid any more", retest);
+    json(again);
+    remembers(again);
     CLI::App* other = add("plan", "other choices for a machine that was made from patterns and edited since", replan);
     other->add_option("--with", request.with, "NAME=WORD, or 2.NAME=WORD; a starter that is not there is added");
     other->add_option("--without", request.without, "number of a starter that is taken out")

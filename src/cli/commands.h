@@ -44,6 +44,10 @@ struct Request {
     std::string remember; ///< sweep: folder of remembered results; empty: none
     bool withoutFaults = false; ///< explore, stop
     bool all = false; ///< check, levels: also what takes its time
+    std::string make; ///< mistakes: id of the one to write
+    std::string built; ///< rehearse: the panel as it is
+    std::string results; ///< record: file of readings
+    std::string plans; ///< folder in which plans of tests are kept if nobody names one; empty: nowhere
     bool power = false, ladder = false; ///< draw: which circuit, and how the control circuit is drawn
 };
 
@@ -68,6 +72,11 @@ int patterns(const Request&, Session&);
 int newMachine(const Request&, Session&);
 int replan(const Request&, Session&);
 int size(const Request&, Session&);
+int mistakes(const Request&, Session&);
+int tests(const Request&, Session&);
+int rehearse(const Request&, Session&);
+int record(const Request&, Session&);
+int retest(const Request&, Session&);
 int takeNotes(const Request&, Session&);
 int scenario(const Request&, Session&);
 int importLists(const Request&, Session&);

@@ -1,6 +1,7 @@
 #include "cli/cli.h"
 
 #include <csignal>
+#include <cstdlib>
 #include <iostream>
 #include <stop_token>
 #include <string>
@@ -9,7 +10,17 @@
 
 namespace {
 volatile std::sig_atomic_t g_interrupted = 0;
+
+/// Where plans of tests are kept between two calls; empty: nowhere.
+std::string cacheFolder()
+{
+    const char* const cache = std::getenv("XDG_CACHE_HOME");
+    const char* const home = std::getenv("HOME");
+    return cache && *cache ? std::string(cache) + "/tall-sentry-cli"
+        : home && *home    ? std::string(home) + "/.cache/tall-sentry-cli"
+                           : std::string();
 }
+} // namespace
 
 int main(int argc, char** argv)
 {
@@ -23,5 +34,5 @@ int main(int argc, char** argv)
             source.request_stop();
     });
     std::vector<std::string> arguments(argv + 1, argv + argc);
-    return ts::cli::run(arguments, std::cout, std::cerr, source.get_token());
+    return ts::cli::run(arguments, std::cout, std::cerr, source.get_token(), cacheFolder());
 }

@@ -6,6 +6,7 @@
 #include "wording/fault_texts.h"
 #include "wording/level_texts.h"
 #include "wording/note_texts.h"
+#include "wording/test_texts.h"
 #include "wording/verdict_texts.h"
 #include "wording/wording.h"
 
@@ -560,7 +561,7 @@ std::span<const Entry> catalogue()
     static const std::vector<Entry> sorted = [] {
         std::vector<Entry> all(std::begin(kEntries), std::end(kEntries));
         for (const auto& more : {choiceEntries(), editEntries(), faultEntries(), explorationEntries(), levelEntries(),
-                 noteEntries(), verdictEntries()})
+                 noteEntries(), testEntries(), verdictEntries()})
             all.insert(all.end(), more.begin(), more.end());
         std::sort(all.begin(), all.end(), [](const Entry& a, const Entry& b) { return std::string_view(a.id) < b.id; });
         return all;

@@ -14,6 +14,12 @@ std::span<const Caution> allCautions()
         Caution{"caution.text", "skyline.caution", "ISO 13849-1 clause 1, EN 60204-1 clause 1; local codes"},
         Caution{"caution.isolation", "functions.caution worst.caution",
             "EN 60204-1 clauses 5.3, 5.4, 6.4.1; lock-out rules of the owner"},
+        Caution{"caution.dead_work", "tests.caution", "EN 50110-1 clause 6.2; lock-out rules of the owner"},
+        Caution{"caution.insulation", "tests.caution", "EN 60204-1 clause 18.3"},
+        Caution{"caution.live", "tests.caution", "EN 50110-1 clause 6.3; arc-flash rules of the site"},
+        Caution{"caution.control_only", "tests.caution", "ISO 12100 clause 6.3.5.4"},
+        Caution{"caution.uncoupled", "tests.caution", "EN 60204-1 clause 18.6"},
+        Caution{"caution.stop_is_no_isolation", "tests.caution", "ISO 13850 clause 4.1.1"},
         Caution{"caution.run_down", "functions.caution worst.caution", "ISO 12100 clause 6.3.5.4"},
     };
     return kCautions;
@@ -36,6 +42,21 @@ std::vector<std::string> stopCautions(const Dossier& dossier, const FunctionPath
         longest = std::max(longest, a.restAfter ? a.restAfter->si() : 0.0);
     if (longest > 0.0)
         lines.push_back(said("caution.run_down", {Measured{longest, "s"}}));
+    return lines;
+}
+
+std::vector<std::string> testCautions(const measuring::TestStep& step)
+{
+    using measuring::Stage;
+    if (measuring::isDead(step.stage))
+        return {word(step.stage == Stage::Insulation ? "caution.insulation" : "caution.dead_work")};
+    std::vector<std::string> lines{word("caution.live")};
+    if (step.in.power == measuring::Power::MotorOff)
+        lines.push_back(word("caution.control_only"));
+    if (step.stage == Stage::Direction)
+        lines.push_back(word("caution.uncoupled"));
+    if (step.stage == Stage::Stops || step.stage == Stage::Times)
+        lines.push_back(word("caution.stop_is_no_isolation"));
     return lines;
 }
 

@@ -3,6 +3,7 @@
 // shown where the hand is, and no setting takes them away.
 
 #include "core/analysis/analysis.h"
+#include "core/measuring/test_plan.h"
 #include "core/ways/function_path.h"
 
 #include <span>
@@ -22,5 +23,8 @@ std::span<const Caution> allCautions();
 /// Wherever a stop is shown: what stays live after it, by a run, and how long parts go on moving. `path`, `stops`: null
 /// before they are known, and then that is said.
 std::vector<std::string> stopCautions(const Dossier& dossier, const FunctionPath* path, const FunctionResult* stops);
+
+/// At a step of a test plan: what somebody must know with the probes in hand.
+std::vector<std::string> testCautions(const measuring::TestStep& step);
 
 } // namespace ts::wording

@@ -159,12 +159,16 @@ TEST_F(Frame, ActionTableIsSoundAndFollowsTheState)
 TEST_F(Frame, CautionsStandWhereTheHandIs)
 {
     window.goTo("functions"); // it fills itself when it is looked at
+    window.goTo("tests");
+    window.book().ask(kTests.id, {});
+    ASSERT_TRUE(QTest::qWaitFor([this] { return !text("tests.caution").isEmpty(); }, 90000));
     for (const wording::Caution& c : wording::allCautions())
         for (const QString& name : QString::fromStdString(std::string(c.where)).split(' ', Qt::SkipEmptyParts)) {
             const auto* label = find<QLabel>(name);
             EXPECT_FALSE(label->isHidden()) << name.toStdString();
             EXPECT_FALSE(label->text().isEmpty()) << name.toStdString() << " for " << c.id;
         }
+    window.goTo("functions");
     window.book().ask(kPath.id, about(window.document().dossier().functions.front().id));
     EXPECT_TRUE(QTest::qWaitFor([this] { return text("functions.caution").contains("is still at G0"); }, 90000))
         << text("functions.caution").toStdString();

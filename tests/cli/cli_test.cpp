@@ -114,6 +114,20 @@ TEST(Tried, JsonOfOrdersAndStopFollowsItsSchema)
     EXPECT_NE(trouble("docs/formats/stop.schema.json", R"({"format":"stop-1"})"), "");
 }
 
+TEST(Tested, JsonOfPlanMistakesAndRehearsalFollowsItsSchema)
+{
+    const auto plans = std::filesystem::temp_directory_path() / ("tall_sentry_plans_" + std::to_string(::getpid()));
+    const std::string demo = test::demoPath();
+    EXPECT_EQ(trouble("docs/formats/mistakes.schema.json", run({"mistakes", "--json", demo}).out), "");
+    EXPECT_EQ(trouble("docs/formats/tests.schema.json", run({"tests", "--json", "--remember", plans, demo}).out), "");
+    EXPECT_EQ(trouble("docs/formats/rehearse.schema.json",
+                  run({"rehearse", "--json", "--remember", plans, "--built", demo, demo}).out),
+        "");
+    EXPECT_EQ(trouble("docs/formats/retest.schema.json", run({"retest", "--json", "--remember", plans, demo}).out), "");
+    EXPECT_NE(trouble("docs/formats/tests.schema.json", R"({"format":"tests-1"})"), "");
+    std::filesystem::remove_all(plans);
+}
+
 TEST(Check, AnEmergencyStopThatIsDeadIsNeverWithoutFindings)
 {
     // Once: no function was suggested for it, "0 findings", exit code 0.

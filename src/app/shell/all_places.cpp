@@ -7,6 +7,7 @@
 #include "app/places/levels/levels_place.h"
 #include "app/places/machine/machine_place.h"
 #include "app/places/skyline/skyline_place.h"
+#include "app/places/tests/tests_place.h"
 
 #include <QCoreApplication>
 
@@ -34,6 +35,7 @@ constexpr std::array kPlaces{
     Entry{made<ChecksPlace>, QT_TRANSLATE_NOOP("Course", "design"), Qt::Key_5},
     Entry{made<FaultsPlace>, QT_TRANSLATE_NOOP("Course", "design"), Qt::Key_6},
     Entry{made<LevelsPlace>, QT_TRANSLATE_NOOP("Course", "design"), Qt::Key_7},
+    Entry{made<TestsPlace>, QT_TRANSLATE_NOOP("Course", "prove"), Qt::Key_9},
 };
 
 } // namespace

@@ -65,6 +65,26 @@ Json partsOf(const std::vector<Part>& list)
     return json;
 }
 
+Json readingOf(const TakenReading& r)
+{
+    Json j = Json::object();
+    const auto put = [&j](const char* key, const std::optional<double>& number) {
+        if (number)
+            j[key] = *number;
+    };
+    put("value", r.value);
+    putText(j, "word", r.word);
+    putText(j, "unit", r.unit);
+    put("low", r.low);
+    put("high", r.high);
+    putText(j, "expected", r.expected);
+    putText(j, "instrument", r.instrument);
+    putText(j, "calibrated_until", r.calibratedUntil);
+    j["uncertainty"] = r.uncertainty;
+    j["covers"] = r.covers;
+    return j;
+}
+
 Json recordOf(const RecordEntry& e)
 {
     Json j{{"date", e.date}, {"who", e.who}, {"text", e.text}};
@@ -76,6 +96,8 @@ Json recordOf(const RecordEntry& e)
     putText(j, "said", e.said);
     j["state"] = e.state;
     j["before"] = e.before;
+    if (e.reading)
+        j["reading"] = readingOf(*e.reading);
     return j;
 }
 

@@ -288,6 +288,26 @@ private:
     int m_largestId = 0;
 };
 
+TakenReading takenReading(ObjectReader& r)
+{
+    constexpr double kMost = 1e15;
+    const auto number = [&r](const char* key) {
+        return r.find(key) ? std::optional(r.number(key, -kMost, kMost)) : std::nullopt;
+    };
+    TakenReading t;
+    t.value = number("value");
+    t.word = r.text("word");
+    t.unit = r.text("unit");
+    t.low = number("low");
+    t.high = number("high");
+    t.expected = r.text("expected");
+    t.instrument = r.text("instrument");
+    t.calibratedUntil = r.date("calibrated_until");
+    t.uncertainty = r.number("uncertainty", 0, 1);
+    t.covers = r.texts("covers");
+    return t;
+}
+
 /// The present format is read, older ones are migrated before; "draft-7" or "3" is newer; anything else is not ours.
 /// Whether its hashes fit is record::firstBroken's to say: what does not is still somebody's entry.
 RecordEntry recordEntry(ObjectReader& r)
@@ -304,6 +324,7 @@ RecordEntry recordEntry(ObjectReader& r)
     e.said = r.text("said");
     e.state = r.text("state");
     e.before = r.texts("before");
+    r.object("reading", [&e](ObjectReader& reading) { e.reading = takenReading(reading); });
     return e;
 }
 

@@ -25,6 +25,7 @@ extern const std::string_view button_and_lamp_colours_csv;
 extern const std::string_view sizing_rules_csv;
 extern const std::string_view sizing_defaults_csv;
 extern const std::string_view contact_ratings_csv;
+extern const std::string_view measuring_csv;
 extern const std::string_view min_sections_csv;
 extern const std::string_view conductor_resistance_csv;
 extern const std::string_view protective_conductor_csv;
@@ -137,6 +138,7 @@ TS_TABLE(coloursTable, data::button_and_lamp_colours_csv)
 TS_TABLE(sizingRulesTable, data::sizing_rules_csv)
 TS_TABLE(sizingDefaultsTable, data::sizing_defaults_csv)
 TS_TABLE(contactRatingsTable, data::contact_ratings_csv)
+TS_TABLE(measuringTable, data::measuring_csv)
 TS_TABLE(minSectionsTable, data::min_sections_csv)
 TS_TABLE(conductorResistanceTable, data::conductor_resistance_csv)
 TS_TABLE(protectiveConductorTable, data::protective_conductor_csv)

@@ -42,6 +42,7 @@ const Table& coloursTable();
 const Table& sizingRulesTable(); ///< what each rule of sizing asks, with its sentences
 const Table& sizingDefaultsTable(); ///< columns as device_defaults.csv
 const Table& contactRatingsTable();
+const Table& measuringTable(); ///< bands and times of measuring
 const Table& minSectionsTable();
 const Table& conductorResistanceTable();
 const Table& protectiveConductorTable();

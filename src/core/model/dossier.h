@@ -11,6 +11,7 @@
 #include <array>
 #include <map>
 #include <memory>
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -59,8 +60,24 @@ struct Dossier {
 
 using Snapshot = std::shared_ptr<const Dossier>;
 
-inline constexpr std::array<std::string_view, 3> kRecordKinds{"note", "finding_accepted", "acceptance_withdrawn"};
+inline constexpr std::array<std::string_view, 4> kRecordKinds{
+    "note", "finding_accepted", "acceptance_withdrawn", "reading"};
 inline constexpr std::array<std::string_view, 5> kRecordRoles{"designed", "wired", "tested", "verified", "maintains"};
+
+/// What an instrument or an eye said at a step of the test plan, and what was expected of it. The verdict is never
+/// kept: it is made anew from these.
+struct TakenReading {
+    std::optional<double> value; ///< in `unit`; none: a word
+    std::string word; ///< "in", "lit", "right"
+    std::string unit; ///< "ohm", "V", "A", "s"; empty with a word
+    std::optional<double> low, high; ///< expected, in `unit`; no high: without end
+    std::string expected; ///< the word that was expected
+    std::string instrument;
+    std::string calibratedUntil; ///< ISO 8601 date; empty: not said
+    double uncertainty = 0; ///< share of the value
+    std::vector<std::string> covers; ///< what it rests on: "wire/12:1a2b3c4d", several in one text, spaces between
+    bool operator==(const TakenReading&) const = default;
+};
 
 /// One line of the append-only record. Never undone, only added to. How they hang together: core/record.
 struct RecordEntry {
@@ -70,10 +87,11 @@ struct RecordEntry {
     std::string text; ///< in that person's words
     std::string kind; ///< one of kRecordKinds; empty: an older entry, in no chain
     std::string role; ///< one of kRecordRoles
-    std::string subject; ///< what it is about: the key of a finding
+    std::string subject; ///< what it is about: the key of a finding, the id of a step
     std::string said; ///< what that read like at the moment
     std::string state; ///< hash of the dossier at that moment
     std::vector<std::string> before; ///< hashes of the entries it follows, in order; none: the first of all
+    std::optional<TakenReading> reading{}; ///< of kind "reading"
     bool isChained() const { return !kind.empty(); }
     bool operator==(const RecordEntry&) const = default;
 };

@@ -3,6 +3,7 @@
 #include "core/base/plain_text.h"
 #include "core/io/dossier_text.h"
 #include "core/io/reading.h"
+#include "core/library/table.h"
 
 #include <sodium.h>
 
@@ -48,6 +49,20 @@ void addTo(Hash& hash, const RecordEntry& e)
         hash.add(*field);
     for (const std::string& b : e.before)
         hash.add(b);
+    if (!e.reading)
+        return;
+    const TakenReading& r = *e.reading;
+    const auto add = [&hash](const std::optional<double>& number) {
+        hash.add(number ? shortestText(*number) : std::string());
+    };
+    add(r.value);
+    for (const std::string* field : {&r.word, &r.unit, &r.expected, &r.instrument, &r.calibratedUntil})
+        hash.add(*field);
+    add(r.low);
+    add(r.high);
+    add(r.uncertainty);
+    for (const std::string& c : r.covers)
+        hash.add(c);
 }
 
 std::optional<std::string> hashOfOlder(Entries record)

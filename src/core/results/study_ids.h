@@ -23,6 +23,9 @@ struct Sweep;
 namespace sizing {
 struct Sized;
 }
+namespace measuring {
+struct TestPlan;
+}
 namespace exploration {
 struct Explored;
 struct Directed;
@@ -41,6 +44,7 @@ inline constexpr StudyOf<exploration::Trials> kTrials{"trials"};
 inline constexpr StudyOf<sizing::Sized> kSizing{"sizing"};
 inline constexpr StudyOf<StopStudy> kWorstStop{"stop"};
 inline constexpr StudyOf<OtherTriggers> kOtherTriggers{"triggers"};
+inline constexpr StudyOf<measuring::TestPlan> kTests{"tests"};
 inline constexpr StudyOf<Checked> kChecks{"checks"};
 
 } // namespace ts

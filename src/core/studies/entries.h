@@ -14,6 +14,7 @@ Study scenarios(); ///< whether every scenario ends as it expects
 Study directed(); ///< what each protective device stops, and what starts a motor unasked
 Study trials(); ///< what an electrician tries on each running state
 Study sizes(); ///< what each device and wire needs of what it may take
+Study tests(); ///< the plan by which the built panel is proved
 Study otherTriggers(); ///< single faults, with each other trigger of a function
 Study worstStop(); ///< the stop in its worst case
 Study orders(); ///< every order of operation of a motor

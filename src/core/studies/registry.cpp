@@ -20,6 +20,7 @@ std::span<const Study> allStudies()
         studies::otherTriggers(),
         studies::secondFaults(),
         studies::orders(),
+        studies::tests(),
     };
     return kRegistry;
 }

@@ -1,5 +1,6 @@
 #include "app/places/checks/checks_place.h"
 
+#include "app/document/moment.h"
 #include "app/places/checks/finding_board.h"
 #include "app/widgets/figure_view.h"
 #include "app/widgets/plain_text.h"
@@ -13,7 +14,6 @@
 #include "core/record/record.h"
 #include "core/studies/evidence.h"
 
-#include <QDateTime>
 #include <QHBoxLayout>
 #include <QSignalBlocker>
 #include <QVBoxLayout>
@@ -368,10 +368,7 @@ void ChecksPlace::enter(
     const char* kind, const Finding& finding, const QString& who, const QString& role, const QString& why)
 {
     RecordEntry e;
-    e.date = QDateTime::currentDateTime()
-                 .toOffsetFromUtc(QDateTime::currentDateTime().offsetFromUtc())
-                 .toString(Qt::ISODate)
-                 .toStdString();
+    e.date = momentNow();
     e.who = who.trimmed().toStdString();
     e.text = why.trimmed().toStdString();
     e.kind = kind;

@@ -1,0 +1,13 @@
+#include "app/document/moment.h"
+
+#include <QDateTime>
+
+namespace ts::app {
+
+std::string momentNow()
+{
+    const QDateTime now = QDateTime::currentDateTime();
+    return now.toOffsetFromUtc(now.offsetFromUtc()).toString(Qt::ISODate).toStdString();
+}
+
+} // namespace ts::app

@@ -1,0 +1,269 @@
+#include "app/places/tests/step_card.h"
+
+#include "app/widgets/plain_text.h"
+#include "app/words/words.h"
+#include "core/library/table.h"
+#include "wording/cautions.h"
+#include "wording/test_words.h"
+
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPainter>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+namespace ts::app {
+namespace {
+
+constexpr int kSupplyHeight = 30;
+
+QString textOf(const std::string& s)
+{
+    return QString::fromStdString(s);
+}
+
+QLineEdit* lineEdit(const char* name, const QString& accessible, int width, QWidget* parent)
+{
+    auto* edit = new QLineEdit(parent);
+    edit->setObjectName(name);
+    edit->setAccessibleName(accessible);
+    edit->setPlaceholderText(accessible);
+    edit->setMaximumWidth(width);
+    return edit;
+}
+
+/// What is done before looking, one thing a line, numbered.
+QString bringText(const measuring::TestStep& step)
+{
+    QStringList lines;
+    const bool isDead = measuring::isDead(step.stage);
+    if (!step.in.lifted.empty())
+        lines << QObject::tr("%1 wires lifted: %2").arg(step.in.lifted.size()).arg([&step] {
+            QStringList ids;
+            for (const WireId w : step.in.lifted)
+                ids << QString::number(w.value);
+            return ids.join(", ");
+        }());
+    if (!step.in.isolated.empty()) {
+        QStringList tags;
+        for (const std::string& tag : step.in.isolated)
+            tags << textOf(tag);
+        lines << QObject::tr("taken out, so that nothing moves: %1").arg(tags.join(", "));
+    }
+    for (const std::string& operation : step.in.bring)
+        lines << (isDead ? QObject::tr("hold: %1") : QStringLiteral("%1")).arg(textOf(operation).replace('_', ' '));
+    QString text;
+    for (int k = 0; k < lines.size(); ++k)
+        text += QStringLiteral("%1  %2\n").arg(k + 1).arg(lines[k]);
+    return text.trimmed();
+}
+
+QString lookText(const measuring::Look& look)
+{
+    using measuring::Instrument;
+    if (isOhms(look.with) || look.with == Instrument::Volts) {
+        const QString with = look.with == Instrument::Volts ? QObject::tr("Volts")
+            : look.with == Instrument::Ohms                 ? QObject::tr("Ohms")
+                                                            : QObject::tr("Low ohms (four wires)");
+        return QObject::tr("%1:  (1) %2   [2] %3").arg(with, textOf(look.at.front()), textOf(look.at.back()));
+    }
+    return textOf(wording::lookText(look));
+}
+
+} // namespace
+
+StepCard::StepCard(const Theme& theme, QWidget* parent)
+    : QWidget(parent)
+    , m_theme(theme)
+{
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(12, 8, 12, 8);
+    column->setSpacing(6);
+    m_head = plainLabel({}, theme.small(), this);
+    m_head->setObjectName("tests.head");
+    column->addWidget(m_head);
+    m_supply = plainLabel({}, theme.bold(), this);
+    m_supply->setObjectName("tests.supply");
+    m_supply->setFixedHeight(kSupplyHeight);
+    column->addWidget(m_supply);
+    m_bring = plainLabel({}, theme.body(), this);
+    m_bring->setObjectName("tests.bring");
+    m_bring->setWordWrap(true);
+    column->addWidget(m_bring);
+    m_look = plainLabel({}, theme.verdict(), this);
+    m_look->setObjectName("tests.look");
+    m_look->setWordWrap(true);
+    column->addWidget(m_look);
+    m_expect = plainLabel({}, theme.body(), this);
+    m_expect->setObjectName("tests.expect");
+    m_expect->setWordWrap(true);
+    column->addWidget(m_expect);
+    addAnswer(*column);
+    m_verdict = plainLabel({}, theme.bold(), this);
+    m_verdict->setObjectName("tests.verdict");
+    m_verdict->setWordWrap(true);
+    column->addWidget(m_verdict);
+    m_history = plainLabel({}, theme.small(), this);
+    m_history->setObjectName("tests.history");
+    m_history->setWordWrap(true);
+    column->addWidget(m_history);
+    m_suspects = plainLabel({}, theme.body(), this);
+    m_suspects->setObjectName("tests.suspects");
+    m_suspects->setWordWrap(true);
+    column->addWidget(m_suspects);
+    column->addStretch();
+    m_covers = plainLabel({}, theme.small(), this);
+    m_covers->setObjectName("tests.covers");
+    m_covers->setWordWrap(true);
+    column->addWidget(m_covers);
+    addWho(*column);
+    m_serves = plainLabel({}, theme.small(), this);
+    m_serves->setWordWrap(true);
+    column->addWidget(m_serves);
+    m_caution = plainLabel({}, theme.small(), this);
+    m_caution->setObjectName("tests.caution");
+    m_caution->setWordWrap(true);
+    column->addWidget(m_caution);
+}
+
+void StepCard::addAnswer(QVBoxLayout& column)
+{
+    auto* row = new QHBoxLayout;
+    m_figure = lineEdit("tests.figure", tr("reading"), 140, this);
+    m_figure->setFont(m_theme.mono(18, true));
+    m_unit = plainLabel({}, m_theme.body(), this);
+    m_word = new QComboBox(this);
+    m_word->setObjectName("tests.word");
+    m_word->setAccessibleName(tr("What is seen"));
+    m_word->setEditable(true);
+    m_word->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    m_word->setMinimumContentsLength(12);
+    m_word->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    m_take = new QPushButton(tr("Enter"), this);
+    m_take->setObjectName("tests.take");
+    m_back = new QPushButton(tr("Back"), this);
+    m_back->setObjectName("tests.back");
+    m_next = new QPushButton(tr("Next open"), this);
+    m_next->setObjectName("tests.next");
+    for (QWidget* w : {static_cast<QWidget*>(m_figure), static_cast<QWidget*>(m_unit), static_cast<QWidget*>(m_word)})
+        row->addWidget(w);
+    row->addWidget(m_take);
+    row->addStretch();
+    row->addWidget(m_back);
+    row->addWidget(m_next);
+    column.addLayout(row);
+    connect(m_take, &QPushButton::clicked, this, &StepCard::entered);
+    connect(m_figure, &QLineEdit::returnPressed, this, &StepCard::entered);
+    connect(m_word->lineEdit(), &QLineEdit::returnPressed, this, &StepCard::entered);
+    connect(m_next, &QPushButton::clicked, this, &StepCard::nextWanted);
+    connect(m_back, &QPushButton::clicked, this, &StepCard::backWanted);
+}
+
+void StepCard::addWho(QVBoxLayout& column)
+{
+    auto* row = new QHBoxLayout;
+    m_who = lineEdit("tests.who", tr("who tests"), 170, this);
+    m_instrument = lineEdit("tests.instrument", tr("instrument"), 170, this);
+    m_calibrated = lineEdit("tests.calibrated", tr("calibrated until, 2027-03-01"), 190, this);
+    for (QLineEdit* e : {m_who, m_instrument, m_calibrated})
+        row->addWidget(e);
+    row->addStretch();
+    column.addLayout(row);
+}
+
+void StepCard::show(const measuring::TestStep& step, std::size_t place, std::size_t count, const QString& covers)
+{
+    m_covers->setText(covers.isEmpty() ? covers : tr("shows what is wrong with: %1").arg(covers));
+    m_covers->setVisible(!covers.isEmpty());
+    m_isLive = !measuring::isDead(step.stage);
+    m_isWord = unitOf(step.look.with).empty();
+    m_head->setText(
+        tr("Step %1 of %2: %3").arg(place + 1).arg(count).arg(words::word("stage." + std::string(wordOf(step.stage)))));
+    m_supply->setText(m_isLive ? tr("      LIVE: %1").arg(words::word("power." + std::string(wordOf(step.in.power))))
+                               : tr("DEAD: locked off, and proved dead"));
+    const QString bring = bringText(step);
+    m_bring->setText(bring);
+    m_bring->setVisible(!bring.isEmpty());
+    m_look->setText(lookText(step.look));
+    m_expect->setText(tr("expected: %1").arg(textOf(wording::readingText(step.expect, step.look.with))));
+    m_figure->setVisible(!m_isWord);
+    m_unit->setVisible(!m_isWord);
+    m_word->setVisible(m_isWord);
+    m_unit->setText(textOf(std::string(unitOf(step.look.with))));
+    m_figure->clear();
+    m_word->clear();
+    m_word->addItem(textOf(step.expect.word));
+    m_word->setCurrentIndex(-1);
+    m_word->setEditText({});
+    m_word->lineEdit()->setPlaceholderText(tr("what is seen"));
+    QStringList serves, cautions;
+    for (const std::string& s : step.serves)
+        serves << textOf(s);
+    m_serves->setText(serves.isEmpty() ? QString() : tr("required by: %1").arg(serves.join(", ")));
+    m_serves->setVisible(!serves.isEmpty());
+    for (const std::string& s : wording::testCautions(step))
+        cautions << textOf(s);
+    m_caution->setText(cautions.join('\n'));
+    update();
+}
+
+void StepCard::showHistory(const QStringList& lines, Mark mark, const QString& verdict)
+{
+    m_mark = mark;
+    m_verdict->setText(verdict.isEmpty() ? verdict : QStringLiteral("      ") + verdict);
+    m_history->setText(lines.join('\n'));
+    update();
+}
+
+void StepCard::showSuspects(const QString& lines)
+{
+    m_suspects->setText(lines);
+    m_suspects->setVisible(!lines.isEmpty());
+    m_covers->setVisible(lines.isEmpty() && !m_covers->text().isEmpty());
+}
+
+void StepCard::say(const QString& sentence)
+{
+    showHistory(m_history->text().split('\n', Qt::SkipEmptyParts), Mark::Wrong, sentence);
+}
+
+measuring::StepTaken StepCard::taken() const
+{
+    measuring::StepTaken t;
+    t.who = m_who->text().trimmed().toStdString();
+    t.instrument = m_instrument->text().trimmed().toStdString();
+    t.calibratedUntil = m_calibrated->text().trimmed().toStdString();
+    if (m_isWord)
+        t.word = m_word->currentText().trimmed().toStdString();
+    else
+        t.value = writtenNumber(m_figure->text().trimmed().toStdString());
+    return t;
+}
+
+void StepCard::takeKeyboard()
+{
+    m_isWord ? m_word->setFocus() : m_figure->setFocus();
+}
+
+/// The supply's state as a strip: an outline where it is dead, hatched where it is live.
+void StepCard::paintEvent(QPaintEvent*)
+{
+    const Colours& c = m_theme.colours();
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    paintPanel(p, QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5), c.panel, c.line);
+    const QRectF strip = QRectF(m_supply->geometry());
+    if (m_isLive) {
+        p.fillRect(strip, c.liveFill);
+        p.fillRect(QRectF(strip.left(), strip.top(), 26, strip.height()), QBrush(c.live, Qt::BDiagPattern));
+    }
+    p.setPen(QPen(m_isLive ? c.live : c.line, m_isLive ? 2 : 1));
+    p.setBrush(Qt::NoBrush);
+    p.drawRect(strip.adjusted(1, 1, -1, -1));
+    if (!m_verdict->text().isEmpty())
+        paintMark(p, QRectF(m_verdict->x(), m_verdict->y() + m_verdict->height() / 2.0 - 7, 14, 14), m_mark, c);
+}
+
+} // namespace ts::app

@@ -1,0 +1,56 @@
+#pragma once
+// One step, large enough to be read from the panel: what must be off, what is held, where the probes go, what is
+// expected; the reading is entered and judged at once. Nothing is proved by a tick where a figure can be read.
+
+#include "app/widgets/marks.h"
+#include "core/measuring/readings.h"
+
+#include <QWidget>
+
+class QComboBox;
+class QLabel;
+class QLineEdit;
+class QPushButton;
+class QVBoxLayout;
+
+namespace ts::app {
+
+class StepCard : public QWidget {
+    Q_OBJECT
+public:
+    StepCard(const Theme& theme, QWidget* parent);
+    /// `covers`: in words, what it is the first to show mistakes of.
+    void show(const measuring::TestStep& step, std::size_t place, std::size_t count, const QString& covers);
+    /// What was read there so far, in sentences, the newest last; and how it stands.
+    void showHistory(const QStringList& lines, Mark mark, const QString& verdict);
+    /// Of the reading that is entered now, with who and what. `at`, `step`: to be filled in.
+    measuring::StepTaken taken() const;
+    void showSuspects(const QString& lines); ///< what could be the matter; empty: nothing is
+    void say(const QString& sentence);
+    /// Puts the keyboard where the reading is entered.
+    void takeKeyboard();
+
+signals:
+    void entered(); ///< the reading that taken() gives
+    void nextWanted();
+    void backWanted();
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+
+private:
+    void addWho(QVBoxLayout& column);
+    void addAnswer(QVBoxLayout& column);
+
+    const Theme& m_theme;
+    bool m_isLive = false, m_isWord = false;
+    Mark m_mark = Mark::Untouched;
+    QLabel *m_head = nullptr, *m_supply = nullptr, *m_bring = nullptr, *m_look = nullptr, *m_expect = nullptr,
+           *m_unit = nullptr, *m_verdict = nullptr, *m_history = nullptr, *m_caution = nullptr, *m_serves = nullptr,
+           *m_covers = nullptr, *m_suspects = nullptr;
+    QLineEdit *m_figure = nullptr, *m_who = nullptr, *m_instrument = nullptr, *m_calibrated = nullptr;
+    QComboBox* m_word = nullptr;
+    QPushButton *m_take = nullptr, *m_next = nullptr, *m_back = nullptr;
+};
+
+} // namespace ts::app

@@ -1,0 +1,35 @@
+#include "cli/test_plan.h"
+
+#include "core/keeping/kept_sweep.h"
+#include "core/keeping/result_store.h"
+#include "core/measuring/plan_text.h"
+#include "core/results/study_ids.h"
+
+#include <mutex>
+
+namespace ts::cli {
+
+Expected<measuring::TestPlan> planOf(const Dossier& dossier, const Request& r, Session& s)
+{
+    const io::ResultStore store(r.remember.empty() ? r.plans : r.remember);
+    const std::string key = keptName(kTests.id, circuitKey(dossier));
+    if (const auto kept = store.find(key))
+        if (auto plan = measuring::planFrom(*kept))
+            return *std::move(plan);
+    std::mutex telling;
+    std::size_t told = 0;
+    const auto listener = [&](std::size_t done, std::size_t total) {
+        const std::size_t percent = total ? 100 * done / total : 100;
+        const std::scoped_lock lock(telling);
+        if (percent / 10 != told) {
+            told = percent / 10;
+            s.err << "plan of tests: " << percent << " %\n";
+        }
+    };
+    auto plan = measuring::testPlanOf(dossier.circuit, {listener}, s.stop);
+    if (plan)
+        store.keep(key, measuring::keptText(*plan));
+    return plan;
+}
+
+} // namespace ts::cli

@@ -1,0 +1,210 @@
+#include "core/measuring/dead_plan.h"
+
+#include "core/base/at.h"
+#include "core/faults/parallel.h"
+#include "core/simulation/electrics.h"
+
+#include <algorithm>
+#include <atomic>
+#include <mutex>
+#include <set>
+
+namespace ts::measuring {
+namespace {
+
+/// Measures looks on the right circuit and on every other one.
+class Measurer {
+public:
+    Measurer(const Plant& plant, const Deviations& deviations)
+        : m_plant(plant)
+        , m_deviations(deviations)
+        , m_none(overlayOf(plant, {}))
+    {
+        for (const Deviation& d : deviations.all)
+            m_overlays.push_back(d.fault ? overlayOf(plant, {*d.fault}) : m_none);
+    }
+
+    /// Of each look what it shows; the looks that a harmless one would disturb are marked.
+    bool measure(DeadLooks& found, const std::vector<std::size_t>& against, std::vector<Shown>& shows,
+        std::vector<std::uint8_t>& isUpset, const PlanProgress& progress, const std::stop_token& stop) const
+    {
+        std::vector<std::vector<std::size_t>> looksOf(found.states.size());
+        for (std::size_t k = 0; k < found.looks.size(); ++k)
+            looksOf[found.looks[k].state].push_back(k);
+        for (std::size_t s = 0; s < found.states.size(); ++s) {
+            Ohms right(m_plant, found.states[s].travel, m_none, found.states[s].gone);
+            for (const std::size_t k : looksOf[s]) {
+                DeadLook& look = found.looks[k];
+                look.expect = look.isForWires ? seenAt(look, found.states[s].gone)
+                                              : expectedOf(right.lowest(look.nodesA, look.nodesB), look.isLow);
+            }
+        }
+        shows.assign(found.looks.size(), Shown(m_deviations.all.size()));
+        isUpset.assign(found.looks.size(), 0);
+        std::atomic<std::size_t> done{0};
+        std::mutex telling;
+        const auto job = [&](std::size_t s, Workspace&) {
+            for (const std::size_t d : against) {
+                if (looksOf[s].empty() || stop.stop_requested())
+                    break;
+                see(found, looksOf[s], d, shows, isUpset);
+            }
+            const std::size_t count = ++done;
+            if (const std::unique_lock lock(telling, std::try_to_lock); lock && progress.told)
+                progress.told(count, found.states.size());
+        };
+        if (!faults::forEachIndex(found.states.size(), 0, job, stop))
+            return false;
+        for (std::size_t d = 0; d < m_deviations.all.size(); ++d)
+            if (const std::size_t same = m_deviations.sameAs[d]; same != d)
+                for (Shown& look : shows)
+                    if (look.has(same))
+                        look.add(d);
+        return true;
+    }
+
+private:
+    Reading seenAt(const DeadLook& look, std::span<const MovedWire> moved) const
+    {
+        return {0, 0, wiredWord(look.a, isWired(m_plant, look.nodesA.front(), moved))};
+    }
+
+    void see(const DeadLooks& found, const std::vector<std::size_t>& looks, std::size_t d, std::vector<Shown>& shows,
+        std::vector<std::uint8_t>& isUpset) const
+    {
+        const Deviation& deviation = m_deviations.all[d];
+        const DeadState& state = found.states[found.looks[looks.front()].state];
+        std::vector<MovedWire> moved = state.gone;
+        for (const MovedWire& m : deviation.moved)
+            if (std::none_of(moved.begin(), moved.end(), [&m](const MovedWire& g) { return g.wire == m.wire; }))
+                moved.push_back(m);
+        Ohms ohms(deviation.other ? *deviation.other : m_plant, state.travel, m_overlays[d], moved);
+        for (const std::size_t k : looks) {
+            const DeadLook& look = found.looks[k];
+            const Reading reading = look.isForWires ? seenAt(look, moved) : ohms.lowest(look.nodesA, look.nodesB);
+            if (!differ(look.expect, reading))
+                continue;
+            if (deviation.isHarmless)
+                isUpset[k] = 1;
+            else
+                shows[k].add(d);
+        }
+    }
+
+    const Plant& m_plant;
+    const Deviations& m_deviations;
+    Overlay m_none;
+    std::vector<Overlay> m_overlays;
+};
+
+TestStep stepOf(const DeadLook& look, const DeadState& state)
+{
+    TestStep step;
+    step.stage = look.stage;
+    step.in = {Power::LockedOff, state.bring, {}, state.lifted};
+    step.look = look.isForWires ? Look{Instrument::Eye, {look.a}}
+                                : Look{look.isLow ? Instrument::LowOhms : Instrument::Ohms, {look.a, look.b}};
+    step.expect = look.expect;
+    step.seconds = look.seconds;
+    step.serves = look.serves;
+    step.id = stepId(step.in, step.look);
+    return step;
+}
+
+constexpr std::size_t kLiftedForOne = 1; ///< more are taken off once, for many looks
+
+struct Costs {
+    double read = bandOf("read").low, see = bandOf("see").low, operate = bandOf("operate").low,
+           lift = bandOf("lift").low;
+};
+
+void reckon(DeadLooks& found)
+{
+    static const Costs costs;
+    for (DeadLook& look : found.looks) {
+        const DeadState& state = found.states[look.state];
+        look.seconds = (look.isForWires ? costs.see : costs.read)
+            + static_cast<double>(state.bring.size()) * costs.operate
+            + static_cast<double>(std::min(state.lifted.size(), kLiftedForOne)) * costs.lift;
+    }
+}
+
+} // namespace
+
+std::vector<std::string> coveredBy(const Shown& shows, const Deviations& deviations)
+{
+    std::set<std::string> all;
+    for (std::size_t d = 0; d < deviations.all.size(); ++d)
+        if (shows.has(d))
+            all.insert(deviations.all[d].touches.begin(), deviations.all[d].touches.end());
+    return {all.begin(), all.end()};
+}
+
+Expected<DeadPlan> deadPlanOf(const Circuit& circuit, const Plant& plant, const Deviations& deviations,
+    const PlanProgress& progress, std::stop_token stop)
+{
+    DeadPlan plan;
+    plan.shown = Shown(deviations.all.size());
+    const Measurer measurer(plant, deviations);
+    std::vector<std::size_t> against;
+    for (std::size_t d = 0; d < deviations.all.size(); ++d)
+        if (deviations.sameAs[d] == d)
+            against.push_back(d);
+
+    const auto take = [&](DeadLooks found, const std::vector<std::size_t>& who) {
+        std::vector<Shown> shows;
+        std::vector<std::uint8_t> isUpset;
+        reckon(found);
+        if (!measurer.measure(found, who, shows, isUpset, progress, stop))
+            return false;
+        std::vector<Option> options;
+        std::vector<std::size_t> lookOf;
+        const double open = bandOf("open_from").low;
+        for (std::size_t k = 0; k < found.looks.size(); ++k) {
+            const DeadLook& look = found.looks[k];
+            if (look.stage == Stage::Insulation && look.expect.low < open) {
+                plan.notInsulated.push_back(look.a);
+                continue;
+            }
+            if (isUpset[k])
+                continue;
+            options.push_back({shows[k], look.seconds, !look.serves.empty()});
+            lookOf.push_back(k);
+        }
+        for (const std::size_t o : chosenOf(options, plan.shown)) {
+            const DeadLook& look = found.looks[lookOf[o]];
+            plan.steps.push_back({stepOf(look, found.states[look.state]), shows[lookOf[o]]});
+        }
+        return true;
+    };
+    const auto cancelled = [] { return failure(ErrorCode::Cancelled, message("run.cancelled")); };
+    if (!take(deadLooksOf(circuit, plant), against))
+        return cancelled();
+    // What is still hidden is looked for with more effort.
+    const auto stillHidden = [&] {
+        std::vector<std::size_t> still;
+        for (const std::size_t d : against)
+            if (deviations.all[d].isHarmless || !plan.shown.has(d))
+                still.push_back(d);
+        return still;
+    };
+    if (!take(eitherEndLooksOf(circuit, plant), stillHidden()))
+        return cancelled();
+    std::vector<const Deviation*> missing;
+    const auto still = stillHidden();
+    for (const std::size_t d : still)
+        if (const Deviation& x = deviations.all[d]; !x.isHarmless && x.mistake.kind == MistakeKind::Missing)
+            missing.push_back(&x);
+    if (!missing.empty() && !take(liftedLooksOf(circuit, plant, missing), still))
+        return cancelled();
+    // A lifted end is a new chance of a mistake: what lifts comes before the rest, which proves it again.
+    std::stable_sort(plan.steps.begin(), plan.steps.end(), [](const ChosenStep& a, const ChosenStep& b) {
+        const auto rank = [](const TestStep& s) {
+            return std::tuple(s.stage, s.stage == Stage::Continuity && s.in.lifted.empty(), s.in.bring, s.look.at);
+        };
+        return rank(a.step) < rank(b.step);
+    });
+    return plan;
+}
+
+} // namespace ts::measuring

@@ -1,0 +1,439 @@
+#include "core/measuring/live_steps.h"
+
+#include "core/base/at.h"
+#include "core/library/registry.h"
+#include "core/simulation/frame.h"
+
+#include <algorithm>
+#include <cmath>
+#include <set>
+
+namespace ts::measuring {
+namespace {
+
+using exploration::Behaviour;
+using exploration::Deed;
+using Texts = std::vector<std::string>;
+
+constexpr std::string_view kVoltages = "EN 60204-1 clause 4.3", kFunctions = "EN 60204-1 clause 18.6",
+                           kStopClause = "EN 60204-1 clause 9.2", kEmergency = "ISO 13850 clause 4.1",
+                           kOverload = "EN 60204-1 clause 7.3", kChannels = "ISO 13849-2 clause 9",
+                           kDistance = "ISO 13855 clause 5", kUnasked = "EN 60204-1 clause 7.5";
+
+class Stepper {
+public:
+    Stepper(std::shared_ptr<const Plant> plant, const Behaviour& behaviour, std::shared_ptr<CircuitMemory> memory,
+        std::stop_token stop)
+        : m_plant(*plant)
+        , m_behaviour(behaviour)
+        , m_right(std::move(plant), {}, std::move(memory), stop)
+        , m_stop(std::move(stop))
+    {
+    }
+
+    Expected<LiveSteps> all()
+    {
+        findWays();
+        findIsolated();
+        incoming();
+        control();
+        directions();
+        stops();
+        channels();
+        lostLines();
+        times();
+        if (m_stop.stop_requested())
+            return failure(ErrorCode::Cancelled, message("run.cancelled"));
+        return std::move(m_all);
+    }
+
+private:
+    struct Way {
+        DeviceId actuator;
+        int direction = 0;
+        Texts bring;
+        DeviceId hand;
+        bool isHeld = false;
+        std::string let; ///< what lets go of a held start
+    };
+
+    const PlantDevice* device(DeviceId id) const
+    {
+        const auto it = std::find_if(
+            m_plant.devices.begin(), m_plant.devices.end(), [id](const PlantDevice& d) { return d.id == id; });
+        return it == m_plant.devices.end() ? nullptr : &*it;
+    }
+
+    /// Empty if something of it is no hand's.
+    Texts bringOf(const std::vector<exploration::Done>& way) const
+    {
+        Texts all;
+        for (const exploration::Done& d : way)
+            for (const Stimulus& s : d.operation.stimuli) {
+                all.push_back(operationText(m_plant, s));
+                if (all.back().empty())
+                    return {};
+            }
+        return all;
+    }
+
+    void findWays()
+    {
+        for (const Deed& d : m_behaviour.deeds) {
+            if (d.effect != Deed::Effect::Starts && d.effect != Deed::Effect::RunsWhileHeld)
+                continue;
+            Way way{d.actuator, d.direction, bringOf(d.way), d.hand, d.effect == Deed::Effect::RunsWhileHeld, {}};
+            if (way.bring.empty())
+                continue;
+            if (way.isHeld && exploration::pushOf(m_plant, d)) {
+                way.let = way.bring.back();
+                way.bring.pop_back();
+            }
+            const auto known = std::find_if(m_ways.begin(), m_ways.end(), [&](const Way& w) {
+                return w.actuator == way.actuator && w.direction == way.direction && w.isHeld == way.isHeld;
+            });
+            if (known == m_ways.end())
+                m_ways.push_back(std::move(way));
+            else if (way.bring.size() < known->bring.size())
+                *known = std::move(way);
+        }
+        for (const Deed& d : m_behaviour.deeds)
+            if (d.effect == Deed::Effect::Stops)
+                if (const PlantDevice* hand = device(d.hand)) {
+                    const std::string text = hand->tag + " " + d.action;
+                    if (std::find(m_all.stops.begin(), m_all.stops.end(), text) == m_all.stops.end())
+                        m_all.stops.push_back(text);
+                }
+    }
+
+    /// Devices whose poles lead to something that moves, and without which the control circuit stays fed.
+    void findIsolated()
+    {
+        const Situation rest{Power::On, {}, {}, {}};
+        if (!m_right.bring(rest))
+            return;
+        const Frame fed = observe(m_plant, m_right.trail().back());
+        for (const PlantDevice& d : m_plant.devices) {
+            const bool canBeTakenOut = std::any_of(d.protections.begin(), d.protections.end(),
+                [&](int p) { return !m_plant.protections[at(p)].data.poles.empty(); });
+            if (!canBeTakenOut || !cutsSomethingThatMoves(d))
+                continue;
+            Situation without{Power::MotorOff, {}, m_all.isolated, {}};
+            without.isolated.push_back(d.tag);
+            if (m_right.bring(without) && isControlFed(fed, observe(m_plant, m_right.trail().back())))
+                m_all.isolated.push_back(d.tag);
+        }
+    }
+
+    bool cutsSomethingThatMoves(const PlantDevice& d)
+    {
+        return std::any_of(m_ways.begin(), m_ways.end(), [&](const Way& w) {
+            const Situation in{Power::MotorOff, w.bring, {d.tag}, {}};
+            const PlantDevice* moved = device(w.actuator);
+            return moved && moved->actuator >= 0 && m_right.bring(in)
+                && m_right.trail().back().actuatorFed[at(moved->actuator)] == 0;
+        });
+    }
+
+    /// Everything at rest stands and is fed as it was, and each start still pulls something in.
+    bool isControlFed(const Frame& fed, const Frame& now)
+    {
+        return fed.relays == now.relays && fed.lampLit == now.lampLit && fed.travel == now.travel
+            && fed.converters == now.converters;
+    }
+
+    /// Nothing moves in any way that hands start it.
+    bool isStill(const Way& w)
+    {
+        const Situation in{Power::MotorOff, w.bring, m_all.isolated, {}};
+        if (!m_right.bring(in))
+            return false;
+        const auto& modes = m_right.trail().back().actuatorMode;
+        return std::none_of(modes.begin(), modes.end(), [](MotorMode m) { return m == MotorMode::Driven; });
+    }
+
+    void add(Stage stage, Situation in, Look look, std::string_view clause)
+    {
+        if (m_stop.stop_requested() || !m_right.bring(in))
+            return;
+        const auto reading = m_right.look(look);
+        if (!reading || (look.with == Instrument::Eye && look.at.empty()))
+            return;
+        TestStep step;
+        step.stage = stage;
+        step.in = std::move(in);
+        step.look = std::move(look);
+        step.expect = banded(step.look.with, *reading);
+        step.serves = {std::string(clause)};
+        step.id = stepId(step.in, step.look);
+        step.seconds = secondsOf(step);
+        if (std::none_of(m_all.steps.begin(), m_all.steps.end(), [&](const TestStep& s) { return s.id == step.id; })) {
+            m_all.steps.push_back(std::move(step));
+            m_all.trails.push_back(m_right.trail());
+        }
+    }
+
+    static Reading banded(Instrument with, const Reading& r)
+    {
+        static const Band supply = bandOf("supply"), current = bandOf("current"), rest = bandOf("run_down");
+        if (!r.word.empty() || with == Instrument::Eye || with == Instrument::Sequence)
+            return r;
+        const Band band = with == Instrument::Volts ? supply : with == Instrument::Amperes ? current : rest;
+        constexpr double kLeast = 0.5; // V, A or s: what nobody asks of a meter
+        return {std::max(r.low * band.low - kLeast, 0.0), r.high * band.high + kLeast, {}};
+    }
+
+    static double secondsOf(const TestStep& s)
+    {
+        static const double read = bandOf("read").low, see = bandOf("see").low, operate = bandOf("operate").low,
+                            lift = bandOf("lift").low;
+        return (s.look.with == Instrument::Eye ? see : read) + static_cast<double>(s.in.bring.size()) * operate
+            + static_cast<double>(s.in.lifted.size()) * lift;
+    }
+
+    std::string nameOf(int node) const { return m_plant.nameOfNode(node); }
+
+    /// Main switches opened by hand: the lines stand at them.
+    Texts switchedOff() const
+    {
+        Texts off;
+        for (const PlantDevice& d : m_plant.devices)
+            for (const auto& [word, what] : d.actions)
+                if (word == "switch_off" && m_plant.movers[at(what.first)].spec.driver == MoverSpec::Driver::Operator)
+                    off.push_back(d.tag + " " + word);
+        return off;
+    }
+
+    void incoming()
+    {
+        const Situation in{Power::MotorOff, switchedOff(), m_all.isolated, {}};
+        std::vector<const PlantSource*> lines;
+        for (const PlantSource& s : m_plant.sources)
+            if (s.nominalV > 0 && s.directV == 0)
+                lines.push_back(&s);
+        for (std::size_t a = 0; a < lines.size(); ++a) {
+            for (std::size_t b = a + 1; b < lines.size(); ++b)
+                if (lines[a]->device == lines[b]->device)
+                    volts(Stage::Incoming, in, nameOf(lines[a]->p), nameOf(lines[b]->p));
+            const std::string& tag = m_plant.devices[at(lines[a]->device)].tag;
+            for (const char* marking : {"N", "PE"})
+                if (m_plant.terminalIndex(tag, marking) >= 0)
+                    volts(Stage::Incoming, in, nameOf(lines[a]->p), tag + ":" + marking);
+        }
+        if (lines.size() >= 3 && lines[0]->device == lines[2]->device)
+            add(Stage::Incoming, in,
+                {Instrument::Sequence, {nameOf(lines[0]->p), nameOf(lines[1]->p), nameOf(lines[2]->p)}}, kVoltages);
+    }
+
+    void volts(Stage stage, const Situation& in, const std::string& a, const std::string& b)
+    {
+        add(stage, in, {Instrument::Volts, {a, b}}, kVoltages);
+    }
+
+    /// Devices that show something, in the order of the plant.
+    Texts watched(const std::function<bool(int)>& wanted) const
+    {
+        Texts tags;
+        for (std::size_t d = 0; d < m_plant.devices.size(); ++d)
+            if (wanted(static_cast<int>(d)))
+                tags.push_back(m_plant.devices[d].tag);
+        return tags;
+    }
+    Texts everything() const
+    {
+        const State rest = initialState(m_plant);
+        return watched([&](int d) { return !lookOf(m_plant, rest, d).empty(); });
+    }
+    /// Those that look otherwise than before.
+    Texts changedBy(const Situation& in)
+    {
+        if (!m_right.bring(in) || m_right.trail().size() < 2)
+            return {};
+        const Trail& trail = m_right.trail();
+        return watched([&](int d) {
+            return std::any_of(trail.begin(), trail.end(),
+                [&](const State& s) { return lookOf(m_plant, s, d) != lookOf(m_plant, trail.back(), d); });
+        });
+    }
+
+    void control()
+    {
+        const Situation rest{Power::MotorOff, {}, m_all.isolated, {}};
+        for (const PlantTransformer& t : m_plant.transformers)
+            volts(Stage::Control, rest, nameOf(t.s1), nameOf(t.s2));
+        for (const PlantConverter& c : m_plant.converters)
+            volts(Stage::Control, rest, nameOf(c.plus), nameOf(c.minus));
+        add(Stage::Control, rest, {Instrument::Eye, everything()}, kUnasked);
+        std::vector<const Deed*> deeds;
+        for (const Deed& d : m_behaviour.deeds)
+            deeds.push_back(&d);
+        std::stable_sort(
+            deeds.begin(), deeds.end(), [](const Deed* a, const Deed* b) { return a->way.size() < b->way.size(); });
+        for (const Deed* d : deeds) {
+            const Texts bring = bringOf(d->way);
+            for (std::size_t n = 1; n <= bring.size(); ++n) {
+                const Situation in{Power::MotorOff, {bring.begin(), bring.begin() + static_cast<std::ptrdiff_t>(n)},
+                    m_all.isolated, {}};
+                add(Stage::Control, in, {Instrument::Eye, changedBy(in)}, kFunctions);
+            }
+        }
+    }
+
+    void directions()
+    {
+        for (const Way& w : m_ways) {
+            const PlantDevice* d = device(w.actuator);
+            const Situation in{Power::On, w.bring, {}, {}};
+            if (!d)
+                continue;
+            add(Stage::Direction, in, {Instrument::Eye, changedBy(in)}, kFunctions);
+            if (d->motors.empty() || !m_right.bring(in))
+                continue;
+            const PlantMotor& motor = m_plant.motors[at(d->motors.front())];
+            if (!observe(m_plant, m_right.trail().back()).motors[at(d->motors.front())].isFedByDrive)
+                for (int k = 0; k < 3; ++k)
+                    add(Stage::Direction, in, {Instrument::Amperes, {nameOf(motor.nodes[at(k)])}}, kOverload);
+        }
+    }
+
+    bool isProtective(const PlantDevice& d) const
+    {
+        return deviceKind(d.kind)->traits.protects != KindTraits::Protects::Nothing;
+    }
+
+    void stops()
+    {
+        std::set<DeviceId> seen;
+        for (const Way& w : m_ways) {
+            const PlantDevice* moved = device(w.actuator);
+            if (w.isHeld && !w.let.empty())
+                step(w, {w.let}, kStopClause);
+            if (!moved || !seen.insert(w.actuator).second)
+                continue; // the other direction stops by the same
+            for (const Deed& s : m_behaviour.deeds)
+                if (s.effect == Deed::Effect::Stops && s.actuator == w.actuator)
+                    if (const PlantDevice* hand = device(s.hand))
+                        stopBy(w, *hand, s.action);
+            for (const PlantProtection& p : m_plant.protections)
+                if (p.data.law == Protection::Law::Thermal)
+                    trip(w, m_plant.devices[at(p.device)]);
+        }
+    }
+
+    void step(const Way& w, const Texts& then, std::string_view clause, Stage stage = Stage::Stops)
+    {
+        Situation in{Power::On, w.bring, {}, {}};
+        in.bring.insert(in.bring.end(), then.begin(), then.end());
+        add(stage, in, {Instrument::Eye, changedBy(in)}, clause);
+    }
+
+    /// Pressed, let go again, and what else a hand does to it.
+    void stopBy(const Way& w, const PlantDevice& hand, const std::string& action)
+    {
+        const std::string press = hand.tag + " " + action;
+        step(w, {press}, isProtective(hand) ? kEmergency : kStopClause);
+        const auto pressed = stimulusFor(m_plant, hand.tag, action, 0);
+        if (!pressed)
+            return;
+        for (const auto& [word, what] : hand.actions)
+            if (what.first == pressed->slot && what.second != pressed->target)
+                step(w, {press, hand.tag + " " + word}, kUnasked);
+    }
+
+    void trip(const Way& w, const PlantDevice& relay)
+    {
+        for (const auto& [word, what] : relay.actions)
+            if (word == "test") {
+                const Situation in{Power::On, w.bring, {}, {}};
+                if (m_right.bring(in) && carries(relay))
+                    step(w, {relay.tag + " " + word}, kOverload);
+            }
+    }
+
+    bool carries(const PlantDevice& relay)
+    {
+        const Frame frame = observe(m_plant, m_right.trail().back());
+        return std::any_of(relay.links.begin(), relay.links.end(), [&](int l) {
+            return m_plant.links[at(l)].contact.kind == ContactKind::Pole && frame.links[at(l)].rmsA() > 0.1;
+        });
+    }
+
+    /// Each input of a safety relay opened alone: nothing may start.
+    void channels()
+    {
+        if (m_ways.empty())
+            return;
+        for (const PlantRelay& relay : m_plant.relays)
+            for (const int sense : {relay.data.channel1, relay.data.channel2, relay.data.reset}) {
+                const WireId wire = sense >= 0 ? wireAt(m_plant.impedances[at(sense)], relay.device) : WireId{};
+                for (const Way& w : m_ways)
+                    if (wire) {
+                        const Situation in{Power::On, w.bring, {}, {wire}};
+                        Situation whole = in;
+                        whole.lifted.clear();
+                        if (const Texts seen = changedBy(whole); !seen.empty())
+                            add(Stage::Faults, in, {Instrument::Eye, seen}, kChannels);
+                        break;
+                    }
+            }
+    }
+
+    WireId wireAt(const PlantImpedance& sense, int device) const
+    {
+        for (const int node : {sense.p, sense.q})
+            for (const PlantWire& w : m_plant.wires)
+                if ((w.p == node || w.q == node) && isTerminalOf(node, device))
+                    return w.id;
+        return {};
+    }
+    bool isTerminalOf(int node, int device) const
+    {
+        return std::any_of(m_plant.terminals.begin(), m_plant.terminals.end(),
+            [&](const PlantTerminal& t) { return !t.inner && t.node == node && t.device == device; });
+    }
+
+    /// Where something watches the lines: each of them lost by a test switch that was fitted dead.
+    void lostLines()
+    {
+        const bool isWatched = std::any_of(m_plant.logics.begin(), m_plant.logics.end(),
+            [](const PlantLogic& l) { return std::holds_alternative<PhaseMonitorLogic>(l.data); });
+        if (!isWatched || m_ways.empty())
+            return;
+        for (const PlantDevice& d : m_plant.devices)
+            for (const std::string& loss : losses(m_plant, d.tag))
+                if (loss.starts_with("lose_"))
+                    step(m_ways.front(), {d.tag + " " + loss}, kOverload, Stage::Faults);
+    }
+
+    void times()
+    {
+        for (const Way& w : m_ways)
+            for (const exploration::StopOfMany& s : m_behaviour.stops) {
+                const PlantDevice *hand = device(s.hand), *moved = device(w.actuator);
+                if (!hand || !moved || moved->motors.empty() || !isProtective(*hand)
+                    || std::find(s.stopped.begin(), s.stopped.end(), w.actuator) == s.stopped.end())
+                    continue;
+                Situation in{Power::On, w.bring, {}, {}};
+                in.bring.push_back(hand->tag + " " + s.action);
+                add(Stage::Times, in, {Instrument::Stopwatch, {moved->tag}}, kDistance);
+                break; // one of them: the run-down is the same
+            }
+    }
+
+    const Plant& m_plant;
+    const Behaviour& m_behaviour;
+    StandIn m_right;
+    std::stop_token m_stop;
+    std::vector<Way> m_ways;
+    LiveSteps m_all;
+};
+
+} // namespace
+
+Expected<LiveSteps> liveStepsOf(std::shared_ptr<const Plant> plant, const Behaviour& behaviour,
+    std::shared_ptr<CircuitMemory> memory, std::stop_token stop)
+{
+    return Stepper(std::move(plant), behaviour, std::move(memory), std::move(stop)).all();
+}
+
+} // namespace ts::measuring

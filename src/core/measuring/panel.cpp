@@ -1,0 +1,337 @@
+#include "core/measuring/panel.h"
+
+#include "core/base/at.h"
+#include "core/measuring/dead_looks.h"
+#include "core/simulation/frame.h"
+
+#include <algorithm>
+#include <cmath>
+#include <set>
+
+namespace ts::measuring {
+namespace {
+
+constexpr TimeNs kSwitchedOnNs = 2'000'000'000; ///< supplies are up, relays have looked at their inputs
+constexpr const char* kBriefly = " ..."; ///< a hand that does not stay
+constexpr double kNoLineShare = 0.2; ///< of the largest voltage: then a sequence cannot be told
+constexpr double kStandsRadPerS = 0.01;
+
+std::pair<std::string, std::string> split(const std::string& operation)
+{
+    const std::size_t space = operation.find(' ');
+    return space == operation.npos ? std::pair(operation, std::string())
+                                   : std::pair(operation.substr(0, space), operation.substr(space + 1));
+}
+
+Unexpected unknown(const std::string& what)
+{
+    return failure(ErrorCode::NotFound, message("test.unknown", {what}));
+}
+
+std::string motorLook(const Plant& plant, const State& state, int motor)
+{
+    const double speed = flowValue(plant, state, plant.motors[at(motor)].flow, state.now);
+    return std::abs(speed) < kStandsRadPerS ? "at rest" : speed > 0 ? "right" : "left";
+}
+
+bool isPole(const PlantLink& l)
+{
+    return l.contact.kind == ContactKind::Pole || l.contact.kind == ContactKind::Main;
+}
+
+Fault opened(const PlantWire& w)
+{
+    return w.link >= 0 ? Fault{FaultMode::LinkHeldOpen, w.link} : Fault{FaultMode::ImpedanceOpen, w.impedance};
+}
+
+} // namespace
+
+std::string lookOf(const Plant& plant, const State& state, int device)
+{
+    const PlantDevice& d = plant.devices[at(device)];
+    const auto said = [&d](const std::string& how) { return d.tag + " " + how; };
+    if (!d.motors.empty())
+        return said(motorLook(plant, state, d.motors.front()));
+    if (!d.relays.empty())
+        return said(state.relays[at(d.relays.front())].outputs ? "on" : "off");
+    if (!d.lamps.empty())
+        return said(state.lampLit[at(d.lamps.front())] != 0 ? "lit" : "dark");
+    for (const int m : d.movers) {
+        if (plant.movers[at(m)].spec.latches && plant.movers[at(m)].spec.driver == MoverSpec::Driver::Operator)
+            return said(state.travel[at(m)] == plant.movers[at(m)].spec.initial ? "free" : "held");
+        using Driver = MoverSpec::Driver;
+        const Driver driver = plant.movers[at(m)].spec.driver;
+        if (driver == Driver::Coil || driver == Driver::Logic)
+            return said(state.travel[at(m)] == 2 ? "in" : "out");
+        if (driver == Driver::Protection)
+            return said(state.travel[at(m)] == plant.movers[at(m)].spec.initial ? "whole" : "tripped");
+    }
+    return {};
+}
+
+std::string operationText(const Plant& plant, const Stimulus& s)
+{
+    if (s.kind != Stimulus::Kind::Drive)
+        return {};
+    const PlantDevice& device = plant.devices[at(plant.movers[at(s.slot)].device)];
+    for (const auto& [word, what] : device.actions)
+        if (what.first == s.slot && what.second == s.target && (word == "release") == s.letGo)
+            return device.tag + " " + word;
+    return {};
+}
+
+StandIn::StandIn(std::shared_ptr<const Plant> plant, std::vector<Fault> faults, std::shared_ptr<CircuitMemory> memory,
+    std::stop_token stop)
+    : m_plant(std::move(plant))
+    , m_faults(std::move(faults))
+    , m_workspace(memory ? std::move(memory) : std::make_shared<CircuitMemory>())
+    , m_stop(std::move(stop))
+{
+}
+
+std::vector<Fault> StandIn::takenOut(const Situation& in) const
+{
+    std::vector<Fault> out;
+    for (const PlantWire& w : m_plant->wires)
+        if (std::find(in.lifted.begin(), in.lifted.end(), w.id) != in.lifted.end())
+            out.push_back(opened(w));
+    for (const std::string& tag : in.isolated)
+        for (std::size_t l = 0; l < m_plant->links.size(); ++l) {
+            const PlantLink& link = m_plant->links[l];
+            if (link.device >= 0 && m_plant->devices[at(link.device)].tag == tag && isPole(link))
+                out.push_back({FaultMode::LinkHeldOpen, static_cast<int>(l)});
+        }
+    return out;
+}
+
+Expected<void> StandIn::bring(const Situation& in)
+{
+    m_isDead = in.power == Power::LockedOff;
+    return m_isDead ? bringDead(in) : bringLive(in);
+}
+
+Expected<void> StandIn::bringDead(const Situation& in)
+{
+    m_travel = initialState(*m_plant).travel;
+    m_gone.clear();
+    for (std::size_t w = 0; w < m_plant->wires.size(); ++w)
+        if (std::find(in.lifted.begin(), in.lifted.end(), m_plant->wires[w].id) != in.lifted.end())
+            m_gone.push_back({static_cast<int>(w), {}});
+    for (const std::string& operation : in.bring) {
+        const auto [tag, word] = split(operation);
+        const int device = m_plant->deviceIndex(tag);
+        if (device < 0)
+            return unknown(tag);
+        if (word == "pull") {
+            for (const int m : m_plant->devices[at(device)].movers)
+                m_travel[at(m)] = 2;
+            continue;
+        }
+        const auto stimulus = stimulusFor(*m_plant, tag, word, 0);
+        if (!stimulus)
+            return Unexpected{stimulus.error()};
+        m_travel[at(stimulus->slot)] = stimulus->target;
+    }
+    return {};
+}
+
+Expected<void> StandIn::bringLive(const Situation& in)
+{
+    m_trail.clear();
+    Situation key = in;
+    key.power = Power::On; // what is taken out says the rest
+    key.bring.clear();
+    auto known = m_known.find(key);
+    if (known == m_known.end()) {
+        Reached start{initialState(*m_plant), 0, {}, false};
+        start.state.faults = m_faults;
+        for (const Fault& f : takenOut(in))
+            start.state.faults.push_back(f);
+        Trace trace;
+        const Pause pause = advance(*m_plant, start.state, {}, {kSwitchedOnNs, m_stop, {}, false}, trace, m_workspace);
+        if (pause == Pause::Cancelled)
+            return failure(ErrorCode::Cancelled, message("run.cancelled"));
+        start.isChattering = pause == Pause::Chatter;
+        known = m_known.emplace(key, std::move(start)).first;
+    }
+    m_trail.push_back(known->second.state);
+    for (std::size_t k = 0; k < in.bring.size(); ++k) {
+        const std::string& operation = in.bring[k];
+        // What is let go again at once is held no longer than a hand takes.
+        const bool isBrief = k + 1 < in.bring.size() && split(in.bring[k + 1]).first == split(operation).first;
+        key.bring.push_back(operation + (isBrief ? kBriefly : ""));
+        auto then = m_known.find(key);
+        if (then == m_known.end()) {
+            auto reached = next(known->second, operation, isBrief);
+            if (!reached)
+                return Unexpected{reached.error()};
+            then = m_known.emplace(key, *std::move(reached)).first;
+        }
+        known = then;
+        m_trail.push_back(known->second.state);
+    }
+    m_now = known->second;
+    return {};
+}
+
+Expected<StandIn::Reached> StandIn::next(const Reached& before, const std::string& operation, bool isBrief)
+{
+    if (before.isChattering)
+        return before;
+    const auto [tag, word] = split(operation);
+    const auto stimuli = stimuliFor(*m_plant, tag, word, 0);
+    if (!stimuli)
+        return Unexpected{stimuli.error()};
+    using exploration::Operation;
+    const Operation hand{Operation::Kind::Hand, *stimuli};
+    auto settled = isBrief ? exploration::settledAfter(*m_plant, before.state, hand, m_workspace, m_stop)
+                           : exploration::steadyAfter(*m_plant, before.state, hand, m_workspace, m_stop);
+    if (settled.pause == Pause::Cancelled)
+        return failure(ErrorCode::Cancelled, message("run.cancelled"));
+    return Reached{
+        std::move(settled.state), before.state.now, std::move(settled.trace.events), settled.pause == Pause::Chatter};
+}
+
+std::optional<State> StandIn::after(const State& before, const std::string& operation)
+{
+    const auto reached = next({before, 0, {}, false}, operation, false);
+    return reached && !reached->isChattering ? std::optional(reached->state) : std::nullopt;
+}
+
+Expected<int> StandIn::nodeOf(const std::string& terminal) const
+{
+    const std::size_t colon = terminal.find(':');
+    const int t = colon == terminal.npos
+        ? -1
+        : m_plant->terminalIndex(terminal.substr(0, colon), terminal.substr(colon + 1));
+    if (t < 0)
+        return unknown(terminal);
+    return m_plant->terminals[at(t)].node;
+}
+
+Expected<std::vector<int>> StandIn::nodesOf(std::string_view terminals) const
+{
+    std::vector<int> nodes;
+    for (std::size_t from = 0; from != terminals.npos;) {
+        const std::size_t end = terminals.find(kOr, from);
+        const auto node = nodeOf(std::string(terminals.substr(from, end == terminals.npos ? end : end - from)));
+        if (!node)
+            return Unexpected{node.error()};
+        nodes.push_back(*node);
+        from = end == terminals.npos ? end : end + kOr.size();
+    }
+    return nodes;
+}
+
+Expected<Reading> StandIn::look(const Look& look)
+{
+    if (look.with == Instrument::Tester || look.with == Instrument::Person)
+        return Reading{0, 0, std::string(look.with == Instrument::Tester ? kShowsVoltage : kDone)};
+    if (isOhms(look.with)) {
+        const auto a = nodesOf(look.at.front()), b = nodesOf(look.at.back());
+        if (!a || !b)
+            return Unexpected{a ? b.error() : a.error()};
+        return Ohms(*m_plant, m_travel, overlayOf(*m_plant, m_faults), m_gone).lowest(*a, *b);
+    }
+    if (m_isDead && look.with == Instrument::Eye)
+        return wired(look);
+    if (m_isDead)
+        return figure(0);
+    if (m_now.isChattering)
+        return Reading{0, 0, "chatters"};
+    switch (look.with) {
+    case Instrument::Volts:
+        return volts(look);
+    case Instrument::Sequence:
+        return sequence(look);
+    case Instrument::Amperes:
+        return amperes(look);
+    case Instrument::Stopwatch:
+        return timed(look);
+    default:
+        return seen(look);
+    }
+}
+
+Expected<Reading> StandIn::wired(const Look& look) const
+{
+    Reading r{0, 0, {}};
+    for (const std::string& terminal : look.at) {
+        const auto node = nodeOf(terminal);
+        if (!node)
+            return Unexpected{node.error()};
+        r.word += (r.word.empty() ? "" : ", ") + wiredWord(terminal, isWired(*m_plant, *node, m_gone));
+    }
+    return r;
+}
+
+Expected<Reading> StandIn::volts(const Look& look) const
+{
+    const auto a = nodeOf(look.at.front()), b = nodeOf(look.at.back());
+    if (!a || !b)
+        return Unexpected{a ? b.error() : a.error()};
+    const Frame frame = observe(*m_plant, m_now.state);
+    const NodeReading &p = frame.nodes[at(*a)], &q = frame.nodes[at(*b)];
+    const bool areBothEarthed = !p.floating && !q.floating;
+    if (!areBothEarthed && !p.isJoinedWith(q))
+        return figure(0); // nothing but leaks joins them
+    return figure(std::max(std::abs(p.alternatingV - q.alternatingV), std::abs(p.directV - q.directV)));
+}
+
+Expected<Reading> StandIn::sequence(const Look& look) const
+{
+    std::vector<Complex> v;
+    const Frame frame = observe(*m_plant, m_now.state);
+    for (const std::string& terminal : look.at) {
+        const auto node = nodeOf(terminal);
+        if (!node)
+            return Unexpected{node.error()};
+        v.push_back(frame.nodes[at(*node)].alternatingV);
+    }
+    const Complex ab = v[0] - v[1], bc = v[1] - v[2], ca = v[2] - v[0];
+    const double largest = std::max({std::abs(ab), std::abs(bc), std::abs(ca)});
+    if (largest == 0 || std::min({std::abs(ab), std::abs(bc), std::abs(ca)}) < kNoLineShare * largest)
+        return Reading{0, 0, "none"};
+    return Reading{0, 0, (bc / ab).imag() < 0 ? "right" : "left"};
+}
+
+Expected<Reading> StandIn::amperes(const Look& look) const
+{
+    const auto node = nodeOf(look.at.front());
+    if (!node)
+        return Unexpected{node.error()};
+    const Frame frame = observe(*m_plant, m_now.state);
+    for (std::size_t m = 0; m < m_plant->motors.size(); ++m)
+        for (int k = 0; k < 3; ++k)
+            if (m_plant->motors[m].nodes[at(k)] == *node)
+                return figure(frame.motors[m].currentA[at(k)]);
+    return unknown(look.at.front());
+}
+
+Expected<Reading> StandIn::timed(const Look& look) const
+{
+    const int device = m_plant->deviceIndex(look.at.front());
+    if (device < 0 || m_plant->devices[at(device)].motors.empty())
+        return unknown(look.at.front());
+    const int motor = m_plant->devices[at(device)].motors.front();
+    for (const Event& e : m_now.since)
+        if (e.why == Why::AtRest && e.slot == motor)
+            return figure(static_cast<double>(e.at - m_now.doneAt) * 1e-9);
+    const bool stood = m_now.state.actuatorMode[at(motor)] == MotorMode::AtRest;
+    return stood ? figure(0) : Reading{kEndless, kEndless, {}};
+}
+
+Expected<Reading> StandIn::seen(const Look& look) const
+{
+    Reading r{0, 0, {}};
+    for (const std::string& tag : look.at) {
+        const int device = m_plant->deviceIndex(tag);
+        if (device < 0)
+            return unknown(tag);
+        const std::string how = lookOf(*m_plant, m_now.state, device);
+        r.word += (r.word.empty() ? "" : ", ") + how;
+    }
+    return r;
+}
+
+} // namespace ts::measuring

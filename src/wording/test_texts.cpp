@@ -1,0 +1,117 @@
+#include "wording/test_texts.h"
+
+namespace ts::wording {
+
+#define TS_TEXT(id, text)                                                                                              \
+    Entry                                                                                                              \
+    {                                                                                                                  \
+        id, text                                                                                                       \
+    }
+
+std::span<const Entry> testEntries()
+{
+    static const Entry kEntries[] = {
+        TS_TEXT("study.tests", "Plan of tests for the built panel"),
+        TS_TEXT("test.unknown", "there is no %1 on this panel"),
+        TS_TEXT("test.left_out", "left out, it would be dangerous under a mistake that nothing before it shows"),
+        TS_TEXT("test.hidden_intro", "Shown by no step, %1 in all:"),
+        TS_TEXT("test.hidden", "shown by no step"),
+        TS_TEXT("test.suspects", "What alone would read like this, and like all that was read before (%1):"),
+        TS_TEXT("test.no_suspect",
+            "Nothing that is alone would read like this together with what was read before: two things at once, or a "
+            "reading that was taken otherwise"),
+        TS_TEXT("test.wires", "wires %1"),
+        TS_TEXT("test.minutes", "%1 min"),
+        TS_TEXT("test.hours", "%1 h %2 min"),
+        TS_TEXT("test.reads", "reads"),
+        TS_TEXT("test.not_possible", "it cannot be taken there"),
+        TS_TEXT("test.danger", "dangerous"),
+        TS_TEXT("test.all_agree", "all %1 steps read as expected"),
+        TS_TEXT("test.coverage",
+            "%1 steps, about %2. They show %3 of %4 wiring mistakes and device faults; %5 they do not"),
+        TS_TEXT("caution.dead_work",
+            "Only on what is locked off, discharged and proved dead. The owner's lock-out rules and local codes come "
+            "first"),
+        TS_TEXT("caution.insulation",
+            "500 V: people away, electronics disconnected. Discharge afterwards, reconnect, and prove again what was "
+            "lifted"),
+        TS_TEXT("caution.live",
+            "Live: competent persons only, with a rated meter and fused probes, by the arc-flash rules of the site. "
+            "Never "
+            "ohms on live parts"),
+        TS_TEXT("caution.control_only",
+            "Brakes and valves work without the motor: secure what could fall or move before it is tried"),
+        TS_TEXT("caution.uncoupled", "Uncoupled: loose key secured, guards on. Couple it once the direction is right"),
+        TS_TEXT("caution.stop_is_no_isolation", "A stop is no isolation: do not reach in because it stands"),
+        TS_TEXT("stage.isolation", "make safe"),
+        TS_TEXT("look.tester", "voltage tester on a source that is known to be live, %1"),
+        TS_TEXT("look.person", "%1"),
+        TS_TEXT("stage.bonding", "bonding"),
+        TS_TEXT("stage.insulation", "insulation"),
+        TS_TEXT("stage.windings", "windings"),
+        TS_TEXT("stage.continuity", "continuity"),
+        TS_TEXT("stage.incoming", "incoming"),
+        TS_TEXT("stage.control", "control"),
+        TS_TEXT("stage.direction", "direction"),
+        TS_TEXT("stage.stops", "stops"),
+        TS_TEXT("stage.faults", "faults"),
+        TS_TEXT("stage.times", "times"),
+        TS_TEXT("power.locked_off", "locked off"),
+        TS_TEXT("power.motor_off", "motor off"),
+        TS_TEXT("power.on", "power on"),
+        TS_TEXT("hidden.same_in_every_net", "it joins the same"),
+        TS_TEXT("hidden.within_bands", "every reading stays within its band"),
+        TS_TEXT("hidden.no_safe_step", "the step that would show it is dangerous if it is there"),
+        TS_TEXT("hidden.not_modelled", "nothing that can be looked at on the panel sees it"),
+        TS_TEXT("danger.moves", "%1 moves, heats or lets go where it should not"),
+        TS_TEXT("danger.two_phases", "%1 runs on two lines"),
+        TS_TEXT("danger.unstoppable", "%1 runs, and nothing stops it that should"),
+        TS_TEXT("danger.frame_live", "the frame of %1 is live"),
+        TS_TEXT("danger.live_poles_joined", "%1 gives way: live conductors are joined"),
+        TS_TEXT("danger.over_voltage", "%1 has more voltage than it is made for"),
+        TS_TEXT("look.ohms", "ohms %1 to %2"),
+        TS_TEXT("look.low_ohms", "low ohms %1 to %2"),
+        TS_TEXT("look.volts", "volts %1 to %2"),
+        TS_TEXT("look.amperes", "clamp at %1"),
+        TS_TEXT("look.sequence", "sequence at %1"),
+        TS_TEXT("look.stopwatch", "time until %1 stands"),
+        TS_TEXT("look.eye", "look at %1"),
+        TS_TEXT("reading.open", "open (1 Mohm and more)"),
+        TS_TEXT("reading.closed", "closed (at most %1)"),
+        TS_TEXT("reading.from", "%1 and more"),
+        TS_TEXT("reading.between", "%1 to %2"),
+        TS_TEXT("situation.lifted", "wire %1 lifted"),
+        TS_TEXT("situation.isolated", "%1 taken out"),
+        TS_TEXT("results.too_large", "results have %1 bytes: more than 5 MB are not read"),
+        TS_TEXT("results.no_step", "there is no step %1 in the plan for this circuit"),
+        TS_TEXT("results.figure_wanted", "step %1 wants a figure"),
+        TS_TEXT("results.word_wanted", "step %1 wants what was seen, in the words of the plan"),
+        TS_TEXT("results.no_such_figure", "step %1: no instrument shows such a figure"),
+        TS_TEXT("results.other_circuit",
+            "these results were taken on another circuit (%1...) than the one in this file (%2...): load the file as "
+            "it "
+            "was then, or take the steps again"),
+        TS_TEXT("results.added", "%1 readings added, %2 of them not as expected: %3"),
+        TS_TEXT("results.open", "%1 of %2 steps are open"),
+        TS_TEXT("open.not_done", "not done"),
+        TS_TEXT("open.disagrees", "the last reading is not as expected"),
+        TS_TEXT("open.not_calibrated", "the instrument's calibration was overdue"),
+        TS_TEXT("open.part_changed", "what it proves is another one since"),
+        TS_TEXT("open.expectation_changed", "what is expected has changed, and the reading is outside"),
+        TS_TEXT("mistake.harmless", "(harmless: an element is only turned round)"),
+        TS_TEXT("mistake.unknown", "there is no mistake \"%1\"; the command mistakes lists them"),
+        TS_TEXT("mistake.no_wire", "\"%1\" is about a wire that is not there"),
+        TS_TEXT("mistake.not_a_file", "\"%1\" is a part of the other kind: it cannot be written as a file"),
+        TS_TEXT("mistake.missing", "wire %1 is missing"),
+        TS_TEXT("mistake.beside", "wire %1 goes from %2 to %3"),
+        TS_TEXT("mistake.exchanged", "wires %1 and %2 are exchanged: %3 to %4"),
+        TS_TEXT("mistake.left_out", "contact %1 is left out"),
+        TS_TEXT("mistake.coil", "the coil of %1 is one for %2"),
+        TS_TEXT("mistake.inverted", "contact %1 of %2 is of the other sense"),
+    };
+    return kEntries;
+}
+
+#undef TS_TEXT
+
+} // namespace ts::wording

@@ -1,0 +1,144 @@
+#include "wording/test_words.h"
+
+#include "core/library/table.h"
+#include "wording/wording.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace ts::wording {
+
+using namespace measuring;
+
+namespace {
+
+std::string numberOf(const Circuit& circuit, WireId id)
+{
+    const Wire* w = circuit.wire(id);
+    return w && !w->number.empty() ? w->number + " (" + circuit.nameOf(w->from) + " - " + circuit.nameOf(w->to) + ")"
+                                   : std::to_string(id.value);
+}
+
+constexpr double kMostOfClosed = 5.0, kLeastOfOpen = 0.9e6; ///< ohm
+
+std::string figureText(double si, std::string_view unit)
+{
+    return number(std::abs(si) < 1e-9 ? 0.0 : si, unit);
+}
+
+} // namespace
+
+std::string mistakeText(const Circuit& circuit, const Mistake& m)
+{
+    const Device* device = circuit.device(m.device);
+    const std::string tag = device ? device->tag : std::string();
+    switch (m.kind) {
+    case MistakeKind::Missing:
+        return said("mistake.missing", {numberOf(circuit, m.wires.front().wire)});
+    case MistakeKind::Beside:
+    case MistakeKind::OtherDevice:
+        return said("mistake.beside",
+            {numberOf(circuit, m.wires.front().wire), circuit.nameOf(m.wires.front().ends->first),
+                circuit.nameOf(m.wires.front().ends->second)});
+    case MistakeKind::Exchanged:
+        return said("mistake.exchanged",
+            {numberOf(circuit, m.wires[0].wire), numberOf(circuit, m.wires[1].wire),
+                circuit.nameOf(m.wires[0].ends->first), circuit.nameOf(m.wires[0].ends->second)});
+    case MistakeKind::LeftOut:
+        return said("mistake.left_out", {m.id.substr(m.id.find('/') + 1)});
+    case MistakeKind::CoilVoltage:
+        return said("mistake.coil", {tag, Measured{m.coilV, "V"}});
+    case MistakeKind::Inverted:
+        return said("mistake.inverted", {m.contact, tag});
+    }
+    return m.id;
+}
+
+std::string situationText(const Situation& in)
+{
+    std::vector<std::string> all = in.bring;
+    for (std::string& operation : all)
+        for (char& c : operation)
+            c = c == '_' ? ' ' : c;
+    for (const WireId w : in.lifted)
+        all.push_back(said("situation.lifted", {std::to_string(w.value)}));
+    if (!in.isolated.empty())
+        all.push_back(said("situation.isolated", {joined(in.isolated, ", ")}));
+    return joined(all, ", ");
+}
+
+std::string lookText(const Look& look)
+{
+    const std::string id = "look." + std::string(wordOf(look.with));
+    const bool isBetween = isOhms(look.with) || look.with == Instrument::Volts;
+    return isBetween ? sentence(message(id, {look.at.front(), look.at.back()}))
+                     : sentence(message(id, {joined(look.at, ", ")}));
+}
+
+std::string readingText(const Reading& r, Instrument with)
+{
+    const std::string_view unit = unitOf(with);
+    if (!r.word.empty() || unit.empty())
+        return r.word;
+    if (isOhms(with) && r.low >= kLeastOfOpen)
+        return word("reading.open");
+    if (isOhms(with) && r.high <= kMostOfClosed)
+        return said("reading.closed", {figureText(r.high, unit)});
+    if (r.high == kEndless)
+        return said("reading.from", {figureText(r.low, unit)});
+    return r.low == r.high ? figureText(r.low, unit)
+                           : said("reading.between", {figureText(r.low, unit), figureText(r.high, unit)});
+}
+
+std::string hiddenText(const Circuit& circuit, const Unshown& h)
+{
+    return (h.mistake ? mistakeText(circuit, *h.mistake) : h.id) + ": "
+        + word("hidden." + std::string(wordOf(h.reason)));
+}
+
+std::string suspectsText(const Circuit& circuit, const std::vector<Suspect>& suspects, std::size_t most)
+{
+    if (suspects.empty())
+        return word("test.no_suspect");
+    std::string text = said("test.suspects", {static_cast<long long>(suspects.size())});
+    for (std::size_t k = 0; k < std::min(most, suspects.size()); ++k)
+        text += '\n' + (suspects[k].mistake ? mistakeText(circuit, *suspects[k].mistake) : suspects[k].id);
+    if (suspects.size() > most)
+        text += "\n...";
+    return text;
+}
+
+std::string partsText(const Circuit& circuit, const std::vector<std::string>& parts)
+{
+    std::vector<std::string> wires, others;
+    for (const std::string& part : parts) {
+        if (!part.starts_with("wire/")) {
+            others.push_back(part);
+            std::replace(others.back().begin(), others.back().end(), '/', ' ');
+            continue;
+        }
+        const auto id = numberFrom(part.substr(part.find('/') + 1));
+        const Wire* w = id ? circuit.wire(WireId{static_cast<int>(*id)}) : nullptr;
+        if (w && (wires.empty() || wires.back() != w->number))
+            wires.push_back(w->number.empty() ? circuit.nameOf(w->from) : w->number);
+    }
+    std::string text = wires.empty() ? "" : said("test.wires", {joined(wires, ", ")});
+    if (!others.empty())
+        text += (text.empty() ? "" : "; ") + joined(others, ", ");
+    return text;
+}
+
+std::string durationText(double seconds)
+{
+    const auto minutes = static_cast<long long>(seconds / 60.0 + 0.5);
+    return minutes < 60 ? said("test.minutes", {minutes}) : said("test.hours", {minutes / 60, minutes % 60});
+}
+
+std::string coverageText(const TestPlan& plan)
+{
+    return said("test.coverage",
+        {static_cast<long long>(plan.steps.size()), durationText(plan.seconds()), static_cast<long long>(plan.revealed),
+            static_cast<long long>(plan.mistakes + plan.faults), static_cast<long long>(plan.hidden.size())});
+}
+
+} // namespace ts::wording

@@ -1,0 +1,28 @@
+#pragma once
+// Steps of a test plan, readings and wiring mistakes in words.
+
+#include "core/measuring/suspects.h"
+
+namespace ts::wording {
+
+/// "wire 34 is missing".
+std::string mistakeText(const Circuit& circuit, const measuring::Mistake& mistake);
+/// "S2 press, wire 12 lifted"; empty at rest.
+std::string situationText(const measuring::Situation& in);
+/// "ohms Q1:13 to S2:14".
+std::string lookText(const measuring::Look& look);
+/// "closed (at most 2 ohm)", "360 V to 440 V", "Q1 in, P1 lit".
+std::string readingText(const measuring::Reading& reading, measuring::Instrument with);
+/// What no step shows, and why.
+std::string hiddenText(const Circuit& circuit, const measuring::Unshown& hidden);
+/// One a line, so many at most; what else there is is counted.
+std::string suspectsText(
+    const Circuit& circuit, const std::vector<measuring::Suspect>& suspects, std::size_t most = 12);
+/// "wires 12, 13; Q1 13-14".
+std::string partsText(const Circuit& circuit, const std::vector<std::string>& parts);
+/// "3 h 35 min".
+std::string durationText(double seconds);
+/// How many steps, how long, what they show.
+std::string coverageText(const measuring::TestPlan& plan);
+
+} // namespace ts::wording

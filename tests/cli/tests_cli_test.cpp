@@ -1,0 +1,108 @@
+// mistakes, tests, rehearse, record, retest on the command line: by their schemas, and one after the other.
+
+#include "core/io/dossier_file.h"
+#include "tests/support/circuits.h"
+#include "tests/support/cli_rig.h"
+
+#include <nlohmann/json.hpp>
+
+#include <filesystem>
+
+namespace ts {
+namespace {
+
+using test::Said;
+using Json = nlohmann::json;
+
+class TestsCommand : public ::testing::Test {
+protected:
+    void SetUp() override
+    {
+        folder = std::filesystem::temp_directory_path() / ("tall-sentry-tests-" + std::to_string(::getpid()));
+        std::filesystem::create_directories(folder);
+    }
+    void TearDown() override { std::filesystem::remove_all(folder); }
+    std::string at(const char* name) const { return (folder / name).string(); }
+    std::string plans() const { return at("plans"); }
+    Json json(std::vector<std::string> arguments, int code)
+    {
+        const Said s = test::runCli(arguments);
+        EXPECT_EQ(s.code, code) << s.out.substr(0, 300) << s.err;
+        return Json::parse(s.out);
+    }
+    std::filesystem::path folder;
+};
+
+TEST_F(TestsCommand, AMistakeIsMadeAndFoundBeforeItHurts)
+{
+    const Json all = json({"mistakes", test::demoPath(), "--json"}, cli::kInOrder);
+    EXPECT_GT(all["mistakes"].size(), 800u);
+    const Said made = test::runCli({"mistakes", test::demoPath(), "--make", "left_out/Q1/21-22", "-o", at("x.sentry")});
+    EXPECT_EQ(made.code, cli::kInOrder) << made.err;
+    EXPECT_NE(made.out.find("contact Q1/21-22 is left out"), std::string::npos) << made.out;
+    const Json r = json(
+        {"rehearse", test::demoPath(), "--built", at("x.sentry"), "--json", "--remember", plans()}, cli::kFindings);
+    std::size_t disagree = 0;
+    for (const Json& step : r["steps"])
+        disagree += !step["agrees"].get<bool>();
+    EXPECT_GT(disagree, 0u);
+    for (const Json& danger : r["dangers"])
+        EXPECT_FALSE(danger["before_disagreement"].get<bool>()) << danger.dump();
+    EXPECT_EQ(test::runCli({"mistakes", test::demoPath(), "--make", "missing/9999", "-o", at("y.sentry")}).code,
+        cli::kUnusable);
+    EXPECT_FALSE(std::filesystem::exists(at("y.sentry")));
+}
+
+TEST_F(TestsCommand, ThePlanIsRememberedAndTheSame)
+{
+    const std::vector<std::string> command{"tests", test::demoPath(), "--json", "--remember", plans()};
+    const Said first = test::runCli(command);
+    ASSERT_EQ(first.code, cli::kInOrder) << first.err;
+    EXPECT_NE(first.err.find("plan of tests: "), std::string::npos) << "progress";
+    const Said second = test::runCli(command);
+    EXPECT_EQ(second.out, first.out);
+    EXPECT_EQ(second.err, "") << "nothing was worked out again";
+    EXPECT_NE(
+        test::runCli({"tests", test::demoPath(), "--remember", plans()}).out.find("They show"), std::string::npos);
+}
+
+TEST_F(TestsCommand, ReadingsGoIntoTheRecordAndCloseTheirSteps)
+{
+    const Json plan = json({"tests", test::demoPath(), "--json", "--remember", plans()}, cli::kInOrder);
+    const Json read = json(
+        {"rehearse", test::demoPath(), "--built", test::demoPath(), "--json", "--remember", plans()}, cli::kInOrder);
+    Json entries = Json::array();
+    for (std::size_t k = 0; k < read["steps"].size(); ++k) {
+        const Json& reading = read["steps"][k]["reading"];
+        Json taken = reading.contains("word") ? Json{{"word", reading["word"]}}
+                                              : Json{{"value", reading["low"].is_null() ? Json(1e9) : reading["low"]}};
+        entries.push_back({{"step", read["steps"][k]["id"]}, {"who", "A. Weller"}, {"at", "2026-11-30T10:00:00+01:00"},
+            {"instrument", {{"name", "meter 1"}, {"calibrated_until", "2027-03-01"}}}, {"reading", taken}});
+    }
+    Json results{{"format", "sentry-results-1"}, {"circuit", plan["circuit"]}, {"entries", entries}};
+    ASSERT_TRUE(io::saveText(at("r.json"), results.dump()));
+    const Said added = test::runCli(
+        {"record", test::demoPath(), "--add", at("r.json"), "-o", at("done.sentry"), "--remember", plans()});
+    EXPECT_EQ(added.code, cli::kInOrder) << added.out << added.err;
+    const Json after = json({"retest", at("done.sentry"), "--json", "--remember", plans()}, cli::kInOrder);
+    EXPECT_EQ(after["open"].size(), 0u);
+    EXPECT_TRUE(after["broken_at"].is_null());
+    const Json before = json({"retest", test::demoPath(), "--json", "--remember", plans()}, cli::kFindings);
+    EXPECT_EQ(before["open"].size(), plan["steps"].size());
+
+    results["circuit"] = "of another panel";
+    ASSERT_TRUE(io::saveText(at("other.json"), results.dump()));
+    const Said refused = test::runCli(
+        {"record", test::demoPath(), "--add", at("other.json"), "-o", at("no.sentry"), "--remember", plans()});
+    EXPECT_EQ(refused.code, cli::kUnusable);
+    EXPECT_NE(refused.err.find("taken on another circuit"), std::string::npos) << refused.err;
+    ASSERT_TRUE(io::saveText(at("broken.json"), results.dump().substr(0, 200)));
+    EXPECT_NE(test::runCli({"record", test::demoPath(), "--add", at("broken.json"), "-o", at("no.sentry")})
+                  .err.find("broken.json:1:"),
+        std::string::npos)
+        << "the place is named";
+    EXPECT_FALSE(std::filesystem::exists(at("no.sentry")));
+}
+
+} // namespace
+} // namespace ts
