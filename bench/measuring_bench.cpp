@@ -43,8 +43,9 @@ void rehearsal(benchmark::State& state)
 {
     const bool isWhole = state.range(0) != 0;
     const Circuit& c = demo(isWhole).dossier.circuit;
+    const measuring::TestPlan& taken = planOf(isWhole);
     for (auto _ : state)
-        benchmark::DoNotOptimize(measuring::rehearsalOf(c, planOf(isWhole), c)->steps.size());
+        benchmark::DoNotOptimize(measuring::rehearsalOf(c, taken, c)->steps.size());
 }
 BENCHMARK(rehearsal)->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond);
 

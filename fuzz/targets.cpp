@@ -11,8 +11,12 @@
 #include "core/io/lists.h"
 #include "core/io/recovery.h"
 #include "core/keeping/kept_sweep.h"
+#include "core/measuring/plan_text.h"
+#include "core/measuring/readings.h"
+#include "core/measuring/rehearsal.h"
 #include "core/notes/taking.h"
 #include "core/patterns/machine.h"
+#include "core/record/record.h"
 #include "core/simulation/scenario_run.h"
 #include "core/studies/standing.h"
 #include "core/studies/working_out.h"
@@ -179,8 +183,37 @@ void readPart(std::string_view text)
         (void)faults::withSecondFaults(swept().sweep, found);
 }
 
+const measuring::TestPlan& planned()
+{
+    static const measuring::TestPlan plan = *measuring::testPlanOf(swept().dossier.circuit);
+    return plan;
+}
+
+/// Whatever circuit they say that they are of: what is taken loads again.
+void readResults(std::string_view text)
+{
+    auto results = measuring::resultsFrom(text);
+    if (!results)
+        return;
+    const Dossier& dossier = swept().dossier;
+    results->circuit = measuring::circuitHash(dossier.circuit);
+    const auto with = measuring::withResults(*results, planned(), {1'000'000, dossier, {}});
+    if (!with)
+        return;
+    const auto again = io::parseDossier(io::printDossier(*with));
+    TS_CHECK(again && again->record == with->record && !record::firstBroken(again->record));
+    (void)measuring::standingOf(planned(), *again);
+}
+
+void readPlan(std::string_view text)
+{
+    if (const auto plan = measuring::planFrom(text))
+        TS_CHECK(measuring::planFrom(measuring::keptText(*plan)) == plan);
+}
+
 constexpr std::array kTargets{Target{"dossier", readDossier}, Target{"recovery", readRecovery},
-    Target{"lists", readLists}, Target{"notes", readNotes}, Target{"parts_csv", readPartsCsv},
+    Target{"lists", readLists}, Target{"notes", readNotes}, Target{"results", readResults},
+    Target{"kept_plan", readPlan, [] { return measuring::keptText(planned()); }}, Target{"parts_csv", readPartsCsv},
     Target{"parts_json", readPartsJson}, Target{"kept_sweep", readKeptSweep, [] { return keptText(swept().sweep); }},
     Target{"sweep_part", readPart}};
 

@@ -6,6 +6,7 @@
 #include "core/figures/scene_svg.h"
 #include "core/studies/standing.h"
 #include "report/function_sheet.h"
+#include "report/tested.h"
 #include "report/tried.h"
 #include "wording/cautions.h"
 #include "wording/event_text.h"
@@ -71,6 +72,7 @@ public:
         if (!tried)
             return Unexpected{tried.error()};
         m_out += *tried;
+        m_out += testedHtml(m_dossier, m_results, m_record);
         const auto control = diagram::controlDrawing(*graph);
         heading("report.control");
         m_out += figures::sceneSvg(control.scene, word("report.control"));

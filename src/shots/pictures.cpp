@@ -108,8 +108,10 @@ bool grabChange(MainWindow& window, const QString& file)
             if (box->itemText(k).startsWith(QStringLiteral("past S2"))
                 && box->itemText(k).endsWith(QStringLiteral("Q2 21-22")))
                 box->setCurrentIndex(k);
-    const bool ok = waitFor([&window] { return window.place<BenchPlace>().sheet().trial().result() != nullptr; })
-        && grab(window, file);
+    const bool ok = waitFor([&window] {
+        const EditTrial& trial = window.place<BenchPlace>().sheet().trial();
+        return trial.result() != nullptr && trial.findings() != nullptr;
+    }) && grab(window, file);
     window.place<BenchPlace>().sheet().leave();
     return ok;
 }

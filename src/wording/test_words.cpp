@@ -70,6 +70,8 @@ std::string situationText(const Situation& in)
 std::string lookText(const Look& look)
 {
     const std::string id = "look." + std::string(wordOf(look.with));
+    if (look.with == Instrument::Person || look.with == Instrument::Tester)
+        return word(std::string(wordOf(look.with)) + "." + look.at.front());
     const bool isBetween = isOhms(look.with) || look.with == Instrument::Volts;
     return isBetween ? sentence(message(id, {look.at.front(), look.at.back()}))
                      : sentence(message(id, {joined(look.at, ", ")}));

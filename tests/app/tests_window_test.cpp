@@ -70,7 +70,7 @@ protected:
 
 TEST_F(Proving, BeginsWithProvingDeadAndGoesOnByKeysAlone)
 {
-    EXPECT_TRUE(text("tests.supply").startsWith("DEAD")) << text("tests.supply").toStdString();
+    EXPECT_TRUE(text("tests.supply").contains("NOT YET PROVED DEAD")) << text("tests.supply").toStdString();
     EXPECT_EQ(text("tests.look"), "locked off and tagged");
     type("tests.word", "done");
     EXPECT_TRUE(text("tests.verdict").contains("Who")) << "nobody has tested: " << text("tests.verdict").toStdString();
@@ -93,6 +93,20 @@ TEST_F(Proving, BeginsWithProvingDeadAndGoesOnByKeysAlone)
     QTest::keyClick(&window, Qt::Key_Z, Qt::ControlModifier);
     EXPECT_EQ(window.document().record().size(), 4u) << "nothing takes a reading back";
     EXPECT_TRUE(window.document().isModified());
+}
+
+/// Dead is what has been proved so, and nothing before.
+TEST_F(Proving, IsCalledDeadOnlyOnceItIsProved)
+{
+    introduce();
+    const auto& steps = plan()->steps;
+    for (std::size_t k = 0; steps[k].stage == Stage::Isolation; ++k) {
+        EXPECT_FALSE(text("tests.supply").startsWith("DEAD")) << k;
+        steps[k].expect.word.empty() ? type("tests.figure", "0")
+                                     : type("tests.word", QString::fromStdString(steps[k].expect.word));
+    }
+    EXPECT_TRUE(text("tests.supply").startsWith("DEAD")) << text("tests.supply").toStdString();
+    EXPECT_TRUE(text("tests.head").contains("bonding")) << text("tests.head").toStdString();
 }
 
 TEST_F(Proving, ATickIsNoReading)
@@ -164,7 +178,8 @@ TEST_F(Proving, EachStageSaysItsCautions)
         ASSERT_FALSE(lines.empty());
         for (const std::string& line : lines)
             EXPECT_TRUE(text("tests.caution").contains(QString::fromStdString(line))) << line;
-        EXPECT_EQ(text("tests.supply").contains("LIVE"), !isDead(stage)) << wordOf(stage);
+        EXPECT_EQ(text("tests.supply").contains("LIVE:"), !isDead(stage)) << wordOf(stage);
+        EXPECT_EQ(text("tests.supply").contains("NOT YET"), isDead(stage)) << wordOf(stage);
     }
 }
 

@@ -33,7 +33,7 @@ inline constexpr std::string_view kOr = " or ";
 
 struct Look {
     Instrument with = Instrument::Ohms;
-    std::vector<std::string> at; ///< "Q1:13", "P6:X1 or P6:X2", or the tags of devices that are watched
+    std::vector<std::string> at; ///< "Q1:13", "P6:X1 or P6:X2"; tags of devices that are watched; what a person does
     bool operator==(const Look&) const = default;
 };
 

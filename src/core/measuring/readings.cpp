@@ -1,5 +1,6 @@
 #include "core/measuring/readings.h"
 
+#include "core/base/date.h"
 #include "core/base/plain_text.h"
 #include "core/io/reading.h"
 #include "core/library/table.h"
@@ -20,6 +21,7 @@ namespace {
 constexpr std::string_view kFormat = "sentry-results-1";
 constexpr std::size_t kMostEntries = 20'000;
 constexpr double kMostFigure = 1e12;
+constexpr std::size_t kDay = 10; ///< of ISO 8601: "2026-11-30"
 
 std::string shortHash(std::string_view text)
 {
@@ -159,6 +161,9 @@ Expected<RecordEntry> entryOf(
         plan.steps.begin(), plan.steps.end(), [&taken](const TestStep& s) { return s.id == taken.step; });
     if (step == plan.steps.end())
         return failure(ErrorCode::NotFound, message("results.no_step", {taken.step}));
+    for (const std::string& day : {taken.at.substr(0, kDay), taken.calibratedUntil})
+        if (!isDate(day) && !(day.empty() && !taken.at.empty()))
+            return failure(ErrorCode::OutOfRange, message("results.no_date", {taken.step, day}));
     const bool isFigure = !unitOf(step->look.with).empty();
     if (isFigure != taken.value.has_value() || isFigure != taken.word.empty())
         return failure(

@@ -73,7 +73,6 @@ constexpr double kDeadV = 5.0; ///< what induction leaves on a long cable; far b
 struct LiveSeen {
     std::vector<Shown> shows, endangers; ///< by step
     std::vector<std::uint8_t> isFelt; ///< by deviation: some reading is another one, though within its band
-    std::vector<std::uint8_t> isUpset; ///< by step: a harmless one disturbs it
 };
 
 class LiveMeasurer {
@@ -92,17 +91,14 @@ public:
         std::stop_token stop) const
     {
         const std::size_t steps = m_live.steps.size(), count = m_deviations.all.size();
-        seen = {std::vector(steps, Shown(count)), std::vector(steps, Shown(count)), std::vector<std::uint8_t>(count),
-            std::vector<std::uint8_t>(steps)};
+        seen = {std::vector(steps, Shown(count)), std::vector(steps, Shown(count)), std::vector<std::uint8_t>(count)};
         std::mutex writing;
         std::size_t done = 0;
         const auto job = [&](std::size_t h, Workspace&) {
             const Found found = foundWith(hidden[h], stop);
             const std::scoped_lock lock(writing);
             for (std::size_t s = 0; s < steps; ++s) {
-                if (found.shows[s] && m_deviations.all[hidden[h]].isHarmless)
-                    seen.isUpset[s] = 1;
-                else if (found.shows[s])
+                if (found.shows[s])
                     seen.shows[s].add(hidden[h]);
                 if (found.endangers[s])
                     seen.endangers[s].add(hidden[h]);
@@ -136,7 +132,7 @@ private:
             const auto reading = panel.look(step.look);
             found.shows[s] = !reading || differ(step.expect, *reading);
             found.isFelt |= found.shows[s] != 0;
-            if (deviation.isMistake && !deviation.isHarmless)
+            if (deviation.isMistake)
                 found.endangers[s] = dangerIn(panel, *m_plant, m_live.trails[s], m_live.stops).has_value();
         }
         return found;
@@ -181,7 +177,7 @@ std::vector<TestStep> isolationOf(const Plant& plant)
         return procedure(Stage::Isolation, Power::LockedOff, std::move(look), expect, kClause);
     };
     std::vector<TestStep> steps{
-        step({Instrument::Person, {"locked off and tagged"}}, done), step({Instrument::Tester, {"before"}}, shows)};
+        step({Instrument::Person, {"locked_off"}}, done), step({Instrument::Tester, {"before"}}, shows)};
     std::vector<std::string> lines;
     for (const PlantSource& s : plant.sources)
         if (s.nominalV > 0)
@@ -197,13 +193,12 @@ std::vector<TestStep> isolationOf(const Plant& plant)
     return steps;
 }
 
-/// Steps in their order, each as soon as what would make it dangerous has been shown; none that a harmless one upsets.
+/// Steps in their order, each as soon as what would make it dangerous has been shown.
 std::vector<std::size_t> orderedSafely(const LiveSeen& seen, Shown& shown, std::vector<std::size_t>& dangerous)
 {
     std::vector<std::size_t> order, waiting;
     for (std::size_t s = 0; s < seen.shows.size(); ++s)
-        if (seen.isUpset[s] == 0)
-            waiting.push_back(s);
+        waiting.push_back(s);
     for (bool isAny = true; isAny;) {
         isAny = false;
         std::vector<std::size_t> later;
@@ -242,9 +237,9 @@ Expected<TestPlan> testPlanOf(const Circuit& circuit, const PlanProgress& progre
     auto live = liveStepsOf(plant, *behaviour, memory, stop);
     if (!live)
         return Unexpected{live.error()};
-    std::vector<std::size_t> hidden;
+    std::vector<std::size_t> hidden; // an element that is only turned round runs as it should
     for (std::size_t d = 0; d < deviations->all.size(); ++d)
-        if (deviations->sameAs[d] == d && !dead->shown.has(d))
+        if (deviations->sameAs[d] == d && !dead->shown.has(d) && !deviations->all[d].isHarmless)
             hidden.push_back(d);
     LiveSeen seen;
     if (!LiveMeasurer(circuit, plant, *deviations, *live, memory).measure(hidden, seen, progress, stop))
@@ -262,9 +257,8 @@ Expected<TestPlan> testPlanOf(const Circuit& circuit, const PlanProgress& progre
     plan.steps = isolationOf(*plant);
     for (ChosenStep& c : dead->steps)
         take(std::move(c.step), c.shows);
-    plan.steps.push_back(
-        procedure(Stage::Incoming, Power::MotorOff, {Instrument::Person, {"leads back, covers on, people away"}},
-            {0, 0, std::string(kDone)}, "EN 50110-1 clause 6.2"));
+    plan.steps.push_back(procedure(Stage::Incoming, Power::MotorOff, {Instrument::Person, {"ready_for_live"}},
+        {0, 0, std::string(kDone)}, "EN 50110-1 clause 6.2"));
     Shown shown = dead->shown;
     std::vector<std::size_t> dangerous;
     for (const std::size_t s : orderedSafely(seen, shown, dangerous))

@@ -168,6 +168,12 @@ TEST_P(PlanOfPattern, AgreesWithItsOwnCircuitAndShowsNearlyAll)
     ASSERT_TRUE(r);
     for (const RehearsedStep& s : r->steps)
         EXPECT_TRUE(s.agrees) << s.id;
+    std::vector<Mistake> harmless = *mistakesOf(c);
+    std::erase_if(harmless, [](const Mistake& m) { return !m.isHarmless; });
+    for (std::size_t k = 0; k < harmless.size(); k += 5) {
+        const auto turned = rehearsalOf(c, *plan, *builtWith(c, harmless[k]), Until::FirstDisagreement);
+        EXPECT_TRUE(turned && turned->steps.back().agrees) << harmless[k].id;
+    }
 }
 
 INSTANTIATE_TEST_SUITE_P(Patterns, PlanOfPattern,
@@ -297,6 +303,12 @@ TEST(Readings, AreJudgedAnewAndNeverByATick)
     EXPECT_EQ(verdictOf(*entryOf(t, plan, dossier, {})), Verdict::Agrees);
     t.value = 5e5;
     EXPECT_EQ(verdictOf(*entryOf(t, plan, dossier, {})), Verdict::Disagrees);
+    t.calibratedUntil = "soon";
+    EXPECT_EQ(entryOf(t, plan, dossier, {}).error().message.id, "results.no_date");
+    t.calibratedUntil.clear();
+    t.at = "yesterday";
+    EXPECT_EQ(entryOf(t, plan, dossier, {}).error().message.id, "results.no_date");
+    t.at = "2026-11-30T10:00:00+01:00";
     t.value.reset();
     t.word = "ok";
     EXPECT_EQ(entryOf(t, plan, dossier, {}).error().message.id, "results.figure_wanted");

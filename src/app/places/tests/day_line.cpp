@@ -13,7 +13,8 @@
 namespace ts::app {
 namespace {
 
-constexpr double kBracket = 22, kLeast = 84, kGap = 3; // px: height of the brackets, width of the shortest stage
+constexpr double kBracket = 22, kLeast = 84, kGap = 3,
+                 kBar = 4; // px: height of the brackets, width of the shortest stage, what is done
 
 } // namespace
 
@@ -91,13 +92,16 @@ void DayLine::paintBlock(QPainter& p, const Block& b, const QRectF& box, bool is
     paintPanel(p, box, c.panel, c.line);
     QRectF done = box.adjusted(1, 1, -1, -1);
     done.setWidth(done.width() * static_cast<double>(b.done) / static_cast<double>(std::max<std::size_t>(b.count, 1)));
-    p.fillRect(done, QBrush(c.caught, Qt::Dense6Pattern));
+    QColor tint = c.caught;
+    tint.setAlpha(40);
+    p.fillRect(done, tint);
+    p.fillRect(QRectF(done.left(), done.bottom() - kBar, done.width(), kBar), c.caught);
     if (isCurrent) {
         p.setPen(QPen(c.ink, 2));
         p.setBrush(Qt::NoBrush);
         p.drawRect(box.adjusted(1, 1, -1, -1));
     }
-    const QRectF text = box.adjusted(7, 4, -4, -4);
+    const QRectF text = box.adjusted(7, 4, -4, -7);
     p.setPen(c.ink);
     p.setFont(isCurrent ? m_theme.bold() : m_theme.body());
     p.drawText(text, Qt::AlignLeft | Qt::AlignTop,

@@ -53,7 +53,8 @@ QString bringText(const measuring::TestStep& step)
         lines << QObject::tr("taken out, so that nothing moves: %1").arg(tags.join(", "));
     }
     for (const std::string& operation : step.in.bring)
-        lines << (isDead ? QObject::tr("hold: %1") : QStringLiteral("%1")).arg(textOf(operation).replace('_', ' '));
+        lines
+            << (isDead ? QObject::tr("meanwhile: %1") : QStringLiteral("%1")).arg(textOf(operation).replace('_', ' '));
     QString text;
     for (int k = 0; k < lines.size(); ++k)
         text += QStringLiteral("%1  %2\n").arg(k + 1).arg(lines[k]);
@@ -166,7 +167,7 @@ void StepCard::addWho(QVBoxLayout& column)
     auto* row = new QHBoxLayout;
     m_who = lineEdit("tests.who", tr("who tests"), 170, this);
     m_instrument = lineEdit("tests.instrument", tr("instrument"), 170, this);
-    m_calibrated = lineEdit("tests.calibrated", tr("calibrated until, 2027-03-01"), 190, this);
+    m_calibrated = lineEdit("tests.calibrated", tr("calibrated until"), 190, this);
     for (QLineEdit* e : {m_who, m_instrument, m_calibrated})
         row->addWidget(e);
     row->addStretch();
@@ -177,12 +178,14 @@ void StepCard::show(const measuring::TestStep& step, std::size_t place, std::siz
 {
     m_covers->setText(covers.isEmpty() ? covers : tr("shows what is wrong with: %1").arg(covers));
     m_covers->setVisible(!covers.isEmpty());
-    m_isLive = !measuring::isDead(step.stage);
+    const bool isDead = measuring::isDead(step.stage);
+    m_isLive = !isDead || !m_isProvedDead; // what is not proved dead is live
     m_isWord = unitOf(step.look.with).empty();
     m_head->setText(
         tr("Step %1 of %2: %3").arg(place + 1).arg(count).arg(words::word("stage." + std::string(wordOf(step.stage)))));
-    m_supply->setText(m_isLive ? tr("      LIVE: %1").arg(words::word("power." + std::string(wordOf(step.in.power))))
-                               : tr("DEAD: locked off, and proved dead"));
+    m_supply->setText(!isDead ? tr("      LIVE: %1").arg(words::word("power." + std::string(wordOf(step.in.power))))
+            : m_isProvedDead  ? tr("DEAD: locked off, and proved dead")
+                              : tr("      NOT YET PROVED DEAD: take it for live until its first steps are done"));
     const QString bring = bringText(step);
     m_bring->setText(bring);
     m_bring->setVisible(!bring.isEmpty());

@@ -19,6 +19,8 @@ class StepCard : public QWidget {
     Q_OBJECT
 public:
     StepCard(const Theme& theme, QWidget* parent);
+    /// Before anything is touched: whether every step that proves it dead has been taken.
+    void setProvedDead(bool isProved) { m_isProvedDead = isProved; }
     /// `covers`: in words, what it is the first to show mistakes of.
     void show(const measuring::TestStep& step, std::size_t place, std::size_t count, const QString& covers);
     /// What was read there so far, in sentences, the newest last; and how it stands.
@@ -43,7 +45,7 @@ private:
     void addAnswer(QVBoxLayout& column);
 
     const Theme& m_theme;
-    bool m_isLive = false, m_isWord = false;
+    bool m_isLive = false, m_isWord = false, m_isProvedDead = false;
     Mark m_mark = Mark::Untouched;
     QLabel *m_head = nullptr, *m_supply = nullptr, *m_bring = nullptr, *m_look = nullptr, *m_expect = nullptr,
            *m_unit = nullptr, *m_verdict = nullptr, *m_history = nullptr, *m_caution = nullptr, *m_serves = nullptr,

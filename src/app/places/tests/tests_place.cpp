@@ -151,6 +151,10 @@ void TestsPlace::showStep()
                         .arg(static_cast<std::ptrdiff_t>(m_states.size()) - open)
                         .arg(QString::fromStdString(wording::coverageText(*m_plan))));
     m_day->show(*m_plan, m_states, m_current);
+    m_card->setProvedDead(std::none_of(m_states.begin(), m_states.end(), [this](const measuring::StepState& s) {
+        const std::size_t k = static_cast<std::size_t>(&s - m_states.data());
+        return s.open && m_plan->steps[k].stage == measuring::Stage::Isolation;
+    }));
     m_card->show(step, m_current, m_plan->steps.size(),
         QString::fromStdString(wording::partsText(m_document.dossier().circuit, step.covers)));
     const measuring::StepState& state = m_states[m_current];
