@@ -70,7 +70,7 @@ std::span<const Entry> testEntries()
         TS_TEXT("hidden.no_safe_step", "the step that would show it is dangerous if it is there"),
         TS_TEXT("hidden.not_modelled", "nothing that can be looked at on the panel sees it"),
         TS_TEXT("danger.moves", "%1 moves, heats or lets go where it should not"),
-        TS_TEXT("danger.two_phases", "%1 runs on two lines"),
+        TS_TEXT("danger.two_phases", "%1: a motor runs on two lines, or takes too much"),
         TS_TEXT("danger.unstoppable", "%1 runs, and nothing stops it that should"),
         TS_TEXT("danger.frame_live", "the frame of %1 is live"),
         TS_TEXT("danger.live_poles_joined", "%1 gives way: live conductors are joined"),

@@ -40,7 +40,8 @@ std::optional<Danger> unlike(const Plant& plant, const State& b, const Plant& ri
     for (const PlantProtection& p : plant.protections)
         if (b.travel[at(p.data.mover)] != r.travel[at(p.data.mover)]
             && b.travel[at(p.data.mover)] != plant.movers[at(p.data.mover)].spec.initial)
-            return Danger{DangerKind::LivePolesJoined, tagOf(plant, p.device)};
+            return Danger{p.data.law == Protection::Law::Thermal ? DangerKind::TwoPhases : DangerKind::LivePolesJoined,
+                tagOf(plant, p.device)};
     const Frame built = observe(plant, b), right = observe(rightPlant, r);
     for (std::size_t m = 0; m < built.motors.size(); ++m)
         if (runsOnTwo(built.motors[m]) && !runsOnTwo(right.motors[m]))

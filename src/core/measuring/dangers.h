@@ -8,7 +8,7 @@ namespace ts::measuring {
 
 enum class DangerKind : std::uint8_t {
     Moves, ///< something moves, heats or holds that should not
-    TwoPhases, ///< a motor runs on two lines
+    TwoPhases, ///< a motor runs on two lines, or takes so much that its overload relay trips
     Unstoppable, ///< a motor runs that nothing stops that should
     FrameLive, ///< an exposed part is above the voltage that may be touched
     LivePolesJoined, ///< a fuse, a breaker or a supply gives way
