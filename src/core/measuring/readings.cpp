@@ -11,6 +11,7 @@
 
 #include <algorithm>
 #include <array>
+#include <cctype>
 #include <cmath>
 #include <map>
 #include <set>
@@ -113,6 +114,13 @@ Verdict judged(const RecordEntry& e, const Reading& expect)
     return differ(expect, taken) ? Verdict::Disagrees : Verdict::Agrees;
 }
 
+std::string saidOf(const StepTaken& taken, const std::string& unit)
+{
+    if (!taken.value)
+        return taken.word;
+    return *taken.value >= kOverloadOhm ? "open" : shortestText(*taken.value) + ' ' + unit;
+}
+
 StepTaken stepTaken(io::ObjectReader& r)
 {
     StepTaken t;
@@ -187,9 +195,8 @@ Expected<RecordEntry> entryOf(
     std::string text(wordOf(step->look.with));
     for (const std::string& at : step->look.at)
         text += ' ' + at;
-    RecordEntry entry{taken.at, taken.who,
-        text + ": " + (taken.value ? shortestText(*taken.value) + ' ' + r.unit : taken.word), "reading", "tested",
-        taken.step, {}, {}, {}, {}};
+    RecordEntry entry{
+        taken.at, taken.who, text + ": " + saidOf(taken, r.unit), "reading", "tested", taken.step, {}, {}, {}, {}};
     entry.reading = std::move(r);
     return record::nextEntry(std::move(entry), record, dossier);
 }
@@ -266,6 +273,47 @@ std::vector<StepState> standingOf(const TestPlan& plan, const DossierFile& file)
         states.push_back(std::move(state));
     }
     return states;
+}
+
+std::optional<std::size_t> toProveDead(
+    const TestPlan& plan, std::span<const RecordEntry> record, std::string_view today)
+{
+    std::map<std::string_view, const TestStep*> steps;
+    for (const TestStep& s : plan.steps)
+        steps.emplace(s.id, &s);
+    std::set<std::string_view> taken; // since it was last live
+    for (const RecordEntry& e : record) {
+        const auto step = e.reading ? steps.find(e.subject) : steps.end();
+        if (step == steps.end())
+            continue;
+        if (!isDead(step->second->stage))
+            taken.clear();
+        else if (verdictOf(e) == Verdict::Agrees && e.date.starts_with(today))
+            taken.insert(e.subject);
+        else
+            taken.erase(e.subject);
+    }
+    for (std::size_t k = 0; k < plan.steps.size(); ++k)
+        if (plan.steps[k].stage == Stage::Isolation && !taken.contains(plan.steps[k].id))
+            return k;
+    return std::nullopt;
+}
+
+std::size_t openBefore(const std::vector<StepState>& states, std::size_t step)
+{
+    return static_cast<std::size_t>(
+        std::count_if(states.begin(), states.begin() + static_cast<std::ptrdiff_t>(std::min(step, states.size())),
+            [](const StepState& s) { return s.open.has_value(); }));
+}
+
+std::optional<double> figureFrom(std::string_view text, Instrument with)
+{
+    std::string lower(text);
+    std::transform(lower.begin(), lower.end(), lower.begin(),
+        [](char c) { return static_cast<char>(std::tolower(static_cast<unsigned char>(c))); });
+    if (isOhms(with) && (lower == "ol" || lower == "0l" || lower == "o.l" || lower == "open"))
+        return kOverloadOhm;
+    return writtenNumber(text);
 }
 
 Proof proofOf(const TestPlan& plan, const std::vector<StepState>& states)

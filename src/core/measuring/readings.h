@@ -60,6 +60,17 @@ struct StepState {
 /// By step of the plan.
 std::vector<StepState> standingOf(const TestPlan& plan, const DossierFile& file);
 
+/// The first step of proving it dead that has not been taken as expected today, nor since something was read live: it
+/// was dead then, and may be live now. None: it is proved dead. `today`: ISO 8601 date.
+std::optional<std::size_t> toProveDead(
+    const TestPlan& plan, std::span<const RecordEntry> record, std::string_view today);
+/// How many steps before this one are open: what they would have shown may be what makes this one dangerous.
+std::size_t openBefore(const std::vector<StepState>& states, std::size_t step);
+
+/// A figure as it is written down: "0,3", "2.5e6", and "OL" or "open" where a meter for ohms shows that. None: neither.
+std::optional<double> figureFrom(std::string_view text, Instrument with);
+inline constexpr double kOverloadOhm = 1e12; ///< what stands for open in a record
+
 /// Of all parts that the plan covers, by name: proved, if no step that is the first to show anything of it is open;
 /// begun, if some are.
 struct Proof {

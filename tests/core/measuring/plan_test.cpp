@@ -316,6 +316,38 @@ TEST(Readings, AreJudgedAnewAndNeverByATick)
     EXPECT_EQ(entryOf(t, plan, dossier, {}).error().code, ErrorCode::NotFound);
 }
 
+/// It was dead then: a reading taken live, another day or a reading that is not as expected, and it is to be proved
+/// anew.
+TEST(Readings, DeadIsProvedForTodayAndUntilSomethingIsLive)
+{
+    const TestPlan& plan = demoPlan();
+    const auto r = rehearsalOf(demo(), plan, demo());
+    DossierFile file = test::demoFile();
+    const auto take = [&](std::size_t k) {
+        file.record.push_back(*entryOf(takenAs(plan.steps[k], r->steps[k]), plan, file.dossier, file.record));
+    };
+    EXPECT_EQ(toProveDead(plan, file.record, "2026-11-30"), 0u);
+    std::size_t next = 0;
+    while (plan.steps[next].stage == Stage::Isolation)
+        take(next++);
+    EXPECT_EQ(toProveDead(plan, file.record, "2026-11-30"), std::nullopt);
+    EXPECT_EQ(toProveDead(plan, file.record, "2026-12-01"), 0u) << "nobody knows what happened over night";
+    take(next);
+    EXPECT_EQ(toProveDead(plan, file.record, "2026-11-30"), std::nullopt) << "a dead reading leaves it dead";
+    take(plan.steps.size() - 1);
+    EXPECT_EQ(toProveDead(plan, file.record, "2026-11-30"), 0u) << "it was live since";
+    EXPECT_EQ(openBefore(standingOf(plan, file), plan.steps.size() - 1), plan.steps.size() - 1 - next - 1);
+}
+
+TEST(Readings, OpenIsWrittenAsMetersShowIt)
+{
+    for (const char* text : {"OL", "0L", "open"})
+        EXPECT_EQ(figureFrom(text, Instrument::Ohms), kOverloadOhm);
+    EXPECT_EQ(figureFrom("OL", Instrument::Volts), std::nullopt) << "too much, and nobody knows how much";
+    EXPECT_EQ(figureFrom("0,3", Instrument::Ohms), 0.3);
+    EXPECT_EQ(figureFrom("fine", Instrument::Ohms), std::nullopt);
+}
+
 TEST(Readings, OfAnotherCircuitAndBrokenOnesAreRefusedWhole)
 {
     EXPECT_EQ(withResults({"0123", {}}, demoPlan(), test::demoFile()).error().message.id, "results.other_circuit");

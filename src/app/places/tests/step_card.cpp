@@ -89,6 +89,11 @@ StepCard::StepCard(const Theme& theme, QWidget* parent)
     m_supply->setObjectName("tests.supply");
     m_supply->setFixedHeight(kSupplyHeight);
     column->addWidget(m_supply);
+    m_early = plainLabel({}, theme.bold(), this);
+    m_early->setObjectName("tests.early");
+    m_early->setWordWrap(true);
+    m_early->setIndent(22);
+    column->addWidget(m_early);
     m_bring = plainLabel({}, theme.body(), this);
     m_bring->setObjectName("tests.bring");
     m_bring->setWordWrap(true);
@@ -180,12 +185,19 @@ void StepCard::show(const measuring::TestStep& step, std::size_t place, std::siz
     m_covers->setVisible(!covers.isEmpty());
     const bool isDead = measuring::isDead(step.stage);
     m_isLive = !isDead || !m_isProvedDead; // what is not proved dead is live
+    m_with = step.look.with;
     m_isWord = unitOf(step.look.with).empty();
     m_head->setText(
         tr("Step %1 of %2: %3").arg(place + 1).arg(count).arg(words::word("stage." + std::string(wordOf(step.stage)))));
     m_supply->setText(!isDead ? tr("      LIVE: %1").arg(words::word("power." + std::string(wordOf(step.in.power))))
-            : m_isProvedDead  ? tr("DEAD: locked off, and proved dead")
-                              : tr("      NOT YET PROVED DEAD: take it for live until its first steps are done"));
+            : m_isProvedDead  ? tr("DEAD: locked off, and proved dead today. After each break: again")
+                              : tr("      NOT PROVED DEAD: take it for live until the steps \"make safe\" are done"));
+    const bool isEarly = !isDead && m_openBefore > 0;
+    m_early->setText(!isEarly ? QString()
+                              : tr("Not yet: %1 steps before this one are open. What they would have shown can make "
+                                   "this one dangerous.")
+                                    .arg(m_openBefore));
+    m_early->setVisible(isEarly);
     const QString bring = bringText(step);
     m_bring->setText(bring);
     m_bring->setVisible(!bring.isEmpty());
@@ -241,7 +253,7 @@ measuring::StepTaken StepCard::taken() const
     if (m_isWord)
         t.word = m_word->currentText().trimmed().toStdString();
     else
-        t.value = writtenNumber(m_figure->text().trimmed().toStdString());
+        t.value = measuring::figureFrom(m_figure->text().trimmed().toStdString(), m_with);
     return t;
 }
 
@@ -265,6 +277,8 @@ void StepCard::paintEvent(QPaintEvent*)
     p.setPen(QPen(m_isLive ? c.live : c.line, m_isLive ? 2 : 1));
     p.setBrush(Qt::NoBrush);
     p.drawRect(strip.adjusted(1, 1, -1, -1));
+    if (m_early->isVisible())
+        paintMark(p, QRectF(m_early->x() + 2, m_early->y() + 4, 14, 14), Mark::Wrong, c);
     if (!m_verdict->text().isEmpty())
         paintMark(p, QRectF(m_verdict->x(), m_verdict->y() + m_verdict->height() / 2.0 - 7, 14, 14), m_mark, c);
 }

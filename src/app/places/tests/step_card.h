@@ -19,8 +19,12 @@ class StepCard : public QWidget {
     Q_OBJECT
 public:
     StepCard(const Theme& theme, QWidget* parent);
-    /// Before anything is touched: whether every step that proves it dead has been taken.
-    void setProvedDead(bool isProved) { m_isProvedDead = isProved; }
+    /// Whether it is proved dead now, and how many steps before the one that is shown next are open.
+    void setStanding(bool isProvedDead, std::size_t openBefore)
+    {
+        m_isProvedDead = isProvedDead;
+        m_openBefore = openBefore;
+    }
     /// `covers`: in words, what it is the first to show mistakes of.
     void show(const measuring::TestStep& step, std::size_t place, std::size_t count, const QString& covers);
     /// What was read there so far, in sentences, the newest last; and how it stands.
@@ -46,10 +50,12 @@ private:
 
     const Theme& m_theme;
     bool m_isLive = false, m_isWord = false, m_isProvedDead = false;
+    std::size_t m_openBefore = 0;
+    measuring::Instrument m_with = measuring::Instrument::Ohms;
     Mark m_mark = Mark::Untouched;
-    QLabel *m_head = nullptr, *m_supply = nullptr, *m_bring = nullptr, *m_look = nullptr, *m_expect = nullptr,
-           *m_unit = nullptr, *m_verdict = nullptr, *m_history = nullptr, *m_caution = nullptr, *m_serves = nullptr,
-           *m_covers = nullptr, *m_suspects = nullptr;
+    QLabel *m_early = nullptr, *m_head = nullptr, *m_supply = nullptr, *m_bring = nullptr, *m_look = nullptr,
+           *m_expect = nullptr, *m_unit = nullptr, *m_verdict = nullptr, *m_history = nullptr, *m_caution = nullptr,
+           *m_serves = nullptr, *m_covers = nullptr, *m_suspects = nullptr;
     QLineEdit *m_figure = nullptr, *m_who = nullptr, *m_instrument = nullptr, *m_calibrated = nullptr;
     QComboBox* m_word = nullptr;
     QPushButton *m_take = nullptr, *m_next = nullptr, *m_back = nullptr;

@@ -17,6 +17,11 @@
 #include <algorithm>
 
 namespace ts::app {
+namespace {
+
+constexpr std::size_t kDay = 10; // "2026-11-30"
+
+} // namespace
 
 TestsPlace::TestsPlace(const PlaceParts& parts, QWidget* parent)
     : Place(QStringLiteral("tests"), tr("Tests"), parent)
@@ -138,8 +143,13 @@ void TestsPlace::goTo(int step)
 void TestsPlace::goOn()
 {
     for (std::size_t k = 1; k <= m_states.size(); ++k)
-        if (const std::size_t next = (m_current + k) % m_states.size(); m_states[next].open)
-            return goTo(static_cast<int>(next));
+        if (const std::size_t next = (m_current + k) % m_states.size(); m_states[next].open) {
+            // What is not proved dead now is not touched, whatever was proved some time.
+            const auto toProve = isDead(m_plan->steps[next].stage)
+                ? measuring::toProveDead(*m_plan, m_document.record(), momentNow().substr(0, kDay))
+                : std::nullopt;
+            return goTo(static_cast<int>(toProve.value_or(next)));
+        }
 }
 
 void TestsPlace::showStep()
@@ -151,10 +161,8 @@ void TestsPlace::showStep()
                         .arg(static_cast<std::ptrdiff_t>(m_states.size()) - open)
                         .arg(QString::fromStdString(wording::coverageText(*m_plan))));
     m_day->show(*m_plan, m_states, m_current);
-    m_card->setProvedDead(std::none_of(m_states.begin(), m_states.end(), [this](const measuring::StepState& s) {
-        const std::size_t k = static_cast<std::size_t>(&s - m_states.data());
-        return s.open && m_plan->steps[k].stage == measuring::Stage::Isolation;
-    }));
+    const auto toProve = measuring::toProveDead(*m_plan, m_document.record(), momentNow().substr(0, kDay));
+    m_card->setStanding(!toProve.has_value(), measuring::openBefore(m_states, m_current));
     m_card->show(step, m_current, m_plan->steps.size(),
         QString::fromStdString(wording::partsText(m_document.dossier().circuit, step.covers)));
     const measuring::StepState& state = m_states[m_current];
