@@ -65,7 +65,7 @@ std::span<const Entry> testEntries()
         TS_TEXT("power.locked_off", "locked off"),
         TS_TEXT("power.motor_off", "motor off"),
         TS_TEXT("power.on", "power on"),
-        TS_TEXT("hidden.same_in_every_net", "it joins the same"),
+        TS_TEXT("hidden.same_in_every_net", "inside the devices it joins the same"),
         TS_TEXT("hidden.within_bands", "every reading stays within its band"),
         TS_TEXT("hidden.no_safe_step", "the step that would show it is dangerous if it is there"),
         TS_TEXT("hidden.not_modelled", "nothing that can be looked at on the panel sees it"),

@@ -20,6 +20,7 @@ struct DeadLook {
     std::string a, b; ///< "Q1:13", "P6:X1 or P6:X2"
     Stage stage = Stage::Continuity;
     std::vector<std::string> serves; ///< required by these clauses
+    Reading right{}; ///< what the right circuit reads
     Reading expect{}; ///< with the bands of meter and leads
     double seconds = 0;
     bool isLow = false; ///< with a meter for low resistances

@@ -6,11 +6,14 @@
 
 #include <algorithm>
 #include <atomic>
+#include <cmath>
 #include <mutex>
 #include <set>
 
 namespace ts::measuring {
 namespace {
+
+constexpr double kRounding = 1e-6; ///< of a resistance
 
 /// Measures looks on the right circuit and on every other one.
 class Measurer {
@@ -19,6 +22,7 @@ public:
         : m_plant(plant)
         , m_deviations(deviations)
         , m_none(overlayOf(plant, {}))
+        , m_isFelt(deviations.all.size())
     {
         for (const Deviation& d : deviations.all)
             m_overlays.push_back(d.fault ? overlayOf(plant, {*d.fault}) : m_none);
@@ -35,8 +39,9 @@ public:
             Ohms right(m_plant, found.states[s].travel, m_none, found.states[s].gone);
             for (const std::size_t k : looksOf[s]) {
                 DeadLook& look = found.looks[k];
-                look.expect = look.isForWires ? seenAt(look, found.states[s].gone)
-                                              : expectedOf(right.lowest(look.nodesA, look.nodesB), look.isLow);
+                look.right = look.isForWires ? seenAt(look, found.states[s].gone)
+                                             : right.lowest(look.nodesA, look.nodesB);
+                look.expect = look.isForWires ? look.right : expectedOf(look.right, look.isLow);
             }
         }
         shows.assign(found.looks.size(), Shown(m_deviations.all.size()));
@@ -63,7 +68,16 @@ public:
         return true;
     }
 
+    std::vector<std::uint8_t> felt() const { return {m_isFelt.begin(), m_isFelt.end()}; }
+
 private:
+    /// More than rounding makes.
+    static bool isOther(const Reading& a, const Reading& b)
+    {
+        const auto apart = [](double x, double y) { return x != y && !(std::abs(x - y) <= kRounding * (1 + x)); };
+        return a.word != b.word || apart(a.low, b.low) || apart(a.high, b.high);
+    }
+
     Reading seenAt(const DeadLook& look, std::span<const MovedWire> moved) const
     {
         return {0, 0, wiredWord(look.a, isWired(m_plant, look.nodesA.front(), moved))};
@@ -82,6 +96,8 @@ private:
         for (const std::size_t k : looks) {
             const DeadLook& look = found.looks[k];
             const Reading reading = look.isForWires ? seenAt(look, moved) : ohms.lowest(look.nodesA, look.nodesB);
+            if (isOther(look.right, reading))
+                m_isFelt[d] = 1;
             if (!differ(look.expect, reading))
                 continue;
             if (deviation.isHarmless)
@@ -95,6 +111,7 @@ private:
     const Deviations& m_deviations;
     Overlay m_none;
     std::vector<Overlay> m_overlays;
+    mutable std::vector<std::atomic<std::uint8_t>> m_isFelt; ///< by deviation; several threads find it out
 };
 
 TestStep stepOf(const DeadLook& look, const DeadState& state)
@@ -197,6 +214,7 @@ Expected<DeadPlan> deadPlanOf(const Circuit& circuit, const Plant& plant, const 
             missing.push_back(&x);
     if (!missing.empty() && !take(liftedLooksOf(circuit, plant, missing), still))
         return cancelled();
+    plan.isFelt = measurer.felt();
     // A lifted end is a new chance of a mistake: what lifts comes before the rest, which proves it again.
     std::stable_sort(plan.steps.begin(), plan.steps.end(), [](const ChosenStep& a, const ChosenStep& b) {
         const auto rank = [](const TestStep& s) {

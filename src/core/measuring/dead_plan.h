@@ -15,6 +15,7 @@ struct DeadPlan {
     std::vector<ChosenStep> steps;
     std::vector<std::string> notInsulated; ///< terminals that are not free of earth while everything is connected
     Shown shown;
+    std::vector<std::uint8_t> isFelt; ///< by deviation: some look reads other than it should, though within its band
 };
 
 Expected<DeadPlan> deadPlanOf(const Circuit& circuit, const Plant& plant, const Deviations& deviations,

@@ -52,7 +52,6 @@ private:
         DeviceId actuator;
         int direction = 0;
         Texts bring;
-        DeviceId hand;
         bool isHeld = false;
         std::string let; ///< what lets go of a held start
     };
@@ -82,7 +81,7 @@ private:
         for (const Deed& d : m_behaviour.deeds) {
             if (d.effect != Deed::Effect::Starts && d.effect != Deed::Effect::RunsWhileHeld)
                 continue;
-            Way way{d.actuator, d.direction, bringOf(d.way), d.hand, d.effect == Deed::Effect::RunsWhileHeld, {}};
+            Way way{d.actuator, d.direction, bringOf(d.way), d.effect == Deed::Effect::RunsWhileHeld, {}};
             if (way.bring.empty())
                 continue;
             if (way.isHeld && exploration::pushOf(m_plant, d)) {
@@ -106,50 +105,67 @@ private:
                 }
     }
 
-    /// Devices whose poles lead to something that moves, and without which the control circuit stays fed.
+    /// Fuses, breakers and switches whose poles lead to something that moves, and without which the control circuit stays
+    /// fed; where these leave a motor fed, its leads.
     void findIsolated()
     {
-        const Situation rest{Power::On, {}, {}, {}};
-        if (!m_right.bring(rest))
+        m_off.power = Power::MotorOff;
+        if (!m_right.bring({Power::On, {}, {}, {}}))
             return;
         const Frame fed = observe(m_plant, m_right.trail().back());
         for (const PlantDevice& d : m_plant.devices) {
-            const bool canBeTakenOut = std::any_of(d.protections.begin(), d.protections.end(),
-                [&](int p) { return !m_plant.protections[at(p)].data.poles.empty(); });
-            if (!canBeTakenOut || !cutsSomethingThatMoves(d))
+            if (!canBeTakenOut(d) || !cutsSomethingThatMoves(d))
                 continue;
-            Situation without{Power::MotorOff, {}, m_all.isolated, {}};
+            Situation without = m_off;
             without.isolated.push_back(d.tag);
             if (m_right.bring(without) && isControlFed(fed, observe(m_plant, m_right.trail().back())))
-                m_all.isolated.push_back(d.tag);
+                m_off.isolated.push_back(d.tag);
         }
+        for (const Way& w : m_ways)
+            if (const PlantDevice* moved = device(w.actuator); moved && !moved->motors.empty() && isFedIn(w, m_off))
+                for (const int node : m_plant.motors[at(moved->motors.front())].nodes)
+                    liftLeadsAt(node);
+        std::sort(m_off.lifted.begin(), m_off.lifted.end());
+    }
+
+    /// Its poles open: an overload relay's do not.
+    bool canBeTakenOut(const PlantDevice& d) const
+    {
+        return std::any_of(d.protections.begin(), d.protections.end(), [&](int p) {
+            const auto& poles = m_plant.protections[at(p)].data.poles;
+            return std::any_of(
+                poles.begin(), poles.end(), [&](int l) { return m_plant.links[at(l)].contact.mover >= 0; });
+        });
+    }
+
+    bool isFedIn(const Way& w, Situation in)
+    {
+        in.bring = w.bring;
+        const PlantDevice* moved = device(w.actuator);
+        return moved && moved->actuator >= 0 && m_right.bring(in)
+            && m_right.trail().back().actuatorFed[at(moved->actuator)] != 0;
     }
 
     bool cutsSomethingThatMoves(const PlantDevice& d)
     {
         return std::any_of(m_ways.begin(), m_ways.end(), [&](const Way& w) {
-            const Situation in{Power::MotorOff, w.bring, {d.tag}, {}};
-            const PlantDevice* moved = device(w.actuator);
-            return moved && moved->actuator >= 0 && m_right.bring(in)
-                && m_right.trail().back().actuatorFed[at(moved->actuator)] == 0;
+            return isFedIn(w, {Power::On, {}, {}, {}}) && !isFedIn(w, {Power::MotorOff, {}, {d.tag}, {}});
         });
     }
 
-    /// Everything at rest stands and is fed as it was, and each start still pulls something in.
-    bool isControlFed(const Frame& fed, const Frame& now)
+    /// Everything at rest stands and is fed as it was.
+    static bool isControlFed(const Frame& fed, const Frame& now)
     {
         return fed.relays == now.relays && fed.lampLit == now.lampLit && fed.travel == now.travel
             && fed.converters == now.converters;
     }
 
-    /// Nothing moves in any way that hands start it.
-    bool isStill(const Way& w)
+    void liftLeadsAt(int node)
     {
-        const Situation in{Power::MotorOff, w.bring, m_all.isolated, {}};
-        if (!m_right.bring(in))
-            return false;
-        const auto& modes = m_right.trail().back().actuatorMode;
-        return std::none_of(modes.begin(), modes.end(), [](MotorMode m) { return m == MotorMode::Driven; });
+        for (const PlantWire& w : m_plant.wires)
+            if (node > 0 && (w.p == node || w.q == node)
+                && std::find(m_off.lifted.begin(), m_off.lifted.end(), w.id) == m_off.lifted.end())
+                m_off.lifted.push_back(w.id);
     }
 
     void add(Stage stage, Situation in, Look look, std::string_view clause)
@@ -170,6 +186,7 @@ private:
         if (std::none_of(m_all.steps.begin(), m_all.steps.end(), [&](const TestStep& s) { return s.id == step.id; })) {
             m_all.steps.push_back(std::move(step));
             m_all.trails.push_back(m_right.trail());
+            m_all.right.push_back(*reading);
         }
     }
 
@@ -206,7 +223,8 @@ private:
 
     void incoming()
     {
-        const Situation in{Power::MotorOff, switchedOff(), m_all.isolated, {}};
+        Situation in = m_off;
+        in.bring = switchedOff();
         std::vector<const PlantSource*> lines;
         for (const PlantSource& s : m_plant.sources)
             if (s.nominalV > 0 && s.directV == 0)
@@ -258,7 +276,7 @@ private:
 
     void control()
     {
-        const Situation rest{Power::MotorOff, {}, m_all.isolated, {}};
+        const Situation& rest = m_off;
         for (const PlantTransformer& t : m_plant.transformers)
             volts(Stage::Control, rest, nameOf(t.s1), nameOf(t.s2));
         for (const PlantConverter& c : m_plant.converters)
@@ -272,8 +290,8 @@ private:
         for (const Deed* d : deeds) {
             const Texts bring = bringOf(d->way);
             for (std::size_t n = 1; n <= bring.size(); ++n) {
-                const Situation in{Power::MotorOff, {bring.begin(), bring.begin() + static_cast<std::ptrdiff_t>(n)},
-                    m_all.isolated, {}};
+                Situation in = m_off;
+                in.bring.assign(bring.begin(), bring.begin() + static_cast<std::ptrdiff_t>(n));
                 add(Stage::Control, in, {Instrument::Eye, changedBy(in)}, kFunctions);
             }
         }
@@ -425,6 +443,7 @@ private:
     StandIn m_right;
     std::stop_token m_stop;
     std::vector<Way> m_ways;
+    Situation m_off; ///< fed, with everything out that feeds motors
     LiveSteps m_all;
 };
 

@@ -11,8 +11,8 @@ namespace ts::measuring {
 struct LiveSteps {
     std::vector<TestStep> steps; ///< with what is expected, in the order of work
     std::vector<Trail> trails; ///< what was there on the way to each, one of each
+    std::vector<Reading> right; ///< what each reads on the right circuit, without bands
     std::vector<std::string> stops; ///< what stops motors, as bring() reads it
-    std::vector<std::string> isolated; ///< devices that are taken out so that nothing moves
 };
 
 Expected<LiveSteps> liveStepsOf(std::shared_ptr<const Plant> plant, const exploration::Behaviour& behaviour,

@@ -72,7 +72,7 @@ constexpr double kDeadV = 5.0; ///< what induction leaves on a long cable; far b
 /// What each live step shows of what is still hidden, and under which mistakes it is dangerous.
 struct LiveSeen {
     std::vector<Shown> shows, endangers; ///< by step
-    std::vector<std::uint8_t> isFelt; ///< by deviation: some reading is another one, though within its band
+    std::vector<std::uint8_t> isFelt; ///< by deviation: some reading is another one
 };
 
 class LiveMeasurer {
@@ -131,7 +131,7 @@ private:
                 break; // cancelled
             const auto reading = panel.look(step.look);
             found.shows[s] = !reading || differ(step.expect, *reading);
-            found.isFelt |= found.shows[s] != 0;
+            found.isFelt |= !reading || *reading != m_live.right[s];
             if (deviation.isMistake)
                 found.endangers[s] = dangerIn(panel, *m_plant, m_live.trails[s], m_live.stops).has_value();
         }
@@ -278,10 +278,12 @@ Expected<TestPlan> testPlanOf(const Circuit& circuit, const PlanProgress& progre
         }
         const bool isUnsafe = std::any_of(
             dangerous.begin(), dangerous.end(), [&](std::size_t s) { return seen.shows[s].has(same); });
+        const bool isFelt = dead->isFelt[same] != 0 || seen.isFelt[same] != 0;
         plan.hidden.push_back({x.id,
-            isUnsafe                     ? Hidden::NoSafeStep
-                : seen.isFelt[same] != 0 ? Hidden::WithinBands
-                                         : Hidden::NotModelled,
+            isUnsafe                    ? Hidden::NoSafeStep
+                : isFelt                ? Hidden::WithinBands
+                : x.moved.empty()       ? Hidden::NotModelled
+                                        : Hidden::SameInEveryNet,
             x.isMistake ? std::optional(x.mistake) : std::nullopt});
     }
     return plan;

@@ -66,10 +66,10 @@ std::string stepId(const Situation& in, const Look& look);
 
 /// Why no step shows it.
 enum class Hidden : std::uint8_t {
-    SameInEveryNet, ///< nothing joined or parted by it
+    SameInEveryNet, ///< wires join other terminals, and inside the devices they are one: no look reads otherwise
     WithinBands, ///< it reads as the right one does, as far as instruments and parts tell
     NoSafeStep, ///< what would show it is dangerous if it is there
-    NotModelled ///< no look sees it in the model
+    NotModelled ///< nothing that can be looked at on the panel depends on it in the model
 };
 std::string_view wordOf(Hidden); ///< "same_in_every_net", "within_bands" ...
 
