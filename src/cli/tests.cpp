@@ -79,12 +79,13 @@ int writeMistake(const Request& r, const DossierFile& file, const std::vector<Mi
     return 0;
 }
 
-void printStep(const TestStep& t, Session& s)
+void printStep(const Circuit& c, const TestStep& t, Session& s)
 {
+    const std::string how = wording::joined(wording::situationLines(c, t.in), ", ");
     s.out << fmt::format("{}  {:<12} {:<10} ", t.id, wording::word("stage." + std::string(wordOf(t.stage))),
         wording::word("power." + std::string(wordOf(t.in.power))))
-          << wording::situationText(t.in) << (wording::situationText(t.in).empty() ? "" : ": ")
-          << wording::lookText(t.look) << " = " << wording::readingText(t.expect, t.look.with) << '\n';
+          << how << (how.empty() ? "" : ": ") << wording::lookText(t.look) << " = "
+          << wording::readingText(t.expect, t.look.with) << '\n';
 }
 
 } // namespace
@@ -136,11 +137,11 @@ int tests(const Request& r, Session& s)
         return 0;
     }
     for (const TestStep& t : plan->steps)
-        printStep(t, s);
+        printStep(file->dossier.circuit, t, s);
     s.out << wording::coverageText(*plan) << '\n';
     for (const TestStep& t : plan->leftOut) {
         s.out << wording::word("test.left_out") << ": ";
-        printStep(t, s);
+        printStep(file->dossier.circuit, t, s);
     }
     for (const Unshown& h : plan->hidden)
         s.out << wording::word("test.hidden") << ": " << h.id << ": "
@@ -167,7 +168,7 @@ int rehearse(const Request& r, Session& s)
         steps.push_back({{"id", t.id}, {"reading", t.reading ? readingJson(*t.reading, with) : Json(nullptr)},
             {"agrees", t.agrees}});
         if (!r.json && !t.agrees) {
-            printStep(plan->steps[k], s);
+            printStep(file->dossier.circuit, plan->steps[k], s);
             s.out << "    " << wording::word("test.reads") << ' '
                   << (t.reading ? wording::readingText(*t.reading, with) : wording::word("test.not_possible")) << '\n';
         }

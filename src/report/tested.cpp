@@ -55,7 +55,7 @@ std::string testedHtml(const Dossier& dossier, const Results& results, record::E
     html += "<table>";
     for (std::size_t k = 0; k < states.size(); ++k) {
         const measuring::TestStep& step = plan->steps[k];
-        const std::string how = wording::situationText(step.in);
+        const std::string how = wording::joined(wording::situationLines(dossier.circuit, step.in), ", ");
         html += row({wording::word("stage." + std::string(wordOf(step.stage))),
             (how.empty() ? "" : how + ": ") + wording::lookText(step.look),
             wording::readingText(step.expect, step.look.with), readingsText(file, states[k]),

@@ -19,6 +19,13 @@ std::string numberOf(const Circuit& circuit, WireId id)
                                    : std::to_string(id.value);
 }
 
+/// As it is printed on the wire.
+std::string shortNumberOf(const Circuit& circuit, WireId id)
+{
+    const Wire* w = circuit.wire(id);
+    return !w ? std::to_string(id.value) : w->number.empty() ? circuit.nameOf(w->from) : w->number;
+}
+
 constexpr double kMostOfClosed = 5.0, kLeastOfOpen = 0.9e6; ///< ohm
 
 std::string figureText(double si, std::string_view unit)
@@ -54,17 +61,20 @@ std::string mistakeText(const Circuit& circuit, const Mistake& m)
     return m.id;
 }
 
-std::string situationText(const Situation& in)
+std::vector<std::string> situationLines(const Circuit& circuit, const Situation& in)
 {
-    std::vector<std::string> all = in.bring;
-    for (std::string& operation : all)
-        for (char& c : operation)
-            c = c == '_' ? ' ' : c;
+    std::vector<std::string> lines, lifted;
     for (const WireId w : in.lifted)
-        all.push_back(said("situation.lifted", {std::to_string(w.value)}));
+        lifted.push_back(shortNumberOf(circuit, w));
+    if (!lifted.empty())
+        lines.push_back(said("situation.lifted", {joined(lifted, ", ")}));
     if (!in.isolated.empty())
-        all.push_back(said("situation.isolated", {joined(in.isolated, ", ")}));
-    return joined(all, ", ");
+        lines.push_back(said("situation.isolated", {joined(in.isolated, ", ")}));
+    for (std::string operation : in.bring) {
+        std::replace(operation.begin(), operation.end(), '_', ' ');
+        lines.push_back(in.power == Power::LockedOff ? said("situation.meanwhile", {operation}) : std::move(operation));
+    }
+    return lines;
 }
 
 std::string lookText(const Look& look)
@@ -121,8 +131,8 @@ std::string partsText(const Circuit& circuit, const std::vector<std::string>& pa
         }
         const auto id = numberFrom(part.substr(part.find('/') + 1));
         const Wire* w = id ? circuit.wire(WireId{static_cast<int>(*id)}) : nullptr;
-        if (w && (wires.empty() || wires.back() != w->number))
-            wires.push_back(w->number.empty() ? circuit.nameOf(w->from) : w->number);
+        if (w && (wires.empty() || wires.back() != shortNumberOf(circuit, w->id)))
+            wires.push_back(shortNumberOf(circuit, w->id));
     }
     std::string text = wires.empty() ? "" : said("test.wires", {joined(wires, ", ")});
     if (!others.empty())

@@ -7,9 +7,9 @@ namespace ts::wording {
 
 /// "wire 34 is missing".
 std::string mistakeText(const Circuit& circuit, const measuring::Mistake& mistake);
-/// "S2 press, wire 12 lifted"; empty at rest.
-std::string situationText(const measuring::Situation& in);
-/// "ohms Q1:13 to S2:14".
+/// What is done before looking, one thing a line: "wires 8, 21 lifted", "meanwhile Q1 push in"; none at rest.
+std::vector<std::string> situationLines(const Circuit& circuit, const measuring::Situation& in);
+/// "Ohms: (1) Q1:13  [2] S2:14".
 std::string lookText(const measuring::Look& look);
 /// "closed (at most 2 ohm)", "360 V to 440 V", "Q1 in, P1 lit".
 std::string readingText(const measuring::Reading& reading, measuring::Instrument with);

@@ -105,8 +105,8 @@ private:
                 }
     }
 
-    /// Fuses, breakers and switches whose poles lead to something that moves, and without which the control circuit stays
-    /// fed; where these leave a motor fed, its leads.
+    /// Fuses, breakers and switches whose poles lead to something that moves, and without which the control circuit
+    /// stays fed; where these leave a motor fed, its leads.
     void findIsolated()
     {
         m_off.power = Power::MotorOff;

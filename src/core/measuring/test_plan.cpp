@@ -280,10 +280,10 @@ Expected<TestPlan> testPlanOf(const Circuit& circuit, const PlanProgress& progre
             dangerous.begin(), dangerous.end(), [&](std::size_t s) { return seen.shows[s].has(same); });
         const bool isFelt = dead->isFelt[same] != 0 || seen.isFelt[same] != 0;
         plan.hidden.push_back({x.id,
-            isUnsafe                    ? Hidden::NoSafeStep
-                : isFelt                ? Hidden::WithinBands
-                : x.moved.empty()       ? Hidden::NotModelled
-                                        : Hidden::SameInEveryNet,
+            isUnsafe              ? Hidden::NoSafeStep
+                : isFelt          ? Hidden::WithinBands
+                : x.moved.empty() ? Hidden::NotModelled
+                                  : Hidden::SameInEveryNet,
             x.isMistake ? std::optional(x.mistake) : std::nullopt});
     }
     return plan;

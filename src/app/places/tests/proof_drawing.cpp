@@ -14,6 +14,7 @@ namespace ts::app {
 namespace {
 
 constexpr double kLegible = 0.75; // of the drawing's own size
+constexpr int kLeastWidth = 10; // px: before it has its place
 constexpr double kBand = 9, kProbe = 9; // scene px
 
 QPolygonF polyline(const std::vector<diagram::Point>& points)
@@ -50,7 +51,7 @@ void ProofDrawing::setCircuit(const Circuit& circuit)
         net = joined.find(net);
     for (const Wire& w : circuit.wires)
         m_wiresOf[m_netOf[w.from]].push_back(w.id.value);
-    turnUp();
+    layOut();
 }
 
 void ProofDrawing::setProof(const measuring::Proof& proof)
@@ -100,61 +101,76 @@ ProofDrawing::Share ProofDrawing::provedOf(const diagram::Conductor& conductor) 
     return proved == wires.size() ? Share::All : proved + begun > 0 ? Share::Some : Share::None;
 }
 
-int ProofDrawing::probesShown() const
+int ProofDrawing::probesOn(const diagram::Scene& scene) const
 {
-    return static_cast<int>(std::count_if(m_probes.begin(), m_probes.end(), [this](const std::set<TerminalRef>& probe) {
-        return std::any_of(
-            m_scene.pins.begin(), m_scene.pins.end(), [&probe](const auto& pin) { return probe.contains(pin.first); });
-    }));
+    return static_cast<int>(
+        std::count_if(m_probes.begin(), m_probes.end(), [&scene](const std::set<TerminalRef>& probe) {
+            return std::any_of(
+                scene.pins.begin(), scene.pins.end(), [&probe](const auto& pin) { return probe.contains(pin.first); });
+        }));
 }
 
-void ProofDrawing::turnUp()
+void ProofDrawing::layOut()
 {
-    m_scene = {};
-    update();
+    m_pages.clear();
     const auto graph = diagram::wiredGraph(m_circuit);
-    if (!graph || width() < 10)
-        return;
+    if (!graph || width() < kLeastWidth)
+        return turnUp();
     diagram::ControlDrawing power;
     power.scene = diagram::powerDrawing(*graph);
     power.rowEnds = {power.scene.height};
-    int best = -1;
     for (const diagram::ControlDrawing& whole : {diagram::controlDrawing(*graph), power})
-        for (diagram::Page& page : diagram::pagesOf(*graph, whole, {width() / kLegible, height() / kLegible})) {
-            std::swap(m_scene, page.scene);
-            int worth = 10 * probesShown();
-            for (const diagram::Symbol& s : m_scene.symbols)
-                if (const Device* d = m_circuit.device(s.device))
-                    worth += m_devices.contains(d->tag);
-            if (worth > best)
-                best = worth;
-            else
-                std::swap(m_scene, page.scene);
+        for (diagram::Page& page : diagram::pagesOf(*graph, whole, {width() / kLegible, height() / kLegible}))
+            m_pages.push_back(std::move(page.scene));
+    turnUp();
+}
+
+/// The page on which most of the probes stand, else of what is watched.
+void ProofDrawing::turnUp()
+{
+    int best = -1;
+    m_page = 0;
+    for (std::size_t k = 0; k < m_pages.size(); ++k) {
+        int worth = 10 * probesOn(m_pages[k]);
+        for (const diagram::Symbol& s : m_pages[k].symbols)
+            if (const Device* d = m_circuit.device(s.device))
+                worth += m_devices.contains(d->tag);
+        if (worth > best) {
+            best = worth;
+            m_page = k;
         }
+    }
+    update();
+}
+
+const diagram::Scene& ProofDrawing::scene() const
+{
+    static const diagram::Scene none;
+    return m_page < m_pages.size() ? m_pages[m_page] : none;
 }
 
 void ProofDrawing::resizeEvent(QResizeEvent*)
 {
-    turnUp();
+    layOut();
 }
 
 void ProofDrawing::paintEvent(QPaintEvent*)
 {
-    if (m_scene.width <= 0 || m_scene.height <= 0)
+    if (scene().width <= 0 || scene().height <= 0)
         return;
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
-    const double zoom = std::min({width() / m_scene.width, height() / m_scene.height, 1.0});
+    const double zoom = std::min({width() / scene().width, height() / scene().height, 1.0});
     p.scale(zoom, zoom);
     paintBands(p);
     SceneLook look;
-    look.conductors.resize(m_scene.conductors.size());
-    look.symbols.resize(m_scene.symbols.size());
-    look.dots.resize(m_scene.dots.size());
+    look.conductors.resize(scene().conductors.size());
+    look.symbols.resize(scene().symbols.size());
+    look.dots.resize(scene().dots.size());
     for (std::size_t k = 0; k < look.symbols.size(); ++k)
-        if (const Device* d = m_circuit.device(m_scene.symbols[k].device))
+        if (const Device* d = m_circuit.device(scene().symbols[k].device))
             look.symbols[k].isSelected = m_devices.contains(d->tag);
-    paintScene(p, m_scene, look, m_theme, zoom);
+    paintScene(p, scene(), look, m_theme, zoom);
     paintProbes(p);
 }
 
@@ -162,7 +178,7 @@ void ProofDrawing::paintBands(QPainter& p) const
 {
     QColor ink = m_theme.colours().caught;
     ink.setAlpha(90);
-    for (const diagram::Conductor& c : m_scene.conductors) {
+    for (const diagram::Conductor& c : scene().conductors) {
         const Share share = provedOf(c);
         if (share == Share::None)
             continue;
@@ -173,7 +189,7 @@ void ProofDrawing::paintBands(QPainter& p) const
         p.drawPolyline(polyline(c.points));
     }
     p.setPen(QPen(m_theme.colours().caught, 2));
-    for (const diagram::Symbol& s : m_scene.symbols)
+    for (const diagram::Symbol& s : scene().symbols)
         if (isProved(s)) {
             const QPointF at(s.box.x + 2, s.box.y + s.box.height - 6);
             p.drawPolyline(QPolygonF({at, at + QPointF(3, 4), at + QPointF(9, -6)}));
@@ -186,7 +202,7 @@ void ProofDrawing::paintProbes(QPainter& p) const
     const Colours& c = m_theme.colours();
     p.setFont(m_theme.bold());
     for (std::size_t k = 0; k < m_probes.size(); ++k)
-        for (const auto& [terminal, at] : m_scene.pins) {
+        for (const auto& [terminal, at] : scene().pins) {
             if (!m_probes[k].contains(terminal))
                 continue;
             const QRectF box(at.x - kProbe, at.y - kProbe, 2 * kProbe, 2 * kProbe);

@@ -23,18 +23,20 @@ public:
     void setProof(const measuring::Proof& proof);
     /// "Q1:13", "P6:X1 or P6:X2": the page that shows most of them is turned up.
     void setProbes(const std::vector<std::string>& terminals);
-    const diagram::Scene& scene() const { return m_scene; }
+    const diagram::Scene& scene() const; ///< the page that is turned up
     bool isProved(const diagram::Symbol& symbol) const;
     enum class Share : std::uint8_t { None, Some, All };
     Share provedOf(const diagram::Conductor& conductor) const;
-    int probesShown() const; ///< of the step in hand, on the page that is turned up
+    int probesShown() const { return probesOn(scene()); } ///< of the step in hand, on the page that is turned up
 
 protected:
     void paintEvent(QPaintEvent*) override;
     void resizeEvent(QResizeEvent*) override;
 
 private:
+    void layOut();
     void turnUp();
+    int probesOn(const diagram::Scene& scene) const;
     void paintBands(QPainter& p) const;
     void paintProbes(QPainter& p) const;
 
@@ -45,7 +47,8 @@ private:
     std::set<std::string> m_proved, m_begun; ///< "wire/12", "Q1/13-14", "Q1"
     std::vector<std::set<TerminalRef>> m_probes; ///< by probe
     std::set<std::string> m_devices; ///< tags that are watched
-    diagram::Scene m_scene;
+    std::vector<diagram::Scene> m_pages; ///< of this circuit in this size
+    std::size_t m_page = 0;
 };
 
 } // namespace ts::app

@@ -2,7 +2,6 @@
 
 #include "app/widgets/plain_text.h"
 #include "app/words/words.h"
-#include "core/library/table.h"
 #include "wording/cautions.h"
 #include "wording/test_words.h"
 
@@ -34,43 +33,12 @@ QLineEdit* lineEdit(const char* name, const QString& accessible, int width, QWid
     return edit;
 }
 
-/// What is done before looking, one thing a line, numbered.
-QString bringText(const measuring::TestStep& step)
+QString numbered(const std::vector<std::string>& lines)
 {
-    QStringList lines;
-    const bool isDead = measuring::isDead(step.stage);
-    if (!step.in.lifted.empty())
-        lines << QObject::tr("%1 wires lifted: %2").arg(step.in.lifted.size()).arg([&step] {
-            QStringList ids;
-            for (const WireId w : step.in.lifted)
-                ids << QString::number(w.value);
-            return ids.join(", ");
-        }());
-    if (!step.in.isolated.empty()) {
-        QStringList tags;
-        for (const std::string& tag : step.in.isolated)
-            tags << textOf(tag);
-        lines << QObject::tr("taken out, so that nothing moves: %1").arg(tags.join(", "));
-    }
-    for (const std::string& operation : step.in.bring)
-        lines
-            << (isDead ? QObject::tr("meanwhile: %1") : QStringLiteral("%1")).arg(textOf(operation).replace('_', ' '));
     QString text;
-    for (int k = 0; k < lines.size(); ++k)
-        text += QStringLiteral("%1  %2\n").arg(k + 1).arg(lines[k]);
-    return text.trimmed();
-}
-
-QString lookText(const measuring::Look& look)
-{
-    using measuring::Instrument;
-    if (isOhms(look.with) || look.with == Instrument::Volts) {
-        const QString with = look.with == Instrument::Volts ? QObject::tr("Volts")
-            : look.with == Instrument::Ohms                 ? QObject::tr("Ohms")
-                                                            : QObject::tr("Low ohms (four wires)");
-        return QObject::tr("%1:  (1) %2   [2] %3").arg(with, textOf(look.at.front()), textOf(look.at.back()));
-    }
-    return textOf(wording::lookText(look));
+    for (std::size_t k = 0; k < lines.size(); ++k)
+        text += QStringLiteral("%1%2  %3").arg(k == 0 ? "" : "\n").arg(k + 1).arg(textOf(lines[k]));
+    return text;
 }
 
 } // namespace
@@ -179,8 +147,9 @@ void StepCard::addWho(QVBoxLayout& column)
     column.addLayout(row);
 }
 
-void StepCard::show(const measuring::TestStep& step, std::size_t place, std::size_t count, const QString& covers)
+void StepCard::show(const measuring::TestStep& step, const Circuit& circuit, std::size_t place, std::size_t count)
 {
+    const QString covers = textOf(wording::partsText(circuit, step.covers));
     m_covers->setText(covers.isEmpty() ? covers : tr("shows what is wrong with: %1").arg(covers));
     m_covers->setVisible(!covers.isEmpty());
     const bool isDead = measuring::isDead(step.stage);
@@ -198,10 +167,10 @@ void StepCard::show(const measuring::TestStep& step, std::size_t place, std::siz
                                    "this one dangerous.")
                                     .arg(m_openBefore));
     m_early->setVisible(isEarly);
-    const QString bring = bringText(step);
+    const QString bring = numbered(wording::situationLines(circuit, step.in));
     m_bring->setText(bring);
     m_bring->setVisible(!bring.isEmpty());
-    m_look->setText(lookText(step.look));
+    m_look->setText(textOf(wording::lookText(step.look)));
     m_expect->setText(tr("expected: %1").arg(textOf(wording::readingText(step.expect, step.look.with))));
     m_figure->setVisible(!m_isWord);
     m_unit->setVisible(!m_isWord);

@@ -25,8 +25,7 @@ public:
         m_isProvedDead = isProvedDead;
         m_openBefore = openBefore;
     }
-    /// `covers`: in words, what it is the first to show mistakes of.
-    void show(const measuring::TestStep& step, std::size_t place, std::size_t count, const QString& covers);
+    void show(const measuring::TestStep& step, const Circuit& circuit, std::size_t place, std::size_t count);
     /// What was read there so far, in sentences, the newest last; and how it stands.
     void showHistory(const QStringList& lines, Mark mark, const QString& verdict);
     /// Of the reading that is entered now, with who and what. `at`, `step`: to be filled in.

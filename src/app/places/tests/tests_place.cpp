@@ -163,8 +163,7 @@ void TestsPlace::showStep()
     m_day->show(*m_plan, m_states, m_current);
     const auto toProve = measuring::toProveDead(*m_plan, m_document.record(), momentNow().substr(0, kDay));
     m_card->setStanding(!toProve.has_value(), measuring::openBefore(m_states, m_current));
-    m_card->show(step, m_current, m_plan->steps.size(),
-        QString::fromStdString(wording::partsText(m_document.dossier().circuit, step.covers)));
+    m_card->show(step, m_document.dossier().circuit, m_current, m_plan->steps.size());
     const measuring::StepState& state = m_states[m_current];
     const bool isWrong = state.open == measuring::Open::Disagrees;
     m_card->showHistory(historyOf(state),
@@ -257,11 +256,6 @@ Mark TestsPlace::mark() const
     return std::any_of(m_states.begin(), m_states.end(), isWrong) ? Mark::Wrong
         : std::any_of(m_states.begin(), m_states.end(), isOpen)   ? Mark::Open
                                                                   : Mark::InOrder;
-}
-
-std::vector<ActionSpec> TestsPlace::actions()
-{
-    return {};
 }
 
 std::vector<PlaceView> TestsPlace::views()

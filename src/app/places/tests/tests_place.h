@@ -22,8 +22,6 @@ public:
     TestsPlace(const PlaceParts& parts, QWidget* parent);
     Mark mark() const override;
     std::vector<PlaceView> views() override;
-    std::vector<ActionSpec> actions() override;
-    bool hasPlan() const { return m_plan != nullptr; }
 
 protected:
     void showEvent(QShowEvent*) override;
