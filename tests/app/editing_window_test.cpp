@@ -102,6 +102,17 @@ TEST_F(Editing, WhatItMakesAndMendsOfFindingsIsSaidBeforeItIsDone)
     EXPECT_FALSE(window.document().isModified());
 }
 
+/// A machine that no longer starts has fewer findings, and none of them is mended by that.
+TEST_F(Editing, WhatIsOnlyNoLongerSeenIsNotCalledMended)
+{
+    pick("S2", "13-14");
+    QTest::keyClick(&paths(), Qt::Key_Delete);
+    choose("gap", "open");
+    ASSERT_TRUE(QTest::qWaitFor([this] { return window.bench().sheet().trial().findings() != nullptr; }, 60000));
+    EXPECT_TRUE(window.bench().sheet().trial().findings()->seesLess);
+    EXPECT_FALSE(sheetText().contains("would be mended")) << sheetText().toStdString();
+}
+
 TEST_F(Editing, RefusalIsSaidInTheSheetAndCannotBeDone)
 {
     window.bench().find({circuit().device("S1")->id, "", {}});

@@ -1,61 +1,21 @@
 #include "core/mending/finding_mends.h"
 
 #include "core/checks/check.h"
-#include "core/exploration/directed.h"
-#include "core/exploration/trials.h"
 #include "core/faults/parallel.h"
 #include "core/mending/candidates.h"
+#include "core/mending/found.h"
 #include "core/record/record.h"
 #include "core/results/study_ids.h"
-#include "core/sizing/sizing.h"
-#include "core/studies/working_out.h"
 
 #include <algorithm>
+#include <array>
 #include <atomic>
-#include <map>
 #include <mutex>
 
 namespace ts::mending {
 namespace {
 
 constexpr std::size_t kMostTried = 96;
-
-/// Findings of a machine by what they are about, of one study and of its scenarios; and how much it looked at.
-struct Found : std::map<std::string, Finding> {
-    std::size_t states = 0; ///< running states in which things were tried
-    std::size_t notSeen = 0; ///< sizes that were not judged, motors that never ran, what was left out
-};
-
-void countSeen(const Results& results, Found& found)
-{
-    if (const auto sized = results.find(kSizing))
-        found.notSeen += sized->notJudged.size();
-    if (const auto trials = results.find(kTrials)) {
-        found.states += trials->states;
-        found.notSeen += trials->neverRan.size() + trials->leftOut + trials->undecided;
-    }
-    if (const auto directed = results.find(kDirected))
-        found.notSeen += directed->neverRan.size() + directed->leftOut + directed->undecided;
-}
-
-Expected<Found> foundIn(const Dossier& dossier, std::string_view study, std::stop_token stop)
-{
-    Results results;
-    WorkOptions options;
-    options.only = {study, kScenarios.id};
-    if (auto done = workOut(dossier, options, results, std::move(stop)); !done)
-        return Unexpected{done.error()};
-    if (const Error* trouble = results.trouble(study, {}))
-        return Unexpected{*trouble};
-    Found found;
-    for (const Finding& f : checked(dossier, results).findings) {
-        const Check* check = checkNamed(f.id);
-        if (check && (check->needs == study || check->needs == kScenarios.id))
-            found.emplace(record::keyOf(f), f);
-    }
-    countSeen(results, found);
-    return found;
-}
 
 /// What breaks a scenario or forbids operation.
 bool isNoMend(const Finding& brought)
@@ -67,7 +27,7 @@ bool isNoMend(const Finding& brought)
 std::optional<FindingMend> judged(const Candidate& c, const std::string& key, const Found& before, const Found& after)
 {
     // What no longer runs, or is no longer judged, shows nothing: that is no mend.
-    if (after.contains(key) || after.states < before.states || after.notSeen > before.notSeen)
+    if (after.contains(key) || seesLess(before, after))
         return std::nullopt;
     FindingMend mend{c.what, c.carriedOut, {}, 0};
     for (const auto& [k, f] : after)
@@ -90,7 +50,8 @@ Expected<FindingMends> mendsOf(
     const std::string_view study = check ? check->needs : std::string_view();
     if (study != kSizing.id && study != kTrials.id && study != kDirected.id)
         return failure(ErrorCode::Refused, message("mending.no_run"));
-    const auto before = foundIn(file.dossier, study, stop);
+    const std::array<std::string_view, 2> studies{study, kScenarios.id};
+    const auto before = foundIn(file.dossier, studies, stop);
     if (!before)
         return Unexpected{before.error()};
     const std::string key = record::keyOf(finding);
@@ -101,7 +62,7 @@ Expected<FindingMends> mendsOf(
     std::mutex telling;
     const auto job = [&](std::size_t k, Workspace&) {
         if (const auto changed = all[k].carriedOut(file))
-            if (const auto after = foundIn(changed->dossier, study, stop)) {
+            if (const auto after = foundIn(changed->dossier, studies, stop)) {
                 ++tried;
                 found[k] = judged(all[k], key, *before, *after);
             }

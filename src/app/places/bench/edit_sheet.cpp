@@ -229,9 +229,11 @@ void EditSheet::showFindings()
     for (const Finding& f : findings->made)
         addLine(*m_runs, Mark::Wrong, tr("would be found: %1").arg(words::sentence(f.what)));
     for (const Finding& f : findings->taken)
-        addLine(*m_runs, Mark::InOrder, tr("would be mended: %1").arg(words::sentence(f.what)));
-    for (const std::string& study : findings->notRun)
-        addLine(*m_runs, Mark::Open, tr("not run: %1").arg(words::word("study." + study)));
+        addLine(*m_runs, findings->seesLess ? Mark::Open : Mark::InOrder,
+            (findings->seesLess ? tr("no longer seen, because less runs or is judged: %1") : tr("would be mended: %1"))
+                .arg(words::sentence(f.what)));
+    if (findings->notJudged)
+        return addLine(*m_runs, Mark::Open, tr("not judged: %1").arg(words::sentence(findings->notJudged->message)));
     if (findings->made.empty() && findings->taken.empty())
         addLine(*m_runs, Mark::Untouched,
             tr("levels, stops, starts, trials and sizes find the same; single faults are tried once it is done"));

@@ -1,13 +1,10 @@
 #include "app/places/bench/edit_trial.h"
 
-#include "core/checks/check.h"
-#include "core/record/record.h"
+#include "core/mending/found.h"
 #include "core/results/study_ids.h"
-#include "core/studies/working_out.h"
 
 #include <algorithm>
 #include <array>
-#include <map>
 
 namespace ts::app {
 namespace {
@@ -30,30 +27,25 @@ std::optional<EditTrial::Result> tried(const Dossier& before, const Dossier& aft
     return result;
 }
 
-constexpr std::array kJudged{kLevels.id, kDirected.id, kTrials.id, kSizing.id};
+constexpr std::array<std::string_view, 5> kJudged{"", kLevels.id, kDirected.id, kTrials.id, kSizing.id};
 
 std::optional<EditTrial::Findings> judged(const Dossier& before, const Dossier& after, std::stop_token stop)
 {
+    const auto had = mending::foundIn(before, kJudged, stop), has = mending::foundIn(after, kJudged, stop);
+    if (stop.stop_requested())
+        return std::nullopt;
     EditTrial::Findings result;
-    std::map<std::string, Finding> had, has;
-    for (const auto& [dossier, findings] : {std::pair{&before, &had}, {&after, &has}}) {
-        Results results;
-        WorkOptions options;
-        options.only = {kJudged.begin(), kJudged.end()};
-        if (!workOut(*dossier, options, results, stop) || stop.stop_requested())
-            return std::nullopt;
-        for (const std::string_view study : kJudged)
-            if (results.trouble(study, {}) || !results.wasTried(study, {}))
-                result.notRun.emplace_back(study);
-        for (Finding& f : checked(*dossier, results).findings)
-            findings->emplace(record::keyOf(f), std::move(f));
+    if (!had || !has) {
+        result.notJudged = had ? has.error() : had.error();
+        return result;
     }
-    for (const auto& [key, f] : has)
-        if (!had.contains(key))
+    for (const auto& [key, f] : *has)
+        if (!had->contains(key))
             result.made.push_back(f);
-    for (const auto& [key, f] : had)
-        if (!has.contains(key))
+    for (const auto& [key, f] : *had)
+        if (!has->contains(key))
             result.taken.push_back(f);
+    result.seesLess = mending::seesLess(*had, *has);
     return result;
 }
 

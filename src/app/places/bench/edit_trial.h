@@ -21,10 +21,11 @@ public:
         std::vector<std::string> mended; ///< the other way round
         std::optional<Error> refusal; ///< the changed circuit cannot be run
     };
-    /// Findings that it makes and takes away. What nobody has run of either stands in `notRun`.
+    /// Findings that it makes and takes away.
     struct Findings {
         std::vector<Finding> made, taken;
-        std::vector<std::string> notRun; ///< studies
+        bool seesLess = false; ///< fewer states run than before, or less is judged: what is gone is not mended by that
+        std::optional<Error> notJudged; ///< one of both circuits could not be judged
     };
     void tryOut(Snapshot before, Snapshot after);
     void drop();
