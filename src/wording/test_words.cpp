@@ -142,7 +142,7 @@ std::string partsText(const Circuit& circuit, const std::vector<std::string>& pa
 
 std::string durationText(double seconds)
 {
-    const auto minutes = static_cast<long long>(seconds / 60.0 + 0.5);
+    const auto minutes = std::max(static_cast<long long>(seconds / 60.0 + 0.5), 1LL);
     return minutes < 60 ? said("test.minutes", {minutes}) : said("test.hours", {minutes / 60, minutes % 60});
 }
 

@@ -34,8 +34,9 @@ Expected<Found> foundIn(const Dossier& dossier, std::span<const std::string_view
     for (const std::string_view study : studies)
         if (!study.empty())
             options.only.push_back(study);
-    if (auto done = workOut(dossier, options, results, std::move(stop)); !done)
-        return Unexpected{done.error()};
+    if (!options.only.empty()) // none would mean all of them
+        if (auto done = workOut(dossier, options, results, std::move(stop)); !done)
+            return Unexpected{done.error()};
     for (const std::string_view study : options.only)
         if (const Error* trouble = results.trouble(study, {}))
             return Unexpected{*trouble};

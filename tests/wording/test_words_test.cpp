@@ -1,0 +1,144 @@
+// Steps, readings and mistakes as an electrician reads them: by the numbers on the wires, never by ids.
+
+#include "wording/test_words.h"
+
+#include "core/measuring/readings.h"
+#include "tests/support/circuits.h"
+#include "wording/cautions.h"
+#include "wording/wording.h"
+
+#include <set>
+
+namespace ts {
+namespace {
+
+using namespace measuring;
+
+const Circuit& blower()
+{
+    static const Circuit c = test::demoFile().dossier.circuit;
+    return c;
+}
+
+std::string mistakeNamed(const std::string& id)
+{
+    static const auto all = *mistakesOf(blower());
+    for (const Mistake& m : all)
+        if (m.id == id)
+            return wording::mistakeText(blower(), m);
+    ADD_FAILURE() << id;
+    return {};
+}
+
+TEST(TestWords, SayEachMistakeByTheWiresNumberAndItsEnds)
+{
+    EXPECT_EQ(mistakeNamed("missing/63"), "wire 31 (F2:96 - S1:11) is missing");
+    EXPECT_EQ(mistakeNamed("beside/63/to/S1:12"), "wire 31 (F2:96 - S1:11) goes from F2:96 to S1:12");
+    EXPECT_EQ(mistakeNamed("left_out/Q1/21-22"), "contact Q1/21-22 is left out");
+    EXPECT_EQ(mistakeNamed("inverted/S1/11-12"), "contact 11-12 of S1 is of the other sense");
+    EXPECT_EQ(mistakeNamed("coil/Q1/230"), "the coil of Q1 is one for 230 V");
+    EXPECT_NE(mistakeNamed("exchanged/63/to/64/from").find("are exchanged"), std::string::npos);
+}
+
+/// None shows a placeholder, or an id where people read a number.
+TEST(TestWords, HaveASentenceForEveryMistake)
+{
+    const auto all = mistakesOf(blower());
+    for (const Mistake& m : *all) {
+        const std::string text = wording::mistakeText(blower(), m);
+        EXPECT_EQ(text.find('%'), std::string::npos) << text;
+        EXPECT_EQ(text.find("mistake."), std::string::npos) << text;
+    }
+}
+
+TEST(TestWords, SayWhatIsDoneMeanwhileByTheNumbersOnTheWires)
+{
+    const Situation dead{Power::LockedOff, {"Q1 push_in"}, {}, {WireId{43}, WireId{44}}};
+    EXPECT_EQ(wording::situationLines(blower(), dead),
+        (std::vector<std::string>{
+            "wires lifted: " + blower().wire(WireId{43})->number + ", " + blower().wire(WireId{44})->number,
+            "meanwhile Q1 push in"}));
+    const Situation live{Power::MotorOff, {"S3 press", "S3 release"}, {"F1"}, {}};
+    EXPECT_EQ(wording::situationLines(blower(), live),
+        (std::vector<std::string>{"taken out, so that nothing moves: F1", "S3 press", "S3 release"}));
+    EXPECT_TRUE(wording::situationLines(blower(), {}).empty());
+}
+
+TEST(TestWords, SayWhereTheProbesGo)
+{
+    EXPECT_EQ(
+        wording::lookText({Instrument::Ohms, {"Q1:13", "P6:X1 or P6:X2"}}), "Ohms: (1) Q1:13   [2] P6:X1 or P6:X2");
+    EXPECT_EQ(wording::lookText({Instrument::Volts, {"G0:L1", "G0:L2"}}), "Volts: (1) G0:L1   [2] G0:L2");
+    EXPECT_EQ(wording::lookText({Instrument::Eye, {"Q1", "P1"}}), "Look at Q1, P1");
+    EXPECT_EQ(wording::lookText({Instrument::Person, {"locked_off"}}), "locked off and tagged");
+    EXPECT_NE(wording::lookText({Instrument::Tester, {"before"}}), wording::lookText({Instrument::Tester, {"after"}}));
+}
+
+TEST(TestWords, SayReadingsAsMetersShowThem)
+{
+    EXPECT_EQ(wording::readingText({0, 1, {}}, Instrument::Ohms), "closed (at most 1.00 ohm)");
+    EXPECT_EQ(wording::readingText({1e6, kEndless, {}}, Instrument::Ohms), "open (1 Mohm and more)");
+    EXPECT_EQ(wording::readingText({20, kEndless, {}}, Instrument::Ohms), "20.0 ohm and more");
+    EXPECT_EQ(wording::readingText({360, 440, {}}, Instrument::Volts), "360 V to 440 V");
+    EXPECT_EQ(wording::readingText({0, 0, "Q1 in"}, Instrument::Eye), "Q1 in");
+}
+
+TEST(TestWords, SayHowLongADayIs)
+{
+    EXPECT_EQ(wording::durationText(20), "1 min");
+    EXPECT_EQ(wording::durationText(600), "10 min");
+    EXPECT_EQ(wording::durationText(3660), "1 h 1 min");
+    EXPECT_EQ(wording::durationText(13000), "3 h 37 min");
+}
+
+TEST(TestWords, SayPartsByTheNumbersOnTheWires)
+{
+    EXPECT_EQ(wording::partsText(blower(), {"Q1/13-14", "wire/63", "wire/64"}), "wires 31, 32; Q1 13-14");
+    EXPECT_EQ(wording::partsText(blower(), {}), "");
+}
+
+TEST(TestWords, SaySuspectsAndThatThereAreNone)
+{
+    EXPECT_NE(wording::suspectsText(blower(), {}).find("two things at once"), std::string::npos);
+    const auto all = *mistakesOf(blower());
+    std::vector<Suspect> many;
+    for (std::size_t k = 0; k < 20; ++k)
+        many.push_back({all[k].id, all[k]});
+    many.push_back({"Q1/coil:open", {}});
+    const std::string few = wording::suspectsText(blower(), many, 3);
+    EXPECT_EQ(std::count(few.begin(), few.end(), '\n'), 4) << "three, and that there are more";
+    EXPECT_NE(few.find("(21)"), std::string::npos) << "all are counted";
+    EXPECT_NE(wording::suspectsText(blower(), {many.back()}).find("Q1/coil:open"), std::string::npos);
+}
+
+TEST(TestWords, EveryWordOfAPlanIsKnown)
+{
+    for (int k = 0; k <= static_cast<int>(Stage::Times); ++k)
+        EXPECT_TRUE(wording::knows("stage." + std::string(wordOf(static_cast<Stage>(k))))) << k;
+    for (const Power p : {Power::LockedOff, Power::MotorOff, Power::On})
+        EXPECT_TRUE(wording::knows("power." + std::string(wordOf(p))));
+    for (int k = 0; k <= static_cast<int>(Hidden::NotModelled); ++k)
+        EXPECT_TRUE(wording::knows("hidden." + std::string(wordOf(static_cast<Hidden>(k))))) << k;
+    for (int k = 0; k <= static_cast<int>(Open::ExpectationChanged); ++k)
+        EXPECT_TRUE(wording::knows("open." + std::string(wordOf(static_cast<Open>(k))))) << k;
+}
+
+/// Live steps say so, each with its own; dead ones say what dead rests on.
+TEST(TestCautions, AreThoseOfTheStage)
+{
+    TestStep step;
+    step.stage = Stage::Insulation;
+    EXPECT_EQ(wording::testCautions(step), std::vector<std::string>{wording::word("caution.insulation")});
+    step.stage = Stage::Continuity;
+    EXPECT_EQ(wording::testCautions(step), std::vector<std::string>{wording::word("caution.dead_work")});
+    step.stage = Stage::Direction;
+    step.in.power = Power::On;
+    EXPECT_EQ(wording::testCautions(step),
+        (std::vector<std::string>{wording::word("caution.live"), wording::word("caution.uncoupled")}));
+    step.stage = Stage::Control;
+    step.in.power = Power::MotorOff;
+    EXPECT_EQ(wording::testCautions(step).back(), wording::word("caution.control_only"));
+}
+
+} // namespace
+} // namespace ts
