@@ -43,6 +43,19 @@ int fail(const Error& error, Session& s)
     return error.code == ErrorCode::Cancelled ? kCancelled : kUnusable;
 }
 
+namespace {
+
+std::map<std::string, finding::History> histories()
+{
+    using finding::History;
+    std::map<std::string, History> all;
+    for (const History h : {History::Wired, History::Changed, History::RanUntilNow})
+        all.emplace(wordOf(h), h);
+    return all;
+}
+
+} // namespace
+
 int run(std::span<const std::string> arguments, std::ostream& out, std::ostream& err, std::stop_token stop,
     const std::string& plans)
 {
@@ -167,6 +180,12 @@ int run(std::span<const std::string> arguments, std::ostream& out, std::ostream&
     rehearsed->add_option("--built", request.built, "dossier of the panel as it is")->required();
     json(rehearsed);
     remembers(rehearsed);
+    CLI::App* found = add("find", "what is the matter with a panel, by the fewest looks", find);
+    found->add_option("--built", request.built, "dossier of the panel as it is; left out: what to look at first");
+    found->add_option("--symptom", request.symptoms, "what was seen: \"operate S2 -> not M1 driven, P1 lit\"");
+    found->add_option("--history", request.history, "what it was until now (wired if left out)")
+        ->transform(CLI::CheckedTransformer(histories()));
+    json(found);
     CLI::App* kept = add("record", "readings of a test plan into the record", record);
     kept->add_option("--add", request.results, "results (JSON, sentry-results-1)")->required();
     kept->add_option("-o,--output", request.output, "dossier to write")->required();

@@ -4,6 +4,7 @@
 #include "cli/cli.h"
 #include "core/base/csv.h"
 #include "core/base/expected.h"
+#include "core/finding/finder.h"
 #include "core/model/dossier.h"
 #include "core/simulation/scenario_run.h"
 
@@ -45,7 +46,9 @@ struct Request {
     bool withoutFaults = false; ///< explore, stop
     bool all = false; ///< check, levels: also what takes its time
     std::string make; ///< mistakes: id of the one to write
-    std::string built; ///< rehearse: the panel as it is
+    std::string built; ///< rehearse, find: the panel as it is
+    std::vector<std::string> symptoms; ///< find: "operate S2 -> not M1 driven"
+    finding::History history = finding::History::Wired; ///< find
     std::string results; ///< record: file of readings
     std::string plans; ///< folder in which plans of tests are kept if nobody names one; empty: nowhere
     bool power = false, ladder = false; ///< draw: which circuit, and how the control circuit is drawn
@@ -75,6 +78,7 @@ int size(const Request&, Session&);
 int mistakes(const Request&, Session&);
 int tests(const Request&, Session&);
 int rehearse(const Request&, Session&);
+int find(const Request&, Session&);
 int record(const Request&, Session&);
 int retest(const Request&, Session&);
 int takeNotes(const Request&, Session&);

@@ -2,9 +2,12 @@
 // as it should be.
 
 #include "cli/commands.h"
+#include "cli/measured_json.h"
 #include "cli/test_plan.h"
+#include "core/finding/search.h"
 #include "core/io/dossier_file.h"
 #include "core/measuring/rehearsal.h"
+#include "wording/finding_words.h"
 #include "wording/test_words.h"
 #include "wording/wording.h"
 
@@ -17,50 +20,15 @@ namespace {
 using namespace measuring;
 using Json = nlohmann::ordered_json;
 
-Json wiresOf(const Circuit& c, const Mistake& m)
+Json stepJson(const TestStep& t)
 {
-    Json wires = Json::object();
-    for (const WireChange& w : m.wires) {
-        const std::string id = std::to_string(w.wire.value);
-        if (w.ends)
-            wires[id] = {c.nameOf(w.ends->first), c.nameOf(w.ends->second)};
-        else
-            wires[id] = nullptr;
-    }
-    return wires;
-}
-
-Json mistakeJson(const Circuit& c, const Mistake& m)
-{
-    Json parameters = Json::object(), faults = Json::array();
-    const Device* device = c.device(m.device);
-    if (device && m.coilV > 0)
-        parameters[device->tag] = {{"coil_voltage_v", m.coilV}};
-    if (m.kind == MistakeKind::Inverted)
-        faults.push_back(m.id);
-    return {{"id", m.id}, {"kind", wordOf(m.kind)}, {"wires", wiresOf(c, m)}, {"parameters", parameters},
-        {"faults", faults}, {"harmless", m.isHarmless}};
-}
-
-Json readingJson(const Reading& r, Instrument with)
-{
-    if (!r.word.empty() || unitOf(with).empty())
-        return {{"word", r.word}};
-    Json j{{"low", r.low < kEndless ? Json(r.low) : Json(nullptr)}};
-    j["high"] = r.high < kEndless ? Json(r.high) : Json(nullptr);
-    j["unit"] = unitOf(with);
+    Json j{{"id", t.id}, {"stage", isDead(t.stage) ? "dead" : wordOf(t.stage)}, {"part", wordOf(t.stage)}};
+    addLook(j, t.in, t.look);
+    j["expect"] = readingJson(t.expect, t.look.with);
+    j["covers"] = t.covers;
+    j["serves"] = t.serves;
+    j["seconds"] = t.seconds;
     return j;
-}
-
-Json stepJson(const TestStep& s)
-{
-    std::vector<int> lifted;
-    for (const WireId w : s.in.lifted)
-        lifted.push_back(w.value);
-    return {{"id", s.id}, {"stage", isDead(s.stage) ? "dead" : wordOf(s.stage)}, {"part", wordOf(s.stage)},
-        {"bring", s.in.bring}, {"isolated", s.in.isolated}, {"lifted", lifted},
-        {"look", {{"with", wordOf(s.look.with)}, {"at", s.look.at}}}, {"expect", readingJson(s.expect, s.look.with)},
-        {"power", wordOf(s.in.power)}, {"covers", s.covers}, {"serves", s.serves}, {"seconds", s.seconds}};
 }
 
 int writeMistake(const Request& r, const DossierFile& file, const std::vector<Mistake>& all, Session& s)
@@ -81,11 +49,9 @@ int writeMistake(const Request& r, const DossierFile& file, const std::vector<Mi
 
 void printStep(const Circuit& c, const TestStep& t, Session& s)
 {
-    const std::string how = wording::joined(wording::situationLines(c, t.in), ", ");
     s.out << fmt::format("{}  {:<12} {:<10} ", t.id, wording::word("stage." + std::string(wordOf(t.stage))),
         wording::word("power." + std::string(wordOf(t.in.power))))
-          << how << (how.empty() ? "" : ": ") << wording::lookText(t.look) << " = "
-          << wording::readingText(t.expect, t.look.with) << '\n';
+          << wording::lookLine(c, t.in, t.look) << " = " << wording::readingText(t.expect, t.look.with) << '\n';
 }
 
 } // namespace
@@ -181,8 +147,23 @@ int rehearse(const Request& r, Session& s)
                   << wording::sentence(message("danger." + std::string(wordOf(d.danger.kind)), {d.danger.device}))
                   << '\n';
     }
+    const auto built = compile(other->dossier.circuit);
+    if (!built)
+        return fail(built.error(), s);
+    StandIn panel(std::make_shared<const Plant>(*built), {}, nullptr, s.stop);
+    const auto search = finding::searchAfter(file->dossier.circuit, *plan, *rehearsed, panel, s.stop);
+    if (!search)
+        return fail(search.error(), s);
+    Json concluded = Json::array();
+    if (*search && !(*search)->finding.classes.empty())
+        for (const Suspect& suspect : (*search)->finding.classes.front().candidates)
+            concluded.push_back(suspectJson(file->dossier.circuit, suspect));
     if (r.json)
-        print({{"format", "rehearse-1"}, {"steps", steps}, {"dangers", dangers}}, s);
+        print({{"format", "rehearse-1"}, {"steps", steps}, {"dangers", dangers}, {"concluded", concluded},
+                  {"measurements", *search ? (*search)->measurements.size() : 0}},
+            s);
+    else if (*search)
+        s.out << wording::findingText(file->dossier.circuit, (*search)->finding) << '\n';
     const bool agrees = std::all_of(
         rehearsed->steps.begin(), rehearsed->steps.end(), [](const RehearsedStep& t) { return t.agrees; });
     if (!r.json && agrees)

@@ -87,6 +87,19 @@ std::string lookText(const Look& look)
                      : sentence(message(id, {joined(look.at, ", ")}));
 }
 
+std::string lookLine(const Circuit& circuit, const Situation& in, const Look& look)
+{
+    const std::string how = joined(situationLines(circuit, in), ", ");
+    return how + (how.empty() ? "" : ": ") + lookText(look);
+}
+
+std::string suspectText(const Circuit& circuit, const Suspect& suspect)
+{
+    return suspect.mistake   ? mistakeText(circuit, *suspect.mistake)
+        : suspect.id.empty() ? word("find.as_drawn")
+                             : suspect.id;
+}
+
 std::string readingText(const Reading& r, Instrument with)
 {
     const std::string_view unit = unitOf(with);
@@ -114,7 +127,7 @@ std::string suspectsText(const Circuit& circuit, const std::vector<Suspect>& sus
         return word("test.no_suspect");
     std::string text = said("test.suspects", {static_cast<long long>(suspects.size())});
     for (std::size_t k = 0; k < std::min(most, suspects.size()); ++k)
-        text += '\n' + (suspects[k].mistake ? mistakeText(circuit, *suspects[k].mistake) : suspects[k].id);
+        text += '\n' + suspectText(circuit, suspects[k]);
     if (suspects.size() > most)
         text += "\n...";
     return text;

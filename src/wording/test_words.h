@@ -11,6 +11,9 @@ std::string mistakeText(const Circuit& circuit, const measuring::Mistake& mistak
 std::vector<std::string> situationLines(const Circuit& circuit, const measuring::Situation& in);
 /// "Ohms: (1) Q1:13  [2] S2:14".
 std::string lookText(const measuring::Look& look);
+/// Both on one line.
+std::string lookLine(const Circuit& circuit, const measuring::Situation& in, const measuring::Look& look);
+std::string suspectText(const Circuit& circuit, const measuring::Suspect& suspect);
 /// "closed (at most 2 ohm)", "360 V to 440 V", "Q1 in, P1 lit".
 std::string readingText(const measuring::Reading& reading, measuring::Instrument with);
 /// What no step shows, and why.

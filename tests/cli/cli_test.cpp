@@ -123,6 +123,8 @@ TEST(Tested, JsonOfPlanMistakesAndRehearsalFollowsItsSchema)
     EXPECT_EQ(trouble("docs/formats/rehearse.schema.json",
                   run({"rehearse", "--json", "--remember", plans, "--built", demo, demo}).out),
         "");
+    EXPECT_EQ(trouble("docs/formats/find.schema.json", run({"find", "--json", "--built", demo, demo}).out), "");
+    EXPECT_EQ(trouble("docs/formats/find.schema.json", run({"find", "--json", demo}).out), "");
     EXPECT_EQ(trouble("docs/formats/retest.schema.json", run({"retest", "--json", "--remember", plans, demo}).out), "");
     EXPECT_NE(trouble("docs/formats/tests.schema.json", R"({"format":"tests-1"})"), "");
     std::filesystem::remove_all(plans);

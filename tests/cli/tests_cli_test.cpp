@@ -53,6 +53,48 @@ TEST_F(TestsCommand, AMistakeIsMadeAndFoundBeforeItHurts)
     EXPECT_FALSE(std::filesystem::exists(at("y.sentry")));
 }
 
+TEST_F(TestsCommand, WhatIsTheMatterIsFound)
+{
+    const std::string id = "left_out/Q1/21-22";
+    ASSERT_EQ(test::runCli({"mistakes", test::demoPath(), "--make", id, "-o", at("x.sentry")}).code, cli::kInOrder);
+    const Json wires{{"84", {"Q1:21", "Q2:21"}}}; // all that is on 21-22 is on one end
+    const auto isNamed = [&wires](const Json& candidates) {
+        return std::any_of(candidates.begin(), candidates.end(), [&](const Json& c) { return c["wires"] == wires; });
+    };
+    const Json found = json({"find", test::demoPath(), "--built", at("x.sentry"), "--json"}, cli::kInOrder);
+    ASSERT_FALSE(found["classes"].empty());
+    EXPECT_TRUE(isNamed(found["classes"][0]["candidates"])) << found["classes"].dump();
+    EXPECT_TRUE(found["concluded"].get<bool>());
+    EXPECT_FALSE(found["unexplained"].get<bool>());
+    EXPECT_TRUE(found["dangers"].empty());
+    EXPECT_GT(found["measurements"].size(), 2u);
+    const Json r = json(
+        {"rehearse", test::demoPath(), "--built", at("x.sentry"), "--json", "--remember", plans()}, cli::kFindings);
+    EXPECT_TRUE(isNamed(r["concluded"])) << r["concluded"].dump();
+    EXPECT_LT(r["measurements"].get<std::size_t>(), found["measurements"].size()) << "the plan has read much before";
+    const Said text = test::runCli({"find", test::demoPath(), "--built", at("x.sentry")});
+    EXPECT_NE(text.out.find("joins the same: contact Q1/21-22 is left out"), std::string::npos) << text.out;
+}
+
+TEST_F(TestsCommand, WithoutAPanelTheFirstLookIsSaid)
+{
+    const Json first = json({"find", test::demoPath(), "--json", "--symptom", "P2 dark"}, cli::kInOrder);
+    EXPECT_TRUE(first["measurements"].empty());
+    EXPECT_FALSE(first["concluded"].get<bool>());
+    EXPECT_EQ(first["next"]["power"], "locked_off");
+    const Said text = test::runCli({"find", test::demoPath(), "--symptom", "P2 dark", "--history", "ran_until_now"});
+    EXPECT_NE(text.out.find("Look next: "), std::string::npos) << text.out;
+    EXPECT_NE(text.out.find("lock-out"), std::string::npos) << "the caution";
+    for (const char* wrong : {"P2 flies", "fly S2 -> P2 lit", "operate S99 -> P2 lit", "P2"}) {
+        const Said said = test::runCli({"find", test::demoPath(), "--symptom", wrong});
+        EXPECT_EQ(said.code, cli::kUnusable) << wrong;
+        EXPECT_FALSE(said.err.empty());
+    }
+    EXPECT_NE(test::runCli({"find", test::demoPath(), "--symptom", "P2"}).err.find("operate S2 -> not M1 driven"),
+        std::string::npos)
+        << "what would be right";
+}
+
 TEST_F(TestsCommand, ThePlanIsRememberedAndTheSame)
 {
     const std::vector<std::string> command{"tests", test::demoPath(), "--json", "--remember", plans()};

@@ -34,7 +34,7 @@ TEST(TestedReport, TellsReadingsWhatIsOpenAndWhatIsHidden)
     EXPECT_TRUE(has(html, "A. &lt;Weller&gt;, lock 7")) << "nothing of the file is let through unescaped";
     EXPECT_TRUE(has(html, "not done"));
     ASSERT_FALSE(plan.hidden.empty());
-    EXPECT_TRUE(has(html, "every reading stays within its band")) << "the hidden one with its reason";
+    EXPECT_TRUE(has(html, "inside the devices it joins the same")) << "what no step shows, with its reason";
 }
 
 } // namespace

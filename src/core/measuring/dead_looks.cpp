@@ -1,7 +1,7 @@
 #include "core/measuring/dead_looks.h"
 
 #include "core/base/at.h"
-#include "core/simulation/state.h"
+#include "core/simulation/advance.h"
 
 #include <algorithm>
 #include <map>
@@ -438,6 +438,27 @@ private:
 
 } // namespace
 
+Situation situationOf(const DeadState& state)
+{
+    return {Power::LockedOff, state.bring, {}, state.lifted};
+}
+
+Look lookOf(const DeadLook& look)
+{
+    if (look.isForWires)
+        return {Instrument::Eye, {look.a}};
+    return {look.isLow ? Instrument::LowOhms : Instrument::Ohms, {look.a, look.b}};
+}
+
+double secondsOf(const DeadState& state, const DeadLook& look)
+{
+    constexpr std::size_t kLiftedForOne = 1; // more are taken off once, for many looks
+    static const double read = bandOf("read").low, see = bandOf("see").low, operate = bandOf("operate").low,
+                        lift = bandOf("lift").low;
+    return (look.isForWires ? see : read) + static_cast<double>(state.bring.size()) * operate
+        + static_cast<double>(std::min(state.lifted.size(), kLiftedForOne)) * lift;
+}
+
 std::string wiredWord(const std::string& terminal, bool isWired)
 {
     return terminal + (isWired ? " wired" : " empty");
@@ -456,11 +477,79 @@ bool isWired(const Plant& plant, int node, std::span<const MovedWire> moved)
     return false;
 }
 
-Reading expectedOf(const Reading& right, bool isLow)
+std::vector<MovedWire> movedIn(const DeadState& state, const Deviation& built)
 {
-    static const Band meter = bandOf("ohms_of_meter"), leads = bandOf("leads"),
-                      nulled = bandOf("leads_of_low_ohm_meter"), open = bandOf("open_from");
-    return {std::min(right.low * meter.low, open.low), right.high * meter.high + (isLow ? nulled : leads).high, {}};
+    std::vector<MovedWire> moved = state.gone;
+    for (const MovedWire& m : built.moved)
+        if (std::none_of(moved.begin(), moved.end(), [&m](const MovedWire& g) { return g.wire == m.wire; }))
+            moved.push_back(m);
+    return moved;
+}
+
+Ohms ohmsIn(const Plant& right, const DeadState& state, const Deviation& built, const Overlay& overlay)
+{
+    return Ohms(built.other ? *built.other : right, state.travel, overlay, movedIn(state, built));
+}
+
+Expected<DeadState> deadStateOf(const Plant& plant, const Situation& in)
+{
+    DeadState state{in.bring, in.lifted, initialState(plant).travel, {}};
+    for (std::size_t w = 0; w < plant.wires.size(); ++w)
+        if (std::find(in.lifted.begin(), in.lifted.end(), plant.wires[w].id) != in.lifted.end())
+            state.gone.push_back({static_cast<int>(w), {}});
+    for (const std::string& operation : in.bring) {
+        const std::size_t space = std::min(operation.find(' '), operation.size());
+        const std::string tag = operation.substr(0, space),
+                          word = operation.substr(std::min(space + 1, operation.size()));
+        const int device = plant.deviceIndex(tag);
+        if (device < 0)
+            return failure(ErrorCode::NotFound, message("test.unknown", {tag}));
+        if (word == "pull") {
+            for (const int m : plant.devices[at(device)].movers)
+                state.travel[at(m)] = 2;
+            continue;
+        }
+        const auto stimulus = stimulusFor(plant, tag, word, 0);
+        if (!stimulus)
+            return Unexpected{stimulus.error()};
+        state.travel[at(stimulus->slot)] = stimulus->target;
+    }
+    return state;
+}
+
+Expected<std::vector<int>> nodesOf(const Plant& plant, std::string_view terminals)
+{
+    std::vector<int> nodes;
+    for (std::size_t from = 0; from != terminals.npos;) {
+        const std::size_t end = terminals.find(kOr, from);
+        const std::string terminal(terminals.substr(from, end == terminals.npos ? end : end - from));
+        const std::size_t colon = std::min(terminal.find(':'), terminal.size());
+        const int t = plant.terminalIndex(
+            terminal.substr(0, colon), terminal.substr(std::min(colon + 1, terminal.size())));
+        if (t < 0)
+            return failure(ErrorCode::NotFound, message("test.unknown", {terminal}));
+        nodes.push_back(plant.terminals[at(t)].node);
+        from = end == terminals.npos ? end : end + kOr.size();
+    }
+    return nodes;
+}
+
+Expected<DeadLook> deadLookOf(const Plant& plant, const Look& look)
+{
+    DeadLook dead;
+    dead.isForWires = look.with == Instrument::Eye;
+    dead.isLow = look.with == Instrument::LowOhms;
+    if (look.at.size() != (dead.isForWires ? 1u : 2u))
+        return failure(ErrorCode::NotFound, message("test.unknown", {std::string(wordOf(look.with))}));
+    dead.a = look.at.front();
+    dead.b = dead.isForWires ? std::string() : look.at.back();
+    auto a = nodesOf(plant, dead.a), b = nodesOf(plant, look.at.back());
+    if (!a || !b)
+        return Unexpected{a ? b.error() : a.error()};
+    dead.nodesA = *std::move(a);
+    if (!dead.isForWires)
+        dead.nodesB = *std::move(b);
+    return dead;
 }
 
 DeadLooks deadLooksOf(const Circuit& circuit, const Plant& plant)

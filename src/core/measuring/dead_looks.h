@@ -31,12 +31,26 @@ struct DeadLooks {
     std::vector<DeadState> states;
     std::vector<DeadLook> looks;
 };
+Situation situationOf(const DeadState& state);
+Look lookOf(const DeadLook& look);
+/// Of one reading with what it takes to get there (assumed, measuring.csv).
+double secondsOf(const DeadState& state, const DeadLook& look);
+
 /// "F2:1 wired" or "F2:1 empty".
 std::string wiredWord(const std::string& terminal, bool isWired);
 bool isWired(const Plant& plant, int node, std::span<const MovedWire> moved);
 
-/// What is said of a reading of the right circuit, as a meter with its leads can show it.
-Reading expectedOf(const Reading& right, bool isLow);
+/// The wires that are elsewhere, or off, in that state of the built panel.
+std::vector<MovedWire> movedIn(const DeadState& state, const Deviation& built);
+/// The built panel in that state. `overlay`: of the deviation's fault.
+Ohms ohmsIn(const Plant& right, const DeadState& state, const Deviation& built, const Overlay& overlay);
+
+/// How a panel is brought there with everything locked off. Fails with NotFound for what is not there.
+Expected<DeadState> deadStateOf(const Plant& plant, const Situation& in);
+/// "Q1:13", or several as "P6:X1 or P6:X2".
+Expected<std::vector<int>> nodesOf(const Plant& plant, std::string_view terminals);
+/// A look of ohms, or at one terminal for wires. Fails with NotFound for any other.
+Expected<DeadLook> deadLookOf(const Plant& plant, const Look& look);
 
 DeadLooks deadLooksOf(const Circuit& circuit, const Plant& plant);
 /// The same between elements at whichever of their ends, for what the others leave in the dark.

@@ -39,9 +39,10 @@ public:
             Ohms right(m_plant, found.states[s].travel, m_none, found.states[s].gone);
             for (const std::size_t k : looksOf[s]) {
                 DeadLook& look = found.looks[k];
+                look.seconds = secondsOf(found.states[look.state], look);
                 look.right = look.isForWires ? seenAt(look, found.states[s].gone)
                                              : right.lowest(look.nodesA, look.nodesB);
-                look.expect = look.isForWires ? look.right : expectedOf(look.right, look.isLow);
+                look.expect = expectedBy(lookOf(look).with, look.right);
             }
         }
         shows.assign(found.looks.size(), Shown(m_deviations.all.size()));
@@ -88,11 +89,8 @@ private:
     {
         const Deviation& deviation = m_deviations.all[d];
         const DeadState& state = found.states[found.looks[looks.front()].state];
-        std::vector<MovedWire> moved = state.gone;
-        for (const MovedWire& m : deviation.moved)
-            if (std::none_of(moved.begin(), moved.end(), [&m](const MovedWire& g) { return g.wire == m.wire; }))
-                moved.push_back(m);
-        Ohms ohms(deviation.other ? *deviation.other : m_plant, state.travel, m_overlays[d], moved);
+        const std::vector<MovedWire> moved = movedIn(state, deviation);
+        Ohms ohms = ohmsIn(m_plant, state, deviation, m_overlays[d]);
         for (const std::size_t k : looks) {
             const DeadLook& look = found.looks[k];
             const Reading reading = look.isForWires ? seenAt(look, moved) : ohms.lowest(look.nodesA, look.nodesB);
@@ -118,32 +116,13 @@ TestStep stepOf(const DeadLook& look, const DeadState& state)
 {
     TestStep step;
     step.stage = look.stage;
-    step.in = {Power::LockedOff, state.bring, {}, state.lifted};
-    step.look = look.isForWires ? Look{Instrument::Eye, {look.a}}
-                                : Look{look.isLow ? Instrument::LowOhms : Instrument::Ohms, {look.a, look.b}};
+    step.in = situationOf(state);
+    step.look = lookOf(look);
     step.expect = look.expect;
     step.seconds = look.seconds;
     step.serves = look.serves;
     step.id = stepId(step.in, step.look);
     return step;
-}
-
-constexpr std::size_t kLiftedForOne = 1; ///< more are taken off once, for many looks
-
-struct Costs {
-    double read = bandOf("read").low, see = bandOf("see").low, operate = bandOf("operate").low,
-           lift = bandOf("lift").low;
-};
-
-void reckon(DeadLooks& found)
-{
-    static const Costs costs;
-    for (DeadLook& look : found.looks) {
-        const DeadState& state = found.states[look.state];
-        look.seconds = (look.isForWires ? costs.see : costs.read)
-            + static_cast<double>(state.bring.size()) * costs.operate
-            + static_cast<double>(std::min(state.lifted.size(), kLiftedForOne)) * costs.lift;
-    }
 }
 
 } // namespace
@@ -171,7 +150,6 @@ Expected<DeadPlan> deadPlanOf(const Circuit& circuit, const Plant& plant, const 
     const auto take = [&](DeadLooks found, const std::vector<std::size_t>& who) {
         std::vector<Shown> shows;
         std::vector<std::uint8_t> isUpset;
-        reckon(found);
         if (!measurer.measure(found, who, shows, isUpset, progress, stop))
             return false;
         std::vector<Option> options;

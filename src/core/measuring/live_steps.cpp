@@ -179,7 +179,7 @@ private:
         step.stage = stage;
         step.in = std::move(in);
         step.look = std::move(look);
-        step.expect = banded(step.look.with, *reading);
+        step.expect = expectedBy(step.look.with, *reading);
         step.serves = {std::string(clause)};
         step.id = stepId(step.in, step.look);
         step.seconds = secondsOf(step);
@@ -188,16 +188,6 @@ private:
             m_all.trails.push_back(m_right.trail());
             m_all.right.push_back(*reading);
         }
-    }
-
-    static Reading banded(Instrument with, const Reading& r)
-    {
-        static const Band supply = bandOf("supply"), current = bandOf("current"), rest = bandOf("run_down");
-        if (!r.word.empty() || with == Instrument::Eye || with == Instrument::Sequence)
-            return r;
-        const Band band = with == Instrument::Volts ? supply : with == Instrument::Amperes ? current : rest;
-        constexpr double kLeast = 0.5; // V, A or s: what nobody asks of a meter
-        return {std::max(r.low * band.low - kLeast, 0.0), r.high * band.high + kLeast, {}};
     }
 
     static double secondsOf(const TestStep& s)

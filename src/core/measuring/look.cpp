@@ -35,4 +35,20 @@ Band bandOf(std::string_view id)
     return {table.number(*row, "low").value_or(0.0), table.number(*row, "high").value_or(kEndless)};
 }
 
+Reading expectedBy(Instrument with, const Reading& exact)
+{
+    static const Band meter = bandOf("ohms_of_meter"), leads = bandOf("leads"),
+                      nulled = bandOf("leads_of_low_ohm_meter"), open = bandOf("open_from"), supply = bandOf("supply"),
+                      current = bandOf("current"), rest = bandOf("run_down");
+    if (!exact.word.empty() || unitOf(with).empty())
+        return exact;
+    if (isOhms(with)) {
+        const double added = (with == Instrument::LowOhms ? nulled : leads).high;
+        return {std::min(exact.low * meter.low, open.low), exact.high * meter.high + added, {}};
+    }
+    const Band band = with == Instrument::Volts ? supply : with == Instrument::Amperes ? current : rest;
+    constexpr double kLeast = 0.5; // V, A or s: what nobody asks of a meter
+    return {std::max(exact.low * band.low - kLeast, 0.0), exact.high * band.high + kLeast, {}};
+}
+
 } // namespace ts::measuring

@@ -67,4 +67,8 @@ struct Band {
 };
 Band bandOf(std::string_view id);
 
+/// What instruments may show of a reading that was worked out for parts, copper and supply as they are rated: with the
+/// bands of meter, leads, supply and running machines.
+Reading expectedBy(Instrument with, const Reading& exact);
+
 } // namespace ts::measuring

@@ -41,8 +41,9 @@ Ohms::Ohms(
     joinLinks(plant, travel, overlay, moved);
     addResistors(plant, overlay, moved);
     addMachines(plant, overlay);
-    findComponents(m_low, false);
-    findComponents(m_high, true);
+    static const double beep = bandOf("beep").high;
+    m_high.most = std::numeric_limits<double>::max(); // no electronics
+    m_near.most = beep;
 }
 
 void Ohms::joinLinks(
@@ -141,11 +142,13 @@ void Ohms::addMachines(const Plant& plant, const Overlay& o)
         }
 }
 
-void Ohms::findComponents(Network& n, bool isHigh) const
+const std::vector<int>& Ohms::componentsOf(Network& n) const
 {
+    if (!n.componentOf.empty())
+        return n.componentOf;
     network::DisjointSets parts(static_cast<int>(m_jointOf.size()));
     for (const Resistor& r : m_resistors)
-        if (!isHigh || r.high < kEndless)
+        if (r.high <= n.most)
             parts.join(r.p, r.q);
     n.componentOf.resize(m_jointOf.size());
     n.placeOf.assign(m_jointOf.size(), -1);
@@ -155,9 +158,10 @@ void Ohms::findComponents(Network& n, bool isHigh) const
         if (m_jointOf[j] == static_cast<int>(j))
             n.placeOf[j] = n.sizes[at(n.componentOf[j])]++;
     }
+    return n.componentOf;
 }
 
-double Ohms::solved(Network& n, bool isHigh, int a, int b) const
+double Ohms::solved(Network& n, int a, int b) const
 {
     const int component = n.componentOf[at(a)];
     const Eigen::Index rest = n.sizes[at(component)] - 1; // the last joint is the reference: else no full rank
@@ -165,9 +169,9 @@ double Ohms::solved(Network& n, bool isHigh, int a, int b) const
     if (known == n.factors.end()) {
         Eigen::MatrixXd g = Eigen::MatrixXd::Zero(rest + 1, rest + 1);
         for (const Resistor& r : m_resistors) {
-            if (n.componentOf[at(r.p)] != component || (isHigh && r.high == kEndless))
+            if (n.componentOf[at(r.p)] != component || r.high > n.most)
                 continue;
-            const double siemens = 1.0 / (isHigh ? r.high : r.low);
+            const double siemens = 1.0 / (n.most < kEndless ? r.high : r.low);
             const int p = n.placeOf[at(r.p)], q = n.placeOf[at(r.q)];
             g(p, p) += siemens;
             g(q, q) += siemens;
@@ -198,16 +202,30 @@ Reading Ohms::lowest(std::span<const int> a, std::span<const int> b)
     return r;
 }
 
+int Ohms::partOf(int node)
+{
+    return componentsOf(m_near)[at(m_jointOf[at(node)])];
+}
+
+Path Ohms::pathBetween(int nodeA, int nodeB)
+{
+    if (partOf(nodeA) == partOf(nodeB))
+        return Path::Direct;
+    const std::size_t a = at(m_jointOf[at(nodeA)]), b = at(m_jointOf[at(nodeB)]);
+    const auto& parts = componentsOf(m_high);
+    return parts[a] == parts[b] ? Path::Finite : Path::None;
+}
+
 Reading Ohms::between(int nodeA, int nodeB)
 {
     const int a = m_jointOf[at(nodeA)], b = m_jointOf[at(nodeB)];
     if (a == b)
         return figure(0.0);
     Reading r{kEndless, kEndless, {}};
-    if (m_low.componentOf[at(a)] == m_low.componentOf[at(b)])
-        r.low = solved(m_low, false, a, b);
-    if (m_high.componentOf[at(a)] == m_high.componentOf[at(b)])
-        r.high = solved(m_high, true, a, b);
+    if (const auto& parts = componentsOf(m_low); parts[at(a)] == parts[at(b)])
+        r.low = solved(m_low, a, b);
+    if (const auto& parts = componentsOf(m_high); parts[at(a)] == parts[at(b)])
+        r.high = solved(m_high, a, b);
     return r;
 }
 

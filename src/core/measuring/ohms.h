@@ -22,6 +22,13 @@ struct MovedWire {
     bool operator==(const MovedWire&) const = default;
 };
 
+/// What lies between two points, without its figure.
+enum class Path : std::uint8_t {
+    Direct, ///< wires, closed contacts, windings of motors: a continuity tester beeps
+    Finite, ///< coils, heaters
+    None ///< open, or nothing but electronics
+};
+
 class Ohms {
 public:
     /// `travel`: of every mover. Supplies are isolated upstream, with their neutral and earth left as they are.
@@ -31,13 +38,17 @@ public:
     Reading between(int nodeA, int nodeB);
     /// Of whichever pair reads least: "to this coil, at whichever of its ends".
     Reading lowest(std::span<const int> a, std::span<const int> b);
+    Path pathBetween(int nodeA, int nodeB);
+    /// The same number for all that beeps together.
+    int partOf(int node);
 
 private:
     struct Resistor {
         int p = 0, q = 0;
         double low = 0, high = 0; ///< high: endless for electronics
     };
-    struct Network {
+    struct Network { ///< of the resistors whose greatest value is at most `most`; found when it is first asked for
+        double most = kEndless;
         std::vector<int> componentOf, placeOf; ///< by joint
         std::vector<int> sizes; ///< by component: joints in it
         std::map<int, Eigen::LLT<Eigen::MatrixXd>> factors; ///< by component, without its last joint
@@ -48,12 +59,12 @@ private:
     void addMachines(const Plant& plant, const Overlay& o);
     void add(int p, int q, double ohm, const Band& band);
     void addElectronics(int p, int q);
-    void findComponents(Network& n, bool isHigh) const;
-    double solved(Network& n, bool isHigh, int a, int b) const;
+    const std::vector<int>& componentsOf(Network& n) const;
+    double solved(Network& n, int a, int b) const;
 
     std::vector<int> m_jointOf; ///< by node
     std::vector<Resistor> m_resistors;
-    Network m_low, m_high;
+    Network m_low, m_high, m_near;
 };
 
 } // namespace ts::measuring

@@ -112,26 +112,11 @@ Expected<void> StandIn::bring(const Situation& in)
 
 Expected<void> StandIn::bringDead(const Situation& in)
 {
-    m_travel = initialState(*m_plant).travel;
-    m_gone.clear();
-    for (std::size_t w = 0; w < m_plant->wires.size(); ++w)
-        if (std::find(in.lifted.begin(), in.lifted.end(), m_plant->wires[w].id) != in.lifted.end())
-            m_gone.push_back({static_cast<int>(w), {}});
-    for (const std::string& operation : in.bring) {
-        const auto [tag, word] = split(operation);
-        const int device = m_plant->deviceIndex(tag);
-        if (device < 0)
-            return unknown(tag);
-        if (word == "pull") {
-            for (const int m : m_plant->devices[at(device)].movers)
-                m_travel[at(m)] = 2;
-            continue;
-        }
-        const auto stimulus = stimulusFor(*m_plant, tag, word, 0);
-        if (!stimulus)
-            return Unexpected{stimulus.error()};
-        m_travel[at(stimulus->slot)] = stimulus->target;
-    }
+    auto state = deadStateOf(*m_plant, in);
+    if (!state)
+        return Unexpected{state.error()};
+    m_travel = std::move(state->travel);
+    m_gone = std::move(state->gone);
     return {};
 }
 
@@ -200,27 +185,8 @@ std::optional<State> StandIn::after(const State& before, const std::string& oper
 
 Expected<int> StandIn::nodeOf(const std::string& terminal) const
 {
-    const std::size_t colon = terminal.find(':');
-    const int t = colon == terminal.npos
-        ? -1
-        : m_plant->terminalIndex(terminal.substr(0, colon), terminal.substr(colon + 1));
-    if (t < 0)
-        return unknown(terminal);
-    return m_plant->terminals[at(t)].node;
-}
-
-Expected<std::vector<int>> StandIn::nodesOf(std::string_view terminals) const
-{
-    std::vector<int> nodes;
-    for (std::size_t from = 0; from != terminals.npos;) {
-        const std::size_t end = terminals.find(kOr, from);
-        const auto node = nodeOf(std::string(terminals.substr(from, end == terminals.npos ? end : end - from)));
-        if (!node)
-            return Unexpected{node.error()};
-        nodes.push_back(*node);
-        from = end == terminals.npos ? end : end + kOr.size();
-    }
-    return nodes;
+    const auto nodes = nodesOf(*m_plant, terminal);
+    return nodes ? Expected<int>(nodes->front()) : Unexpected{nodes.error()};
 }
 
 Expected<Reading> StandIn::look(const Look& look)
@@ -228,7 +194,7 @@ Expected<Reading> StandIn::look(const Look& look)
     if (look.with == Instrument::Tester || look.with == Instrument::Person)
         return Reading{0, 0, std::string(look.with == Instrument::Tester ? kShowsVoltage : kDone)};
     if (isOhms(look.with)) {
-        const auto a = nodesOf(look.at.front()), b = nodesOf(look.at.back());
+        const auto a = nodesOf(*m_plant, look.at.front()), b = nodesOf(*m_plant, look.at.back());
         if (!a || !b)
             return Unexpected{a ? b.error() : a.error()};
         return Ohms(*m_plant, m_travel, overlayOf(*m_plant, m_faults), m_gone).lowest(*a, *b);

@@ -41,7 +41,6 @@ private:
     Expected<void> bringLive(const Situation& in);
     std::vector<Fault> takenOut(const Situation& in) const;
     Expected<int> nodeOf(const std::string& terminal) const;
-    Expected<std::vector<int>> nodesOf(std::string_view terminals) const;
     Expected<Reading> wired(const Look& look) const;
     Expected<Reading> volts(const Look& look) const;
     Expected<Reading> sequence(const Look& look) const;

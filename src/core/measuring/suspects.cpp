@@ -10,13 +10,6 @@
 namespace ts::measuring {
 namespace {
 
-/// As the meter would show it with its leads.
-Reading asShown(const TestStep& step, const Reading& reading)
-{
-    const bool isRange = isOhms(step.look.with) && reading.word.empty();
-    return isRange ? expectedOf(reading, step.look.with == Instrument::LowOhms) : reading;
-}
-
 bool explains(StandIn& panel, const TestPlan& plan, const std::vector<StepRead>& readings)
 {
     return std::all_of(readings.begin(), readings.end(), [&](const StepRead& r) {
@@ -24,7 +17,7 @@ bool explains(StandIn& panel, const TestPlan& plan, const std::vector<StepRead>&
         if (!panel.bring(step.in))
             return false;
         const auto reading = panel.look(step.look);
-        return reading && !differ(asShown(step, *reading), r.reading);
+        return reading && !differ(expectedBy(step.look.with, *reading), r.reading);
     });
 }
 

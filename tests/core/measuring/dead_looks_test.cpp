@@ -45,13 +45,13 @@ TEST(Look, BandsStandInTheTableWithTheirBasis)
 
 TEST(Expected, IsWhatAMeterWithItsLeadsCanShow)
 {
-    EXPECT_EQ(expectedOf(figure(0), false).low, 0);
-    EXPECT_DOUBLE_EQ(expectedOf(figure(0), false).high, bandOf("leads").high);
-    EXPECT_DOUBLE_EQ(expectedOf(figure(0), true).high, bandOf("leads_of_low_ohm_meter").high);
-    const Reading open = expectedOf({kEndless, kEndless, {}}, false);
+    EXPECT_EQ(expectedBy(Instrument::Ohms, figure(0)).low, 0);
+    EXPECT_DOUBLE_EQ(expectedBy(Instrument::Ohms, figure(0)).high, bandOf("leads").high);
+    EXPECT_DOUBLE_EQ(expectedBy(Instrument::LowOhms, figure(0)).high, bandOf("leads_of_low_ohm_meter").high);
+    const Reading open = expectedBy(Instrument::Ohms, {kEndless, kEndless, {}});
     EXPECT_DOUBLE_EQ(open.low, bandOf("open_from").low) << "a meter does not show endless";
     EXPECT_EQ(open.high, kEndless);
-    const Reading coil = expectedOf({50, 60, {}}, false);
+    const Reading coil = expectedBy(Instrument::Ohms, {50, 60, {}});
     EXPECT_LT(coil.low, 50);
     EXPECT_GT(coil.high, 60);
 }

@@ -1,0 +1,12 @@
+#pragma once
+// Looks from one far end to the other of what is joined in a state: one reading goes through many wires and contacts
+// at once; and between the larger of what should be apart. Internal to finding/.
+
+#include "core/measuring/dead_looks.h"
+
+namespace ts::finding {
+
+/// Adds them to `looks`, for each of its states.
+void addFarLooks(const Plant& plant, measuring::DeadLooks& looks);
+
+} // namespace ts::finding

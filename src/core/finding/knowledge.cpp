@@ -1,0 +1,168 @@
+#include "core/finding/knowledge.h"
+
+#include "core/base/at.h"
+#include "core/faults/parallel.h"
+#include "core/finding/far_looks.h"
+#include "core/network/disjoint_sets.h"
+
+#include <algorithm>
+
+namespace ts::finding {
+
+using namespace measuring;
+
+Expected<std::shared_ptr<const Knowledge>> Knowledge::of(const Circuit& circuit)
+{
+    auto plant = compile(circuit);
+    if (!plant)
+        return Unexpected{plant.error()};
+    const std::shared_ptr<Knowledge> k(new Knowledge(circuit));
+    k->m_plant = std::make_shared<const Plant>(*std::move(plant));
+    k->m_memory = std::make_shared<CircuitMemory>();
+    auto deviations = deviationsOf(circuit, *k->m_plant);
+    if (!deviations)
+        return Unexpected{deviations.error()};
+    k->m_deviations = *std::move(deviations);
+    k->m_deviations.sameAs.push_back(k->m_deviations.all.size());
+    k->m_deviations.all.push_back({"as_drawn", false, false, {}, {}, {}, nullptr, {}});
+    for (std::size_t d = 0; d < k->all().size(); ++d) {
+        const Deviation& x = k->all()[d];
+        k->m_overlays.push_back(overlayOf(*k->m_plant, x.fault ? std::vector{*x.fault} : std::vector<Fault>{}));
+        if (k->m_deviations.sameAs[d] == d)
+            k->m_candidates.push_back(d);
+    }
+    k->m_looks = deadLooksOf(circuit, *k->m_plant);
+    addFarLooks(*k->m_plant, k->m_looks);
+    k->m_looksIn.resize(k->m_looks.states.size());
+    for (std::size_t l = 0; l < k->m_looks.looks.size(); ++l)
+        k->m_looksIn[k->m_looks.looks[l].state].push_back(l);
+    k->findNear();
+    return std::shared_ptr<const Knowledge>(k);
+}
+
+void Knowledge::findNear()
+{
+    network::DisjointSets joined(m_plant->nodeCount);
+    for (const PlantWire& w : m_plant->wires)
+        joined.join(w.p, w.q);
+    for (int n = 0; n < m_plant->nodeCount; ++n)
+        m_netOf.push_back(joined.find(n));
+    m_near.resize(all().size());
+    for (std::size_t d = 0; d < all().size(); ++d) {
+        const Deviation& x = all()[d];
+        const auto add = [&](int node) { m_near[d].insert(m_netOf[at(node)]); };
+        for (const MovedWire& m : x.moved) {
+            add(m_plant->wires[at(m.wire)].p);
+            add(m_plant->wires[at(m.wire)].q);
+            if (m.nodes) {
+                add(m.nodes->first);
+                add(m.nodes->second);
+            }
+        }
+        for (const std::string& touched : x.touches)
+            for (const PlantTerminal& t : m_plant->terminals)
+                if (const std::string& tag = m_plant->devices[at(t.device)].tag;
+                    touched == tag || touched.starts_with(tag + "/"))
+                    add(t.node);
+    }
+}
+
+std::vector<std::size_t> Knowledge::alike(std::size_t candidate) const
+{
+    std::vector<std::size_t> same;
+    for (std::size_t d = 0; d < all().size(); ++d)
+        if (m_deviations.sameAs[d] == candidate)
+            same.push_back(d);
+    return same;
+}
+
+bool Knowledge::isNear(const DeadLook& look, std::size_t candidate) const
+{
+    const auto touches = [&](int node) { return m_near[candidate].contains(m_netOf[at(node)]); };
+    return std::any_of(look.nodesA.begin(), look.nodesA.end(), touches)
+        || std::any_of(look.nodesB.begin(), look.nodesB.end(), touches);
+}
+
+Ohms Knowledge::ohms(std::size_t candidate, const DeadState& state) const
+{
+    return ohmsIn(*m_plant, state, all()[candidate], m_overlays[candidate]);
+}
+
+Ohms Knowledge::ohmsWithout(std::size_t candidate, std::size_t moved, const DeadState& state) const
+{
+    Deviation rest = all()[candidate];
+    rest.moved.erase(rest.moved.begin() + static_cast<std::ptrdiff_t>(moved));
+    return ohmsIn(*m_plant, state, rest, m_overlays[candidate]);
+}
+
+Reading Knowledge::dead(std::size_t candidate, Ohms& ohms, const DeadState& state, const DeadLook& look) const
+{
+    if (look.isForWires)
+        return {0, 0, wiredWord(look.a, isWired(*m_plant, look.nodesA.front(), movedIn(state, all()[candidate])))};
+    return expectedBy(lookOf(look).with, ohms.lowest(look.nodesA, look.nodesB));
+}
+
+std::unique_ptr<StandIn> Knowledge::panel(std::size_t candidate, std::stop_token stop) const
+{
+    const Deviation& x = all()[candidate];
+    if (candidate == asDrawn() || x.fault)
+        return std::make_unique<StandIn>(
+            m_plant, x.fault ? std::vector{*x.fault} : std::vector<Fault>{}, m_memory, std::move(stop));
+    if (x.other)
+        return std::make_unique<StandIn>(x.other, std::vector<Fault>{}, nullptr, std::move(stop));
+    auto plant = plantWith(m_circuit, x.mistake);
+    if (!plant)
+        return nullptr;
+    return std::make_unique<StandIn>(
+        std::make_shared<const Plant>(*std::move(plant)), std::vector<Fault>{}, nullptr, std::move(stop));
+}
+
+std::shared_ptr<const Beeps> Knowledge::beeps(const std::stop_token& stop) const
+{
+    const std::scoped_lock lock(m_finding);
+    if (m_beeps)
+        return m_beeps;
+    Beeps beeps{
+        std::vector(m_looks.looks.size(), Path::None), std::vector<std::vector<Beeps::Other>>(m_looks.looks.size())};
+    const auto job = [&](std::size_t s, Workspace&) {
+        std::vector<std::size_t> single;
+        for (const std::size_t l : m_looksIn[s])
+            if (const DeadLook& look = m_looks.looks[l];
+                !look.isForWires && look.nodesA.size() == 1 && look.nodesB.size() == 1)
+                single.push_back(l);
+        const auto pathAt = [&](Ohms& ohms, std::size_t l) {
+            return ohms.pathBetween(m_looks.looks[l].nodesA.front(), m_looks.looks[l].nodesB.front());
+        };
+        Ohms right = ohms(asDrawn(), m_looks.states[s]);
+        for (const std::size_t l : single)
+            beeps.right[l] = pathAt(right, l);
+        for (const std::size_t c : m_candidates) {
+            if (stop.stop_requested())
+                return;
+            Ohms built = ohms(c, m_looks.states[s]);
+            for (const std::size_t l : single)
+                if (const Path path = pathAt(built, l); path != beeps.right[l])
+                    beeps.others[l].push_back({c, path});
+        }
+    };
+    if (faults::forEachIndex(m_looks.states.size(), 0, job, stop))
+        m_beeps = std::make_shared<const Beeps>(std::move(beeps));
+    return m_beeps;
+}
+
+Expected<std::shared_ptr<const LiveSteps>> Knowledge::live(std::stop_token stop) const
+{
+    const std::scoped_lock lock(m_finding);
+    if (m_live)
+        return m_live;
+    const auto behaviour = exploration::behaviourOf(m_circuit, {}, stop);
+    if (!behaviour)
+        return Unexpected{behaviour.error()};
+    auto live = liveStepsOf(m_plant, *behaviour, m_memory, stop);
+    if (!live)
+        return Unexpected{live.error()};
+    m_live = std::make_shared<const LiveSteps>(*std::move(live));
+    return m_live;
+}
+
+} // namespace ts::finding

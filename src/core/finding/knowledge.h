@@ -1,0 +1,80 @@
+#pragma once
+// All that can be the matter with one circuit, and all that can be looked at: made once, shared by every step of the
+// search. Internal to finding/.
+
+#include "core/measuring/dead_looks.h"
+#include "core/measuring/live_steps.h"
+
+#include <mutex>
+#include <set>
+
+namespace ts::finding {
+
+/// By look.
+struct Beeps {
+    struct Other {
+        std::size_t candidate = 0;
+        measuring::Path path = measuring::Path::None;
+    };
+    std::vector<measuring::Path> right;
+    std::vector<std::vector<Other>> others; ///< only of candidates that answer otherwise
+};
+
+class Knowledge {
+public:
+    /// Fails as compile() does.
+    static Expected<std::shared_ptr<const Knowledge>> of(const Circuit& circuit);
+
+    const Circuit& circuit() const { return m_circuit; }
+    const Plant& plant() const { return *m_plant; }
+    /// The last one is no deviation: as drawn.
+    const std::vector<measuring::Deviation>& all() const { return m_deviations.all; }
+    std::size_t asDrawn() const { return m_deviations.all.size() - 1; }
+    /// One of each that joins the same.
+    const std::vector<std::size_t>& candidates() const { return m_candidates; }
+    /// Those that join the same as this one, itself among them.
+    std::vector<std::size_t> alike(std::size_t candidate) const;
+
+    const measuring::DeadLooks& looks() const { return m_looks; }
+    const std::vector<std::size_t>& looksIn(std::size_t state) const { return m_looksIn[state]; }
+    /// Whether a look is at the same wires or devices as what is wrong there.
+    bool isNear(const measuring::DeadLook& look, std::size_t candidate) const;
+
+    measuring::Ohms ohms(std::size_t candidate, const measuring::DeadState& state) const;
+    /// As that candidate, but for one of its wires, which is as drawn.
+    measuring::Ohms ohmsWithout(std::size_t candidate, std::size_t moved, const measuring::DeadState& state) const;
+    /// As a meter shows it.
+    measuring::Reading dead(std::size_t candidate, measuring::Ohms& ohms, const measuring::DeadState& state,
+        const measuring::DeadLook& look) const;
+    /// Null if nothing can be built like that.
+    std::unique_ptr<measuring::StandIn> panel(std::size_t candidate, std::stop_token stop) const;
+
+    /// What each dead look with two single ends answers by beep, some ohms or nothing. Found out when it is first asked
+    /// for; null if it was cancelled.
+    std::shared_ptr<const Beeps> beeps(const std::stop_token& stop) const;
+    /// Found out when it is first asked for. Fails as behaviourOf() does, and with Cancelled.
+    Expected<std::shared_ptr<const measuring::LiveSteps>> live(std::stop_token stop) const;
+
+private:
+    explicit Knowledge(const Circuit& circuit)
+        : m_circuit(circuit)
+    {
+    }
+    void findNear();
+
+    Circuit m_circuit;
+    std::shared_ptr<const Plant> m_plant;
+    measuring::Deviations m_deviations;
+    std::vector<Overlay> m_overlays;
+    std::vector<std::size_t> m_candidates;
+    measuring::DeadLooks m_looks;
+    std::vector<std::vector<std::size_t>> m_looksIn;
+    std::vector<int> m_netOf; ///< by node
+    std::vector<std::set<int>> m_near; ///< by deviation: nets that it touches
+    std::shared_ptr<CircuitMemory> m_memory;
+    mutable std::mutex m_finding;
+    mutable std::shared_ptr<const Beeps> m_beeps;
+    mutable std::shared_ptr<const measuring::LiveSteps> m_live;
+};
+
+} // namespace ts::finding

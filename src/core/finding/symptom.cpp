@@ -1,0 +1,107 @@
+#include "core/finding/symptom.h"
+
+#include "core/simulation/scenario_run.h"
+
+#include <sstream>
+
+namespace ts::finding {
+namespace {
+
+constexpr std::string_view kThen = "->";
+
+std::vector<std::string> partsOf(std::string_view text, char separator)
+{
+    std::vector<std::string> parts;
+    std::istringstream in{std::string(text)};
+    for (std::string part; std::getline(in, part, separator);)
+        parts.push_back(part);
+    return parts;
+}
+
+std::vector<std::string> wordsOf(const std::string& text)
+{
+    std::istringstream in(text);
+    std::vector<std::string> words;
+    for (std::string word; in >> word;)
+        words.push_back(word);
+    return words;
+}
+
+Unexpected syntax(const std::string& part)
+{
+    return failure(ErrorCode::Syntax, message("symptom.syntax", {part}));
+}
+
+/// "operate S2" as bring() reads it.
+Expected<std::vector<std::string>> broughtBy(const Plant& plant, const std::string& action, const std::string& tag)
+{
+    std::vector<std::string> bring;
+    const bool isBrief = action == "operate";
+    for (const std::string& word :
+        isBrief ? std::vector<std::string>{"press", "release"} : std::vector<std::string>{action}) {
+        if (const auto known = stimuliFor(plant, tag, word, 0); !known)
+            return Unexpected{known.error()};
+        bring.push_back(tag + " " + word);
+    }
+    return bring;
+}
+
+Expected<Symptom> seenIn(const Plant& plant, const std::string& text)
+{
+    std::vector<std::string> words = wordsOf(text);
+    Symptom s;
+    if (!words.empty() && words.front() == "not") {
+        s.isNot = true;
+        words.erase(words.begin());
+    }
+    if (words.size() != 2)
+        return syntax(text);
+    s.device = words[0];
+    s.state = words[1];
+    if (const auto known = isSeen(plant, initialState(plant), s); !known)
+        return Unexpected{known.error()};
+    return s;
+}
+
+} // namespace
+
+Expected<bool> isSeen(const Plant& plant, const State& state, const Symptom& s)
+{
+    const int device = plant.deviceIndex(s.device);
+    if (device >= 0 && !plant.devices[static_cast<std::size_t>(device)].motors.empty()
+        && (s.state == "right" || s.state == "left"))
+        return (measuring::lookOf(plant, state, device) == s.device + " " + s.state) != s.isNot;
+    const auto isIn = isInState(plant, state, s.device, s.state);
+    if (!isIn)
+        return Unexpected{isIn.error()};
+    return *isIn != s.isNot;
+}
+
+Expected<std::vector<Symptom>> symptomsFrom(const Plant& plant, std::string_view text)
+{
+    const std::size_t arrow = text.find(kThen);
+    measuring::Situation in{measuring::Power::On, {}, {}, {}};
+    if (arrow != text.npos)
+        for (const std::string& part : partsOf(text.substr(0, arrow), ';')) {
+            const auto words = wordsOf(part);
+            if (words.size() != 2)
+                return syntax(part);
+            const auto bring = broughtBy(plant, words[0], words[1]);
+            if (!bring)
+                return Unexpected{bring.error()};
+            in.bring.insert(in.bring.end(), bring->begin(), bring->end());
+        }
+    std::vector<Symptom> symptoms;
+    for (const std::string& part : partsOf(arrow == text.npos ? text : text.substr(arrow + kThen.size()), ',')) {
+        auto symptom = seenIn(plant, part);
+        if (!symptom)
+            return Unexpected{symptom.error()};
+        symptom->in = in;
+        symptoms.push_back(*std::move(symptom));
+    }
+    if (symptoms.empty())
+        return syntax(std::string(text));
+    return symptoms;
+}
+
+} // namespace ts::finding

@@ -1,0 +1,23 @@
+#pragma once
+// What somebody saw, as a look with words: "operate S2 -> not M1 driven" from switching on, or "P3 dark" with nothing
+// done.
+
+#include "core/measuring/panel.h"
+
+namespace ts::finding {
+
+struct Symptom {
+    measuring::Situation in;
+    std::string device, state; ///< a word of scenarios or of what a device looks like: "driven", "lit", "right"
+    bool isNot = false;
+    bool operator==(const Symptom&) const = default;
+};
+
+/// "ACTION TAG; ACTION TAG -> [not] TAG STATE, [not] TAG STATE"; "operate" presses and lets go. Fails with Syntax, and
+/// with NotFound for a device, an action or a state that is not there.
+Expected<std::vector<Symptom>> symptomsFrom(const Plant& plant, std::string_view text);
+
+/// In a state of a plant with these devices. Fails with NotFound for a state that the device never has.
+Expected<bool> isSeen(const Plant& plant, const State& state, const Symptom& symptom);
+
+} // namespace ts::finding

@@ -1,0 +1,490 @@
+#include "core/finding/thought.h"
+
+#include "core/base/at.h"
+#include "core/faults/parallel.h"
+#include "core/network/disjoint_sets.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <numeric>
+
+namespace ts::finding {
+
+using namespace measuring;
+
+namespace {
+
+constexpr double kHoldsIt = 0.95; ///< share of a class that is as good as found
+constexpr double kStillLikely = 0.02; ///< against the likeliest one: less is what one reading contradicts
+constexpr double kMayBe = 0.001; ///< what is likelier must not be dangerous
+constexpr std::size_t kFew = 40; ///< candidates for which every look is worked out
+constexpr std::size_t kFinalists = 4; ///< looks that are worked out when there are many candidates
+constexpr double kLeastBits = 0.05; ///< what says less is not worth the way
+constexpr double kControlDanger = 1.5, kPowerDanger = 5.0; ///< how much dearer a live look is than a dead one
+constexpr double kDoubted = 0.5; ///< a likelihood below contradicts
+
+Unexpected cancelled()
+{
+    return failure(ErrorCode::Cancelled, message("run.cancelled"));
+}
+
+/// With the way there.
+double costOf(double seconds, double danger)
+{
+    static const double walk = bandOf("walk").low;
+    return (seconds + walk) * danger;
+}
+
+double dangerOf(Power power)
+{
+    return power == Power::LockedOff ? 1.0 : power == Power::MotorOff ? kControlDanger : kPowerDanger;
+}
+
+} // namespace
+
+Expected<Looks> looksAt(const Knowledge& knowledge, const std::vector<Taken>& readings)
+{
+    Looks looks;
+    for (const Taken& t : readings) {
+        looks.emplace_back();
+        if (t.in.power != Power::LockedOff)
+            continue;
+        auto state = deadStateOf(knowledge.plant(), t.in);
+        if (!state)
+            return Unexpected{state.error()};
+        auto look = deadLookOf(knowledge.plant(), t.look);
+        if (!look)
+            return Unexpected{look.error()};
+        looks.back() = Placed{*std::move(state), *std::move(look)};
+    }
+    return looks;
+}
+
+Expected<std::vector<Reading>> predictedBy(const Knowledge& knowledge, std::size_t candidate,
+    const std::vector<Taken>& readings, const Looks& looks, const std::stop_token& stop)
+{
+    std::vector<Reading> predicted;
+    std::map<Situation, Ohms> ohms;
+    std::unique_ptr<StandIn> panel;
+    for (std::size_t r = 0; r < readings.size(); ++r) {
+        const Taken& t = readings[r];
+        if (const auto& placed = looks[r]) {
+            const auto in = ohms.try_emplace(t.in, knowledge.ohms(candidate, placed->state)).first;
+            predicted.push_back(knowledge.dead(candidate, in->second, placed->state, placed->look));
+            continue;
+        }
+        if (!panel)
+            panel = knowledge.panel(candidate, stop);
+        if (stop.stop_requested())
+            return cancelled();
+        auto reading = panel && panel->bring(t.in) ? panel->look(t.look) : Expected<Reading>(cancelled());
+        predicted.push_back(reading ? expectedBy(t.look.with, *reading) : Reading{0, 0, "cannot be taken"});
+    }
+    return predicted;
+}
+
+Thought::Thought(const Finder& finder, std::stop_token stop)
+    : m_finder(finder)
+    , m_knowledge(*finder.m_knowledge)
+    , m_stop(std::move(stop))
+{
+}
+
+Expected<Finding> Thought::all()
+{
+    consider();
+    m_finding.notOnTheList = m_finder.m_unlisted;
+    if (m_finder.m_unlisted >= kHoldsIt) {
+        m_finding.isUnexplained = m_finding.isConcluded = true;
+        return m_finding;
+    }
+    findContradicted();
+    m_finding.next = again();
+    if (m_finding.next)
+        return m_finding;
+    if (isMany()) {
+        const auto options = screened();
+        if (!options)
+            return Unexpected{options.error()};
+        m_finding.next = best(*options);
+        if (m_finding.next)
+            return m_finding;
+    }
+    auto options = dead(looksNear());
+    if (!options)
+        return Unexpected{options.error()};
+    addWired(*options);
+    auto classes = alikeIn(*options);
+    m_finding.next = best(*options);
+    const auto shareOf = [&](const std::vector<std::size_t>& places) { return classOf(places).share; };
+    const bool isHeld = shareOf(classes.front()) >= kHoldsIt;
+    if (!m_finding.next || (isHeld && classes.front().size() > 1)) {
+        auto more = live();
+        if (!more)
+            return Unexpected{more.error()};
+        m_finding.next = best(*more);
+        options->insert(options->end(), more->begin(), more->end());
+        classes = alikeIn(*options);
+    }
+    m_finding.isConcluded = !m_finding.next || shareOf(classes.front()) >= kHoldsIt;
+    if (m_finding.isConcluded) {
+        m_finding.next = confirming(*options);
+        m_finding.isConcluded = !m_finding.next;
+    }
+    for (const auto& places : classes)
+        m_finding.classes.push_back(classOf(places));
+    m_finding.isUnexplained = m_finding.isConcluded
+        && (m_finder.m_unlisted > m_finding.classes.front().share || isContradictedTwice());
+    if (m_finding.isUnexplained)
+        m_finding.classes.clear();
+    return m_finding;
+}
+
+/// What is not contradicted more than the likeliest.
+void Thought::consider()
+{
+    const auto& weight = m_finder.m_weight;
+    m_considered = m_knowledge.candidates();
+    std::stable_sort(
+        m_considered.begin(), m_considered.end(), [&](std::size_t a, std::size_t b) { return weight[a] > weight[b]; });
+    const double least = kStillLikely * weight[m_considered.front()];
+    std::erase_if(m_considered, [&](std::size_t c) { return weight[c] < least; });
+    double sum = 0;
+    for (const std::size_t c : m_considered)
+        sum += weight[c];
+    for (const std::size_t c : m_considered)
+        m_share.push_back(weight[c] / sum);
+    m_finding.left = m_considered.size();
+}
+
+bool Thought::isMany() const
+{
+    return m_considered.size() > kFew;
+}
+
+void Thought::findContradicted()
+{
+    const auto& taken = m_finder.taken();
+    const auto looks = looksAt(m_knowledge, taken);
+    const auto predicted = predictedBy(m_knowledge, m_considered.front(), taken, *looks, m_stop);
+    for (std::size_t r = 0; predicted && r < taken.size(); ++r)
+        if (likelihood((*predicted)[r], taken[r].reading) < kDoubted)
+            m_finding.contradicted.push_back(r);
+}
+
+/// Read so whenever it was read: no mistake of who read it.
+bool Thought::isContradictedTwice() const
+{
+    const auto& taken = m_finder.taken();
+    const auto& all = m_finding.contradicted;
+    return std::any_of(all.begin(), all.end(), [&](std::size_t r) {
+        std::size_t times = 0, contradicting = 0;
+        for (std::size_t k = 0; k < taken.size(); ++k)
+            if (taken[k].in == taken[r].in && taken[k].look == taken[r].look) {
+                ++times;
+                contradicting += std::find(all.begin(), all.end(), k) != all.end();
+            }
+        return times > 1 && contradicting == times;
+    });
+}
+
+/// What contradicts even the likeliest one may have been misread: the same once more.
+std::optional<Proposal> Thought::again() const
+{
+    const auto& taken = m_finder.taken();
+    for (const std::size_t r : m_finding.contradicted) {
+        const auto isSame = [&](const Taken& t) { return t.in == taken[r].in && t.look == taken[r].look; };
+        if (std::count_if(taken.begin(), taken.end(), isSame) > 1)
+            continue;
+        Option option{taken[r].in, taken[r].look, bandOf("read").low, {}, {}};
+        const auto looks = looksAt(m_knowledge, {taken[r]});
+        for (const std::size_t c : m_considered) {
+            const auto predicted = predictedBy(m_knowledge, c, {taken[r]}, *looks, m_stop);
+            if (!predicted)
+                return std::nullopt;
+            option.readings.push_back(predicted->front());
+        }
+        if (const auto right = predictedBy(m_knowledge, m_knowledge.asDrawn(), {taken[r]}, *looks, m_stop))
+            option.expect = right->front();
+        Proposal p = proposalOf(option, cellsOf(option.readings, m_share));
+        p.isAgain = true;
+        return p;
+    }
+    return std::nullopt;
+}
+
+std::optional<Proposal> Thought::confirming(const std::vector<Option>& options) const
+{
+    const std::size_t likeliest = m_considered.front();
+    if (likeliest == m_knowledge.asDrawn())
+        return std::nullopt;
+    const auto asDrawn = [&](const Taken& t) -> std::optional<Reading> {
+        const auto looks = looksAt(m_knowledge, {t});
+        const auto read = looks ? predictedBy(m_knowledge, m_knowledge.asDrawn(), {t}, *looks, m_stop)
+                                : Expected<std::vector<Reading>>(cancelled());
+        return read ? std::optional(read->front()) : std::nullopt;
+    };
+    if (auto look = quickestTelling(options, asDrawn))
+        return look;
+    const std::size_t wires = m_knowledge.all()[likeliest].moved.size();
+    for (std::size_t w = 0; wires > 1 && w < wires; ++w) {
+        const auto without = [&](const Taken& t) -> std::optional<Reading> {
+            const auto looks = looksAt(m_knowledge, {t});
+            if (!looks || !looks->front() || !isOhms(t.look.with))
+                return std::nullopt;
+            Ohms ohms = m_knowledge.ohmsWithout(likeliest, w, looks->front()->state);
+            return m_knowledge.dead(likeliest, ohms, looks->front()->state, looks->front()->look);
+        };
+        if (auto look = quickestTelling(options, without))
+            return look;
+    }
+    return std::nullopt;
+}
+
+/// None if a reading has told it already, or nothing can.
+std::optional<Proposal> Thought::quickestTelling(
+    const std::vector<Option>& options, const std::function<std::optional<Reading>(const Taken&)>& otherwise) const
+{
+    const auto& taken = m_finder.taken();
+    const auto looks = looksAt(m_knowledge, taken);
+    const auto likeliest = predictedBy(m_knowledge, m_considered.front(), taken, *looks, m_stop);
+    for (std::size_t r = 0; likeliest && r < taken.size(); ++r)
+        if (const auto other = otherwise(taken[r]);
+            other && differ(*other, taken[r].reading) && !differ((*likeliest)[r], taken[r].reading))
+            return std::nullopt;
+    const Option* quickest = nullptr;
+    for (const Option& o : options) {
+        const bool isQuicker = !quickest
+            || costOf(o.seconds, dangerOf(o.in.power)) < costOf(quickest->seconds, dangerOf(quickest->in.power));
+        if (!isQuicker || isTaken(o))
+            continue;
+        if (const auto other = otherwise({o.in, o.look, {}}); other && differ(o.readings.front(), *other))
+            quickest = &o;
+    }
+    if (!quickest)
+        return std::nullopt;
+    return proposalOf(*quickest, cellsOf(quickest->readings, m_share));
+}
+
+/// The looks that promise most by nothing but beep, some ohms, or open; these are worked out then.
+Expected<std::vector<Thought::Option>> Thought::screened() const
+{
+    const auto beeps = m_knowledge.beeps(m_stop);
+    if (!beeps)
+        return cancelled();
+    std::vector<double> shareOf(m_knowledge.all().size());
+    for (std::size_t k = 0; k < m_considered.size(); ++k)
+        shareOf[m_considered[k]] = m_share[k];
+    const auto& all = m_knowledge.looks();
+    std::vector<double> worth(all.looks.size());
+    for (std::size_t l = 0; l < worth.size(); ++l) {
+        std::array<double, 3> share{};
+        double others = 0;
+        for (const Beeps::Other& o : beeps->others[l]) {
+            share[static_cast<std::size_t>(o.path)] += shareOf[o.candidate];
+            others += shareOf[o.candidate];
+        }
+        share[static_cast<std::size_t>(beeps->right[l])] += 1 - others;
+        for (const double p : share)
+            worth[l] -= p > 0 && p < 1 ? p * std::log2(p) : 0.0;
+        const DeadState& state = all.states[all.looks[l].state];
+        worth[l] /= costOf(secondsOf(state, all.looks[l]), dangerOf(Power::LockedOff));
+    }
+    std::vector<std::size_t> order(worth.size());
+    std::iota(order.begin(), order.end(), std::size_t{0});
+    const auto mid = order.begin() + static_cast<std::ptrdiff_t>(std::min(kFinalists, order.size()));
+    std::partial_sort(order.begin(), mid, order.end(),
+        [&](std::size_t a, std::size_t b) { return std::pair(worth[b], a) < std::pair(worth[a], b); });
+    return dead({order.begin(), mid});
+}
+
+Expected<std::vector<Thought::Option>> Thought::dead(const std::vector<std::size_t>& looks) const
+{
+    const auto& all = m_knowledge.looks();
+    std::vector<Option> options;
+    std::map<std::size_t, std::vector<std::size_t>> ofState; // places in options
+    for (const std::size_t l : looks) {
+        const DeadLook& look = all.looks[l];
+        ofState[look.state].push_back(options.size());
+        options.push_back({situationOf(all.states[look.state]), lookOf(look), secondsOf(all.states[look.state], look),
+            std::vector<Reading>(m_considered.size()), {}});
+    }
+    std::vector<std::size_t> states;
+    for (const auto& [state, places] : ofState)
+        states.push_back(state);
+    const auto job = [&](std::size_t s, Workspace&) {
+        const DeadState& state = all.states[states[s]];
+        for (std::size_t k = 0; k <= m_considered.size() && !m_stop.stop_requested(); ++k) {
+            const bool isRight = k == m_considered.size();
+            const std::size_t c = isRight ? m_knowledge.asDrawn() : m_considered[k];
+            Ohms ohms = m_knowledge.ohms(c, state);
+            for (const std::size_t o : ofState[states[s]])
+                (isRight ? options[o].expect : options[o].readings[k]) = m_knowledge.dead(
+                    c, ohms, state, all.looks[looks[o]]);
+        }
+    };
+    if (!faults::forEachIndex(states.size(), 0, job, m_stop))
+        return cancelled();
+    return options;
+}
+
+std::vector<std::size_t> Thought::looksNear() const
+{
+    std::vector<std::size_t> near;
+    for (std::size_t l = 0; l < m_knowledge.looks().looks.size(); ++l)
+        if (std::any_of(m_considered.begin(), m_considered.end(),
+                [&](std::size_t c) { return m_knowledge.isNear(m_knowledge.looks().looks[l], c); }))
+            near.push_back(l);
+    return near;
+}
+
+/// Whether anything is wired there, at the terminals of the wires in question.
+void Thought::addWired(std::vector<Option>& options) const
+{
+    const DeadState& rest = m_knowledge.looks().states.front();
+    std::set<int> nodes;
+    for (const std::size_t c : m_considered)
+        for (const MovedWire& m : m_knowledge.all()[c].moved) {
+            const PlantWire& w = m_knowledge.plant().wires[at(m.wire)];
+            nodes.insert({w.p, w.q});
+            if (m.nodes)
+                nodes.insert({m.nodes->first, m.nodes->second});
+        }
+    for (const int node : nodes) {
+        DeadLook look{0, {node}, {}, m_knowledge.plant().nameOfNode(node), {}, Stage::Continuity, {}};
+        look.isForWires = true;
+        Option o{situationOf(rest), lookOf(look), secondsOf(rest, look), {}, {}};
+        const auto seen = [&](std::size_t c) {
+            Ohms ohms = m_knowledge.ohms(c, rest);
+            return m_knowledge.dead(c, ohms, rest, look);
+        };
+        for (const std::size_t c : m_considered)
+            o.readings.push_back(seen(c));
+        o.expect = seen(m_knowledge.asDrawn());
+        options.push_back(std::move(o));
+    }
+}
+
+/// Live steps of a plan; none that is dangerous under anything that may be.
+Expected<std::vector<Thought::Option>> Thought::live() const
+{
+    const auto steps = m_knowledge.live(m_stop);
+    if (!steps)
+        return Unexpected{steps.error()};
+    const LiveSteps& live = **steps;
+    std::vector<Option> options;
+    for (std::size_t s = 0; s < live.steps.size(); ++s)
+        options.push_back({live.steps[s].in, live.steps[s].look, live.steps[s].seconds,
+            std::vector<Reading>(m_considered.size()), live.steps[s].expect});
+    std::vector<std::size_t> mayBe;
+    for (const std::size_t c : m_knowledge.candidates())
+        if (m_finder.m_weight[c] > kMayBe)
+            mayBe.push_back(c);
+    for (const std::size_t c : m_considered)
+        if (m_finder.m_weight[c] <= kMayBe)
+            mayBe.push_back(c);
+    std::vector<std::uint8_t> isDangerous(options.size());
+    std::mutex writing;
+    const auto job = [&](std::size_t n, Workspace&) {
+        const auto panel = m_knowledge.panel(mayBe[n], m_stop);
+        const auto place = std::find(m_considered.begin(), m_considered.end(), mayBe[n]) - m_considered.begin();
+        for (std::size_t s = 0; panel && s < options.size(); ++s) {
+            if (!panel->bring(options[s].in))
+                return; // cancelled
+            const bool isUnsafe = dangerIn(*panel, m_knowledge.plant(), live.trails[s], live.stops).has_value();
+            const auto reading = panel->look(options[s].look);
+            const std::scoped_lock lock(writing);
+            isDangerous[s] |= isUnsafe;
+            if (at(static_cast<int>(place)) < m_considered.size())
+                options[s].readings[at(static_cast<int>(place))] = reading ? expectedBy(options[s].look.with, *reading)
+                                                                           : Reading{0, 0, "cannot be taken"};
+        }
+    };
+    if (!faults::forEachIndex(mayBe.size(), 0, job, m_stop))
+        return cancelled();
+    std::vector<Option> harmless;
+    for (std::size_t s = 0; s < options.size(); ++s)
+        if (!isDangerous[s])
+            harmless.push_back(std::move(options[s]));
+    return harmless;
+}
+
+bool Thought::isTaken(const Option& o) const
+{
+    return std::any_of(m_finder.taken().begin(), m_finder.taken().end(),
+        [&](const Taken& t) { return t.in == o.in && t.look == o.look; });
+}
+
+std::optional<Proposal> Thought::best(const std::vector<Option>& options) const
+{
+    const Option* most = nullptr;
+    double worth = 0;
+    for (const Option& o : options) {
+        const double bits = bitsOf(cellsOf(o.readings, m_share), m_share);
+        const double each = bits / costOf(o.seconds, dangerOf(o.in.power));
+        if (bits < kLeastBits || each <= worth || isTaken(o))
+            continue;
+        most = &o;
+        worth = each;
+    }
+    return most ? std::optional(proposalOf(*most, cellsOf(most->readings, m_share))) : std::nullopt;
+}
+
+Proposal Thought::proposalOf(const Option& o, const Cells& cells) const
+{
+    Proposal p{o.in, o.look, bitsOf(cells, m_share), o.seconds, false, o.expect, {}};
+    for (const Cell& c : cells.all)
+        p.outcomes.push_back({c.reading, c.share, {}});
+    for (std::size_t k = 0; k < m_considered.size(); ++k)
+        for (const std::size_t c : cells.of[k])
+            p.outcomes[c].candidates.push_back(suspectOf(m_considered[k]));
+    std::stable_sort(
+        p.outcomes.begin(), p.outcomes.end(), [](const Outcome& a, const Outcome& b) { return a.share > b.share; });
+    return p;
+}
+
+/// Those that no look tells apart, by place; the likeliest class first.
+std::vector<std::vector<std::size_t>> Thought::alikeIn(const std::vector<Option>& options) const
+{
+    const std::size_t count = m_considered.size();
+    network::DisjointSets joined(static_cast<int>(count));
+    for (std::size_t a = 0; a < count; ++a)
+        for (std::size_t b = a + 1; b < count; ++b)
+            if (std::none_of(options.begin(), options.end(),
+                    [&](const Option& o) { return differ(o.readings[a], o.readings[b]); }))
+                joined.join(static_cast<int>(a), static_cast<int>(b));
+    std::map<int, std::vector<std::size_t>> by;
+    for (std::size_t k = 0; k < count; ++k)
+        by[joined.find(static_cast<int>(k))].push_back(k);
+    std::vector<std::vector<std::size_t>> classes;
+    for (auto& [first, places] : by)
+        classes.push_back(std::move(places));
+    std::stable_sort(classes.begin(), classes.end(),
+        [&](const auto& a, const auto& b) { return classOf(a).share > classOf(b).share; });
+    return classes;
+}
+
+Class Thought::classOf(const std::vector<std::size_t>& places) const
+{
+    Class c;
+    for (const std::size_t p : places) {
+        c.share += m_finder.m_weight[m_considered[p]];
+        c.candidates.push_back(suspectOf(m_considered[p]));
+        c.alike.emplace_back();
+        for (const std::size_t d : m_knowledge.alike(m_considered[p]))
+            if (d != m_considered[p])
+                c.alike.back().push_back(suspectOf(d));
+    }
+    return c;
+}
+
+Suspect Thought::suspectOf(std::size_t deviation) const
+{
+    const Deviation& x = m_knowledge.all()[deviation];
+    if (deviation == m_knowledge.asDrawn())
+        return {};
+    return {x.id, x.isMistake ? std::optional(x.mistake) : std::nullopt};
+}
+
+} // namespace ts::finding

@@ -1,0 +1,261 @@
+// The search on panels whose mistake is known.
+
+#include "core/finding/knowledge.h"
+#include "core/finding/search.h"
+#include "core/patterns/advice.h"
+#include "core/patterns/machine.h"
+#include "tests/support/circuits.h"
+
+#include <random>
+
+namespace ts::finding {
+namespace {
+
+using measuring::Instrument;
+using measuring::MistakeKind;
+using measuring::Power;
+using measuring::StandIn;
+using Texts = std::vector<std::string>;
+
+Circuit pattern(const Texts& said)
+{
+    return patterns::machine(*patterns::advised(said))->dossier.circuit;
+}
+
+bool names(const Finding& f, const std::string& id)
+{
+    if (f.classes.empty())
+        return false;
+    const Class& c = f.classes.front();
+    const auto isIt = [&id](const measuring::Suspect& s) { return s.id == id; };
+    return std::any_of(c.candidates.begin(), c.candidates.end(), isIt)
+        || std::any_of(c.alike.begin(), c.alike.end(),
+            [&](const auto& same) { return std::any_of(same.begin(), same.end(), isIt); });
+}
+
+std::vector<std::size_t> drawn(const Knowledge& k, std::size_t count, unsigned seed)
+{
+    std::vector<std::size_t> mistakes;
+    for (const std::size_t c : k.candidates())
+        if (k.all()[c].isMistake && !k.all()[c].isHarmless)
+            mistakes.push_back(c);
+    std::mt19937 random(seed);
+    std::shuffle(mistakes.begin(), mistakes.end(), random);
+    mistakes.resize(std::min(count, mistakes.size()));
+    return mistakes;
+}
+
+class Searched : public ::testing::TestWithParam<Texts> { };
+
+/// What the page promises, on mistakes drawn by a seed: the right one in the class, small classes, nothing dangerous.
+TEST_P(Searched, FindsWhatIsWrong)
+{
+    const Circuit circuit = pattern(GetParam());
+    const auto k = *Knowledge::of(circuit);
+    const Finder start = *Finder::of(circuit);
+    const auto mistakes = drawn(*k, 12, 5);
+    std::size_t found = 0, members = 0, measurements = 0;
+    for (const std::size_t m : mistakes) {
+        const auto built = k->panel(m, {});
+        const auto search = searchOn(start, *built);
+        ASSERT_TRUE(search);
+        EXPECT_TRUE(search->dangers.empty()) << k->all()[m].id;
+        measurements += search->measurements.size();
+        EXPECT_TRUE(search->finding.isConcluded);
+        found += names(search->finding, k->all()[m].id);
+        members += search->finding.classes.empty() ? 0 : search->finding.classes.front().candidates.size();
+    }
+    EXPECT_GE(found, mistakes.size() - mistakes.size() / 20) << "of " << mistakes.size();
+    EXPECT_LE(static_cast<double>(members), 1.5 * static_cast<double>(mistakes.size()));
+    EXPECT_LT(measurements, 35 * mistakes.size()) << "hundreds of candidates, most looks exclude few of them";
+}
+
+INSTANTIATE_TEST_SUITE_P(
+    Patterns, Searched, ::testing::Values(Texts{}, Texts{"base=reversing"}, Texts{"base=star_delta"}));
+
+TEST(Searched, OnARightPanelItIsAsDrawn)
+{
+    const Circuit circuit = pattern({});
+    StandIn built(std::make_shared<const Plant>(*compile(circuit)));
+    const auto search = searchOn(*Finder::of(circuit), built);
+    ASSERT_TRUE(search);
+    ASSERT_FALSE(search->finding.classes.empty());
+    EXPECT_TRUE(names(search->finding, {})) << "nothing is named that is not there";
+    EXPECT_FALSE(search->finding.isUnexplained);
+}
+
+TEST(Searched, DeadBeforeLive)
+{
+    const Circuit circuit = pattern({"base=reversing"});
+    const auto k = *Knowledge::of(circuit);
+    for (const std::size_t m : drawn(*k, 6, 9)) {
+        const auto built = k->panel(m, {});
+        const auto search = searchOn(*Finder::of(circuit), *built);
+        bool wasLive = false;
+        for (const Measurement& x : search->measurements) {
+            wasLive |= x.taken.in.power != Power::LockedOff;
+            EXPECT_FALSE(wasLive && x.taken.in.power == Power::LockedOff) << k->all()[m].id;
+        }
+    }
+}
+
+TEST(Searched, OneMisreadingIsSaidAskedAgainAndOvercome)
+{
+    const Circuit circuit = pattern({});
+    const auto k = *Knowledge::of(circuit);
+    for (const std::size_t m : drawn(*k, 4, 3)) {
+        const auto built = k->panel(m, {});
+        Finder finder = *Finder::of(circuit);
+        bool wasAskedAgain = false, wasMisread = false;
+        Finding finding = *finder.think();
+        for (int n = 0; finding.next && n < 100; ++n) {
+            ASSERT_TRUE(built->bring(finding.next->in));
+            auto reading = *built->look(finding.next->look);
+            if (!wasMisread && differ(finding.next->expect, reading)) { // the first that says what is the matter
+                reading = finding.next->expect;
+                wasMisread = true;
+            }
+            wasAskedAgain |= finding.next->isAgain;
+            ASSERT_TRUE(finder.take({finding.next->in, finding.next->look, reading}));
+            finding = *finder.think();
+        }
+        EXPECT_TRUE(names(finding, k->all()[m].id)) << k->all()[m].id;
+        EXPECT_FALSE(finding.contradicted.empty());
+        EXPECT_TRUE(wasAskedAgain) << k->all()[m].id;
+    }
+}
+
+/// Both wires of a wrong device far away: nobody has it on a list of single mistakes.
+TEST(Searched, WhatIsNotOnTheListGetsNoWrongName)
+{
+    Circuit built = pattern({});
+    const Circuit circuit = built;
+    std::size_t moved = 0;
+    for (Wire& w : built.wires) {
+        const Device* from = built.device(w.from.device);
+        if (moved < 3 && from && from->kind == "push_button" && built.device(w.to.device)->kind != "push_button") {
+            w.from = {built.wires.front().from.device, "PE"};
+            ++moved;
+        }
+    }
+    ASSERT_GE(moved, 2u);
+    StandIn panel(std::make_shared<const Plant>(*compile(built)));
+    const auto search = searchOn(*Finder::of(circuit), panel);
+    ASSERT_TRUE(search);
+    EXPECT_TRUE(search->finding.isUnexplained);
+    EXPECT_TRUE(search->finding.classes.empty());
+}
+
+TEST(Searched, ASymptomShortensIt)
+{
+    const Circuit circuit = pattern({});
+    const auto k = *Knowledge::of(circuit);
+    const auto right = k->panel(k->asDrawn(), {});
+    std::size_t with = 0, without = 0, told = 0;
+    for (const std::size_t m : drawn(*k, 60, 4)) {
+        const auto built = k->panel(m, {});
+        const auto symptoms = symptomsFrom(k->plant(), "P2 dark");
+        ASSERT_TRUE(symptoms);
+        ASSERT_FALSE(
+            right->bring(symptoms->front().in) && *isSeen(k->plant(), right->trail().back(), symptoms->front()));
+        ASSERT_TRUE(built->bring(symptoms->front().in));
+        if (!*isSeen(built->plant(), built->trail().back(), symptoms->front()))
+            continue;
+        ++told;
+        Finder finder = *Finder::of(circuit);
+        without += searchOn(finder, *built)->measurements.size();
+        ASSERT_TRUE(finder.tell(*symptoms));
+        const auto search = searchOn(finder, *built);
+        with += search->measurements.size();
+        EXPECT_TRUE(names(search->finding, k->all()[m].id)) << k->all()[m].id;
+        EXPECT_FALSE(search->measurements.empty()) << "what was only told is seen before it is named";
+    }
+    EXPECT_GT(told, 3u);
+    EXPECT_LT(with, without);
+}
+
+TEST(Searched, AMachineThatRanHasFaultsRatherThanMistakes)
+{
+    const Circuit circuit = pattern({});
+    const auto k = *Knowledge::of(circuit);
+    for (const History history : {History::Wired, History::RanUntilNow}) {
+        Finder finder = *Finder::of(circuit, history);
+        ASSERT_TRUE(finder.tell(*symptomsFrom(k->plant(), "operate S4; operate S2 -> not M1 driven")));
+        const Finding f = *finder.think();
+        EXPECT_FALSE(f.isConcluded);
+        ASSERT_TRUE(f.next);
+        const bool isMistake = f.next->outcomes.front().candidates.front().mistake.has_value()
+            && f.next->outcomes.front().candidates.front().mistake->kind != MistakeKind::Missing;
+        if (history == History::RanUntilNow)
+            EXPECT_FALSE(isMistake) << "a wire is on its terminal for years, then a contact fails";
+    }
+}
+
+TEST(Searched, IsTheSameEveryTime)
+{
+    const Circuit circuit = pattern({"base=reversing"});
+    const auto k = *Knowledge::of(circuit);
+    const std::size_t m = drawn(*k, 1, 2).front();
+    const auto a = searchOn(*Finder::of(circuit), *k->panel(m, {}));
+    const auto b = searchOn(*Finder::of(circuit), *k->panel(m, {}));
+    ASSERT_EQ(a->measurements.size(), b->measurements.size());
+    for (std::size_t n = 0; n < a->measurements.size(); ++n)
+        EXPECT_EQ(a->measurements[n].taken, b->measurements[n].taken);
+}
+
+TEST(Searched, ACopyIsAStepToGoBackTo)
+{
+    const Circuit circuit = pattern({});
+    Finder finder = *Finder::of(circuit);
+    const Finding before = *finder.think();
+    const Finder kept = finder;
+    ASSERT_TRUE(finder.take({before.next->in, before.next->look, {1e7, 1e7, {}}}));
+    EXPECT_EQ(kept.think()->next->look, before.next->look);
+    EXPECT_EQ(kept.taken().size(), 0u);
+    EXPECT_EQ(finder.taken().size(), 1u);
+}
+
+TEST(Searched, CanBeCancelled)
+{
+    std::stop_source source;
+    source.request_stop();
+    Finder finder = *Finder::of(pattern({}));
+    const auto finding = finder.think(source.get_token());
+    ASSERT_FALSE(finding);
+    EXPECT_EQ(finding.error().code, ErrorCode::Cancelled);
+    EXPECT_TRUE(finder.think()) << "nothing is left half done";
+}
+
+TEST(Searched, WhatIsNotThereIsSaid)
+{
+    Finder finder = *Finder::of(pattern({}));
+    const auto taken = finder.take(
+        {{Power::LockedOff, {"S77 press"}, {}, {}}, {Instrument::Ohms, {"Q1:13", "Q1:14"}}, measuring::figure(0)});
+    ASSERT_FALSE(taken);
+    EXPECT_EQ(taken.error().code, ErrorCode::NotFound);
+    EXPECT_FALSE(finder.take({{}, {Instrument::Ohms, {"Q1:13", "Q1:999"}}, measuring::figure(0)}));
+    EXPECT_FALSE(finder.take({{}, {Instrument::Ohms, {"Q1"}}, measuring::figure(0)}));
+    EXPECT_TRUE(finder.taken().empty());
+}
+
+TEST(Symptoms, AreLooksWithWords)
+{
+    const Plant plant = *compile(pattern({"base=reversing"}));
+    const auto two = symptomsFrom(plant, "operate S2; press S0 -> not M1 driven, Q1 out");
+    ASSERT_TRUE(two);
+    ASSERT_EQ(two->size(), 2u);
+    EXPECT_EQ(two->front().in.bring, (Texts{"S2 press", "S2 release", "S0 press"}));
+    EXPECT_EQ(two->front().in.power, Power::On);
+    EXPECT_TRUE(two->front().isNot);
+    EXPECT_EQ((*two)[1].device, "Q1");
+    EXPECT_EQ((*two)[1].state, "out");
+    EXPECT_TRUE(symptomsFrom(plant, "M1 right")->front().in.bring.empty()) << "nothing done but switched on";
+    for (const char* wrong : {"", "->", "operate -> M1 driven", "operate S2 -> M1", "operate S2 -> M1 flies",
+             "operate S99 -> M1 driven", "fly S2 -> M1 driven", "operate S2 -> not not M1 driven"})
+        EXPECT_FALSE(symptomsFrom(plant, wrong)) << wrong;
+    EXPECT_EQ(symptomsFrom(plant, "").error().code, ErrorCode::Syntax);
+    EXPECT_EQ(symptomsFrom(plant, "operate S99 -> M1 driven").error().code, ErrorCode::NotFound);
+}
+
+} // namespace
+} // namespace ts::finding
