@@ -45,26 +45,37 @@ int fail(const Error& error, Session& s)
 
 namespace {
 
+template <class Word> std::map<std::string, Word> named(std::initializer_list<Word> words)
+{
+    std::map<std::string, Word> all;
+    for (const Word w : words)
+        all.emplace(wordOf(w), w);
+    return all;
+}
+
 std::map<std::string, finding::History> histories()
 {
     using finding::History;
-    std::map<std::string, History> all;
-    for (const History h : {History::Wired, History::Changed, History::RanUntilNow})
-        all.emplace(wordOf(h), h);
-    return all;
+    return named({History::Wired, History::Changed, History::RanUntilNow});
+}
+
+std::map<std::string, practice::Difficulty> difficulties()
+{
+    using practice::Difficulty;
+    return named({Difficulty::Easy, Difficulty::Hard, Difficulty::Masked});
 }
 
 } // namespace
 
-int run(std::span<const std::string> arguments, std::ostream& out, std::ostream& err, std::stop_token stop,
-    const std::string& plans)
+int run(std::span<const std::string> arguments, std::istream& in, std::ostream& out, std::ostream& err,
+    std::stop_token stop, const std::string& plans)
 {
     CLI::App app(
         "Verifies the protective functions around motor starters. " + wording::word("caution.text"), "tall-sentry-cli");
     app.require_subcommand(1);
     Request request;
     request.plans = plans;
-    Session session{out, err, std::move(stop)};
+    Session session{in, out, err, std::move(stop)};
     int (*command)(const Request&, Session&) = nullptr;
     const auto addBare = [&](const char* name, const char* what, int (*function)(const Request&, Session&)) {
         CLI::App* sub = app.add_subcommand(name, what);
@@ -186,6 +197,25 @@ int run(std::span<const std::string> arguments, std::ostream& out, std::ostream&
     found->add_option("--history", request.history, "what it was until now (wired if left out)")
         ->transform(CLI::CheckedTransformer(histories()));
     json(found);
+    const auto hides = [&](CLI::App* sub) {
+        auto* id = sub->add_option("--mistake", request.make, "id of what is hidden; left out: drawn by the seed");
+        sub->add_option("--seed", request.seed, "another number, another drill");
+        sub->add_option("--difficulty", request.difficulty, "easy, hard or masked (easy if left out)")
+            ->transform(CLI::CheckedTransformer(difficulties()))
+            ->excludes(id);
+    };
+    CLI::App* practised = add("drill", "practise: find what is hidden in the panel, line by line", drill);
+    hides(practised);
+    json(practised);
+    CLI::App* rigged = add("rig", "the same panel with a meter (SCPI) and an operator on two ports", rig);
+    hides(rigged);
+    rigged->add_option("--port", request.port, "of the meter; 0: a free one")->check(CLI::Range(0, 65535));
+    rigged->add_option("--operator-port", request.operatorPort, "of the operator; 0: a free one")
+        ->check(CLI::Range(0, 65535));
+    CLI::App* sheeted = add("sheet", "the plan of tests for the phone, as one file that runs on its own", sheet);
+    sheeted->add_flag("--tests", request.tests, "of the steps that are open")->required();
+    sheeted->add_option("-o,--output", request.output, "HTML file to write")->required();
+    remembers(sheeted);
     CLI::App* kept = add("record", "readings of a test plan into the record", record);
     kept->add_option("--add", request.results, "results (JSON, sentry-results-1)")->required();
     kept->add_option("-o,--output", request.output, "dossier to write")->required();
@@ -198,11 +228,11 @@ int run(std::span<const std::string> arguments, std::ostream& out, std::ostream&
     other->add_option("--without", request.without, "number of a starter that is taken out")
         ->check(CLI::Range(1, ts::patterns::MachinePlan::kMostStarters));
     other->add_option("-o,--output", request.output, "dossier to write; left out: only what would be lost is said");
-    CLI::App* in = addBare("import", "a dossier from a device list and a wire list", importLists);
-    in->add_option("--devices", request.devices, "device list (CSV)")->required();
-    in->add_option("--wires", request.wires, "wire list (CSV)")->required();
-    in->add_option("--parts", request.parts, "parts list (CSV, or JSON if the name ends so)");
-    in->add_option("-o,--output", request.output, "dossier to write")->required();
+    CLI::App* imported = addBare("import", "a dossier from a device list and a wire list", importLists);
+    imported->add_option("--devices", request.devices, "device list (CSV)")->required();
+    imported->add_option("--wires", request.wires, "wire list (CSV)")->required();
+    imported->add_option("--parts", request.parts, "parts list (CSV, or JSON if the name ends so)");
+    imported->add_option("-o,--output", request.output, "dossier to write")->required();
     CLI::App* seen = add("scenario", "what scenarios a circuit has in it", scenario);
     seen->add_flag("--suggest", request.suggests, "says what each hand does, found out by trying");
     seen->add_option(

@@ -18,7 +18,8 @@ enum ExitCode : int {
 };
 
 /// Runs one command with the arguments after the program's name. Returns an ExitCode.
-int run(std::span<const std::string> arguments, std::ostream& out, std::ostream& err, std::stop_token stop,
-    const std::string& plans = {});
+/// `in`: what somebody types while it runs.
+int run(std::span<const std::string> arguments, std::istream& in, std::ostream& out, std::ostream& err,
+    std::stop_token stop, const std::string& plans = {});
 
 } // namespace ts::cli

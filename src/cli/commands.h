@@ -4,12 +4,13 @@
 #include "cli/cli.h"
 #include "core/base/csv.h"
 #include "core/base/expected.h"
-#include "core/finding/finder.h"
 #include "core/model/dossier.h"
+#include "core/practice/drill.h"
 #include "core/simulation/scenario_run.h"
 
 #include <nlohmann/json_fwd.hpp>
 
+#include <istream>
 #include <optional>
 #include <ostream>
 
@@ -45,16 +46,21 @@ struct Request {
     std::string remember; ///< sweep: folder of remembered results; empty: none
     bool withoutFaults = false; ///< explore, stop
     bool all = false; ///< check, levels: also what takes its time
-    std::string make; ///< mistakes: id of the one to write
+    std::string make; ///< mistakes, drill, rig: id of the one to write, or to hide
+    unsigned seed = 1; ///< drill, rig
+    practice::Difficulty difficulty = practice::Difficulty::Easy; ///< drill, rig
+    unsigned port = 5025, operatorPort = 0; ///< rig; 5025 is customary for SCPI
     std::string built; ///< rehearse, find: the panel as it is
     std::vector<std::string> symptoms; ///< find: "operate S2 -> not M1 driven"
     finding::History history = finding::History::Wired; ///< find
     std::string results; ///< record: file of readings
+    bool tests = false; ///< sheet: of the plan of tests
     std::string plans; ///< folder in which plans of tests are kept if nobody names one; empty: nowhere
     bool power = false, ladder = false; ///< draw: which circuit, and how the control circuit is drawn
 };
 
 struct Session {
+    std::istream& in;
     std::ostream& out;
     std::ostream& err;
     std::stop_token stop;
@@ -79,6 +85,9 @@ int mistakes(const Request&, Session&);
 int tests(const Request&, Session&);
 int rehearse(const Request&, Session&);
 int find(const Request&, Session&);
+int drill(const Request&, Session&);
+int rig(const Request&, Session&);
+int sheet(const Request&, Session&);
 int record(const Request&, Session&);
 int retest(const Request&, Session&);
 int takeNotes(const Request&, Session&);

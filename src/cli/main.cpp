@@ -34,5 +34,5 @@ int main(int argc, char** argv)
             source.request_stop();
     });
     std::vector<std::string> arguments(argv + 1, argv + argc);
-    return ts::cli::run(arguments, std::cout, std::cerr, source.get_token(), cacheFolder());
+    return ts::cli::run(arguments, std::cin, std::cout, std::cerr, source.get_token(), cacheFolder());
 }

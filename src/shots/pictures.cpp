@@ -183,6 +183,31 @@ bool grabTests(MainWindow& window, const QString& file)
     return grab(window, file);
 }
 
+/// A search begun from what was seen, by the buttons that people press.
+bool grabFind(MainWindow& window, const QString& file)
+{
+    window.goTo(QStringLiteral("find"));
+    const auto press = [&](const char* name) {
+        auto* button = window.findChild<QAbstractButton*>(QLatin1String(name));
+        if (button)
+            button->click();
+        return button != nullptr;
+    };
+    const auto choose = [&](const char* name, const QString& text) {
+        auto* box = window.findChild<QComboBox*>(QLatin1String(name));
+        const int index = box ? box->findText(text) : -1;
+        if (index >= 0)
+            box->setCurrentIndex(index);
+        return index >= 0;
+    };
+    const auto isThere = [&] { return !window.findChild<QWidget*>(QStringLiteral("find.stop"))->isVisible(); };
+    constexpr int kLongestMs = 120'000;
+    return choose("find.hand", QStringLiteral("S4 pressed and let go")) && press("find.add_hand")
+        && choose("find.device", QStringLiteral("K0")) && choose("find.state", QStringLiteral("outputs on"))
+        && press("find.tell") && waitFor(isThere, kLongestMs) && press("find.safe") && press("find.answer1")
+        && waitFor(isThere, kLongestMs) && grab(window, file);
+}
+
 } // namespace
 
 bool writeShots(MainWindow& window, const QString& folder)
@@ -213,9 +238,8 @@ bool writeShots(MainWindow& window, const QString& folder)
             && grab(window, dir.filePath(QString::fromLatin1(view).replace('.', '_') + ".png"));
     window.goTo(QStringLiteral("bench"));
     ok &= grabMachine(window, dir.filePath("machine.png"));
-    for (const char* view : {"machine.notes", "machine.deeds"})
-        ok &= showView(window, QString::fromLatin1(view))
-            && grab(window, dir.filePath(QString::fromLatin1(view).replace('.', '_') + ".png"));
+    ok &= showView(window, QStringLiteral("machine.notes")) && grab(window, dir.filePath("machine_notes.png"));
+    ok &= grabFind(window, dir.filePath("find.png"));
     ok &= grabTests(window, dir.filePath("tests.png"));
     ok &= grabOrders(window, dir.filePath("faults_orders.png"));
     window.showStart();

@@ -290,6 +290,8 @@ const Entry kEntries[] = {
     TS_TEXT("state.dark", "dark"),
     TS_TEXT("state.turning", "turning"),
     TS_TEXT("state.driven", "driven"),
+    TS_TEXT("state.right", "turning right"),
+    TS_TEXT("state.left", "turning left"),
     TS_TEXT("state.at_rest", "at rest"),
     TS_TEXT("state.outputs_on", "outputs on"),
     TS_TEXT("state.outputs_off", "outputs off"),

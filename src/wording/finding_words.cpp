@@ -1,5 +1,7 @@
 #include "wording/finding_words.h"
 
+#include "wording/behaviour_text.h"
+#include "wording/event_text.h"
 #include "wording/test_words.h"
 #include "wording/wording.h"
 
@@ -31,14 +33,36 @@ std::string classText(const Circuit& circuit, const Class& c)
 
 } // namespace
 
-std::string outcomeText(const Circuit& circuit, const Proposal& p, const Outcome& o)
+std::string handText(std::string_view hand)
+{
+    const std::size_t space = std::min(hand.find(' '), hand.size());
+    const std::string action(hand.substr(0, space)), tag(hand.substr(std::min(space + 1, hand.size())));
+    return action == "operate" ? said("symptom.operated", {tag}) : tag + " " + actionWord(action);
+}
+
+std::string symptomText(const Symptom& s)
+{
+    std::vector<std::string> done;
+    for (std::size_t k = 0; k < s.in.bring.size(); ++k) {
+        const std::string& operation = s.in.bring[k];
+        const std::size_t space = operation.find(' ');
+        const std::string tag = operation.substr(0, space), action = operation.substr(space + 1);
+        const bool isBrief = action == "press" && k + 1 < s.in.bring.size() && s.in.bring[k + 1] == tag + " release";
+        done.push_back(handText((isBrief ? "operate" : action) + " " + tag));
+        k += isBrief;
+    }
+    const std::string seen = said(s.isNot ? "symptom.is_not" : "symptom.is", {s.device, stateWord(s.state)});
+    return (done.empty() ? word("symptom.switched_on") : joined(done, ", ")) + ": " + seen;
+}
+
+std::string outcomeText(const Circuit& circuit, const Outcome& o)
 {
     std::vector<std::string> named;
     for (const measuring::Suspect& s : o.candidates)
         if (named.size() < kMostNamed)
             named.push_back(suspectText(circuit, s));
     const auto more = static_cast<long long>(o.candidates.size() - named.size());
-    std::string text = readingText(o.reading, p.look.with) + ": " + joined(named, "; ");
+    const std::string text = joined(named, "; ");
     return more > 0 ? text + "; " + said("find.more", {more}) : text;
 }
 
@@ -54,7 +78,7 @@ std::string findingText(const Circuit& circuit, const Finding& f)
     text += '\n' + word(f.next->isAgain ? "find.again" : "find.next") + ": "
         + lookLine(circuit, f.next->in, f.next->look);
     for (const Outcome& o : f.next->outcomes)
-        text += "\n    " + outcomeText(circuit, *f.next, o);
+        text += "\n    " + readingText(o.reading, f.next->look.with) + ": " + outcomeText(circuit, o);
     return text;
 }
 

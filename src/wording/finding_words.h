@@ -5,8 +5,12 @@
 
 namespace ts::wording {
 
-/// "closed: 4 of 12 that are left, among them wire 34 is missing".
-std::string outcomeText(const Circuit& circuit, const finding::Proposal& proposal, const finding::Outcome& outcome);
+/// "operate S2": "S2 pressed and let go".
+std::string handText(std::string_view hand);
+/// "S2 pressed and let go: M1 is not driven".
+std::string symptomText(const finding::Symptom& symptom);
+/// Who would answer so: "wire 34 is missing; and 11 more".
+std::string outcomeText(const Circuit& circuit, const finding::Outcome& outcome);
 /// What is left, what it comes to, or what to look at next; several lines.
 std::string findingText(const Circuit& circuit, const finding::Finding& finding);
 

@@ -99,5 +99,18 @@ TEST_F(StartWindow, ADroppedDossierIsOpened)
     EXPECT_FALSE(other.isAccepted());
 }
 
+TEST_F(StartWindow, DoorsToTheFaultAndToPractice)
+{
+    waitForFile();
+    QTest::mouseClick(find("start.find"), Qt::LeftButton);
+    QApplication::processEvents();
+    EXPECT_FALSE(find("start")->isVisible());
+    EXPECT_TRUE(find("find.said")->isVisible()) << "the file is open, and what was seen is asked";
+    window.showStart();
+    QTest::mouseClick(find("start.practice"), Qt::LeftButton);
+    QApplication::processEvents();
+    EXPECT_TRUE(find("practice.hide")->isVisible());
+}
+
 } // namespace
 } // namespace ts

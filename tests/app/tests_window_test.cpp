@@ -2,8 +2,8 @@
 // in the drawing, and what a change opens again.
 
 #include "app/places/tests/day_line.h"
-#include "app/places/tests/proof_drawing.h"
 #include "app/places/tests/tests_place.h"
+#include "app/widgets/marked_drawing.h"
 #include "core/edit/circuit_edits.h"
 #include "core/edit/wiring_edits.h"
 #include "core/measuring/test_plan.h"
@@ -33,7 +33,7 @@ protected:
         QApplication::processEvents();
     }
     std::shared_ptr<const measuring::TestPlan> plan() { return window.book().fresh(kTests); }
-    ProofDrawing& drawing() { return *find<ProofDrawing>("tests.drawing"); }
+    MarkedDrawing& drawing() { return *find<MarkedDrawing>("tests.drawing"); }
     std::size_t firstOf(Stage stage)
     {
         const auto& steps = plan()->steps;
@@ -170,7 +170,7 @@ TEST_F(Proving, ProbesStandInTheDrawingAndWhatIsProvedIsGoneOver)
     EXPECT_GE(shown + 1, tried) << "the page with both ends is turned up";
     std::size_t over = 0;
     for (const auto& conductor : drawing().scene().conductors)
-        over += drawing().provedOf(conductor) != ProofDrawing::Share::None;
+        over += drawing().markedOf(conductor) != MarkedDrawing::Share::None;
     EXPECT_GT(over, 0u) << "some wires are proved by now";
 }
 

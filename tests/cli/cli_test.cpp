@@ -125,6 +125,9 @@ TEST(Tested, JsonOfPlanMistakesAndRehearsalFollowsItsSchema)
         "");
     EXPECT_EQ(trouble("docs/formats/find.schema.json", run({"find", "--json", "--built", demo, demo}).out), "");
     EXPECT_EQ(trouble("docs/formats/find.schema.json", run({"find", "--json", demo}).out), "");
+    EXPECT_EQ(trouble("docs/formats/drill.schema.json",
+                  test::runCli({"drill", "--json", "--mistake", "missing/64", demo}, {}, "give_up\n").out),
+        "");
     EXPECT_EQ(trouble("docs/formats/retest.schema.json", run({"retest", "--json", "--remember", plans, demo}).out), "");
     EXPECT_NE(trouble("docs/formats/tests.schema.json", R"({"format":"tests-1"})"), "");
     std::filesystem::remove_all(plans);

@@ -95,6 +95,24 @@ TEST_F(TestsCommand, WithoutAPanelTheFirstLookIsSaid)
         << "what would be right";
 }
 
+TEST_F(TestsCommand, ADrillIsWorkedByLines)
+{
+    const std::vector<std::string> command{"drill", test::demoPath(), "--mistake", "missing/64"};
+    const Said solved = test::runCli(
+        command, {}, "lock_off\nprove_dead\nprobe red S1:12\nprobe black S2:13\nohms\nlook S1:12\nname missing/64\n");
+    EXPECT_EQ(solved.code, cli::kInOrder) << solved.err;
+    EXPECT_NE(solved.out.find("SIMULATED"), std::string::npos);
+    EXPECT_NE(solved.out.find("open (1 Mohm and more)"), std::string::npos) << solved.out;
+    EXPECT_NE(solved.out.find("S1:12 empty"), std::string::npos);
+    EXPECT_NE(solved.out.find("Right: wire 32"), std::string::npos);
+    const Said careless = test::runCli(command, {}, "probe red S1:12\nprobe black S2:13\nohms\nname missing/63\n");
+    EXPECT_EQ(careless.code, cli::kFindings);
+    EXPECT_NE(careless.out.find("No. It was: wire 32"), std::string::npos) << careless.out;
+    EXPECT_NE(careless.out.find("ohms on live parts"), std::string::npos) << "what could have hurt is said";
+    EXPECT_EQ(test::runCli(command, {}, "lock_off\n").code, cli::kCancelled) << "nothing was named";
+    EXPECT_EQ(test::runCli({"drill", test::demoPath(), "--mistake", "missing/9999"}).code, cli::kUnusable);
+}
+
 TEST_F(TestsCommand, ThePlanIsRememberedAndTheSame)
 {
     const std::vector<std::string> command{"tests", test::demoPath(), "--json", "--remember", plans()};

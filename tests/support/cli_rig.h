@@ -15,10 +15,11 @@ struct Said {
     std::string out, err;
 };
 
-inline Said runCli(const std::vector<std::string>& arguments, std::stop_token stop = {})
+inline Said runCli(const std::vector<std::string>& arguments, std::stop_token stop = {}, const std::string& typed = {})
 {
+    std::istringstream in(typed);
     std::ostringstream out, err;
-    const int code = cli::run(arguments, out, err, std::move(stop));
+    const int code = cli::run(arguments, in, out, err, std::move(stop));
     return {code, out.str(), err.str()};
 }
 

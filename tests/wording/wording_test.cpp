@@ -28,7 +28,8 @@ std::set<std::string> usedIds()
         "\"((?:file|json|csv|list|pattern|interlock|shaft|kind|motor|network|parameter|part|wire|fault|run|scenario|"
         "event|converter|pause|expect|formula|"
         "value|basis|arithmetic|level|assume|condition|stop|finding|consequence|mend|evidence|edit|offer|means|report|"
-        "method|caution|study|verdict|unknown|answer|check|note|test|results|mistake|find|symptom)\\.[a-z0-9_.]+)\"");
+        "method|caution|study|verdict|unknown|answer|check|note|test|results|mistake|find|symptom|practice|sheet)\\.[a-"
+        "z0-9_.]+)\"");
     std::set<std::string> ids;
     for (const auto& entry : std::filesystem::recursive_directory_iterator(test::sourcePath("src"))) {
         const std::string path = entry.path();

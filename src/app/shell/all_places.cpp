@@ -3,9 +3,11 @@
 #include "app/places/bench/bench_place.h"
 #include "app/places/checks/checks_place.h"
 #include "app/places/faults/faults_place.h"
+#include "app/places/find/find_place.h"
 #include "app/places/functions/functions_place.h"
 #include "app/places/levels/levels_place.h"
 #include "app/places/machine/machine_place.h"
+#include "app/places/practice/practice_place.h"
 #include "app/places/skyline/skyline_place.h"
 #include "app/places/tests/tests_place.h"
 
@@ -36,6 +38,8 @@ constexpr std::array kPlaces{
     Entry{made<FaultsPlace>, QT_TRANSLATE_NOOP("Course", "design"), Qt::Key_6},
     Entry{made<LevelsPlace>, QT_TRANSLATE_NOOP("Course", "design"), Qt::Key_7},
     Entry{made<TestsPlace>, QT_TRANSLATE_NOOP("Course", "prove"), Qt::Key_9},
+    Entry{made<FindPlace>, QT_TRANSLATE_NOOP("Course", "repair"), Qt::Key_F},
+    Entry{made<PracticePlace>, QT_TRANSLATE_NOOP("Course", "repair"), Qt::Key_T},
 };
 
 } // namespace

@@ -65,6 +65,14 @@ MainWindow::MainWindow(Theme& theme, Settings settings, io::FileOps& files, Fold
     m_start = new StartPage(theme, m_settings, *m_actions, files, m_centre);
     m_centre->addWidget(m_start);
     connect(m_start, &StartPage::fileWanted, this, [this](const QString& path) { m_desk->open(path); });
+    const auto opensAt = [this](const char* place) {
+        return [this, place](const QString& path) {
+            if (m_desk->open(path))
+                goTo(QLatin1String(place));
+        };
+    };
+    connect(m_start, &StartPage::findWanted, this, opensAt("find"));
+    connect(m_start, &StartPage::practiceWanted, this, opensAt("practice"));
     setAcceptDrops(true);
     auto* column = new QVBoxLayout(inside);
     column->setContentsMargins(0, 0, 0, 0);

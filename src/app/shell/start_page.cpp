@@ -64,9 +64,12 @@ QWidget* StartPage::ways(const ActionTable& actions)
         way(text + QStringLiteral("   ") + action->shortcut().toString(QKeySequence::NativeText),
             QStringLiteral("start.") + QLatin1String(id), [action] { action->trigger(); });
     }
-    if (const QString demo = demoPath(); !demo.isEmpty())
+    if (const QString demo = demoPath(); !demo.isEmpty()) {
         way(tr("The demo: a debarker of Larkspur Sawmill"), QStringLiteral("start.demo"),
             [this, demo] { emit fileWanted(demo); });
+        way(tr("Practise on the demo: find what is hidden"), QStringLiteral("start.practice"),
+            [this, demo] { emit practiceWanted(demo); });
+    }
     column->addStretch(1);
     column->addWidget(plainLabel(words::word("caution.text"), m_theme.small(), side));
     return side;
@@ -109,7 +112,14 @@ QWidget* StartPage::preview()
     column->addWidget(m_name);
     column->addWidget(m_holds);
     column->addWidget(m_drawing, 1);
-    column->addWidget(m_open, 0, Qt::AlignLeft);
+    m_find = new QPushButton(tr("It stopped: find the fault"), side);
+    m_find->setObjectName("start.find");
+    connect(m_find, &QPushButton::clicked, this, [this] { emit findWanted(chosen()); });
+    auto* row = new QHBoxLayout;
+    row->addWidget(m_open);
+    row->addWidget(m_find);
+    row->addStretch();
+    column->addLayout(row);
     return side;
 }
 
@@ -147,6 +157,7 @@ void StartPage::showChosen()
 {
     const QString path = chosen();
     m_open->setVisible(!path.isEmpty());
+    m_find->setVisible(!path.isEmpty());
     m_name->setText(path.isEmpty() ? tr("Nothing was open yet") : QFileInfo(path).fileName());
     m_drawing->show({});
     m_loading.drop();

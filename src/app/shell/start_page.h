@@ -28,6 +28,8 @@ public:
 
 signals:
     void fileWanted(const QString& path);
+    void findWanted(const QString& path); ///< something is the matter with the machine of that file
+    void practiceWanted(const QString& path); ///< on that file
 
 protected:
     void showEvent(QShowEvent* event) override;
@@ -47,7 +49,7 @@ private:
     QListWidget* m_list = nullptr;
     QLabel *m_name = nullptr, *m_holds = nullptr;
     PlanDrawing* m_drawing = nullptr;
-    QPushButton* m_open = nullptr;
+    QPushButton *m_open = nullptr, *m_find = nullptr;
     Latest<Expected<DossierFile>> m_loading; ///< last: its thread ends before what it tells
 };
 

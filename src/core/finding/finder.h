@@ -56,6 +56,7 @@ struct Finding {
     bool isConcluded = false; ///< one class holds it, or nothing tells the rest apart
     std::optional<Proposal> next; ///< none once it is concluded
     std::size_t left = 0; ///< candidates that explain everything
+    std::vector<std::string> suspected; ///< what these touch, sorted: "wire/12", "Q1/13-14", "Q1"
     std::vector<std::size_t> contradicted; ///< readings that the likeliest one does not explain
 };
 
@@ -63,6 +64,9 @@ class Finder {
 public:
     /// Fails as compile() does.
     static Expected<Finder> of(const Circuit& circuit, History history = History::Wired);
+
+    /// As it began, with another history: what was found out about the circuit itself is kept.
+    Finder anew(History history) const { return Finder(m_knowledge, history); }
 
     /// Fails with NotFound for what is not there, and with Cancelled; then nothing is taken.
     Expected<void> take(const Taken& taken, std::stop_token stop = {});

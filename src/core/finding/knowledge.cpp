@@ -117,37 +117,43 @@ std::unique_ptr<StandIn> Knowledge::panel(std::size_t candidate, std::stop_token
         std::make_shared<const Plant>(*std::move(plant)), std::vector<Fault>{}, nullptr, std::move(stop));
 }
 
-std::shared_ptr<const Beeps> Knowledge::beeps(const std::stop_token& stop) const
+bool Knowledge::isSingle(const DeadLook& look) const
+{
+    return !look.isForWires && look.nodesA.size() == 1 && look.nodesB.size() == 1;
+}
+
+/// On the right panel at every look, on another one only where it differs.
+std::vector<Beeps::Other> Knowledge::beepsOf(std::size_t candidate) const
+{
+    std::vector<Beeps::Other> others;
+    for (std::size_t s = 0; s < m_looks.states.size(); ++s) {
+        Ohms built = ohms(candidate, m_looks.states[s]);
+        for (const std::size_t l : m_looksIn[s])
+            if (const DeadLook& look = m_looks.looks[l]; isSingle(look)) {
+                const Path path = built.pathBetween(look.nodesA.front(), look.nodesB.front());
+                if (candidate == asDrawn() || path != m_beeps.right[l])
+                    others.push_back({l, path});
+            }
+    }
+    return others;
+}
+
+const Beeps* Knowledge::beeps(const std::vector<std::size_t>& candidates, const std::stop_token& stop) const
 {
     const std::scoped_lock lock(m_finding);
-    if (m_beeps)
-        return m_beeps;
-    Beeps beeps{
-        std::vector(m_looks.looks.size(), Path::None), std::vector<std::vector<Beeps::Other>>(m_looks.looks.size())};
-    const auto job = [&](std::size_t s, Workspace&) {
-        std::vector<std::size_t> single;
-        for (const std::size_t l : m_looksIn[s])
-            if (const DeadLook& look = m_looks.looks[l];
-                !look.isForWires && look.nodesA.size() == 1 && look.nodesB.size() == 1)
-                single.push_back(l);
-        const auto pathAt = [&](Ohms& ohms, std::size_t l) {
-            return ohms.pathBetween(m_looks.looks[l].nodesA.front(), m_looks.looks[l].nodesB.front());
-        };
-        Ohms right = ohms(asDrawn(), m_looks.states[s]);
-        for (const std::size_t l : single)
-            beeps.right[l] = pathAt(right, l);
-        for (const std::size_t c : m_candidates) {
-            if (stop.stop_requested())
-                return;
-            Ohms built = ohms(c, m_looks.states[s]);
-            for (const std::size_t l : single)
-                if (const Path path = pathAt(built, l); path != beeps.right[l])
-                    beeps.others[l].push_back({c, path});
-        }
-    };
-    if (faults::forEachIndex(m_looks.states.size(), 0, job, stop))
-        m_beeps = std::make_shared<const Beeps>(std::move(beeps));
-    return m_beeps;
+    if (m_beeps.of.empty()) {
+        m_beeps.right.assign(m_looks.looks.size(), Path::None);
+        for (const Beeps::Other& o : beepsOf(asDrawn()))
+            m_beeps.right[o.look] = o.path;
+        m_beeps.of.resize(all().size());
+        m_beeps.of[asDrawn()].emplace();
+    }
+    std::vector<std::size_t> unknown;
+    for (const std::size_t c : candidates)
+        if (!m_beeps.of[c])
+            unknown.push_back(c);
+    const auto job = [&](std::size_t k, Workspace&) { m_beeps.of[unknown[k]] = beepsOf(unknown[k]); };
+    return faults::forEachIndex(unknown.size(), 0, job, stop) ? &m_beeps : nullptr;
 }
 
 Expected<std::shared_ptr<const LiveSteps>> Knowledge::live(std::stop_token stop) const

@@ -10,14 +10,14 @@
 
 namespace ts::finding {
 
-/// By look.
+/// What looks with two single ends answer by beep, some ohms or nothing.
 struct Beeps {
     struct Other {
-        std::size_t candidate = 0;
+        std::size_t look = 0;
         measuring::Path path = measuring::Path::None;
     };
-    std::vector<measuring::Path> right;
-    std::vector<std::vector<Other>> others; ///< only of candidates that answer otherwise
+    std::vector<measuring::Path> right; ///< by look
+    std::vector<std::optional<std::vector<Other>>> of; ///< by candidate, if known: only where it answers otherwise
 };
 
 class Knowledge {
@@ -49,9 +49,8 @@ public:
     /// Null if nothing can be built like that.
     std::unique_ptr<measuring::StandIn> panel(std::size_t candidate, std::stop_token stop) const;
 
-    /// What each dead look with two single ends answers by beep, some ohms or nothing. Found out when it is first asked
-    /// for; null if it was cancelled.
-    std::shared_ptr<const Beeps> beeps(const std::stop_token& stop) const;
+    /// With those of these candidates, found out when they are first asked for. Null if it was cancelled.
+    const Beeps* beeps(const std::vector<std::size_t>& candidates, const std::stop_token& stop) const;
     /// Found out when it is first asked for. Fails as behaviourOf() does, and with Cancelled.
     Expected<std::shared_ptr<const measuring::LiveSteps>> live(std::stop_token stop) const;
 
@@ -61,6 +60,8 @@ private:
     {
     }
     void findNear();
+    std::vector<Beeps::Other> beepsOf(std::size_t candidate) const;
+    bool isSingle(const measuring::DeadLook& look) const;
 
     Circuit m_circuit;
     std::shared_ptr<const Plant> m_plant;
@@ -73,7 +74,7 @@ private:
     std::vector<std::set<int>> m_near; ///< by deviation: nets that it touches
     std::shared_ptr<CircuitMemory> m_memory;
     mutable std::mutex m_finding;
-    mutable std::shared_ptr<const Beeps> m_beeps;
+    mutable Beeps m_beeps;
     mutable std::shared_ptr<const measuring::LiveSteps> m_live;
 };
 

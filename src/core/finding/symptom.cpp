@@ -2,6 +2,7 @@
 
 #include "core/simulation/scenario_run.h"
 
+#include <algorithm>
 #include <sstream>
 
 namespace ts::finding {
@@ -102,6 +103,53 @@ Expected<std::vector<Symptom>> symptomsFrom(const Plant& plant, std::string_view
     if (symptoms.empty())
         return syntax(std::string(text));
     return symptoms;
+}
+
+std::vector<std::string> handsOn(const Plant& plant)
+{
+    std::vector<std::string> hands;
+    for (const PlantDevice& d : plant.devices) {
+        const auto has = [&d](std::string_view word) {
+            return std::any_of(d.actions.begin(), d.actions.end(), [word](const auto& a) { return a.first == word; });
+        };
+        if (has("press") && has("release"))
+            hands.push_back("operate " + d.tag);
+        for (const auto& [word, what] : d.actions)
+            if (plant.movers[static_cast<std::size_t>(what.first)].spec.driver == MoverSpec::Driver::Operator)
+                hands.push_back(word + " " + d.tag);
+    }
+    return hands;
+}
+
+std::vector<std::pair<std::string, std::vector<std::string>>> statesSeenOn(const Plant& plant)
+{
+    using Words = std::vector<std::string>;
+    const State rest = initialState(plant);
+    std::vector<std::pair<std::string, Words>> seen;
+    for (std::size_t d = 0; d < plant.devices.size(); ++d) {
+        const PlantDevice& device = plant.devices[d];
+        const bool isHand = std::any_of(device.movers.begin(), device.movers.end(), [&](int m) {
+            return plant.movers[static_cast<std::size_t>(m)].spec.driver == MoverSpec::Driver::Operator;
+        });
+        if (isHand || measuring::lookOf(plant, rest, static_cast<int>(d)).empty())
+            continue;
+        Words states = !device.motors.empty() ? Words{"driven", "at_rest", "right", "left"}
+            : !device.relays.empty()          ? Words{"outputs_on", "outputs_off", "locked_out"}
+            : !device.lamps.empty()           ? Words{"lit", "dark"}
+            : !device.protections.empty()     ? Words{"whole", "tripped"}
+                                              : Words{"in", "out"};
+        std::erase_if(states, [&](const std::string& word) {
+            return !isSeen(plant, rest, {{}, device.tag, word, false});
+        });
+        if (!states.empty())
+            seen.emplace_back(device.tag, std::move(states));
+    }
+    std::stable_partition(
+        seen.begin(), seen.end(), [](const auto& s) { return s.second.front() == "driven"; }); // what
+                                                                                               // people
+                                                                                               // look
+                                                                                               // at
+    return seen;
 }
 
 } // namespace ts::finding

@@ -17,6 +17,11 @@ struct Symptom {
 /// with NotFound for a device, an action or a state that is not there.
 Expected<std::vector<Symptom>> symptomsFrom(const Plant& plant, std::string_view text);
 
+/// What hands can do, as symptoms are written: "operate S2", "press S2", "turn_to_1 S5".
+std::vector<std::string> handsOn(const Plant& plant);
+/// Devices of which somebody sees how they stand, each with the words for that.
+std::vector<std::pair<std::string, std::vector<std::string>>> statesSeenOn(const Plant& plant);
+
 /// In a state of a plant with these devices. Fails with NotFound for a state that the device never has.
 Expected<bool> isSeen(const Plant& plant, const State& state, const Symptom& symptom);
 

@@ -156,6 +156,10 @@ void Thought::consider()
     for (const std::size_t c : m_considered)
         m_share.push_back(weight[c] / sum);
     m_finding.left = m_considered.size();
+    std::set<std::string> touched;
+    for (const std::size_t c : m_considered)
+        touched.insert(m_knowledge.all()[c].touches.begin(), m_knowledge.all()[c].touches.end());
+    m_finding.suspected = {touched.begin(), touched.end()};
 }
 
 bool Thought::isMany() const
@@ -270,23 +274,21 @@ std::optional<Proposal> Thought::quickestTelling(
 /// The looks that promise most by nothing but beep, some ohms, or open; these are worked out then.
 Expected<std::vector<Thought::Option>> Thought::screened() const
 {
-    const auto beeps = m_knowledge.beeps(m_stop);
+    const Beeps* beeps = m_knowledge.beeps(m_considered, m_stop);
     if (!beeps)
         return cancelled();
-    std::vector<double> shareOf(m_knowledge.all().size());
-    for (std::size_t k = 0; k < m_considered.size(); ++k)
-        shareOf[m_considered[k]] = m_share[k];
     const auto& all = m_knowledge.looks();
+    std::vector<std::array<double, 3>> share(all.looks.size());
+    for (std::size_t l = 0; l < share.size(); ++l)
+        share[l][static_cast<std::size_t>(beeps->right[l])] = 1;
+    for (std::size_t k = 0; k < m_considered.size(); ++k)
+        for (const Beeps::Other& o : *beeps->of[m_considered[k]]) {
+            share[o.look][static_cast<std::size_t>(o.path)] += m_share[k];
+            share[o.look][static_cast<std::size_t>(beeps->right[o.look])] -= m_share[k];
+        }
     std::vector<double> worth(all.looks.size());
     for (std::size_t l = 0; l < worth.size(); ++l) {
-        std::array<double, 3> share{};
-        double others = 0;
-        for (const Beeps::Other& o : beeps->others[l]) {
-            share[static_cast<std::size_t>(o.path)] += shareOf[o.candidate];
-            others += shareOf[o.candidate];
-        }
-        share[static_cast<std::size_t>(beeps->right[l])] += 1 - others;
-        for (const double p : share)
+        for (const double p : share[l])
             worth[l] -= p > 0 && p < 1 ? p * std::log2(p) : 0.0;
         const DeadState& state = all.states[all.looks[l].state];
         worth[l] /= costOf(secondsOf(state, all.looks[l]), dangerOf(Power::LockedOff));

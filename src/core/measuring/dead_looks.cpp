@@ -520,16 +520,13 @@ Expected<DeadState> deadStateOf(const Plant& plant, const Situation& in)
 Expected<std::vector<int>> nodesOf(const Plant& plant, std::string_view terminals)
 {
     std::vector<int> nodes;
-    for (std::size_t from = 0; from != terminals.npos;) {
-        const std::size_t end = terminals.find(kOr, from);
-        const std::string terminal(terminals.substr(from, end == terminals.npos ? end : end - from));
+    for (const std::string& terminal : alternativesOf(terminals)) {
         const std::size_t colon = std::min(terminal.find(':'), terminal.size());
         const int t = plant.terminalIndex(
             terminal.substr(0, colon), terminal.substr(std::min(colon + 1, terminal.size())));
         if (t < 0)
             return failure(ErrorCode::NotFound, message("test.unknown", {terminal}));
         nodes.push_back(plant.terminals[at(t)].node);
-        from = end == terminals.npos ? end : end + kOr.size();
     }
     return nodes;
 }

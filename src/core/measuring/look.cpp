@@ -27,6 +27,17 @@ std::string_view unitOf(Instrument i)
     return kWords[static_cast<std::size_t>(i)].unit;
 }
 
+std::vector<std::string> alternativesOf(std::string_view terminals)
+{
+    std::vector<std::string> all;
+    for (std::size_t from = 0; from != terminals.npos;) {
+        const std::size_t end = terminals.find(kOr, from);
+        all.emplace_back(terminals.substr(from, end == terminals.npos ? end : end - from));
+        from = end == terminals.npos ? end : end + kOr.size();
+    }
+    return all;
+}
+
 Band bandOf(std::string_view id)
 {
     const Table& table = measuringTable();

@@ -31,6 +31,8 @@ std::string_view unitOf(Instrument); ///< "ohm", "V", "A", "s"; empty where the 
 /// Between terminals of which the one that reads least counts: "P6:X1 or P6:X2".
 inline constexpr std::string_view kOr = " or ";
 
+std::vector<std::string> alternativesOf(std::string_view terminals);
+
 struct Look {
     Instrument with = Instrument::Ohms;
     std::vector<std::string> at; ///< "Q1:13", "P6:X1 or P6:X2"; tags of devices that are watched; what a person does

@@ -1,6 +1,7 @@
 #include "app/places/tests/step_card.h"
 
 #include "app/widgets/plain_text.h"
+#include "app/widgets/supply_strip.h"
 #include "app/words/words.h"
 #include "wording/cautions.h"
 #include "wording/test_words.h"
@@ -15,8 +16,6 @@
 
 namespace ts::app {
 namespace {
-
-constexpr int kSupplyHeight = 30;
 
 QString textOf(const std::string& s)
 {
@@ -53,9 +52,7 @@ StepCard::StepCard(const Theme& theme, QWidget* parent)
     m_head = plainLabel({}, theme.small(), this);
     m_head->setObjectName("tests.head");
     column->addWidget(m_head);
-    m_supply = plainLabel({}, theme.bold(), this);
-    m_supply->setObjectName("tests.supply");
-    m_supply->setFixedHeight(kSupplyHeight);
+    m_supply = new SupplyStrip(QStringLiteral("tests.supply"), theme, this);
     column->addWidget(m_supply);
     m_early = plainLabel({}, theme.bold(), this);
     m_early->setObjectName("tests.early");
@@ -158,9 +155,10 @@ void StepCard::show(const measuring::TestStep& step, const Circuit& circuit, std
     m_isWord = unitOf(step.look.with).empty();
     m_head->setText(
         tr("Step %1 of %2: %3").arg(place + 1).arg(count).arg(words::word("stage." + std::string(wordOf(step.stage)))));
-    m_supply->setText(!isDead ? tr("      LIVE: %1").arg(words::word("power." + std::string(wordOf(step.in.power))))
-            : m_isProvedDead  ? tr("DEAD: locked off, and proved dead today. After each break: again")
-                              : tr("      NOT PROVED DEAD: take it for live until the steps \"make safe\" are done"));
+    m_supply->show(!isDead   ? tr("LIVE: %1").arg(words::word("power." + std::string(wordOf(step.in.power))))
+            : m_isProvedDead ? tr("DEAD: locked off, and proved dead today. After each break: again")
+                             : tr("NOT PROVED DEAD: take it for live until the steps \"make safe\" are done"),
+        m_isLive);
     const bool isEarly = !isDead && m_openBefore > 0;
     m_early->setText(!isEarly ? QString()
                               : tr("Not yet: %1 steps before this one are open. What they would have shown can make "
@@ -231,21 +229,12 @@ void StepCard::takeKeyboard()
     m_isWord ? m_word->setFocus() : m_figure->setFocus();
 }
 
-/// The supply's state as a strip: an outline where it is dead, hatched where it is live.
 void StepCard::paintEvent(QPaintEvent*)
 {
     const Colours& c = m_theme.colours();
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
     paintPanel(p, QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5), c.panel, c.line);
-    const QRectF strip = QRectF(m_supply->geometry());
-    if (m_isLive) {
-        p.fillRect(strip, c.liveFill);
-        p.fillRect(QRectF(strip.left(), strip.top(), 26, strip.height()), QBrush(c.live, Qt::BDiagPattern));
-    }
-    p.setPen(QPen(m_isLive ? c.live : c.line, m_isLive ? 2 : 1));
-    p.setBrush(Qt::NoBrush);
-    p.drawRect(strip.adjusted(1, 1, -1, -1));
     if (m_early->isVisible())
         paintMark(p, QRectF(m_early->x() + 2, m_early->y() + 4, 14, 14), Mark::Wrong, c);
     if (!m_verdict->text().isEmpty())

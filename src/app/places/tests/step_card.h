@@ -15,6 +15,8 @@ class QVBoxLayout;
 
 namespace ts::app {
 
+class SupplyStrip;
+
 class StepCard : public QWidget {
     Q_OBJECT
 public:
@@ -52,9 +54,10 @@ private:
     std::size_t m_openBefore = 0;
     measuring::Instrument m_with = measuring::Instrument::Ohms;
     Mark m_mark = Mark::Untouched;
-    QLabel *m_early = nullptr, *m_head = nullptr, *m_supply = nullptr, *m_bring = nullptr, *m_look = nullptr,
-           *m_expect = nullptr, *m_unit = nullptr, *m_verdict = nullptr, *m_history = nullptr, *m_caution = nullptr,
-           *m_serves = nullptr, *m_covers = nullptr, *m_suspects = nullptr;
+    SupplyStrip* m_supply = nullptr;
+    QLabel *m_early = nullptr, *m_head = nullptr, *m_bring = nullptr, *m_look = nullptr, *m_expect = nullptr,
+           *m_unit = nullptr, *m_verdict = nullptr, *m_history = nullptr, *m_caution = nullptr, *m_serves = nullptr,
+           *m_covers = nullptr, *m_suspects = nullptr;
     QLineEdit *m_figure = nullptr, *m_who = nullptr, *m_instrument = nullptr, *m_calibrated = nullptr;
     QComboBox* m_word = nullptr;
     QPushButton *m_take = nullptr, *m_next = nullptr, *m_back = nullptr;

@@ -2,8 +2,8 @@
 
 #include "app/document/moment.h"
 #include "app/places/tests/day_line.h"
-#include "app/places/tests/proof_drawing.h"
 #include "app/places/tests/step_card.h"
+#include "app/widgets/marked_drawing.h"
 #include "app/widgets/plain_text.h"
 #include "app/widgets/upright_scroll.h"
 #include "core/results/study_ids.h"
@@ -49,7 +49,8 @@ TestsPlace::TestsPlace(const PlaceParts& parts, QWidget* parent)
     work->addWidget(m_day);
     auto* middle = new QHBoxLayout;
     m_card = new StepCard(m_theme, m_work);
-    m_drawing = new ProofDrawing(m_theme, m_work);
+    m_drawing = new MarkedDrawing(MarkedDrawing::Sign::Proved, QStringLiteral("tests.drawing"),
+        tr("The circuit, with what is proved gone over with a highlighter"), m_theme, m_work);
     middle->addWidget(m_card, 5);
     middle->addWidget(m_drawing, 6);
     work->addLayout(middle, 1);
@@ -127,7 +128,8 @@ void TestsPlace::takeStanding()
     if (!m_plan)
         return;
     m_states = measuring::standingOf(*m_plan, m_document.file());
-    m_drawing->setProof(measuring::proofOf(*m_plan, m_states));
+    const measuring::Proof proof = measuring::proofOf(*m_plan, m_states);
+    m_drawing->setMarked(proof.proved, proof.begun);
     showStep();
     emit stateChanged();
 }
@@ -171,7 +173,10 @@ void TestsPlace::showStep()
             : isWrong ? Mark::Wrong
                       : Mark::Open,
         state.readings.empty() ? QString() : verdictOf(state));
-    m_drawing->setProbes(step.look.at);
+    std::vector<std::vector<std::string>> probes;
+    for (const std::string& at : step.look.at)
+        probes.push_back(measuring::alternativesOf(at));
+    m_drawing->setProbes(probes);
     m_card->takeKeyboard();
     m_looking.drop();
     m_card->showSuspects({});
@@ -206,7 +211,8 @@ void TestsPlace::lookForSuspects()
         [this](const std::shared_ptr<const Expected<std::vector<measuring::Suspect>>>& found) {
             if (found && *found)
                 m_card->showSuspects(
-                    QString::fromStdString(wording::suspectsText(m_document.dossier().circuit, **found)));
+                    QString::fromStdString(wording::suspectsText(m_document.dossier().circuit, **found))
+                    + QLatin1Char('\n') + tr("What to look at next: Ctrl+F goes on from here"));
         });
 }
 

@@ -13,7 +13,7 @@ class QPushButton;
 namespace ts::app {
 
 class DayLine;
-class ProofDrawing;
+class MarkedDrawing;
 class StepCard;
 
 class TestsPlace : public Place {
@@ -50,7 +50,7 @@ private:
     QPushButton* m_make = nullptr;
     DayLine* m_day = nullptr;
     StepCard* m_card = nullptr;
-    ProofDrawing* m_drawing = nullptr;
+    MarkedDrawing* m_drawing = nullptr;
     QWidget* m_work = nullptr;
 };
 

@@ -1,14 +1,15 @@
-#include "app/places/tests/proof_drawing.h"
+#include "app/widgets/marked_drawing.h"
 
 #include "app/widgets/scene_painter.h"
 #include "core/diagram/pages.h"
 #include "core/diagram/power_layout.h"
-#include "core/measuring/look.h"
 #include "core/network/disjoint_sets.h"
 
+#include <QMouseEvent>
 #include <QPainter>
 
 #include <algorithm>
+#include <cmath>
 
 namespace ts::app {
 namespace {
@@ -27,16 +28,18 @@ QPolygonF polyline(const std::vector<diagram::Point>& points)
 
 } // namespace
 
-ProofDrawing::ProofDrawing(const Theme& theme, QWidget* parent)
+MarkedDrawing::MarkedDrawing(
+    Sign sign, const QString& name, const QString& accessible, const Theme& theme, QWidget* parent)
     : QWidget(parent)
+    , m_sign(sign)
     , m_theme(theme)
 {
-    setObjectName("tests.drawing");
-    setAccessibleName(tr("The circuit, with what is proved gone over with a highlighter"));
+    setObjectName(name);
+    setAccessibleName(accessible);
     setMinimumSize(300, 200);
 }
 
-void ProofDrawing::setCircuit(const Circuit& circuit)
+void MarkedDrawing::setCircuit(const Circuit& circuit)
 {
     m_circuit = circuit;
     m_netOf.clear();
@@ -54,26 +57,23 @@ void ProofDrawing::setCircuit(const Circuit& circuit)
     layOut();
 }
 
-void ProofDrawing::setProof(const measuring::Proof& proof)
+void MarkedDrawing::setMarked(const std::vector<std::string>& whole, const std::vector<std::string>& part)
 {
-    m_proved = {proof.proved.begin(), proof.proved.end()};
-    m_begun = {proof.begun.begin(), proof.begun.end()};
+    m_whole = {whole.begin(), whole.end()};
+    m_part = {part.begin(), part.end()};
     update();
 }
 
-void ProofDrawing::setProbes(const std::vector<std::string>& terminals)
+void MarkedDrawing::setProbes(const std::vector<std::vector<std::string>>& probes)
 {
     m_probes.clear();
     m_devices.clear();
-    for (const std::string& text : terminals) {
+    for (const std::vector<std::string>& alternatives : probes) {
         std::set<TerminalRef> probe;
-        for (std::size_t from = 0; from <= text.size();) {
-            const std::size_t end = std::min(text.find(measuring::kOr, from), text.size());
-            const std::string one = text.substr(from, end - from);
+        for (const std::string& one : alternatives) {
             const std::size_t colon = one.find(':');
             if (const Device* d = m_circuit.device(one.substr(0, colon)))
                 colon == one.npos ? void(m_devices.insert(d->tag)) : void(probe.insert({d->id, one.substr(colon + 1)}));
-            from = end + measuring::kOr.size();
         }
         if (!probe.empty())
             m_probes.push_back(std::move(probe));
@@ -81,13 +81,13 @@ void ProofDrawing::setProbes(const std::vector<std::string>& terminals)
     turnUp();
 }
 
-bool ProofDrawing::isProved(const diagram::Symbol& symbol) const
+bool MarkedDrawing::isMarked(const diagram::Symbol& symbol) const
 {
     const Device* d = m_circuit.device(symbol.device);
-    return d && (m_proved.contains(d->tag + "/" + symbol.role) || m_proved.contains(d->tag));
+    return d && (m_whole.contains(d->tag + "/" + symbol.role) || m_whole.contains(d->tag));
 }
 
-ProofDrawing::Share ProofDrawing::provedOf(const diagram::Conductor& conductor) const
+MarkedDrawing::Share MarkedDrawing::markedOf(const diagram::Conductor& conductor) const
 {
     const auto net = m_netOf.find(conductor.net);
     if (net == m_netOf.end())
@@ -95,13 +95,13 @@ ProofDrawing::Share ProofDrawing::provedOf(const diagram::Conductor& conductor) 
     const auto& wires = m_wiresOf.at(net->second);
     std::size_t proved = 0, begun = 0;
     for (const int w : wires) {
-        proved += m_proved.contains("wire/" + std::to_string(w));
-        begun += m_begun.contains("wire/" + std::to_string(w));
+        proved += m_whole.contains("wire/" + std::to_string(w));
+        begun += m_part.contains("wire/" + std::to_string(w));
     }
     return proved == wires.size() ? Share::All : proved + begun > 0 ? Share::Some : Share::None;
 }
 
-int ProofDrawing::probesOn(const diagram::Scene& scene) const
+int MarkedDrawing::probesOn(const diagram::Scene& scene) const
 {
     return static_cast<int>(
         std::count_if(m_probes.begin(), m_probes.end(), [&scene](const std::set<TerminalRef>& probe) {
@@ -110,7 +110,7 @@ int ProofDrawing::probesOn(const diagram::Scene& scene) const
         }));
 }
 
-void ProofDrawing::layOut()
+void MarkedDrawing::layOut()
 {
     m_pages.clear();
     const auto graph = diagram::wiredGraph(m_circuit);
@@ -126,7 +126,7 @@ void ProofDrawing::layOut()
 }
 
 /// The page on which most of the probes stand, else of what is watched.
-void ProofDrawing::turnUp()
+void MarkedDrawing::turnUp()
 {
     int best = -1;
     m_page = 0;
@@ -143,25 +143,46 @@ void ProofDrawing::turnUp()
     update();
 }
 
-const diagram::Scene& ProofDrawing::scene() const
+const diagram::Scene& MarkedDrawing::scene() const
 {
     static const diagram::Scene none;
     return m_page < m_pages.size() ? m_pages[m_page] : none;
 }
 
-void ProofDrawing::resizeEvent(QResizeEvent*)
+void MarkedDrawing::resizeEvent(QResizeEvent*)
 {
     layOut();
 }
 
-void ProofDrawing::paintEvent(QPaintEvent*)
+double MarkedDrawing::zoom() const
+{
+    return std::min({width() / scene().width, height() / scene().height, 1.0});
+}
+
+void MarkedDrawing::mousePressEvent(QMouseEvent* event)
+{
+    const QPointF at = event->position() / zoom();
+    constexpr double kReach = 12; // scene px
+    double nearest = kReach;
+    QString chosen;
+    for (const auto& [terminal, pin] : scene().pins) {
+        const double away = std::hypot(pin.x - at.x(), pin.y - at.y());
+        if (away < nearest) {
+            nearest = away;
+            chosen = QString::fromStdString(m_circuit.nameOf(terminal));
+        }
+    }
+    if (!chosen.isEmpty())
+        emit terminalChosen(chosen);
+}
+
+void MarkedDrawing::paintEvent(QPaintEvent*)
 {
     if (scene().width <= 0 || scene().height <= 0)
         return;
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
-    const double zoom = std::min({width() / scene().width, height() / scene().height, 1.0});
-    p.scale(zoom, zoom);
+    p.scale(zoom(), zoom());
     paintBands(p);
     SceneLook look;
     look.conductors.resize(scene().conductors.size());
@@ -170,16 +191,16 @@ void ProofDrawing::paintEvent(QPaintEvent*)
     for (std::size_t k = 0; k < look.symbols.size(); ++k)
         if (const Device* d = m_circuit.device(scene().symbols[k].device))
             look.symbols[k].isSelected = m_devices.contains(d->tag);
-    paintScene(p, scene(), look, m_theme, zoom);
+    paintScene(p, scene(), look, m_theme, zoom());
     paintProbes(p);
 }
 
-void ProofDrawing::paintBands(QPainter& p) const
+void MarkedDrawing::paintBands(QPainter& p) const
 {
-    QColor ink = m_theme.colours().caught;
+    QColor ink = m_sign == Sign::Proved ? m_theme.colours().caught : m_theme.colours().hidden;
     ink.setAlpha(90);
     for (const diagram::Conductor& c : scene().conductors) {
-        const Share share = provedOf(c);
+        const Share share = markedOf(c);
         if (share == Share::None)
             continue;
         QPen pen(ink, kBand, Qt::SolidLine, Qt::FlatCap, Qt::MiterJoin);
@@ -188,16 +209,26 @@ void ProofDrawing::paintBands(QPainter& p) const
         p.setPen(pen);
         p.drawPolyline(polyline(c.points));
     }
-    p.setPen(QPen(m_theme.colours().caught, 2));
     for (const diagram::Symbol& s : scene().symbols)
-        if (isProved(s)) {
-            const QPointF at(s.box.x + 2, s.box.y + s.box.height - 6);
-            p.drawPolyline(QPolygonF({at, at + QPointF(3, 4), at + QPointF(9, -6)}));
-        }
+        if (isMarked(s))
+            paintSign(p, {s.box.x + 2, s.box.y + s.box.height - 6});
+}
+
+/// A tick, or a question mark.
+void MarkedDrawing::paintSign(QPainter& p, QPointF at) const
+{
+    if (m_sign == Sign::Proved) {
+        p.setPen(QPen(m_theme.colours().caught, 2));
+        p.drawPolyline(QPolygonF({at, at + QPointF(3, 4), at + QPointF(9, -6)}));
+        return;
+    }
+    p.setPen(m_theme.colours().ink);
+    p.setFont(m_theme.bold());
+    p.drawText(at + QPointF(0, 6), QStringLiteral("?"));
 }
 
 /// A disc for the first probe, a square for the second, numbered.
-void ProofDrawing::paintProbes(QPainter& p) const
+void MarkedDrawing::paintProbes(QPainter& p) const
 {
     const Colours& c = m_theme.colours();
     p.setFont(m_theme.bold());

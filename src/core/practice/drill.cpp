@@ -1,0 +1,186 @@
+#include "core/practice/drill.h"
+
+#include "core/finding/knowledge.h"
+
+#include <algorithm>
+#include <array>
+
+namespace ts::practice {
+
+using finding::Finder;
+using finding::Knowledge;
+using finding::Symptom;
+using measuring::StandIn;
+using measuring::Suspect;
+
+namespace {
+
+constexpr double kEasyBits = 3, kHardBits = 5;
+constexpr int kTries = 60; ///< candidates that are drawn before it is given up
+
+/// What somebody who works the machine would see first: at the first step of the plan of tests that shows anything,
+/// everything that is not as it should be then.
+Expected<std::vector<Symptom>> seenFirst(const Knowledge& k, StandIn& built, StandIn& right, std::stop_token stop)
+{
+    const auto live = k.live(stop);
+    if (!live)
+        return Unexpected{live.error()};
+    const auto states = finding::statesSeenOn(k.plant());
+    for (const measuring::TestStep& step : (*live)->steps) {
+        if (step.look.with != measuring::Instrument::Eye || step.in.power != measuring::Power::On)
+            continue;
+        if (!right.bring(step.in) || !built.bring(step.in))
+            return failure(ErrorCode::Cancelled, message("run.cancelled"));
+        std::vector<Symptom> seen;
+        for (const auto& [tag, words] : states)
+            for (const std::string& word : words) {
+                const Symptom s{step.in, tag, word, false};
+                const auto should = finding::isSeen(right.plant(), right.trail().back(), s);
+                const auto is = finding::isSeen(built.plant(), built.trail().back(), s);
+                if (should && is && !*should && *is)
+                    seen.push_back(s);
+            }
+        if (!seen.empty())
+            return seen;
+    }
+    return std::vector<Symptom>();
+}
+
+bool isOf(Difficulty difficulty, double bits, bool isTold)
+{
+    switch (difficulty) {
+    case Difficulty::Easy:
+        return isTold && bits < kEasyBits;
+    case Difficulty::Hard:
+        return isTold && bits >= kEasyBits && bits < kHardBits;
+    case Difficulty::Masked:
+        return !isTold || bits >= kHardBits;
+    }
+    return false;
+}
+
+Suspect suspectOf(const measuring::Deviation& d)
+{
+    return {d.id, d.isMistake ? std::optional(d.mistake) : std::nullopt};
+}
+
+/// Without the finder's own way, which is worked out once it is chosen.
+struct Drawn {
+    Drill drill;
+    std::optional<Finder> finder;
+};
+
+Expected<Drawn> drawn(
+    const Knowledge& k, const Finder& fresh, std::size_t candidate, unsigned seed, std::stop_token stop)
+{
+    const auto built = k.panel(candidate, stop), right = k.panel(k.asDrawn(), stop);
+    if (!built)
+        return failure(ErrorCode::NotFound, message("practice.none"));
+    Drawn d{
+        {k.circuit(), suspectOf(k.all()[candidate]), {}, {}, k.all()[candidate].touches, 0, seed, 0, 0, {}, {}}, fresh};
+    for (const measuring::Deviation& x : k.all())
+        if (!x.isHarmless && &x != &k.all()[k.asDrawn()])
+            d.drill.everything.push_back(suspectOf(x));
+    for (const std::size_t same : k.alike(candidate))
+        d.drill.alike.push_back(suspectOf(k.all()[same]));
+    auto told = seenFirst(k, *built, *right, stop);
+    if (!told)
+        return Unexpected{told.error()};
+    d.drill.told = *std::move(told);
+    if (!d.drill.told.empty())
+        if (const auto ok = d.finder->tell(d.drill.told, stop); !ok)
+            return Unexpected{ok.error()};
+    d.drill.bitsLeft = d.finder->entropy();
+    return d;
+}
+
+Expected<Drill> finished(const Knowledge& k, Drawn d, std::size_t candidate, std::stop_token stop)
+{
+    const auto built = k.panel(candidate, stop);
+    const auto search = finding::searchOn(*std::move(d.finder), *built, stop);
+    if (!search)
+        return Unexpected{search.error()};
+    d.drill.finderMeasurements = search->measurements.size();
+    const double read = measuring::bandOf("read").low, operate = measuring::bandOf("operate").low;
+    for (const finding::Measurement& m : search->measurements)
+        d.drill.finderSeconds += read + static_cast<double>(m.taken.in.bring.size()) * operate;
+    for (const finding::Class& c : search->finding.classes)
+        if (std::any_of(
+                c.candidates.begin(), c.candidates.end(), [&](const Suspect& s) { return s.id == d.drill.hidden.id; }))
+            d.drill.sameClass = c.candidates;
+    return std::move(d.drill);
+}
+
+} // namespace
+
+std::string_view wordOf(Difficulty difficulty)
+{
+    constexpr std::array<std::string_view, 3> words{"easy", "hard", "masked"};
+    return words[static_cast<std::size_t>(difficulty)];
+}
+
+Expected<Drill> drillOf(const Circuit& circuit, Difficulty difficulty, unsigned seed, std::stop_token stop)
+{
+    const auto k = Knowledge::of(circuit);
+    const auto fresh = Finder::of(circuit);
+    if (!k || !fresh)
+        return Unexpected{k ? fresh.error() : k.error()};
+    std::vector<std::size_t> candidates;
+    for (const std::size_t c : (*k)->candidates())
+        if (c != (*k)->asDrawn() && !(*k)->all()[c].isHarmless)
+            candidates.push_back(c);
+    std::mt19937 random(seed);
+    std::shuffle(candidates.begin(), candidates.end(), random);
+    candidates.resize(std::min<std::size_t>(candidates.size(), kTries));
+    for (const std::size_t c : candidates) {
+        auto d = drawn(**k, *fresh, c, seed, stop);
+        if (!d && d.error().code == ErrorCode::Cancelled)
+            return Unexpected{d.error()};
+        if (d && isOf(difficulty, d->drill.bitsLeft, !d->drill.told.empty()))
+            return finished(**k, *std::move(d), c, stop);
+    }
+    return failure(ErrorCode::NotFound, message("practice.none"));
+}
+
+Expected<Drill> drillWith(const Circuit& circuit, const std::string& id, unsigned seed, std::stop_token stop)
+{
+    const auto k = Knowledge::of(circuit);
+    const auto fresh = Finder::of(circuit);
+    if (!k || !fresh)
+        return Unexpected{k ? fresh.error() : k.error()};
+    for (const std::size_t c : (*k)->candidates())
+        for (const std::size_t same : (*k)->alike(c))
+            if ((*k)->all()[same].id == id) {
+                auto d = drawn(**k, *fresh, c, seed, stop);
+                if (!d)
+                    return Unexpected{d.error()};
+                d->drill.hidden = suspectOf((*k)->all()[same]);
+                return finished(**k, *std::move(d), c, stop);
+            }
+    return failure(ErrorCode::NotFound, message("mistake.unknown", {id}));
+}
+
+Expected<PracticePanel> panelOf(const Drill& drill, std::stop_token stop)
+{
+    const auto k = Knowledge::of(drill.circuit);
+    if (!k)
+        return Unexpected{k.error()};
+    const auto live = (*k)->live(stop);
+    if (!live)
+        return Unexpected{live.error()};
+    for (std::size_t d = 0; d < (*k)->all().size(); ++d)
+        if ((*k)->all()[d].id == drill.hidden.id)
+            if (auto built = (*k)->panel(d, stop))
+                return PracticePanel(
+                    std::make_shared<const Plant>((*k)->plant()), std::move(built), (*live)->stops, drill.seed);
+    return failure(ErrorCode::NotFound, message("mistake.unknown", {drill.hidden.id}));
+}
+
+Score scoreOf(const Drill& drill, const PracticePanel& panel, const std::string& named)
+{
+    const auto isNamed = [&named](const Suspect& s) { return s.id == named; };
+    return {drill.hidden.id == named || std::any_of(drill.alike.begin(), drill.alike.end(), isNamed),
+        panel.measurements(), drill.finderMeasurements, panel.seconds(), drill.finderSeconds, panel.lapses()};
+}
+
+} // namespace ts::practice
