@@ -200,6 +200,9 @@ int run(std::span<const std::string> arguments, std::istream& in, std::ostream& 
     const auto hides = [&](CLI::App* sub) {
         auto* id = sub->add_option("--mistake", request.make, "id of what is hidden; left out: drawn by the seed");
         sub->add_option("--seed", request.seed, "another number, another drill");
+        sub->add_option("--lesson", request.lesson, "of the course: 1 to 12")
+            ->check(CLI::Range(1, practice::kLessons))
+            ->excludes(id);
         sub->add_option("--difficulty", request.difficulty, "easy, hard or masked (easy if left out)")
             ->transform(CLI::CheckedTransformer(difficulties()))
             ->excludes(id);

@@ -48,6 +48,7 @@ struct Request {
     bool all = false; ///< check, levels: also what takes its time
     std::string make; ///< mistakes, drill, rig: id of the one to write, or to hide
     unsigned seed = 1; ///< drill, rig
+    int lesson = 0; ///< drill, rig: of the course; 0: none
     practice::Difficulty difficulty = practice::Difficulty::Easy; ///< drill, rig
     unsigned port = 5025, operatorPort = 0; ///< rig; 5025 is customary for SCPI
     std::string built; ///< rehearse, find: the panel as it is

@@ -24,7 +24,24 @@ Expected<Drill> drillFor(const Request& r, Session& s)
     if (!file)
         return Unexpected{file.error()};
     const Circuit& circuit = file->dossier.circuit;
+    if (r.lesson > 0)
+        return lessonOf(circuit, r.lesson, r.seed, s.stop);
     return r.make.empty() ? drillOf(circuit, r.difficulty, r.seed, s.stop) : drillWith(circuit, r.make, r.seed, s.stop);
+}
+
+struct Begun {
+    Drill drill;
+    PracticePanel panel;
+};
+Expected<Begun> begunFor(const Request& r, Session& s)
+{
+    auto drill = drillFor(r, s);
+    if (!drill)
+        return Unexpected{drill.error()};
+    auto panel = panelOf(*drill, s.stop);
+    if (!panel)
+        return Unexpected{panel.error()};
+    return Begun{*std::move(drill), *std::move(panel)};
 }
 
 Json scoreJson(const Drill& drill, const Score& score)
@@ -49,43 +66,41 @@ void printScore(const Drill& drill, const Score& score, const Request& r, Sessio
 
 int drill(const Request& r, Session& s)
 {
-    const auto made = drillFor(r, s);
-    if (!made)
-        return fail(made.error(), s);
-    auto panel = panelOf(*made, s.stop);
-    if (!panel)
-        return fail(panel.error(), s);
+    auto begun = begunFor(r, s);
+    if (!begun)
+        return fail(begun.error(), s);
+    auto& [drill, panel] = *begun;
     if (!r.json) {
-        s.out << wording::word("practice.simulated") << '\n';
-        for (const finding::Symptom& told : made->told)
+        s.out << wording::word("drill.simulated") << '\n';
+        for (const finding::Symptom& told : drill.told)
             s.out << wording::symptomText(told) << '\n';
-        if (made->told.empty())
-            s.out << wording::word("practice.nothing_seen") << '\n';
-        s.out << wording::word("practice.lines") << '\n';
+        if (drill.told.empty())
+            s.out << wording::word("drill.nothing_seen") << '\n';
+        if (r.lesson > 0)
+            s.out << wording::lessonText(r.lesson) << '\n';
+        s.out << wording::word("drill.lines") << '\n';
     }
     for (std::string line; std::getline(s.in, line);) {
         if (line == "give_up" || line.starts_with("name ")) {
-            const Score score = scoreOf(*made, *panel, line.starts_with("name ") ? line.substr(5) : std::string());
-            printScore(*made, score, r, s);
+            const Score score = scoreOf(drill, panel, line.starts_with("name ") ? line.substr(5) : std::string());
+            printScore(drill, score, r, s);
             return score.isRight ? kInOrder : kFindings;
         }
         if (!line.empty() && !r.json)
-            s.out << wording::answerTo(*panel, line) << '\n';
+            s.out << wording::answerTo(panel, line) << '\n';
         else if (!line.empty())
-            (void)wording::answerTo(*panel, line);
+            (void)wording::answerTo(panel, line);
     }
-    return fail({ErrorCode::Cancelled, message("practice.ended")}, s);
+    return fail({ErrorCode::Cancelled, message("drill.ended")}, s);
 }
 
 int rig(const Request& r, Session& s)
 {
-    const auto made = drillFor(r, s);
-    if (!made)
-        return fail(made.error(), s);
-    auto panel = panelOf(*made, s.stop);
-    if (!panel)
-        return fail(panel.error(), s);
-    return serve(*panel, wording::answerTo, r.port, r.operatorPort, s);
+    auto begun = begunFor(r, s);
+    if (!begun)
+        return fail(begun.error(), s);
+    auto& [drill, panel] = *begun;
+    return serve(panel, wording::answerTo, r.port, r.operatorPort, s);
 }
 
 } // namespace ts::cli

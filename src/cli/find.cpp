@@ -17,17 +17,8 @@ using Json = nlohmann::ordered_json;
 Json classesJson(const Circuit& c, const Finding& f)
 {
     Json classes = Json::array();
-    for (const Class& each : f.classes) {
-        Json candidates = Json::array();
-        for (std::size_t k = 0; k < each.candidates.size(); ++k) {
-            Json one = suspectJson(c, each.candidates[k]);
-            one["joins_the_same"] = Json::array();
-            for (const measuring::Suspect& s : each.alike[k])
-                one["joins_the_same"].push_back(suspectJson(c, s));
-            candidates.push_back(std::move(one));
-        }
-        classes.push_back({{"share", each.share}, {"candidates", std::move(candidates)}});
-    }
+    for (const Class& each : f.classes)
+        classes.push_back({{"share", each.share}, {"candidates", candidatesJson(c, each)}});
     return classes;
 }
 

@@ -45,6 +45,19 @@ Json suspectJson(const Circuit& c, const Suspect& s)
         {"wires", Json::object()}, {"parameters", Json::object()}, {"faults", faults}, {"harmless", s.id.empty()}};
 }
 
+Json candidatesJson(const Circuit& c, const finding::Class& found)
+{
+    Json candidates = Json::array();
+    for (std::size_t k = 0; k < found.candidates.size(); ++k) {
+        Json one = suspectJson(c, found.candidates[k]);
+        one["joins_the_same"] = Json::array();
+        for (const Suspect& s : found.alike[k])
+            one["joins_the_same"].push_back(suspectJson(c, s));
+        candidates.push_back(std::move(one));
+    }
+    return candidates;
+}
+
 Json readingJson(const Reading& r, Instrument with)
 {
     if (!r.word.empty() || unitOf(with).empty())

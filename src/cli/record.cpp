@@ -45,21 +45,19 @@ int record(const Request& r, Session& s)
 
 int retest(const Request& r, Session& s)
 {
-    const auto file = io::loadDossier(r.file);
-    if (!file)
-        return fail(file.error(), s);
-    const auto plan = planOf(file->dossier, r, s);
-    if (!plan)
-        return fail(plan.error(), s);
-    const auto states = standingOf(*plan, *file);
-    const auto broken = ts::record::firstBroken(file->record);
+    const auto planned = plannedFrom(r, s);
+    if (!planned)
+        return fail(planned.error(), s);
+    const auto& [file, plan] = *planned;
+    const auto states = standingOf(plan, file);
+    const auto broken = ts::record::firstBroken(file.record);
     nlohmann::ordered_json open = nlohmann::ordered_json::array();
     std::size_t count = 0;
     for (std::size_t k = 0; k < states.size(); ++k) {
         if (!states[k].open)
             continue;
         ++count;
-        const TestStep& step = plan->steps[k];
+        const TestStep& step = plan.steps[k];
         const std::string reason(wordOf(*states[k].open));
         if (r.json)
             open.push_back({{"id", step.id}, {"reason", reason}});
@@ -74,7 +72,7 @@ int retest(const Request& r, Session& s)
         s.out << wording::said("results.open", {static_cast<long long>(count), static_cast<long long>(states.size())})
               << '\n';
         if (broken)
-            s.out << wording::brokenText(file->record) << '\n';
+            s.out << wording::brokenText(file.record) << '\n';
     }
     return count == 0 && !broken ? kInOrder : kFindings;
 }

@@ -98,13 +98,13 @@ int serve(practice::PracticePanel& panel, OperatorAnswers answers, unsigned port
             isOver |= line == "quit";
             return isOver ? std::string("ok") : answers(panel, line);
         });
-        s.out << wording::word("practice.simulated") << "\nmeter 127.0.0.1:" << instrument.port()
+        s.out << wording::word("drill.simulated") << "\nmeter 127.0.0.1:" << instrument.port()
               << "\noperator 127.0.0.1:" << hands.port() << std::endl;
         while (!isOver && !s.stop.stop_requested())
             context.run_for(kLookEvery);
         context.run_for(kLookEvery); // the last answer
     } catch (const boost::system::system_error& e) {
-        return fail({ErrorCode::Refused, message("practice.no_port", {e.code().message()})}, s);
+        return fail({ErrorCode::Refused, message("drill.no_port", {e.code().message()})}, s);
     }
     return kInOrder;
 }

@@ -10,18 +10,16 @@ namespace ts::cli {
 
 int sheet(const Request& r, Session& s)
 {
-    const auto file = io::loadDossier(r.file);
-    if (!file)
-        return fail(file.error(), s);
-    const auto plan = planOf(file->dossier, r, s);
-    if (!plan)
-        return fail(plan.error(), s);
-    const auto html = report::fieldSheet(*file, *plan);
+    const auto planned = plannedFrom(r, s);
+    if (!planned)
+        return fail(planned.error(), s);
+    const auto& [file, plan] = *planned;
+    const auto html = report::fieldSheet(file, plan);
     if (!html)
         return fail(html.error(), s);
     if (const auto written = io::saveText(r.output, *html); !written)
         return fail(written.error(), s);
-    const auto states = measuring::standingOf(*plan, *file);
+    const auto states = measuring::standingOf(plan, file);
     const auto open = std::count_if(states.begin(), states.end(), [](const auto& x) { return x.open.has_value(); });
     s.out << wording::said("sheet.written", {r.output, static_cast<long long>(open)}) << '\n';
     return kInOrder;

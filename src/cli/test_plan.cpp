@@ -1,5 +1,6 @@
 #include "cli/test_plan.h"
 
+#include "core/io/dossier_file.h"
 #include "core/keeping/kept_sweep.h"
 #include "core/keeping/result_store.h"
 #include "core/measuring/plan_text.h"
@@ -30,6 +31,17 @@ Expected<measuring::TestPlan> planOf(const Dossier& dossier, const Request& r, S
     if (plan)
         store.keep(key, measuring::keptText(*plan));
     return plan;
+}
+
+Expected<Planned> plannedFrom(const Request& r, Session& s)
+{
+    auto file = io::loadDossier(r.file);
+    if (!file)
+        return Unexpected{file.error()};
+    auto plan = planOf(file->dossier, r, s);
+    if (!plan)
+        return Unexpected{plan.error()};
+    return Planned{*std::move(file), *std::move(plan)};
 }
 
 } // namespace ts::cli

@@ -9,4 +9,11 @@ namespace ts::cli {
 /// Tells on err how far it is.
 Expected<measuring::TestPlan> planOf(const Dossier& dossier, const Request& request, Session& session);
 
+struct Planned {
+    DossierFile file;
+    measuring::TestPlan plan;
+};
+/// The request's file and its plan.
+Expected<Planned> plannedFrom(const Request& request, Session& session);
+
 } // namespace ts::cli

@@ -82,34 +82,32 @@ int mistakes(const Request& r, Session& s)
 
 int tests(const Request& r, Session& s)
 {
-    const auto file = io::loadDossier(r.file);
-    if (!file)
-        return fail(file.error(), s);
-    const auto plan = planOf(file->dossier, r, s);
-    if (!plan)
-        return fail(plan.error(), s);
+    const auto planned = plannedFrom(r, s);
+    if (!planned)
+        return fail(planned.error(), s);
+    const auto& [file, plan] = *planned;
     if (r.json) {
         Json steps = Json::array(), leftOut = Json::array(), hidden = Json::array();
-        for (const TestStep& t : plan->steps)
+        for (const TestStep& t : plan.steps)
             steps.push_back(stepJson(t));
-        for (const TestStep& t : plan->leftOut)
+        for (const TestStep& t : plan.leftOut)
             leftOut.push_back(stepJson(t));
-        for (const Unshown& h : plan->hidden)
+        for (const Unshown& h : plan.hidden)
             hidden.push_back({{"id", h.id}, {"reason", wordOf(h.reason)}});
-        print({{"format", "tests-1"}, {"circuit", circuitHash(file->dossier.circuit)}, {"steps", steps},
-                  {"left_out", leftOut}, {"mistakes", plan->mistakes}, {"faults", plan->faults},
-                  {"harmless", plan->harmless}, {"revealed", plan->revealed}, {"hidden", hidden}},
+        print({{"format", "tests-1"}, {"circuit", circuitHash(file.dossier.circuit)}, {"steps", steps},
+                  {"left_out", leftOut}, {"mistakes", plan.mistakes}, {"faults", plan.faults},
+                  {"harmless", plan.harmless}, {"revealed", plan.revealed}, {"hidden", hidden}},
             s);
         return 0;
     }
-    for (const TestStep& t : plan->steps)
-        printStep(file->dossier.circuit, t, s);
-    s.out << wording::coverageText(*plan) << '\n';
-    for (const TestStep& t : plan->leftOut) {
+    for (const TestStep& t : plan.steps)
+        printStep(file.dossier.circuit, t, s);
+    s.out << wording::coverageText(plan) << '\n';
+    for (const TestStep& t : plan.leftOut) {
         s.out << wording::word("test.left_out") << ": ";
-        printStep(file->dossier.circuit, t, s);
+        printStep(file.dossier.circuit, t, s);
     }
-    for (const Unshown& h : plan->hidden)
+    for (const Unshown& h : plan.hidden)
         s.out << wording::word("test.hidden") << ": " << h.id << ": "
               << wording::word("hidden." + std::string(wordOf(h.reason))) << '\n';
     s.out << wording::word("caution.text") << '\n';
@@ -156,8 +154,7 @@ int rehearse(const Request& r, Session& s)
         return fail(search.error(), s);
     Json concluded = Json::array();
     if (*search && !(*search)->finding.classes.empty())
-        for (const Suspect& suspect : (*search)->finding.classes.front().candidates)
-            concluded.push_back(suspectJson(file->dossier.circuit, suspect));
+        concluded = candidatesJson(file->dossier.circuit, (*search)->finding.classes.front());
     if (r.json)
         print({{"format", "rehearse-1"}, {"steps", steps}, {"dangers", dangers}, {"concluded", concluded},
                   {"measurements", *search ? (*search)->measurements.size() : 0}},

@@ -167,7 +167,7 @@ function show(){
   add(root,"button","Results as file","","as_file").addEventListener("click",()=>{
     const a=document.createElement("a");
     a.href=URL.createObjectURL(new Blob([results()],{type:"application/json"}));
-    a.download="results.json";
+    a.download="tall-sentry-results.json";
     a.click();
   });
   add(root,"p",plan.caution+" No phone in a hand that is inside.","small");

@@ -22,11 +22,11 @@ long long percent(double share)
 
 std::string classText(const Circuit& circuit, const Class& c)
 {
-    std::string text = said("find.class", {percent(c.share)});
+    std::string text = said("finder.class", {percent(c.share)});
     for (std::size_t k = 0; k < c.candidates.size(); ++k) {
         text += "\n    " + suspectText(circuit, c.candidates[k]);
         for (const measuring::Suspect& s : c.alike[k])
-            text += "\n        " + said("find.joins_the_same", {suspectText(circuit, s)});
+            text += "\n        " + said("finder.joins_the_same", {suspectText(circuit, s)});
     }
     return text;
 }
@@ -63,19 +63,19 @@ std::string outcomeText(const Circuit& circuit, const Outcome& o)
             named.push_back(suspectText(circuit, s));
     const auto more = static_cast<long long>(o.candidates.size() - named.size());
     const std::string text = joined(named, "; ");
-    return more > 0 ? text + "; " + said("find.more", {more}) : text;
+    return more > 0 ? text + "; " + said("finder.more", {more}) : text;
 }
 
 std::string findingText(const Circuit& circuit, const Finding& f)
 {
     if (f.isUnexplained)
-        return word("find.not_on_the_list");
-    std::string text = f.isConcluded ? word("find.concluded") : said("find.left", {static_cast<long long>(f.left)});
+        return word("finder.not_on_the_list");
+    std::string text = f.isConcluded ? word("finder.concluded") : said("finder.left", {static_cast<long long>(f.left)});
     for (const Class& c : f.classes)
         text += '\n' + classText(circuit, c);
     if (!f.next)
         return text;
-    text += '\n' + word(f.next->isAgain ? "find.again" : "find.next") + ": "
+    text += '\n' + word(f.next->isAgain ? "finder.again" : "finder.next") + ": "
         + lookLine(circuit, f.next->in, f.next->look);
     for (const Outcome& o : f.next->outcomes)
         text += "\n    " + readingText(o.reading, f.next->look.with) + ": " + outcomeText(circuit, o);

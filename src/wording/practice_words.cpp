@@ -36,15 +36,20 @@ std::string answerTo(PracticePanel& panel, const std::string& line)
     return !done ? sentence(done.error()) : done->empty() ? "ok" : *done;
 }
 
+std::string lessonText(int number)
+{
+    return std::to_string(number) + ". " + word("lesson." + std::to_string(number));
+}
+
 std::string scoreText(const Drill& drill, const Score& score)
 {
-    std::string text = word(score.isRight ? "practice.right" : "practice.wrong") + ' '
+    std::string text = word(score.isRight ? "drill.right" : "drill.wrong") + ' '
         + suspectText(drill.circuit, drill.hidden) + '\n'
-        + said("practice.score",
+        + said("drill.score",
             {static_cast<long long>(score.measurements), static_cast<long long>(score.finderMeasurements),
                 durationText(score.seconds), durationText(score.finderSeconds)});
     for (const Lapse& l : score.lapses)
-        text += '\n' + sentence(message("practice." + std::string(wordOf(l.kind)), {l.what}));
+        text += '\n' + sentence(message("drill." + std::string(wordOf(l.kind)), {l.what}));
     return text;
 }
 

@@ -96,7 +96,7 @@ std::string lookLine(const Circuit& circuit, const Situation& in, const Look& lo
 std::string suspectText(const Circuit& circuit, const Suspect& suspect)
 {
     return suspect.mistake   ? mistakeText(circuit, *suspect.mistake)
-        : suspect.id.empty() ? word("find.as_drawn")
+        : suspect.id.empty() ? word("finder.as_drawn")
                              : suspect.id;
 }
 

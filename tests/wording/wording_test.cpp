@@ -28,7 +28,7 @@ std::set<std::string> usedIds()
         "\"((?:file|json|csv|list|pattern|interlock|shaft|kind|motor|network|parameter|part|wire|fault|run|scenario|"
         "event|converter|pause|expect|formula|"
         "value|basis|arithmetic|level|assume|condition|stop|finding|consequence|mend|evidence|edit|offer|means|report|"
-        "method|caution|study|verdict|unknown|answer|check|note|test|results|mistake|find|symptom|practice|sheet)\\.[a-"
+        "method|caution|study|verdict|unknown|answer|check|note|test|results|mistake|finder|symptom|drill|sheet)\\.[a-"
         "z0-9_.]+)\"");
     std::set<std::string> ids;
     for (const auto& entry : std::filesystem::recursive_directory_iterator(test::sourcePath("src"))) {

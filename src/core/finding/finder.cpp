@@ -95,6 +95,11 @@ Expected<Finder> Finder::of(const Circuit& circuit, History history)
     return Finder(*std::move(knowledge), history);
 }
 
+Finder Finder::of(std::shared_ptr<const Knowledge> knowledge, History history)
+{
+    return Finder(std::move(knowledge), history);
+}
+
 const Plant& Finder::plant() const
 {
     return m_knowledge->plant();
@@ -182,12 +187,12 @@ Expected<void> Finder::take(const std::vector<Taken>& taken, std::stop_token sto
 Expected<void> Finder::tell(const std::vector<Symptom>& symptoms, std::stop_token stop)
 {
     const auto fits = [&](std::size_t c) -> Expected<double> {
-        const auto panel = m_knowledge->panel(c, stop);
         double all = 1;
         for (const Symptom& s : symptoms) {
-            if (!panel || !panel->bring(s.in))
-                return stop.stop_requested() ? Expected<double>(cancelled()) : Expected<double>(misread());
-            const auto is = isSeen(panel->plant(), panel->trail().back(), s);
+            const auto end = m_knowledge->endOf(c, s.in, stop);
+            if (!end && stop.stop_requested())
+                return cancelled();
+            const auto is = end ? isSeen(m_knowledge->plant(), *end, s) : Expected<bool>(false);
             all *= is && *is ? 1 - misread() : misread();
         }
         return all;

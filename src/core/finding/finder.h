@@ -64,6 +64,7 @@ class Finder {
 public:
     /// Fails as compile() does.
     static Expected<Finder> of(const Circuit& circuit, History history = History::Wired);
+    static Finder of(std::shared_ptr<const Knowledge> knowledge, History history = History::Wired);
 
     /// As it began, with another history: what was found out about the circuit itself is kept.
     Finder anew(History history) const { return Finder(m_knowledge, history); }

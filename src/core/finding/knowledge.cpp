@@ -117,6 +117,27 @@ std::unique_ptr<StandIn> Knowledge::panel(std::size_t candidate, std::stop_token
         std::make_shared<const Plant>(*std::move(plant)), std::vector<Fault>{}, nullptr, std::move(stop));
 }
 
+std::shared_ptr<const State> Knowledge::endOf(
+    std::size_t candidate, const Situation& in, const std::stop_token& stop) const
+{
+    constexpr std::size_t kKept = 6;
+    {
+        const std::scoped_lock lock(m_ending);
+        if (m_ends.size() > kKept)
+            m_ends.clear();
+        const auto& known = m_ends[in];
+        if (const auto it = known.find(candidate); it != known.end())
+            return it->second;
+    }
+    const auto built = panel(candidate, stop);
+    if (!built || !built->bring(in))
+        return nullptr;
+    auto end = std::make_shared<const State>(built->trail().back());
+    const std::scoped_lock lock(m_ending);
+    m_ends[in][candidate] = end;
+    return end;
+}
+
 bool Knowledge::isSingle(const DeadLook& look) const
 {
     return !look.isForWires && look.nodesA.size() == 1 && look.nodesB.size() == 1;

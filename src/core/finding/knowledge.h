@@ -49,6 +49,10 @@ public:
     /// Null if nothing can be built like that.
     std::unique_ptr<measuring::StandIn> panel(std::size_t candidate, std::stop_token stop) const;
 
+    /// What is there at the end of a live situation; kept for the last few situations. Null if it cannot be brought
+    /// there, or was cancelled.
+    std::shared_ptr<const State> endOf(
+        std::size_t candidate, const measuring::Situation& in, const std::stop_token& stop) const;
     /// With those of these candidates, found out when they are first asked for. Null if it was cancelled.
     const Beeps* beeps(const std::vector<std::size_t>& candidates, const std::stop_token& stop) const;
     /// Found out when it is first asked for. Fails as behaviourOf() does, and with Cancelled.
@@ -75,6 +79,8 @@ private:
     std::shared_ptr<CircuitMemory> m_memory;
     mutable std::mutex m_finding;
     mutable Beeps m_beeps;
+    mutable std::mutex m_ending;
+    mutable std::map<measuring::Situation, std::map<std::size_t, std::shared_ptr<const State>>> m_ends;
     mutable std::shared_ptr<const measuring::LiveSteps> m_live;
 };
 

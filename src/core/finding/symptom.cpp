@@ -19,15 +19,6 @@ std::vector<std::string> partsOf(std::string_view text, char separator)
     return parts;
 }
 
-std::vector<std::string> wordsOf(const std::string& text)
-{
-    std::istringstream in(text);
-    std::vector<std::string> words;
-    for (std::string word; in >> word;)
-        words.push_back(word);
-    return words;
-}
-
 Unexpected syntax(const std::string& part)
 {
     return failure(ErrorCode::Syntax, message("symptom.syntax", {part}));
@@ -49,7 +40,7 @@ Expected<std::vector<std::string>> broughtBy(const Plant& plant, const std::stri
 
 Expected<Symptom> seenIn(const Plant& plant, const std::string& text)
 {
-    std::vector<std::string> words = wordsOf(text);
+    std::vector<std::string> words = wordsIn(text);
     Symptom s;
     if (!words.empty() && words.front() == "not") {
         s.isNot = true;
@@ -65,6 +56,15 @@ Expected<Symptom> seenIn(const Plant& plant, const std::string& text)
 }
 
 } // namespace
+
+std::vector<std::string> wordsIn(const std::string& text)
+{
+    std::istringstream in(text);
+    std::vector<std::string> words;
+    for (std::string word; in >> word;)
+        words.push_back(word);
+    return words;
+}
 
 Expected<bool> isSeen(const Plant& plant, const State& state, const Symptom& s)
 {
@@ -84,7 +84,7 @@ Expected<std::vector<Symptom>> symptomsFrom(const Plant& plant, std::string_view
     measuring::Situation in{measuring::Power::On, {}, {}, {}};
     if (arrow != text.npos)
         for (const std::string& part : partsOf(text.substr(0, arrow), ';')) {
-            const auto words = wordsOf(part);
+            const auto words = wordsIn(part);
             if (words.size() != 2)
                 return syntax(part);
             const auto bring = broughtBy(plant, words[0], words[1]);

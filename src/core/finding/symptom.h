@@ -13,6 +13,8 @@ struct Symptom {
     bool operator==(const Symptom&) const = default;
 };
 
+std::vector<std::string> wordsIn(const std::string& text);
+
 /// "ACTION TAG; ACTION TAG -> [not] TAG STATE, [not] TAG STATE"; "operate" presses and lets go. Fails with Syntax, and
 /// with NotFound for a device, an action or a state that is not there.
 Expected<std::vector<Symptom>> symptomsFrom(const Plant& plant, std::string_view text);
@@ -22,7 +24,7 @@ std::vector<std::string> handsOn(const Plant& plant);
 /// Devices of which somebody sees how they stand, each with the words for that.
 std::vector<std::pair<std::string, std::vector<std::string>>> statesSeenOn(const Plant& plant);
 
-/// In a state of a plant with these devices. Fails with NotFound for a state that the device never has.
+/// In a state of any plant with the same devices. Fails with NotFound for a state that the device never has.
 Expected<bool> isSeen(const Plant& plant, const State& state, const Symptom& symptom);
 
 } // namespace ts::finding

@@ -16,7 +16,7 @@ using measuring::Suspect;
 namespace {
 
 constexpr double kEasyBits = 3, kHardBits = 5;
-constexpr int kTries = 60; ///< candidates that are drawn before it is given up
+constexpr int kTries = 300; ///< candidates that are drawn before it is given up
 
 /// What somebody who works the machine would see first: at the first step of the plan of tests that shows anything,
 /// everything that is not as it should be then.
@@ -75,7 +75,7 @@ Expected<Drawn> drawn(
 {
     const auto built = k.panel(candidate, stop), right = k.panel(k.asDrawn(), stop);
     if (!built)
-        return failure(ErrorCode::NotFound, message("practice.none"));
+        return failure(ErrorCode::NotFound, message("drill.none"));
     Drawn d{
         {k.circuit(), suspectOf(k.all()[candidate]), {}, {}, k.all()[candidate].touches, 0, seed, 0, 0, {}, {}}, fresh};
     for (const measuring::Deviation& x : k.all())
@@ -111,6 +111,89 @@ Expected<Drill> finished(const Knowledge& k, Drawn d, std::size_t candidate, std
     return std::move(d.drill);
 }
 
+using measuring::Deviation;
+using measuring::MistakeKind;
+using Kind = bool (*)(const Circuit&, const Deviation&);
+
+template <MistakeKind kind> bool isMistake(const Circuit&, const Deviation& d)
+{
+    return d.isMistake && d.mistake.kind == kind;
+}
+
+bool touchesEarth(const Circuit& circuit, const Deviation& d)
+{
+    return std::any_of(d.mistake.wires.begin(), d.mistake.wires.end(), [&](const measuring::WireChange& c) {
+        const Wire* w = circuit.wire(c.wire);
+        return w && (w->from.marking == "PE" || w->to.marking == "PE");
+    });
+}
+
+bool isMissingWire(const Circuit& circuit, const Deviation& d)
+{
+    return isMistake<MistakeKind::Missing>(circuit, d) && !touchesEarth(circuit, d);
+}
+
+bool isMissingEarth(const Circuit& circuit, const Deviation& d)
+{
+    return isMistake<MistakeKind::Missing>(circuit, d) && touchesEarth(circuit, d);
+}
+
+/// A fault by its word: "S1/11-12:welded".
+bool isFault(const Deviation& d, std::string_view word)
+{
+    return !d.isMistake && d.id.ends_with(word);
+}
+
+bool isOpenPart(const Circuit&, const Deviation& d)
+{
+    return isFault(d, ":open");
+}
+
+bool isContactThatStaysOpen(const Circuit&, const Deviation& d)
+{
+    return isFault(d, ":does_not_close");
+}
+
+bool isWelded(const Circuit&, const Deviation& d)
+{
+    return isFault(d, ":welded");
+}
+
+bool isAnything(const Circuit&, const Deviation&)
+{
+    return true;
+}
+
+constexpr std::array<Kind, kLessons> kCourse{isMissingWire, isMistake<MistakeKind::Beside>,
+    isMistake<MistakeKind::Exchanged>, isMistake<MistakeKind::OtherDevice>, isMistake<MistakeKind::Inverted>,
+    isMistake<MistakeKind::CoilVoltage>, isOpenPart, isContactThatStaysOpen, isMistake<MistakeKind::LeftOut>, isWelded,
+    isMissingEarth, isAnything};
+
+/// The first of those that are drawn which is of that kind, and as it is wanted.
+Expected<Drill> firstOf(const Circuit& circuit, const std::function<bool(const Circuit&, const Deviation&)>& isOfKind,
+    const std::function<bool(const Drill&)>& isWanted, unsigned seed, std::stop_token stop)
+{
+    const auto k = Knowledge::of(circuit);
+    if (!k)
+        return Unexpected{k.error()};
+    const auto fresh = Finder::of(*k);
+    std::vector<std::size_t> candidates;
+    for (const std::size_t c : (*k)->candidates())
+        if (c != (*k)->asDrawn() && !(*k)->all()[c].isHarmless && isOfKind(circuit, (*k)->all()[c]))
+            candidates.push_back(c);
+    std::mt19937 random(seed);
+    std::shuffle(candidates.begin(), candidates.end(), random);
+    candidates.resize(std::min<std::size_t>(candidates.size(), kTries));
+    for (const std::size_t c : candidates) {
+        auto d = drawn(**k, fresh, c, seed, stop);
+        if (!d && d.error().code == ErrorCode::Cancelled)
+            return Unexpected{d.error()};
+        if (d && isWanted(d->drill))
+            return finished(**k, *std::move(d), c, stop);
+    }
+    return failure(ErrorCode::NotFound, message("drill.none"));
+}
+
 } // namespace
 
 std::string_view wordOf(Difficulty difficulty)
@@ -121,37 +204,30 @@ std::string_view wordOf(Difficulty difficulty)
 
 Expected<Drill> drillOf(const Circuit& circuit, Difficulty difficulty, unsigned seed, std::stop_token stop)
 {
-    const auto k = Knowledge::of(circuit);
-    const auto fresh = Finder::of(circuit);
-    if (!k || !fresh)
-        return Unexpected{k ? fresh.error() : k.error()};
-    std::vector<std::size_t> candidates;
-    for (const std::size_t c : (*k)->candidates())
-        if (c != (*k)->asDrawn() && !(*k)->all()[c].isHarmless)
-            candidates.push_back(c);
-    std::mt19937 random(seed);
-    std::shuffle(candidates.begin(), candidates.end(), random);
-    candidates.resize(std::min<std::size_t>(candidates.size(), kTries));
-    for (const std::size_t c : candidates) {
-        auto d = drawn(**k, *fresh, c, seed, stop);
-        if (!d && d.error().code == ErrorCode::Cancelled)
-            return Unexpected{d.error()};
-        if (d && isOf(difficulty, d->drill.bitsLeft, !d->drill.told.empty()))
-            return finished(**k, *std::move(d), c, stop);
-    }
-    return failure(ErrorCode::NotFound, message("practice.none"));
+    const auto isOpen = [](const Circuit&, const measuring::Deviation&) { return true; };
+    const auto isHard = [difficulty](const Drill& d) { return isOf(difficulty, d.bitsLeft, !d.told.empty()); };
+    return firstOf(circuit, isOpen, isHard, seed, stop);
+}
+
+Expected<Drill> lessonOf(const Circuit& circuit, int number, unsigned seed, std::stop_token stop)
+{
+    if (number < 1 || number > kLessons)
+        return failure(ErrorCode::OutOfRange, message("drill.no_lesson", {number, kLessons}));
+    const bool isLast = number == kLessons; // whatever it is, nothing of it is seen at first
+    const auto isWanted = [isLast](const Drill& d) { return !isLast || d.told.empty(); };
+    return firstOf(circuit, kCourse[static_cast<std::size_t>(number - 1)], isWanted, seed, stop);
 }
 
 Expected<Drill> drillWith(const Circuit& circuit, const std::string& id, unsigned seed, std::stop_token stop)
 {
     const auto k = Knowledge::of(circuit);
-    const auto fresh = Finder::of(circuit);
-    if (!k || !fresh)
-        return Unexpected{k ? fresh.error() : k.error()};
+    if (!k)
+        return Unexpected{k.error()};
+    const auto fresh = Finder::of(*k);
     for (const std::size_t c : (*k)->candidates())
         for (const std::size_t same : (*k)->alike(c))
             if ((*k)->all()[same].id == id) {
-                auto d = drawn(**k, *fresh, c, seed, stop);
+                auto d = drawn(**k, fresh, c, seed, stop);
                 if (!d)
                     return Unexpected{d.error()};
                 d->drill.hidden = suspectOf((*k)->all()[same]);

@@ -32,6 +32,10 @@ struct Drill {
 /// The same for the same seed. Fails as the finder does, with NotFound if there is nothing of that difficulty, and with
 /// Cancelled.
 Expected<Drill> drillOf(const Circuit& circuit, Difficulty difficulty, unsigned seed, std::stop_token stop = {});
+/// A course in the order of the job, from what is plainest to what nobody sees: number 1 to kLessons, each about one
+/// thing that goes wrong. Fails as above, with NotFound also if nothing of that kind can go wrong in this circuit.
+inline constexpr int kLessons = 12;
+Expected<Drill> lessonOf(const Circuit& circuit, int number, unsigned seed, std::stop_token stop = {});
 /// That very mistake. Fails with NotFound if it is none.
 Expected<Drill> drillWith(const Circuit& circuit, const std::string& id, unsigned seed, std::stop_token stop = {});
 /// Its panel. Fails as compile() does.

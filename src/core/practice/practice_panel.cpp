@@ -5,7 +5,6 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
-#include <sstream>
 
 namespace ts::practice {
 
@@ -15,18 +14,9 @@ namespace {
 
 constexpr double kMeterEndOhm = 40e6; ///< what a handheld meter still shows
 
-std::vector<std::string> wordsOf(const std::string& line)
-{
-    std::istringstream in(line);
-    std::vector<std::string> words;
-    for (std::string word; in >> word;)
-        words.push_back(word);
-    return words;
-}
-
 Unexpected noLine(const std::string& line)
 {
-    return failure(ErrorCode::Syntax, message("practice.no_line", {line}));
+    return failure(ErrorCode::Syntax, message("drill.no_line", {line}));
 }
 
 std::string placeOf(const Situation& in, const std::string& a, const std::string& b, Instrument with)
@@ -55,7 +45,7 @@ PracticePanel::PracticePanel(
 
 Expected<std::string> PracticePanel::operate(const std::string& line)
 {
-    const auto words = wordsOf(line);
+    const auto words = finding::wordsIn(line);
     const auto is = [&](std::string_view word, std::size_t count) { return words.size() == count && words[0] == word; };
     if (is("lock_off", 1)) {
         m_isProvedDead = false;
@@ -86,7 +76,7 @@ Expected<std::string> PracticePanel::operate(const std::string& line)
 Unexpected PracticePanel::refused(Lapse::Kind kind, const std::string& line)
 {
     m_lapses.push_back({kind, line});
-    return failure(ErrorCode::Refused, message("practice." + std::string(wordOf(kind)), {line}));
+    return failure(ErrorCode::Refused, message("drill." + std::string(wordOf(kind)), {line}));
 }
 
 bool PracticePanel::drivesSomething() const
@@ -178,7 +168,7 @@ Expected<std::string> PracticePanel::look(const std::string& what)
 Expected<double> PracticePanel::measure(Instrument with)
 {
     if (m_red.empty() || m_black.empty())
-        return failure(ErrorCode::Refused, message("practice.no_probes"));
+        return failure(ErrorCode::Refused, message("drill.no_probes"));
     if (isOhms(with) && isLive())
         return refused(Lapse::Kind::OhmsOnLive, "ohms " + m_red + " " + m_black);
     const std::string place = placeOf(m_in, m_red, m_black, with);

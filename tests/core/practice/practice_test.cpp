@@ -142,5 +142,28 @@ TEST(Drill, IsTheSameForItsSeedAndCanBeSolvedAsTheFinderDoes)
     EXPECT_FALSE(drillWith(circuit, "missing/9999", 1));
 }
 
+TEST(Course, EachLessonHidesWhatItIsAbout)
+{
+    using measuring::MistakeKind;
+    const Circuit circuit = pattern();
+    const auto kindOf = [&](int lesson) {
+        const auto d = lessonOf(circuit, lesson, 2);
+        return d && d->hidden.mistake ? std::optional(d->hidden.mistake->kind) : std::nullopt;
+    };
+    EXPECT_EQ(kindOf(1), MistakeKind::Missing);
+    EXPECT_EQ(kindOf(2), MistakeKind::Beside);
+    EXPECT_EQ(kindOf(3), MistakeKind::Exchanged);
+    EXPECT_EQ(kindOf(5), MistakeKind::Inverted);
+    EXPECT_EQ(kindOf(9), MistakeKind::LeftOut);
+    const auto welded = lessonOf(circuit, 10, 2);
+    ASSERT_TRUE(welded);
+    EXPECT_TRUE(welded->hidden.id.ends_with(":welded")) << welded->hidden.id;
+    const auto earth = lessonOf(circuit, 11, 2);
+    ASSERT_TRUE(earth);
+    EXPECT_TRUE(earth->told.empty()) << "nothing is seen of a protective conductor that is missing";
+    for (const int wrong : {0, -1, kLessons + 1})
+        EXPECT_EQ(lessonOf(circuit, wrong, 1).error().code, ErrorCode::OutOfRange);
+}
+
 } // namespace
 } // namespace ts::practice

@@ -331,7 +331,7 @@ void FindPlace::keep()
 
 std::vector<PlaceView> FindPlace::views()
 {
-    return {{id(), [this] { begin(); }, [this] { return !m_stands.empty(); }}};
+    return {{id(), [this] { begin(); }, [this] { return !m_thinking.isBusy(); }}};
 }
 
 } // namespace ts::app

@@ -19,6 +19,9 @@
 namespace ts::app {
 namespace {
 
+constexpr int kDifficulties = 3; ///< before the lessons in the list
+constexpr int kChoiceWidth = 520;
+
 QComboBox* combo(const char* name, const QString& accessible, QWidget* parent)
 {
     auto* box = new QComboBox(parent);
@@ -89,6 +92,9 @@ void PracticePlace::addBegin(QVBoxLayout& column)
     for (const QString& text :
         {tr("easy: what is seen says much"), tr("hard"), tr("masked: little or nothing is seen")})
         m_difficulty->addItem(text);
+    for (int lesson = 1; lesson <= practice::kLessons; ++lesson)
+        m_difficulty->addItem(tr("lesson %1").arg(QString::fromStdString(wording::lessonText(lesson))));
+    m_difficulty->setMaximumWidth(kChoiceWidth);
     m_seed = new QSpinBox(this);
     m_seed->setObjectName("practice.seed");
     m_seed->setAccessibleName(tr("Number of the drill: the same number hides the same"));
@@ -248,10 +254,11 @@ void PracticePlace::hide()
     m_stop->setVisible(true);
     m_said->setText(tr("Looking for something to hide ..."));
     m_hiding.run(
-        [circuit = m_circuit, difficulty = static_cast<practice::Difficulty>(m_difficulty->currentIndex()),
-            seed = static_cast<unsigned>(m_seed->value())](
+        [circuit = m_circuit, choice = m_difficulty->currentIndex(), seed = static_cast<unsigned>(m_seed->value())](
             std::stop_token stop) -> std::optional<Expected<std::shared_ptr<Session>>> {
-            auto drill = practice::drillOf(*circuit, difficulty, seed, stop);
+            auto drill = choice < kDifficulties
+                ? practice::drillOf(*circuit, static_cast<practice::Difficulty>(choice), seed, stop)
+                : practice::lessonOf(*circuit, choice - kDifficulties + 1, seed, stop);
             if (!drill)
                 return Unexpected{drill.error()};
             auto panel = practice::panelOf(*drill, stop);
@@ -310,6 +317,9 @@ void PracticePlace::name(const std::string& id)
     m_session->isOver = true;
     m_shown->setText(
         QString::fromStdString(wording::scoreText(m_session->drill, scoreOf(m_session->drill, m_session->panel, id))));
+    if (m_difficulty->currentIndex() >= kDifficulties)
+        m_shown->setText(m_shown->text() + '\n'
+            + QString::fromStdString(wording::lessonText(m_difficulty->currentIndex() - kDifficulties + 1)));
     m_drawing->setMarked(m_session->drill.touches, {});
     showSession();
 }
@@ -334,11 +344,11 @@ void PracticePlace::showSession()
                 QString::fromStdString(wording::suspectText(drill.circuit, s)), QString::fromStdString(s.id));
         m_named->setCurrentIndex(-1);
     }
-    QStringList told{words::word("practice.simulated")};
+    QStringList told{words::word("drill.simulated")};
     for (const finding::Symptom& s : drill.told)
         told << QString::fromStdString(wording::symptomText(s));
     if (drill.told.empty())
-        told << words::word("practice.nothing_seen");
+        told << words::word("drill.nothing_seen");
     m_said->setText(told.join('\n'));
     const bool isLive = m_session->panel.isLive();
     m_supply->show(isLive ? tr("LIVE (simulated)") : tr("Locked off (simulated)"), isLive);
@@ -350,7 +360,7 @@ void PracticePlace::showSession()
 
 std::vector<PlaceView> PracticePlace::views()
 {
-    return {{id(), [this] { hide(); }, [this] { return m_session != nullptr; }}};
+    return {{id(), [this] { hide(); }, [this] { return !m_hiding.isBusy(); }}};
 }
 
 } // namespace ts::app
