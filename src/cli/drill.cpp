@@ -72,8 +72,8 @@ int drill(const Request& r, Session& s)
     auto& [drill, panel] = *begun;
     if (!r.json) {
         s.out << wording::word("drill.simulated") << '\n';
-        for (const finding::Symptom& told : drill.told)
-            s.out << wording::symptomText(told) << '\n';
+        for (const std::string& line : wording::symptomLines(drill.told))
+            s.out << line << '\n';
         if (drill.told.empty())
             s.out << wording::word("drill.nothing_seen") << '\n';
         if (r.lesson > 0)

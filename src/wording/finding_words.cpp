@@ -31,6 +31,20 @@ std::string classText(const Circuit& circuit, const Class& c)
     return text;
 }
 
+std::string doneText(const measuring::Situation& in)
+{
+    std::vector<std::string> done;
+    for (std::size_t k = 0; k < in.bring.size(); ++k) {
+        const std::string& operation = in.bring[k];
+        const std::size_t space = operation.find(' ');
+        const std::string tag = operation.substr(0, space), action = operation.substr(space + 1);
+        const bool isBrief = action == "press" && k + 1 < in.bring.size() && in.bring[k + 1] == tag + " release";
+        done.push_back(handText((isBrief ? "operate" : action) + " " + tag));
+        k += isBrief;
+    }
+    return done.empty() ? word("symptom.switched_on") : joined(done, ", ");
+}
+
 } // namespace
 
 std::string handText(std::string_view hand)
@@ -40,19 +54,18 @@ std::string handText(std::string_view hand)
     return action == "operate" ? said("symptom.operated", {tag}) : tag + " " + actionWord(action);
 }
 
-std::string symptomText(const Symptom& s)
+std::vector<std::string> symptomLines(const std::vector<Symptom>& symptoms)
 {
-    std::vector<std::string> done;
-    for (std::size_t k = 0; k < s.in.bring.size(); ++k) {
-        const std::string& operation = s.in.bring[k];
-        const std::size_t space = operation.find(' ');
-        const std::string tag = operation.substr(0, space), action = operation.substr(space + 1);
-        const bool isBrief = action == "press" && k + 1 < s.in.bring.size() && s.in.bring[k + 1] == tag + " release";
-        done.push_back(handText((isBrief ? "operate" : action) + " " + tag));
-        k += isBrief;
+    std::vector<std::string> lines;
+    for (std::size_t k = 0; k < symptoms.size(); ++k) {
+        const Symptom& s = symptoms[k];
+        const std::string seen = said(s.isNot ? "symptom.is_not" : "symptom.is", {s.device, stateWord(s.state)});
+        if (k > 0 && symptoms[k - 1].in == s.in)
+            lines.back() += ", " + seen;
+        else
+            lines.push_back(doneText(s.in) + ": " + seen);
     }
-    const std::string seen = said(s.isNot ? "symptom.is_not" : "symptom.is", {s.device, stateWord(s.state)});
-    return (done.empty() ? word("symptom.switched_on") : joined(done, ", ")) + ": " + seen;
+    return lines;
 }
 
 std::string outcomeText(const Circuit& circuit, const Outcome& o)

@@ -7,8 +7,8 @@ namespace ts::wording {
 
 /// "operate S2": "S2 pressed and let go".
 std::string handText(std::string_view hand);
-/// "S2 pressed and let go: M1 is not driven".
-std::string symptomText(const finding::Symptom& symptom);
+/// "S2 pressed and let go: M1 not driven, P1 lit": one line for all that was seen after the same was done.
+std::vector<std::string> symptomLines(const std::vector<finding::Symptom>& symptoms);
 /// Who would answer so: "wire 34 is missing; and 11 more".
 std::string outcomeText(const Circuit& circuit, const finding::Outcome& outcome);
 /// What is left, what it comes to, or what to look at next; several lines.

@@ -87,7 +87,7 @@ TEST_F(Searching, FromWhatWasSeenToWhatIsTheMatter)
     choose("find.state", "driven");
     click("find.tell");
     ASSERT_TRUE(waitForLook());
-    EXPECT_EQ(text("find.told"), "S3 pressed and let go, S2 pressed and let go: M1 is not driven");
+    EXPECT_EQ(text("find.told"), "S3 pressed and let go, S2 pressed and let go: M1 not driven");
     EXPECT_TRUE(text("find.said").endsWith("possibilities are left")) << text("find.said").toStdString();
 
     Panel panel("missing/64");

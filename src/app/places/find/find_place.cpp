@@ -301,8 +301,8 @@ void FindPlace::showTrail()
 {
     QStringList told, read;
     for (const auto& all : m_symptoms)
-        for (const finding::Symptom& symptom : all)
-            told << QString::fromStdString(wording::symptomText(symptom));
+        for (const std::string& line : wording::symptomLines(all))
+            told << QString::fromStdString(line);
     m_strip->showTold(told, !m_stands.empty());
     for (std::size_t k = 1; k < m_stands.size(); ++k) {
         const Taken& t = m_stands[k]->finder.taken().back();

@@ -12,6 +12,7 @@
 #include <QCompleter>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QLineEdit>
 #include <QPushButton>
 #include <QSpinBox>
 #include <QVBoxLayout>
@@ -57,6 +58,10 @@ PracticePlace::PracticePlace(const PlaceParts& parts, QWidget* parent)
     m_said->setWordWrap(true);
     column->addWidget(m_said);
     addBegin(*column);
+    m_told = plainLabel({}, m_theme.body(), this);
+    m_told->setObjectName("practice.told");
+    m_told->setWordWrap(true);
+    column->addWidget(m_told);
     auto* middle = new QHBoxLayout;
     auto* scroll = new UprightScroll(this);
     m_work = new QWidget(scroll);
@@ -160,15 +165,18 @@ void PracticePlace::addMeter(QVBoxLayout& column)
         probes->addWidget(plainLabel(label, m_theme.bold(), m_work));
         probes->addWidget(box);
     }
+    probes->addStretch();
+    column.addLayout(probes);
+    auto* meters = new QHBoxLayout;
     for (const auto& [text, meter] : {std::pair{tr("Ohms"), "ohms"}, {tr("Low ohms"), "low_ohms"},
              {tr("Volts"), "volts"}, {tr("Clamp at 1"), "amperes"}}) {
         auto* button = new QPushButton(text, m_work);
         button->setObjectName(QStringLiteral("practice.") + QLatin1String(meter));
         connect(button, &QPushButton::clicked, this, [this, meter = meter] { measure(meter); });
-        probes->addWidget(button);
+        meters->addWidget(button);
     }
-    probes->addStretch();
-    column.addLayout(probes);
+    meters->addStretch();
+    column.addLayout(meters);
     m_shown = plainLabel({}, m_theme.verdict(), m_work);
     m_shown->setObjectName("practice.shown");
     m_shown->setWordWrap(true);
@@ -185,9 +193,11 @@ void PracticePlace::addNaming(QVBoxLayout& column)
     that->setObjectName("practice.name");
     auto* up = new QPushButton(tr("Give up"), m_work);
     up->setObjectName("practice.give_up");
-    row->addWidget(m_named, 1);
+    m_named->lineEdit()->setPlaceholderText(tr("what is it?"));
+    column.addWidget(m_named);
     row->addWidget(that);
     row->addWidget(up);
+    row->addStretch();
     column.addLayout(row);
     connect(that, &QPushButton::clicked, this, [this] {
         const int index = m_named->findText(m_named->currentText());
@@ -330,6 +340,7 @@ void PracticePlace::showSession()
     m_work->setVisible(m_session != nullptr);
     if (!m_session) {
         m_shown->clear();
+        m_told->clear();
         m_named->clear();
         m_drawing->setMarked({}, {});
         m_drawing->setProbes({});
@@ -344,12 +355,11 @@ void PracticePlace::showSession()
                 QString::fromStdString(wording::suspectText(drill.circuit, s)), QString::fromStdString(s.id));
         m_named->setCurrentIndex(-1);
     }
-    QStringList told{words::word("drill.simulated")};
-    for (const finding::Symptom& s : drill.told)
-        told << QString::fromStdString(wording::symptomText(s));
-    if (drill.told.empty())
-        told << words::word("drill.nothing_seen");
-    m_said->setText(told.join('\n'));
+    QStringList told;
+    for (const std::string& line : wording::symptomLines(drill.told))
+        told << QString::fromStdString(line);
+    m_said->setText(words::word("drill.simulated"));
+    m_told->setText(told.isEmpty() ? words::word("drill.nothing_seen") : told.join('\n'));
     const bool isLive = m_session->panel.isLive();
     m_supply->show(isLive ? tr("LIVE (simulated)") : tr("Locked off (simulated)"), isLive);
     QStringList lines;

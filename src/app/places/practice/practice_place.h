@@ -55,7 +55,7 @@ private:
     Latest<std::vector<std::pair<std::string, std::string>>> m_doing;
     bool m_isRedNext = true;
     SupplyStrip* m_supply = nullptr;
-    QLabel *m_said = nullptr, *m_shown = nullptr, *m_log = nullptr;
+    QLabel *m_said = nullptr, *m_told = nullptr, *m_shown = nullptr, *m_log = nullptr;
     QComboBox *m_difficulty = nullptr, *m_hand = nullptr, *m_watched = nullptr, *m_red = nullptr, *m_black = nullptr,
               *m_named = nullptr;
     QSpinBox* m_seed = nullptr;
