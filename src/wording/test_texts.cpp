@@ -156,7 +156,10 @@ std::span<const Entry> testEntries()
         TS_TEXT("finder.not_on_the_list",
             "Nothing on the list explains what was read: two things at once, a part that the model does not have, or "
             "readings that were taken otherwise"),
-        TS_TEXT("finder.concluded", "What explains it, and what nothing that can be looked at tells apart:"),
+        TS_TEXT("finder.concluded",
+            "If one thing alone is wrong, this explains what was read, and nothing that can be looked at tells it "
+            "apart. A wire that is named may also end where nobody thought of: follow it to both ends before anything "
+            "is changed. Of what was thought of:"),
         TS_TEXT("finder.left", "%1 possibilities are left"),
         TS_TEXT("finder.next", "Look next"),
         TS_TEXT("finder.again", "Nothing explains this reading together with the others: the same once more"),

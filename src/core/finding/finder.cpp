@@ -105,6 +105,12 @@ const Plant& Finder::plant() const
     return m_knowledge->plant();
 }
 
+std::vector<std::string> Finder::stops(std::stop_token stop) const
+{
+    const auto live = m_knowledge->live(std::move(stop));
+    return live ? (*live)->stops : std::vector<std::string>();
+}
+
 double Finder::entropy() const
 {
     double bits = m_unlisted > 0 ? -m_unlisted * std::log2(m_unlisted) : 0;

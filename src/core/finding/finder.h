@@ -79,6 +79,8 @@ public:
 
     const std::vector<Taken>& taken() const { return m_taken; }
     const Plant& plant() const;
+    /// What stops motors, as a panel reads it; it is worked out with the first live look. Empty if it cannot be.
+    std::vector<std::string> stops(std::stop_token stop = {}) const;
     double entropy() const; ///< in bits, of everything that is on the list and of what is not
 
 private:

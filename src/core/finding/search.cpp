@@ -7,7 +7,6 @@ Expected<Search> searchOn(Finder finder, measuring::StandIn& built, std::stop_to
     Search search;
     const auto right = std::make_shared<const Plant>(finder.plant());
     measuring::StandIn asDrawn(right, {}, nullptr, stop);
-    std::vector<std::string> stops;
     while (true) {
         auto finding = finder.think(stop);
         if (!finding)
@@ -19,7 +18,7 @@ Expected<Search> searchOn(Finder finder, measuring::StandIn& built, std::stop_to
         if (const auto brought = built.bring(next->in); !brought)
             return Unexpected{brought.error()};
         if (next->in.power != measuring::Power::LockedOff && asDrawn.bring(next->in))
-            if (const auto danger = measuring::dangerIn(built, *right, asDrawn.trail(), stops))
+            if (const auto danger = measuring::dangerIn(built, *right, asDrawn.trail(), finder.stops(stop)))
                 search.dangers.push_back({search.measurements.size(), *danger});
         const auto reading = built.look(next->look);
         if (!reading)

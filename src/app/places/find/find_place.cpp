@@ -322,9 +322,11 @@ void FindPlace::keep()
     entry.kind = "note";
     entry.role = "maintains";
     entry.subject = "find";
-    entry.text = tr("%1 readings. %2").arg(m_stands.size() - 1).arg(m_found->text()).toStdString();
-    constexpr std::size_t kMostText = 2000; // bytes that a file takes
-    entry.text.resize(std::min(entry.text.size(), kMostText));
+    QString text = tr("%1 readings. %2").arg(m_stands.size() - 1).arg(m_found->text());
+    constexpr qsizetype kMostText = 2000; // bytes that a file takes
+    while (text.toUtf8().size() > kMostText)
+        text.chop(1);
+    entry.text = text.toStdString();
     const auto added = m_document.addToRecord(std::move(entry));
     m_said->setText(added ? tr("It is in the record") : words::sentence(added.error().message));
 }
