@@ -203,7 +203,7 @@ private:
                         pin(t(k), slot++, true);
                 pin(t(2), 0, false);
                 pin(t(3), 1, false);
-            } else if (std::holds_alternative<ConverterElement>(e.what)) {
+            } else if (isConverter(e)) {
                 for (int k = 0; k < 4; ++k)
                     pin(t(k), k % 2, k < 2);
                 slot = std::max(slot, 2);

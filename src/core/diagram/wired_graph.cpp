@@ -231,7 +231,7 @@ private:
                     poles.emplace_back(net(0), false);
                     if (source->directV > 0.0)
                         poles.emplace_back(net(1), true);
-                } else if (std::holds_alternative<ConverterElement>(e.what)) {
+                } else if (isConverter(e)) {
                     poles.emplace_back(net(2), false);
                     poles.emplace_back(net(3), true);
                 } else if (const auto* t = std::get_if<TransformerElement>(&e.what); t && t->nominalSecondaryV > 0.0) {

@@ -97,8 +97,8 @@ void Trier::tryTwoEarths(const Running& r)
     std::set<int> first;
     for (const PlantTransformer& t : m_plant.transformers)
         first.insert({t.s1, t.s2});
-    for (const PlantConverter& c : m_plant.converters)
-        first.insert({c.plus, c.minus});
+    for (const PlantConverter* c : m_plant.supplies())
+        first.insert({c->plus, c->minus});
     first.erase(0);
     const std::vector<Stop> stops = stopsOf(r);
     for (int live : first) {

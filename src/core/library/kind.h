@@ -45,6 +45,9 @@ struct MoverSpec {
     int freedBy = -1; ///< mover that must be actuated before this one can leave rest, and cannot return before it
     double brakesNm = 0; ///< holds the shaft it is linked to unless actuated
     bool isOutput = false; ///< what it does when actuated is a hazard: a valve's spool, an element that is hot
+    bool turnsAtOnce = false; ///< a motor: on the way from the first moment, and let go on the way it runs down as long
+                              ///< as from full speed
+    bool opensOnReturn = false; ///< once beyond travel 2 it closes nothing there again before it has been at rest
 };
 
 constexpr std::uint8_t kAtRest = 0b00001;
@@ -71,6 +74,7 @@ struct CoilElement {
     double ratedV = 0;
     Complex openOhm, sealedOhm; ///< alternating current, armature out / in
     double resistanceOhm = 0; ///< direct current
+    double sealedResistanceOhm = 0; ///< direct current, actuated; 0: the same
     double pickUpV = 0, dropOutV = 0;
     bool hasBand = true; ///< false: no magnet, it acts at these voltages whatever the part
     int burnt = -1; ///< mover: actuated, the winding is open for good
@@ -128,6 +132,7 @@ struct ConverterElement {
     double inputV = 0, lowestInputV = 0;
     double outputV = 0, limitA = 0, outputOhm = 0;
     double holdUpS = 0, efficiency = 1, standbyW = 0;
+    bool isInner = false; ///< feeds nothing but the device it is in; takes direct or alternating current
 };
 
 /// What a logic looks at: the voltage between two terminals.
@@ -157,6 +162,13 @@ struct Element {
         ConverterElement, SenseElement, VariableElement, DriveElement>
         what;
 };
+
+/// True if other devices are fed by it.
+inline bool isConverter(const Element& e)
+{
+    const auto* converter = std::get_if<ConverterElement>(&e.what);
+    return converter && !converter->isInner;
+}
 
 /// When the current through poles moves a mover to the tripped position.
 struct Protection {

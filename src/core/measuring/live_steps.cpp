@@ -269,8 +269,8 @@ private:
         const Situation& rest = m_off;
         for (const PlantTransformer& t : m_plant.transformers)
             volts(Stage::Control, rest, nameOf(t.s1), nameOf(t.s2));
-        for (const PlantConverter& c : m_plant.converters)
-            volts(Stage::Control, rest, nameOf(c.plus), nameOf(c.minus));
+        for (const PlantConverter* c : m_plant.supplies())
+            volts(Stage::Control, rest, nameOf(c->plus), nameOf(c->minus));
         add(Stage::Control, rest, {Instrument::Eye, everything()}, kUnasked);
         std::vector<const Deed*> deeds;
         for (const Deed& d : m_behaviour.deeds)

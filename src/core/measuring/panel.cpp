@@ -3,6 +3,7 @@
 #include "core/base/at.h"
 #include "core/measuring/dead_looks.h"
 #include "core/simulation/frame.h"
+#include "core/simulation/meters.h"
 
 #include <algorithm>
 #include <cmath>
@@ -13,7 +14,6 @@ namespace {
 
 constexpr TimeNs kSwitchedOnNs = 2'000'000'000; ///< supplies are up, relays have looked at their inputs
 constexpr const char* kBriefly = " ..."; ///< a hand that does not stay
-constexpr double kNoLineShare = 0.2; ///< of the largest voltage: then a sequence cannot be told
 constexpr double kStandsRadPerS = 0.01;
 
 std::pair<std::string, std::string> split(const std::string& operation)
@@ -246,19 +246,15 @@ Expected<Reading> StandIn::volts(const Look& look) const
 
 Expected<Reading> StandIn::sequence(const Look& look) const
 {
-    std::vector<Complex> v;
-    const Frame frame = observe(*m_plant, m_now.state);
-    for (const std::string& terminal : look.at) {
-        const auto node = nodeOf(terminal);
+    std::array<int, 3> nodes{};
+    for (std::size_t k = 0; k < nodes.size(); ++k) {
+        const auto node = nodeOf(look.at[k]);
         if (!node)
             return Unexpected{node.error()};
-        v.push_back(frame.nodes[at(*node)].alternatingV);
+        nodes[k] = *node;
     }
-    const Complex ab = v[0] - v[1], bc = v[1] - v[2], ca = v[2] - v[0];
-    const double largest = std::max({std::abs(ab), std::abs(bc), std::abs(ca)});
-    if (largest == 0 || std::min({std::abs(ab), std::abs(bc), std::abs(ca)}) < kNoLineShare * largest)
-        return Reading{0, 0, "none"};
-    return Reading{0, 0, (bc / ab).imag() < 0 ? "right" : "left"};
+    const PhaseSequence turns = sequenceOf(observe(*m_plant, m_now.state), nodes);
+    return Reading{0, 0, turns == PhaseSequence::None ? "none" : turns == PhaseSequence::Right ? "right" : "left"};
 }
 
 Expected<Reading> StandIn::amperes(const Look& look) const

@@ -78,8 +78,7 @@ private:
                 m_loads.push_back(link);
             } else if (std::holds_alternative<SourceElement>(e.what)) {
                 m_poles.insert(m_poles.end(), {link.p, link.q});
-            } else if (std::holds_alternative<ConverterElement>(e.what)
-                || std::holds_alternative<TransformerElement>(e.what)) {
+            } else if (isConverter(e) || std::holds_alternative<TransformerElement>(e.what)) {
                 m_poles.insert(m_poles.end(), {first + e.terminals[2], first + e.terminals[3]});
             }
         }

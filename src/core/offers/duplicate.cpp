@@ -85,7 +85,7 @@ private:
             const bool hasPole = std::any_of(m_graph.edges.begin(), m_graph.edges.end(),
                 [&](const GraphEdge& e) { return e.isPole && (e.a == t || e.b == t); });
             const bool takes = std::any_of(d.body.elements.begin(), d.body.elements.end(), [](const Element& e) {
-                return std::holds_alternative<MotorElement>(e.what) || std::holds_alternative<ConverterElement>(e.what)
+                return std::holds_alternative<MotorElement>(e.what) || isConverter(e)
                     || std::holds_alternative<TransformerElement>(e.what)
                     || std::holds_alternative<DriveElement>(e.what) || std::holds_alternative<CoilElement>(e.what)
                     || std::holds_alternative<SenseElement>(e.what) || std::holds_alternative<LampElement>(e.what);

@@ -20,6 +20,8 @@ constexpr std::array kChoices{
     PlanChoice{"avoidance", "unsaid", "unsaid scarcely possible"},
     PlanChoice{"environment", "", ""},
     PlanChoice{"earthing", "tn_s", "tn_s tt it"},
+    PlanChoice{"mains_v", "400", ""},
+    PlanChoice{"frequency", "50", "50 60"},
     PlanChoice{"short_circuit_ka", "", ""},
     PlanChoice{"days_per_year", "", ""},
     PlanChoice{"hours_per_day", "", ""},
@@ -30,9 +32,13 @@ constexpr std::array kChoices{
     PlanChoice{"starts_per_hour", "", "", false, kOwn},
     PlanChoice{"inches_per_hour", "", "", false, kOwn},
     PlanChoice{"reversals_per_hour", "", "", false, kOwn},
-    PlanChoice{"base", "direct", "direct reversing star_delta soft_starter drive", false, kOwn},
+    PlanChoice{"base", "direct", "direct reversing star_delta soft_starter drive solid_state single_phase dc_motor",
+        false, kOwn},
+    PlanChoice{"crossing", "behind", "behind ahead", false, kOwn},
     PlanChoice{"operation", "maintained",
-        "maintained inching run_inch_selector run_inch_button run_inch_relay hand_off_auto", false, kOwn},
+        "maintained inching run_inch_selector run_inch_button run_inch_relay separate_inch hand_off_auto called_relay "
+        "two_hand enabling switched",
+        false, kOwn},
     PlanChoice{"interlock", "auxiliary+mechanical", "auxiliary mechanical push_button none", kMany, kOwn},
     PlanChoice{"hold", "before_interlock", "before_interlock behind_interlock ahead_of_stop", false, kOwn},
     PlanChoice{"stop", "straight",
@@ -40,17 +46,26 @@ constexpr std::array kChoices{
     PlanChoice{"stops", "1", "1 2 3"},
     PlanChoice{"guard", "no", "yes no"},
     PlanChoice{"reset", "monitored", "automatic manual monitored"},
+    PlanChoice{"reset_from", "own", "own channel"},
+    PlanChoice{"relay_supply", "dc24", "dc24 control"},
     PlanChoice{"feedback", "yes", "yes no"},
     PlanChoice{"second_contactor", "yes", "yes no"},
     PlanChoice{"monitor", "none",
         "none voltage voltage_four_wire current_in_line two_transformers three_transformers three_relays", false, kOwn},
     PlanChoice{"tap", "supply_side", "supply_side motor_side", false, kOwn},
-    PlanChoice{"monitor_contact", "stop_line", "stop_line hold signal_only", false, kOwn},
+    PlanChoice{"monitor_contact", "stop_line", "stop_line hold return_side signal_only", false, kOwn},
     PlanChoice{"overload", "live_side", "live_side return_side none", false, kOwn},
-    PlanChoice{"control", "dc24", "phase_neutral transformer_bonded transformer_unbonded dc24 dc24_unbonded"},
+    PlanChoice{"overload_reset", "manual", "manual automatic", false, kOwn},
+    PlanChoice{"control", "dc24",
+        "phase_neutral phase_phase transformer_bonded transformer_unbonded two_transformers dc24 dc24_unbonded"},
+    PlanChoice{"control_v", "", ""},
+    PlanChoice{"control_line", "L1", "L1 L2 L3"},
+    PlanChoice{"neutral", "plain", "plain own_breaker"},
     PlanChoice{"control_cable_m", "5", ""},
     PlanChoice{"laid", "cable", "cable protected_cable shielded_cable moving_cable"},
     PlanChoice{"lamps", "iec", "none iec field_a field_b"},
+    PlanChoice{"lamp_set", "usual", "usual five shared_trip"},
+    PlanChoice{"marks", "iec", "iec north_american"},
 };
 
 Unexpected unknownName(const std::string& name)
@@ -256,12 +271,38 @@ PlannedMachine MachinePlan::kept() const
     return kept;
 }
 
+bool isSmall(const Plan& plan)
+{
+    return plan.is("base", "single_phase") || plan.is("base", "dc_motor");
+}
+
+bool hasHold(const Plan& plan)
+{
+    const std::string& operation = plan.text("operation");
+    return operation == "maintained" || operation == "separate_inch" || operation.starts_with("run_inch");
+}
+
 bool matters(const Plan& plan, std::string_view name)
 {
     const bool twoChannels = plan.is("stop", "two_channel_relay") || plan.is("stop", "delayed_relay")
         || plan.is("stop", "controller");
+    const bool hasRelay = (twoChannels && !plan.is("stop", "controller")) || plan.is("stop", "one_channel_relay");
     if (name == "tap" || name == "monitor_contact")
-        return !plan.is("monitor", "none");
+        return !plan.is("monitor", "none") && !isSmall(plan);
+    if (name == "monitor" || name == "brake" || name == "load")
+        return !isSmall(plan);
+    if (name == "crossing")
+        return plan.is("base", "reversing");
+    if (name == "reset_from" || name == "relay_supply")
+        return hasRelay;
+    if (name == "control_v")
+        return plan.text("control").starts_with("transformer") || plan.is("control", "two_transformers");
+    if (name == "neutral")
+        return plan.is("control", "phase_neutral");
+    if (name == "lamp_set")
+        return !plan.is("lamps", "none");
+    if (name == "overload_reset")
+        return !plan.is("base", "drive") && !plan.is("overload", "none");
     if (name == "reset" || name == "feedback")
         return twoChannels || plan.is("stop", "one_channel_relay");
     if (name == "second_contactor")
@@ -269,14 +310,13 @@ bool matters(const Plan& plan, std::string_view name)
     if (name == "interlock")
         return plan.is("base", "reversing") || plan.is("base", "star_delta") || plan.is("base", "drive");
     if (name == "hold")
-        return !plan.is("operation", "inching") && !plan.is("operation", "hand_off_auto")
-            && !plan.is("operation", "run_inch_relay");
+        return hasHold(plan) && !plan.is("operation", "run_inch_relay");
     if (name == "overload")
         return !plan.is("base", "drive");
     if (name == "reversals_per_hour")
         return plan.is("base", "reversing") || plan.is("base", "drive");
     if (name == "inches_per_hour")
-        return plan.text("operation").starts_with("run_inch");
+        return plan.text("operation").starts_with("run_inch") || plan.is("operation", "separate_inch");
     return true;
 }
 

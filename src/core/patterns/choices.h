@@ -81,6 +81,11 @@ Expected<ChoiceName> choiceName(std::string_view text);
 /// How such a choice is named in a plan's reasons: "2.base", "stop".
 std::string keptName(int starter, std::string_view name);
 
+/// A motor that is known by its times: single-phase, or for direct current.
+bool isSmall(const Plan& starter);
+/// True if the way of operating keeps the motor running after the button has been let go, by a contact of its own.
+bool hasHold(const Plan& starter);
+
 /// False if a choice changes nothing under the others: where a monitor looks that is not there.
 bool matters(const Plan& plan, std::string_view name);
 

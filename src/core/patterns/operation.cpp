@@ -84,34 +84,87 @@ std::string wireHandOffAuto(StarterSheet& s, const Direction& d)
     return byHand;
 }
 
+/// A call at control voltage works a plug-in relay, and its contact the motor's coil: a thermostat to a fan.
+std::string wireCalledRelay(StarterSheet& s, const Direction& d)
+{
+    const std::string call = d.second ? "B6" : "B5", relay = d.second ? "K4" : "K3";
+    s.panel.device(call, "external_call", s.before() + (d.second ? "call left" : "call right"), "field");
+    s.panel.device(relay, "plug_in_relay", s.before() + "called", "plate", s.shared.coil());
+    const std::string at = s.shared.live.through(s.panel, {call + ":13", call + ":14"}, WireRun::Field);
+    s.panel.wire(at, relay + ":A1");
+    s.shared.ret.join(s.panel, relay + ":A2");
+    return s.panel.through(s.stopLine.end(), {relay + ":11", relay + ":14"});
+}
+
+/// Two buttons, one a channel; what evaluates them wants both within half a second and both let go in between.
+/// Source: EN ISO 13851 type III (simultaneity 0.5 s).
+std::string wireTwoHand(StarterSheet& s)
+{
+    s.panel.device("K8", "safety_relay", s.before() + "two-hand control", "plate",
+        {{"reset", text("automatic")}, {"discrepancy_time_s", 0.5}, {"outputs", Words{"13-14"}}});
+    s.shared.plus.join(s.panel, "K8:A1");
+    s.shared.minus.join(s.panel, "K8:A2");
+    for (const auto& [button, channel] : {std::pair{"S2", "K8:S1"}, {"S3", "K8:S2"}})
+        s.panel.wire(s.panel.through(std::string(channel) + "1",
+                         {std::string(button) + ":13", std::string(button) + ":14"}, WireRun::Door),
+            std::string(channel) + "2", WireRun::Door);
+    std::string at = "K8:S33";
+    for (const std::string& runner : s.runners)
+        at = s.panel.through(at, s.panel.opening(runner));
+    s.panel.wire(at, "K8:S34");
+    return s.panel.through(s.stopLine.end(), {"K8:13", "K8:14"});
+}
+
+void wireSeparateInch(StarterSheet& s, const Direction& d)
+{
+    const std::string at = s.panel.through(s.stopLine.end(), {d.inch + ":13", d.inch + ":14"}, WireRun::Door);
+    s.panel.wire(s.panel.through(at, s.panel.opening(d.runner)), "Q5:A1");
+    s.coilReturn().join(s.panel, "Q5:A2");
+}
+
+void wireSolidState(StarterSheet& s)
+{
+    s.panel.wire(s.shared.live.through(s.panel, s.panel.closing("K7")), "T4:A1");
+    s.shared.ret.join(s.panel, "T4:A2");
+}
+
 void addSelector(StarterSheet& s)
 {
-    const bool run = s.plan.is("operation", "run_inch_selector");
-    if (!run && !s.plan.is("operation", "hand_off_auto"))
-        return;
-    Words contacts = run ? Words{"13-14/run"} : Words{"13-14/hand", "23-24/auto"};
-    if (s.reverses && run)
-        contacts.push_back("23-24/run");
-    if (s.reverses && !run) {
-        contacts.push_back("33-34/hand");
-        contacts.push_back("43-44/auto");
-    }
-    s.panel.device("S7", "selector", s.before() + (run ? "inch / run" : "hand / off / auto"), "door",
-        {{"positions", run ? Words{"inch", "run"} : Words{"hand", "off", "auto"}}, {"contacts", contacts}});
+    const auto add = [&s](const char* label, Words positions, Words contacts) {
+        s.panel.device("S7", "selector", s.before() + label, "door",
+            {{"positions", std::move(positions)}, {"contacts", std::move(contacts)}});
+    };
+    if (s.plan.is("operation", "switched"))
+        add("off / on", {"off", "on"}, {"13-14/on"});
+    else if (s.plan.is("operation", "run_inch_selector"))
+        add("inch / run", {"inch", "run"}, s.reverses ? Words{"13-14/run", "23-24/run"} : Words{"13-14/run"});
+    else if (s.plan.is("operation", "hand_off_auto"))
+        add("hand / off / auto", {"hand", "off", "auto"},
+            s.reverses ? Words{"13-14/hand", "23-24/auto", "33-34/hand", "43-44/auto"}
+                       : Words{"13-14/hand", "23-24/auto"});
 }
 
 void addButtons(StarterSheet& s, const Direction& d)
 {
     const std::string& operation = s.plan.text("operation");
+    if (operation == "called_relay" || operation == "switched")
+        return;
+    if (operation == "two_hand") {
+        addButton(s, "S2", "left hand", {"13-14"});
+        addButton(s, "S3", "right hand", {"13-14"});
+        return;
+    }
+    if (operation == "enabling")
+        s.panel.device("S8", "enabling_switch", s.before() + "enabling switch", "field");
     const bool handAuto = operation == "hand_off_auto";
     if (!handAuto || d.second)
         addButton(s, d.button,
-            d.second                     ? "start left"
-                : s.reverses             ? "start right"
-                : operation == "inching" ? "inch"
-                                         : "start",
+            d.second                                                ? "start left"
+                : s.reverses                                        ? "start right"
+                : operation == "inching" || operation == "enabling" ? "inch"
+                                                                    : "start",
             has(s, "push_button") ? Words{"13-14", "21-22"} : Words{"13-14"});
-    if (operation == "run_inch_button" || operation == "run_inch_relay")
+    if (operation == "run_inch_button" || operation == "run_inch_relay" || operation == "separate_inch")
         addButton(s, d.inch, d.second ? "inch left" : s.reverses ? "inch right" : "inch", {"13-14", "21-22"});
 }
 
@@ -126,17 +179,29 @@ void wireDirection(StarterSheet& s, const Direction& d)
         end = wireHandOffAuto(s, d);
     } else if (operation == "run_inch_relay") {
         end = wireByRelay(s, d, from);
+    } else if (operation == "called_relay") {
+        end = wireCalledRelay(s, d);
+    } else if (operation == "two_hand") {
+        end = wireTwoHand(s);
+    } else if (operation == "switched") {
+        end = s.panel.through(from, {"S7:13", "S7:14"}, WireRun::Door);
     } else {
+        if (operation == "enabling")
+            from = s.panel.through(from, {"S8:13", "S8:14"}, WireRun::Field);
         end = s.panel.through(from, {d.button + ":13", d.button + ":14"}, WireRun::Door);
         if (operation == "run_inch_button")
             s.panel.wire(s.panel.through(from, {d.inch + ":13", d.inch + ":14"}, WireRun::Door), end);
     }
-    const bool holds = operation == "maintained" || operation == "run_inch_selector" || operation == "run_inch_button";
+    const bool holds = hasHold(s.plan) && operation != "run_inch_relay";
     const bool behind = s.plan.is("hold", "behind_interlock");
     if (holds && !behind)
         wireHold(s, d, from, end);
     if (has(s, "auxiliary"))
         end = s.panel.through(end, s.panel.opening(d.other));
+    if (operation == "separate_inch") {
+        wireSeparateInch(s, d);
+        end = s.panel.through(end, s.panel.opening("Q5"));
+    }
     s.panel.wire(end, d.runner + ":A1");
     if (holds && behind)
         wireHold(s, d, from, d.runner + ":A1");
@@ -190,6 +255,8 @@ void wireOperation(StarterSheet& s)
         wireStarDelta(s);
     if (s.plan.is("base", "soft_starter"))
         wireSoftStarter(s);
+    if (s.plan.is("base", "solid_state"))
+        wireSolidState(s);
     if (s.isDrive())
         wireDriveInputs(s);
 }

@@ -27,13 +27,20 @@ void useContacts(StarterSheet& s, const std::string& tag)
     s.monitorContacts[1].push_back({tag + ":25", tag + ":28"});
 }
 
-const Words kTwoContacts{"15-16-18", "25-26-28"};
+/// Two change-over contacts, and one to indicate with where a lamp is shared.
+Words contactsOf(const StarterSheet& s)
+{
+    Words contacts{"15-16-18", "25-26-28"};
+    if (s.plan.is("lamp_set", "shared_trip"))
+        contacts.push_back("35-36");
+    return contacts;
+}
 
 void addVoltageMonitor(StarterSheet& s, bool fourWire)
 {
     s.panel.device("B1", "phase_monitor", s.before() + "phase monitor", "plate",
-        {{"line_voltage_v", 400.0}, {"taps", std::string(fourWire ? "four_wire" : "three_wire")},
-            {"contacts", kTwoContacts}});
+        {{"line_voltage_v", s.shared.mainsV}, {"taps", std::string(fourWire ? "four_wire" : "three_wire")},
+            {"contacts", contactsOf(s)}});
     const auto lines = watched(s);
     for (std::size_t k = 0; k < 3; ++k)
         s.panel.wire(lines[k], "B1:L" + std::to_string(k + 1));
@@ -56,7 +63,7 @@ void addCurrentMonitor(StarterSheet& s, const std::string& kind)
         {{"setting_a", s.motor.currentA}, {"auxiliary_supply_v", s.shared.controlV},
             {"measures", std::string(transformers == 0 ? "in_line" : kind)}, {"transformer_ratio", ratio},
             {"latches", true}, // a motor that is off shows it nothing: a start that is held would pump
-            {"contacts", kTwoContacts}});
+            {"contacts", contactsOf(s)}});
     s.shared.live.join(s.panel, "B1:A1");
     s.shared.ret.join(s.panel, "B1:A2");
     for (int k = 0; k < 3; ++k) {
@@ -81,7 +88,7 @@ void addThreeRelays(StarterSheet& s)
     for (std::size_t k = 0; k < 3; ++k) {
         const std::string tag = s.panel.device("K1" + std::to_string(k + 1), "plug_in_relay",
             s.before() + "phase relay " + std::to_string(k + 1), "plate",
-            {{"coil_voltage_v", 400.0}, {"coil_current", std::string("ac")}});
+            {{"coil_voltage_v", s.shared.mainsV}, {"coil_current", std::string("ac")}});
         s.panel.wire(lines[k], tag + ":A1");
         s.panel.wire(lines[(k + 1) % 3], tag + ":A2");
         s.monitorContacts[0].push_back({tag + ":11", tag + ":14"});
@@ -112,6 +119,28 @@ void feedLamp(StarterSheet& s, const std::string& from, const std::string& tag)
 {
     s.panel.wire(from, tag + ":X1", WireRun::Door);
     s.shared.ret.join(s.panel, tag + ":X2", WireRun::Door);
+}
+
+/// A lamp for the overload; where one lamp is shared, a trip of the monitor lights it, too.
+void indicateTrips(StarterSheet& s)
+{
+    std::vector<Pair> contacts;
+    if (!s.overload.empty())
+        contacts.push_back({s.overload + ":97", s.overload + ":98"});
+    if (s.plan.is("lamp_set", "shared_trip") && s.hasMonitorDevice())
+        contacts.push_back({"B1:35", "B1:36"});
+    if (contacts.empty())
+        return;
+    const std::string lamp = addLamp(s, "P3", "tripped", "tripped");
+    std::string lit;
+    for (const Pair& contact : contacts) {
+        const std::string at = s.shared.live.through(s.panel, contact);
+        if (lit.empty())
+            feedLamp(s, at, lamp);
+        else
+            s.panel.wire(at, lit);
+        lit = at;
+    }
 }
 
 } // namespace
@@ -173,9 +202,9 @@ void wireIndication(StarterSheet& s)
         at = at.empty() ? s.shared.live.through(s.panel, contact) : s.panel.through(at, contact);
     }
     feedLamp(s, at, addLamp(s, "P2", "stopped", "stopped"));
-    if (!s.overload.empty())
-        feedLamp(s, s.shared.live.through(s.panel, {s.overload + ":97", s.overload + ":98"}),
-            addLamp(s, "P3", "tripped", "tripped"));
+    if (s.plan.is("lamp_set", "five") && s.number == 1)
+        feedLamp(s, s.shared.live.end(), addLamp(s, "P5", "control voltage", "supply_on"));
+    indicateTrips(s);
 }
 
 } // namespace ts::patterns

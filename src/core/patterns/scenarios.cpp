@@ -42,15 +42,29 @@ public:
             return act(at, "turn_to_hand", "S7");
         if (plan.is("operation", "run_inch_selector"))
             act(at - 0.2, "turn_to_run", "S7");
-        if (plan.is("operation", "inching"))
+        if (plan.is("operation", "called_relay"))
+            return act(at, "call", "B5");
+        if (plan.is("operation", "switched"))
+            return act(at, "turn_to_on", "S7");
+        if (plan.is("operation", "enabling"))
+            act(at - 0.2, "hold_halfway", "S8");
+        if (plan.is("operation", "two_hand"))
+            act(at, "press", "S3");
+        if (m_s->runsWhileHeld())
             return act(at, "press", "S2");
         return operate(at, "S2", 0.6);
     }
     Script& stop(double at)
     {
-        if (m_s->plan.is("operation", "hand_off_auto"))
+        if (m_s->plan.is("operation", "hand_off_auto") || m_s->plan.is("operation", "switched"))
             return act(at, "turn_to_off", "S7");
-        return m_s->plan.is("operation", "inching") ? act(at, "release", "S2") : operate(at, "S1", 0.5);
+        if (m_s->plan.is("operation", "called_relay"))
+            return act(at, "end_call", "B5");
+        if (m_s->plan.is("operation", "two_hand"))
+            act(at, "release", "S3");
+        if (m_s->plan.is("operation", "enabling"))
+            act(at, "release", "S8");
+        return m_s->runsWhileHeld() ? act(at, "release", "S2") : operate(at, "S1", 0.5);
     }
     Scenario taken() { return std::move(m_scenario); }
 
@@ -102,7 +116,7 @@ void addRuns(StarterSheet& s)
         .act(kStop, "set", "G0.L1", 0.0)
         .act(kStop, "set", "G0.L2", 0.0)
         .act(kStop, "set", "G0.L3", 0.0);
-    if (s.plan.is("operation", "inching"))
+    if (s.runsWhileHeld() || s.plan.is("operation", "called_relay"))
         lost.stop(kStop + 1.0);
     s.panel.scenario(lost.act(kStop + 4.0, "set", "G0.L1", 1.0)
                          .act(kStop + 4.0, "set", "G0.L2", 1.0)
@@ -113,22 +127,25 @@ void addRuns(StarterSheet& s)
 
 void addInching(StarterSheet& s)
 {
-    const bool byButton = s.plan.is("operation", "run_inch_button") || s.plan.is("operation", "run_inch_relay");
+    const bool separate = s.plan.is("operation", "separate_inch");
+    const bool byButton = separate || s.plan.is("operation", "run_inch_button")
+        || s.plan.is("operation", "run_inch_relay");
+    const std::string inched = separate ? "Q5" : s.runners[0];
     if (!byButton && !s.plan.is("operation", "run_inch_selector"))
         return;
     const std::string button = byButton ? "S5" : "S2";
     const ScenarioId inch = s.panel.scenario(Script(s, "Inching", 10.0)
                                                  .act(kStart, "press", button)
-                                                 .expect(kStart + 0.9, s.runners[0], "in")
+                                                 .expect(kStart + 0.9, inched, "in")
                                                  .act(kStart + 1.0, "release", button)
-                                                 .expect(kStart + (s.isDrive() ? 6.0 : 1.5), s.runners[0], "out")
+                                                 .expect(kStart + (s.isDrive() ? 6.0 : 1.5), inched, "out")
                                                  .taken());
     often(s, inch, "inches_per_hour");
 }
 
 void addReversal(StarterSheet& s)
 {
-    if (!s.reverses || s.plan.is("operation", "hand_off_auto"))
+    if (!s.reverses || s.plan.is("operation", "hand_off_auto") || s.plan.is("operation", "called_relay"))
         return;
     s.panel.scenario(Script(s, "Both directions at once", 10.0)
                          .act(kStart, "press", "S2")
@@ -173,7 +190,7 @@ void addCall(StarterSheet& s)
 /// A button that is held bridges a contact that only lies in the hold.
 void addHeldStart(StarterSheet& s)
 {
-    if (s.plan.is("operation", "hand_off_auto"))
+    if (!hasHold(s.plan) && !s.plan.is("operation", "inching"))
         return;
     Script held(s, "Start held while a line is missing", kStop);
     held.act(kStart - 1.0, "set", "G0.L2", 0.0);
@@ -182,6 +199,71 @@ void addHeldStart(StarterSheet& s)
     s.panel.scenario(held.act(kStart, "press", "S2")
                          .expect(kStart + 5.0, s.runners[0], "out")
                          .act(kRunning, "release", "S2")
+                         .taken());
+}
+
+/// A start that is let go before a monitor has made up its mind must not leave the motor running.
+void addTappedStart(StarterSheet& s)
+{
+    if (!hasHold(s.plan))
+        return;
+    constexpr double kTapS = 0.15; // longer than a contactor's pull-in, shorter than a monitor's delay
+    Script tapped(s, "Start tapped while a line is missing", kStop);
+    tapped.act(kStart - 1.0, "set", "G0.L2", 0.0);
+    if (s.plan.is("operation", "run_inch_selector"))
+        tapped.act(kStart - 0.2, "turn_to_run", "S7");
+    s.panel.scenario(tapped.operate(kStart, "S2", kTapS).expect(kStart + 5.0, s.runners[0], "out").taken());
+}
+
+/// Both hands, but one a second too late; and one let go and pressed again while the other stays.
+void addTwoHand(StarterSheet& s)
+{
+    if (!s.plan.is("operation", "two_hand"))
+        return;
+    s.panel.scenario(Script(s, "Second hand a second late", 10.0)
+                         .act(kStart, "press", "S2")
+                         .act(kStart + 1.0, "press", "S3")
+                         .expect(kStart + 3.0, s.runners[0], "out")
+                         .taken());
+    s.panel.scenario(Script(s, "One hand let go and back", 20.0)
+                         .start(kStart)
+                         .expect(kStart + 2.0, s.runners[0], "in")
+                         .act(kStart + 4.0, "release", "S3")
+                         .expect(kStart + 5.0, s.runners[0], "out")
+                         .act(kStart + 6.0, "press", "S3")
+                         .expect(kStart + 8.0, s.runners[0], "out")
+                         .taken());
+}
+
+/// What is left on starts again as soon as what stopped it is reset: a start by the reset alone.
+void addLeftOn(StarterSheet& s)
+{
+    if (!s.plan.is("operation", "switched") || !s.shared.needsReset)
+        return;
+    s.panel.scenario(Script(s, "Left on, and reset", kLength)
+                         .start(kStart)
+                         .expect(kRunning, "M1", "driven")
+                         .act(kStop, "press", "S0")
+                         .expect(outBy(s, kStop), s.runners[0], "out")
+                         .act(kStop + 4.0, "unlatch", "S0")
+                         .expect(kStop + 5.0, s.runners[0], "out")
+                         .operate(kStop + 6.0, "S4", 0.3)
+                         .expect(kStop + 8.0, s.runners[0], "in")
+                         .stop(kStop + 10.0)
+                         .taken());
+}
+
+void addEnabling(StarterSheet& s)
+{
+    if (!s.plan.is("operation", "enabling"))
+        return;
+    s.panel.scenario(Script(s, "Enabling switch clenched", 12.0)
+                         .start(kStart)
+                         .expect(kStart + 2.0, s.runners[0], "in")
+                         .act(kStart + 4.0, "clench", "S8")
+                         .expect(kStart + 5.0, s.runners[0], "out")
+                         .act(kStart + 6.0, "hold_halfway", "S8")
+                         .expect(kStart + 8.0, s.runners[0], "out")
                          .taken());
 }
 
@@ -195,7 +277,8 @@ void addPhaseLoss(StarterSheet& s)
                              .expect(kStop + 5.0, s.runners[0], "out")
                              .taken());
     addHeldStart(s);
-    if (s.isDrive())
+    addTappedStart(s);
+    if (s.isDrive() || s.plan.is("base", "solid_state"))
         return;
     s.panel.scenario(
         Script(s, "One pole fails behind the fuses", kLength)
@@ -214,6 +297,9 @@ void addOfOne(StarterSheet& s)
     addInching(s);
     addReversal(s);
     addCall(s);
+    addTwoHand(s);
+    addEnabling(s);
+    addLeftOn(s);
     if (!s.plan.is("monitor", "none"))
         addPhaseLoss(s);
     if (s.plan.is("guard", "yes"))

@@ -25,6 +25,7 @@ struct MachineSheet {
     std::list<StarterSheet> starters{};
 
     std::array<Rail, 3> mains{Rail("Q0:2"), Rail("Q0:4"), Rail("Q0:6")}; ///< behind the main switch
+    double mainsV = 400, phaseV = 230; ///< line to line, line to neutral
     double controlV = 24;
     bool isDirect = true;
     Rail live{}, ret{}; ///< control rails behind their fuse
@@ -48,6 +49,10 @@ struct MachineSheet {
         return p;
     }
     bool hasDrive() const;
+    bool hasTwoHand() const;
+    /// The safety relay is fed with the control voltage, whatever its kind of current.
+    bool feedsRelayFromControl() const { return !plan.is("stop", "controller") && plan.is("relay_supply", "control"); }
+    bool needs24V() const { return (usesRelay() && !feedsRelayFromControl()) || hasDrive() || hasTwoHand(); }
     void begin(const StarterSheet& starter);
 };
 
@@ -59,7 +64,7 @@ struct StarterSheet {
     Panel& panel = shared.panel;
     bool reverses = plan.is("base", "reversing");
 
-    std::array<std::string, 3> lines{}; ///< where the power circuit has got to
+    std::array<std::string, 3> lines{}; ///< where the power circuit has got to; empty: there is no such line
     std::vector<std::string> runners{}; ///< contactors or relays whose coils the operation works, one a direction
     std::vector<std::string> contactors{}; ///< all contactors that can cut the motor off
     std::string overload{}; ///< tag; empty: none
@@ -72,6 +77,14 @@ struct StarterSheet {
     /// A device of this starter as the file names it.
     std::string tag(std::string_view local) const { return panel.own(local); }
     Rail& coilReturn() { return ownReturn ? *ownReturn : shared.returnHead; }
+    bool hasMonitorDevice() const
+    {
+        return !plan.is("monitor", "none") && !plan.is("monitor", "three_relays") && !isSmall(plan);
+    }
+    bool runsWhileHeld() const
+    {
+        return plan.is("operation", "inching") || plan.is("operation", "two_hand") || plan.is("operation", "enabling");
+    }
     bool isDrive() const { return plan.is("base", "drive"); }
     bool hasLineContactor() const
     {
@@ -88,7 +101,14 @@ struct StarterSheet {
 Expected<MotorChoice> motorChoice(const Plan& plan, int starter); // power.cpp
 double areaFor(double currentA, bool isCable); // power.cpp
 void wireControlSupply(MachineSheet&); // control.cpp
+double fuseFor(double currentA); // power.cpp
+std::string addContactor(StarterSheet&, const std::string& tag, const std::string& label); // power.cpp
+void throughPoles(StarterSheet&, const std::string& tag); // power.cpp: the lines go on behind poles 1-2, 3-4, 5-6
+void addOverload(StarterSheet&, double settingA); // power.cpp
 void wirePower(StarterSheet&); // power.cpp
+void wireSmallMotor(StarterSheet&); // small_motors.cpp
+std::optional<Part> samplePart(std::string_view kind, double powerW); // power.cpp: within 2 % of the power
+std::string samplePowers(std::string_view kind); // power.cpp: "0.25 kW, 0.37 kW"
 void wireCurrentMonitor(StarterSheet&); // protection.cpp: in the lines, before or behind the contactors
 void wireMonitor(StarterSheet&); // protection.cpp
 void wireStopCircuit(MachineSheet&); // stop.cpp
@@ -97,5 +117,6 @@ void wireOperation(StarterSheet&); // operation.cpp
 void wireIndication(StarterSheet&); // protection.cpp
 void wireBrake(StarterSheet&); // protection.cpp
 void addScenarios(MachineSheet&); // scenarios.cpp
+void printNorthAmerican(DossierFile&); // marks.cpp
 
 } // namespace ts::patterns

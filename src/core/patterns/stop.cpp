@@ -95,13 +95,22 @@ void wireRelay(MachineSheet& s, const std::string& stopKind)
             p["delay_s"] = s.hasDrive() ? 4.0 : 0.5;
         }
     }
+    const bool fromControl = s.feedsRelayFromControl();
+    if (fromControl) {
+        p["supply_voltage_v"] = s.controlV;
+        p["supply_current"] = std::string("ac_dc");
+    }
+    const bool atChannel = !controller && s.plan.is("reset_from", "channel");
+    if (atChannel)
+        p["reset_circuit"] = std::string("S12-S34");
+    Rail &plus = fromControl ? s.live : s.plus, &minus = fromControl ? s.ret : s.minus;
     s.panel.device("K0", controller ? "safety_controller" : "safety_relay", "emergency stop", "plate", std::move(p));
-    s.minus.join(s.panel, "K0:A2");
+    minus.join(s.panel, "K0:A2");
     if (one) {
-        s.panel.wire(throughStops(s, s.plus.end(), 1), "K0:A1");
+        s.panel.wire(throughStops(s, plus.end(), 1), "K0:A1");
         s.panel.wire("K0:S11", "K0:S12");
     } else {
-        s.plus.join(s.panel, "K0:A1");
+        plus.join(s.panel, "K0:A1");
         if (controller)
             for (std::size_t k = 0; k < s.stops.size(); ++k)
                 for (int channel : {1, 2}) {
@@ -115,7 +124,7 @@ void wireRelay(MachineSheet& s, const std::string& stopKind)
                 s.panel.wire(throughStops(s, input + "1", channel), input + "2");
             }
     }
-    wireReset(s, "K0:S33", "K0:S34");
+    wireReset(s, atChannel ? "K0:S12" : "K0:S33", "K0:S34");
 }
 
 /// What the outputs beside the head contact do: line contactors, or the torque of drives.
@@ -202,6 +211,27 @@ void wireStopCircuit(MachineSheet& s)
         s.plan.is("stop", "ordinary_relay") ? s.panel.through(s.ret.end(), {"K0:24", "K0:21"}) : s.ret.end());
 }
 
+namespace {
+
+/// Overload and phase monitor, where their contacts lie in the return of the coils.
+void wireReturn(StarterSheet& s)
+{
+    std::vector<Pair> contacts;
+    if (!s.overload.empty() && s.plan.is("overload", "return_side"))
+        contacts.push_back({s.overload + ":96", s.overload + ":95"});
+    if (!s.plan.is("monitor", "none") && s.plan.is("monitor_contact", "return_side"))
+        contacts.insert(contacts.end(), s.monitorContacts[0].begin(), s.monitorContacts[0].end());
+    for (const Pair& contact : contacts) {
+        if (s.ownReturn)
+            s.panel.wire(s.ownReturn->end(), contact.a);
+        else
+            s.shared.returnHead.join(s.panel, contact.a);
+        s.ownReturn = Rail("=" + s.panel.own(contact.b));
+    }
+}
+
+} // namespace
+
 /// Overload, phase monitor and stop button of one motor, behind what stops all.
 void wireStopLine(StarterSheet& s)
 {
@@ -223,10 +253,7 @@ void wireStopLine(StarterSheet& s)
         at = contact.b;
     }
     s.stopLine = Rail("=" + s.panel.own(at));
-    if (!s.overload.empty() && s.plan.is("overload", "return_side")) {
-        s.shared.returnHead.join(s.panel, s.overload + ":96");
-        s.ownReturn = Rail("=" + s.panel.own(s.overload + ":95"));
-    }
+    wireReturn(s);
 }
 
 } // namespace ts::patterns

@@ -25,7 +25,7 @@ bool takesInput(ConverterMode mode)
 double inputW(const Plant& plant, const State& state, const Overlay& overlay, std::size_t c)
 {
     const ConverterElement& data = plant.converters[c].data;
-    const bool loaded = !overlay.converterMissing[c] && takesInput(state.converters[c]);
+    const bool loaded = !data.isInner && !overlay.converterMissing[c] && takesInput(state.converters[c]);
     return data.standbyW + (loaded ? state.converterPowerW[c] / data.efficiency : 0.0);
 }
 

@@ -31,11 +31,16 @@ void addSources(const Plant& plant, const State& state, const Overlay& overlay, 
     }
 }
 
+bool hasSealed(const PlantImpedance& z, const State& state)
+{
+    return z.sealedDirectOhm > 0.0 && state.travel[at(z.mover)] == 2;
+}
+
 void addImpedances(const Plant& plant, const State& state, const Overlay& overlay, Network& n)
 {
     for (std::size_t z = 0; z < plant.impedances.size(); ++z) {
         const PlantImpedance& impedance = plant.impedances[z];
-        double ohm = impedance.directOhm;
+        double ohm = hasSealed(impedance, state) ? impedance.sealedDirectOhm : impedance.directOhm;
         if (overlay.impedance[z] != 0)
             ohm = overlay.impedance[z] > 0 ? kShortedOhm : kOpenOhm;
         else if (isBurnt(impedance, state))
@@ -55,7 +60,8 @@ void addConverters(const Plant& plant, const State& state, const Overlay& overla
     for (std::size_t c = 0; c < plant.converters.size(); ++c) {
         const PlantConverter& converter = plant.converters[c];
         const ConverterElement& data = converter.data;
-        n.impedances.push_back({converter.inputP, converter.inputQ, kOpenOhm}); // its input is a rectifier
+        n.impedances.push_back({converter.inputP, converter.inputQ,
+            data.isInner ? data.inputV * data.inputV / data.standbyW : kOpenOhm}); // else its input is a rectifier
         switch (modeOf(state, overlay, c)) {
         case ConverterMode::Off:
             break;
@@ -136,8 +142,10 @@ std::vector<int> directPoles(const Plant& plant, const Reach& reach)
 void directKey(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, MemoryKey& key)
 {
     KeyWriter writer(key);
-    for (int c : reach.coils)
+    for (int c : reach.coils) {
         writer.put(isBurnt(plant.impedances[at(plant.coils[at(c)].impedance)], state));
+        writer.put(hasSealed(plant.impedances[at(plant.coils[at(c)].impedance)], state));
+    }
     for (int z : reach.impedances) {
         writer.put(overlay.impedance[at(z)] > 0);
         writer.put(overlay.impedance[at(z)] < 0);

@@ -305,7 +305,7 @@ void Run::readZones(std::vector<std::uint8_t>& z) const
         z.push_back(static_cast<std::uint8_t>((v >= data.dropOutV) + (v >= data.pickUpV)));
     }
     for (const PlantConverter& c : m_plant.converters)
-        z.push_back(network::magnitude(m_instant.alternatingV(c.inputP, c.inputQ)) >= c.data.lowestInputV);
+        z.push_back(hasInput(c));
     for (int l : circuit.lamps)
         z.push_back(lampCurrentA(m_plant.lamps[at(l)])
             >= m_plant.lamps[at(l)].data.visibleFrom * m_plant.lamps[at(l)].data.ratedA);

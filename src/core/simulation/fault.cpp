@@ -126,6 +126,7 @@ std::vector<FaultSite> faultSites(const Plant& plant)
                 continue;
             const std::string_view element = impedance.kind == PlantImpedance::Kind::Coil ? "coil"
                 : impedance.kind == PlantImpedance::Kind::Lamp                            ? "lamp"
+                : impedance.kind == PlantImpedance::Kind::Load                            ? "load"
                                                                                           : "";
             if (!element.empty() && has(element, "open"))
                 add(impedance.role, "open", FaultMode::ImpedanceOpen, static_cast<int>(z));

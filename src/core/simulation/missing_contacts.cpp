@@ -80,13 +80,4 @@ std::vector<int> missingForReset(const Plant& plant, const Frame& f, int relay)
     return missingContacts(plant, f, sense.p, sense.q, r.data.senseV);
 }
 
-std::vector<int> missingForCoil(const Plant& plant, const Frame& f, int coil)
-{
-    const PlantCoil& c = plant.coils[at(coil)];
-    if (f.travel[at(c.mover)] == 2)
-        return {};
-    const PlantImpedance& z = plant.impedances[at(c.impedance)];
-    return missingContacts(plant, f, z.p, z.q, c.data.pickUpV);
-}
-
 } // namespace ts

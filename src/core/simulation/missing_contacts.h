@@ -10,8 +10,7 @@ namespace ts {
 /// `volts` the voltage wanted there. Pure.
 std::vector<int> missingContacts(const Plant& plant, const Frame& frame, int node, int reference, double volts);
 
-/// The same for a relay's reset input while it waits, and for a coil that is not in; empty otherwise.
+/// The same for a relay's reset input while it waits; empty otherwise.
 std::vector<int> missingForReset(const Plant& plant, const Frame& frame, int relay);
-std::vector<int> missingForCoil(const Plant& plant, const Frame& frame, int coil);
 
 } // namespace ts

@@ -42,7 +42,9 @@ void Run::reconcileMovers()
     for (int m = 0; m < static_cast<int>(m_plant.movers.size()); ++m) {
         const auto [low, high] = boundsOf(m);
         const int wish = m_state.pushed[at(m)] ? 2 : m_state.wish[at(m)];
-        const int desired = std::clamp(wish, low, high);
+        int desired = std::clamp(wish, low, high);
+        if (desired == 2 && m_state.travel[at(m)] > 2 && m_plant.movers[at(m)].spec.opensOnReturn)
+            desired = 3;
         if (headed[at(m)] == desired)
             continue;
         const auto isOfIt = [m](const Pending& p) { return p.phase == Pending::Move && p.slot == m; };
@@ -66,19 +68,22 @@ void Run::scheduleMove(int m, int target)
     p.cause = causeOfMove(m);
     describeCause(m, p);
     if (target > from) {
-        TimeNs when = m_state.now + (from == 0 ? std::max(timeNs(seconds(spec.toActuatedS)), gap) : gap);
-        if (from == 0 && target >= 2 && gap > 0)
-            schedule(p, when - gap, 1);
+        TimeNs when = m_state.now
+            + (from == 0 || spec.turnsAtOnce ? std::max(timeNs(seconds(spec.toActuatedS)), gap) : gap);
+        if (from == 0 && target >= 2 && (gap > 0 || spec.turnsAtOnce))
+            schedule(p, spec.turnsAtOnce ? m_state.now : when - gap, 1);
         schedule(p, when, from == 0 ? std::min(target, 2) : from + 1);
         for (int step = from == 0 ? 3 : from + 2; step <= target; ++step)
             schedule(p, when += gap, step);
     } else {
         TimeNs when = m_state.now;
-        for (int step = from - 1; step >= 2; --step)
+        for (int step = from - 1; step >= 2 && !spec.opensOnReturn; --step)
             schedule(p, when += gap, step);
+        if (spec.opensOnReturn && target == 3)
+            schedule(p, when + gap, target);
         if (target >= 2)
             return;
-        const TimeNs leave = from > 2 ? gap : from == 2 ? timeNs(seconds(spec.toRestS)) : 0;
+        const TimeNs leave = from > 2 ? gap : from == 2 || spec.turnsAtOnce ? timeNs(seconds(spec.toRestS)) : 0;
         if (from >= 2 && target == 0 && gap > 0)
             schedule(p, when + leave, 1);
         schedule(p, when + leave + (from >= 2 && target == 1 ? 0 : gap), target);

@@ -98,13 +98,14 @@ private:
     int addImpedance(PlantImpedance::Kind kind, Complex open, Complex sealed, double direct, int mover = -1)
     {
         m_plant.impedances.push_back(
-            {kind, node(0), node(1), m_device, -1, m_element->role, open, sealed, direct, mover});
+            {kind, node(0), node(1), m_device, -1, m_element->role, open, sealed, direct, 0.0, mover});
         return sizeOf(m_plant.impedances) - 1;
     }
     int addElement(const CoilElement& c)
     {
         const int mover = m_firstMover + c.mover;
         const int slot = addImpedance(PlantImpedance::Kind::Coil, c.openOhm, c.sealedOhm, c.resistanceOhm, mover);
+        m_plant.impedances[at(slot)].sealedDirectOhm = c.sealedResistanceOhm;
         m_plant.coils.push_back({slot, mover, c});
         if (c.burnt >= 0)
             m_plant.impedances[at(slot)].burnt = m_plant.coils.back().data.burnt = m_firstMover + c.burnt;
@@ -283,7 +284,7 @@ Expected<void> addWires(const Circuit& circuit, Plant& plant, Wires which)
         if (isResistance) {
             wire.impedance = sizeOf(plant.impedances);
             plant.impedances.push_back(
-                {PlantImpedance::Kind::Wire, wire.p, wire.q, -1, index, w->number, ohm, ohm, ohm, -1});
+                {PlantImpedance::Kind::Wire, wire.p, wire.q, -1, index, w->number, ohm, ohm, ohm, 0.0, -1});
         } else {
             wire.link = sizeOf(plant.links);
             plant.links.push_back({wire.p, wire.q, -1, index, w->number, ContactElement{ContactKind::Pole}});
@@ -341,7 +342,7 @@ void addCableCapacitance(const Circuit& circuit, Plant& plant)
                 const double farad = faradPerM * std::min(list[a].second, list[b].second);
                 const Complex ohm(0.0, -1.0 / (2.0 * std::numbers::pi * plant.frequencyHz * farad));
                 plant.impedances.push_back({PlantImpedance::Kind::CableCapacitance, list[a].first, list[b].first, -1,
-                    -1, "", ohm, ohm, 1e9, -1});
+                    -1, "", ohm, ohm, 1e9, 0.0, -1});
             }
 }
 
@@ -431,6 +432,15 @@ std::vector<int> Plant::actuatorsOf(const std::vector<DeviceId>& ids) const
             if (d.id == id && d.actuator >= 0)
                 slots.push_back(d.actuator);
     return slots;
+}
+
+std::vector<const PlantConverter*> Plant::supplies() const
+{
+    std::vector<const PlantConverter*> list;
+    for (const PlantConverter& c : converters)
+        if (!c.data.isInner)
+            list.push_back(&c);
+    return list;
 }
 
 int Plant::deviceIndex(std::string_view tag) const

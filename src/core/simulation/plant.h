@@ -54,6 +54,7 @@ struct PlantImpedance {
     Complex alternatingOhm; ///< coil: armature out
     Complex sealedOhm; ///< coil: armature in
     double directOhm = 0;
+    double sealedDirectOhm = 0; ///< coil: armature in; 0: the same
     int mover = -1; ///< coil
     int burnt = -1; ///< coil: mover of its burnt winding
 };
@@ -171,6 +172,7 @@ struct Plant {
 
     const PlantDevice& deviceOfActuator(int slot) const;
     std::vector<int> actuatorsOf(const std::vector<DeviceId>& ids) const; ///< slots, in the order of the ids
+    std::vector<const PlantConverter*> supplies() const; ///< converters that feed other devices
     int deviceIndex(std::string_view tag) const; ///< -1 if there is none
     int terminalIndex(std::string_view tag, std::string_view marking) const; ///< -1 if there is none
     std::string nameOfNode(int node) const; ///< "Q1:13" of its first terminal

@@ -36,12 +36,19 @@ void Run::reactCoils()
     }
 }
 
+bool Run::hasInput(const PlantConverter& c) const
+{
+    const double alternatingV = network::magnitude(m_instant.alternatingV(c.inputP, c.inputQ));
+    return alternatingV >= c.data.lowestInputV
+        || (c.data.isInner && std::abs(m_instant.directV(c.inputP, c.inputQ)) >= c.data.lowestInputV);
+}
+
 bool Run::reactSupplies()
 {
     bool changed = false;
     for (std::size_t k = 0; k < m_plant.converters.size(); ++k) {
         const PlantConverter& c = m_plant.converters[k];
-        const bool input = network::magnitude(m_instant.alternatingV(c.inputP, c.inputQ)) >= c.data.lowestInputV;
+        const bool input = hasInput(c);
         const double outputV = m_instant.directV(c.plus, c.minus);
         const ConverterMode before = m_state.converters[k];
         const bool limiting = before == ConverterMode::Limit || before == ConverterMode::HoldUpLimit;

@@ -66,6 +66,7 @@ private:
     void reactCoils();
     /// Input there or not, voltage or current limit. True if a mode or the power taken changed: solve again.
     bool reactSupplies();
+    bool hasInput(const PlantConverter& c) const;
     void enterMode(int k, ConverterMode before, ConverterMode after, double outputA);
     void endHoldUp(const Pending& p);
     void reactProtections();

@@ -248,8 +248,8 @@ std::optional<double> largestAtSupply(const Judge& j, const std::set<int>& regio
                     if (both.contains(j.plant.links[at(pole)].p) || both.contains(j.plant.links[at(pole)].q))
                         largest = std::max(largest.value_or(0.0), p.data.ratedA);
     };
-    for (const PlantConverter& c : j.plant.converters)
-        look(c.plus, c.minus);
+    for (const PlantConverter* c : j.plant.supplies())
+        look(c->plus, c->minus);
     for (const PlantTransformer& t : j.plant.transformers)
         look(t.s1, t.s2);
     return largest;
@@ -320,11 +320,11 @@ void selective(Judge& j, const RunningLoad& r, const std::vector<Behind>& fuses)
 
 void supplies(Judge& j, const RunningLoad& r)
 {
-    for (const PlantConverter& c : j.plant.converters) {
-        const Device& d = j.deviceOf(c.device);
+    for (const PlantConverter* c : j.plant.supplies()) {
+        const Device& d = j.deviceOf(c->device);
         const auto p = j.parameters(d.id);
         if (p)
-            j.share({"dc.load", d.id, {}, true, leaving(j, r.frame, c.plus), p->number("rated_current_a"), "A"});
+            j.share({"dc.load", d.id, {}, true, leaving(j, r.frame, c->plus), p->number("rated_current_a"), "A"});
     }
     for (const PlantTransformer& t : j.plant.transformers) {
         const Device& d = j.deviceOf(t.device);

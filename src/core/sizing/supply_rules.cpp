@@ -166,7 +166,8 @@ void coils(Judge& j, const RunningLoad& r)
 
 void directSupplies(Judge& j, const RunningLoad& r)
 {
-    for (const PlantConverter& c : j.plant.converters) {
+    for (const PlantConverter* converter : j.plant.supplies()) {
+        const PlantConverter& c = *converter;
         const Device& d = j.deviceOf(c.device);
         const auto p = j.parameters(d.id);
         if (!p)
@@ -205,7 +206,8 @@ double thinnestAt(const Judge& j, const PlantImpedance& load)
 /// A short at each load of a 24 V supply: what opens there.
 void farShorts(Judge& j, const RunningLoad& r)
 {
-    for (const PlantConverter& c : j.plant.converters) {
+    for (const PlantConverter* converter : j.plant.supplies()) {
+        const PlantConverter& c = *converter;
         const Device& d = j.deviceOf(c.device);
         const auto p = j.parameters(d.id);
         const std::set<int> fed = joinedTo(j, r.frame, c.plus), back = joinedTo(j, r.frame, c.minus);

@@ -35,8 +35,8 @@ public:
             m_from.insert({s.p, s.q});
         for (const PlantTransformer& t : m_plant.transformers)
             m_from.insert({t.s1, t.s2});
-        for (const PlantConverter& c : m_plant.converters)
-            m_from.insert({c.plus, c.minus});
+        for (const PlantConverter* c : m_plant.supplies())
+            m_from.insert({c->plus, c->minus});
     }
 
     std::vector<Walk> walks()

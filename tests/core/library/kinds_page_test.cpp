@@ -56,14 +56,16 @@ TEST(KindsPage, IsMadeFromTheRegistry)
             "Contacts are named by their terminals, `13-14`: ..1-..2 opens, ..3-..4 closes, ..5-..6 and ..7-..8 the "
             "same delayed, `11-12-14` and `15-16-18` change "
             "over; what one does is also said by itself, `5-6/nc`, `5-6/no`, or `5-6/unknown` until somebody has "
-            "measured; a "
+            "measured, `1-4-3/co` changes over whatever its numbers; a "
             "selector's say where they are closed, `13-14/hand/auto`. \"Table of defaults\" is "
-            "`data/reference/device_defaults.csv`.\n";
+            "`data/reference/device_defaults.csv`.\n"
+            "Any device may say what is printed at its other terminals: `marks` is a list of `A1=2`, `U1=T1`.\n";
     for (const DeviceKind* kind : deviceKinds()) {
         page << "\n## `" << kind->id << "`\n\n";
-        if (!kind->parameters.empty()) {
+        const auto own = kind->parameters.first(kind->parameters.size() - 1); // without marks, which all have
+        if (!own.empty()) {
             page << "| parameter | type | default (basis) |\n|---|---|---|\n";
-            for (const ParameterSpec& p : kind->parameters)
+            for (const ParameterSpec& p : own)
                 page << "| `" << p.name << "` | " << typeOf(p) << " | " << defaultOf(p) << " |\n";
         }
         if (!kind->failureModes.empty()) {

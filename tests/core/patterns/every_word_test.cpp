@@ -43,6 +43,10 @@ protected:
             texts.push_back("monitor=voltage");
         if (w.choice == "interlock" || w.choice == "hold")
             texts.push_back("base=reversing");
+        if (w.word == "single_phase")
+            texts.push_back("motor=0.37kW");
+        if (w.word == "dc_motor")
+            texts.push_back("motor=0.1kW");
         return texts;
     }
 };

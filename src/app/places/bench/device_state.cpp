@@ -65,8 +65,6 @@ void sayCoils(const Plant& plant, const Frame& f, const PlantDevice& d, DeviceSt
                     s.lines << (s.isOn ? tr("in") : f.travel[at(m)] == 1 ? tr("held half way") : tr("out"));
                     s.lines << tr("coil %1").arg(volts);
                 }
-                if (const auto open = missingForCoil(plant, f, static_cast<int>(c)); !open.empty())
-                    s.details << tr("to pull in, this must close: %1").arg(contactNames(plant, open));
             }
 }
 
@@ -198,6 +196,8 @@ void saySupplies(const Plant& plant, const Frame& f, const PlantDevice& d, Devic
         "converter.off", "converter.voltage", "converter.limit", "converter.hold_up", "converter.hold_up"};
     for (int c : d.converters) {
         const PlantConverter& converter = plant.converters[at(c)];
+        if (converter.data.isInner)
+            continue;
         const double v = f.nodes[at(converter.plus)].directV - f.nodes[at(converter.minus)].directV;
         s.lines << words::number(v, "V") << words::word(kModes[static_cast<int>(f.converters[at(c)])]);
         s.isOn = f.converters[at(c)] == ConverterMode::Voltage;

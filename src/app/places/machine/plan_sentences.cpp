@@ -40,6 +40,7 @@ std::vector<PlanSentences::Sentence> PlanSentences::firstSentences()
                 {"injury", tr("; the injury that threatens is")}, {"exposure", tr("; somebody reaches in")},
                 {"avoidance", tr("; the hazard can be avoided"), tr(".")}},
         {{"environment", tr("Around it there is")}, {"earthing", tr("; its supply is")},
+            {"mains_v", tr("with"), tr("V,")}, {"frequency", tr("")},
             {"short_circuit_ka", tr("; the short-circuit current at the main switch is"), tr("kA")},
             {"days_per_year", tr("; it works")}, {"hours_per_day", tr("days a year,"), tr("hours a day.")}}};
 }
@@ -50,12 +51,13 @@ std::vector<PlanSentences::Sentence> PlanSentences::starterSentences(int number)
                 {"motor", tr(", a motor of"), number == 1 ? tr("(or its plate: 5.5kW,11A,0.83,1455)") : QString()},
                 {"load", tr("against")}, {"brake", tr("; a spring-applied brake on it is"), tr(".")}},
         {{"base", tr("Its power circuit is")}, {"operation", tr("; it is operated by:")},
-            {"interlock", tr("; directions, or star and delta, are kept apart by")}, {"hold", tr("; the hold joins")},
+            {"interlock", tr("; directions, or star and delta, are kept apart by")},
+            {"crossing", tr("; the lines are exchanged")}, {"hold", tr("; the hold joins")},
             {"starts_per_hour", tr("; it is started"), tr("times an hour")},
             {"inches_per_hour", tr(", inched"), tr("times")}, {"reversals_per_hour", tr(", reversed"), tr("times")},
             {"monitor", tr("; the phase monitor:")}, {"tap", tr(", it looks")},
-            {"monitor_contact", tr(", its contact goes")},
-            {"overload", tr("; the contact of the overload relay:"), tr(".")}}};
+            {"monitor_contact", tr(", its contact goes")}, {"overload", tr("; the contact of the overload relay:")},
+            {"overload_reset", tr(", reset"), tr(".")}}};
 }
 
 std::vector<PlanSentences::Sentence> PlanSentences::lastSentences()
@@ -63,11 +65,14 @@ std::vector<PlanSentences::Sentence> PlanSentences::lastSentences()
     return {
         {{"stop", tr("The emergency stop acts")}, {"stops", tr("; its devices:")},
             {"guard", tr("; an interlocked guard door is")}, {"reset", tr("; the safety relay or controller is reset")},
+            {"reset_from", tr(", its reset circuit begins")}, {"relay_supply", tr(", and it is fed with")},
             {"feedback", tr("; NC contacts of the contactors in its reset circuit are")},
             {"second_contactor", tr("; a line contactor for each motor as second channel is"), tr(".")}},
-        {{"control", tr("The control supply is")},
+        {{"control", tr("The control supply is")}, {"control_v", tr(", of"), tr("V")},
+            {"control_line", tr(", taken from")}, {"neutral", tr(", its neutral")},
             {"control_cable_m", tr("; the cable to buttons and devices in the field has"), tr("m")},
-            {"laid", tr("and is laid")}, {"lamps", tr("; indicator lamps, by the habit of colours:"), tr(".")}}};
+            {"laid", tr("and is laid")}, {"lamps", tr("; indicator lamps, by the habit of colours:")},
+            {"lamp_set", tr(", for")}, {"marks", tr("; terminals are printed"), tr(".")}}};
 }
 
 PlanSentences::PlanSentences(const Theme& theme, QWidget* parent)

@@ -104,14 +104,15 @@ Expected<void> addContacts(Body& body, const std::vector<std::string>& names, st
         return refuse("kind.contact_count", "");
     const auto isThere = [&](std::string_view marking) { return terminalOf(body, marking) >= 0; };
     for (const std::string& name : names) {
-        const std::size_t first = name.find('-'), last = name.rfind('-');
+        const auto [pair, said] = splitAtSlash(name);
+        const std::size_t first = pair.find('-'), last = pair.rfind('-');
         if (first != last) {
-            const std::string common = name.substr(0, first), opening = name.substr(first + 1, last - first - 1),
-                              closing = name.substr(last + 1);
+            const std::string common = pair.substr(0, first), opening = pair.substr(first + 1, last - first - 1),
+                              closing = pair.substr(last + 1);
             if (common.empty() || opening.empty() || closing.empty() || opening.find('-') != opening.npos)
                 return refuse("kind.not_a_pair", name);
             const std::string digits{common.back(), opening.back(), closing.back()};
-            if (digits != "124" && digits != "568")
+            if (said ? *said != "co" : digits != "124" && digits != "568")
                 return refuse("kind.contact_numbering", name);
             if (isThere(common) || isThere(opening) || isThere(closing))
                 return refuse("kind.contact_twice", name);
@@ -119,7 +120,6 @@ Expected<void> addContacts(Body& body, const std::vector<std::string>& names, st
             addContact(body, common + "-" + closing, made(ContactKind::NormallyOpen));
             continue;
         }
-        const auto [pair, said] = splitAtSlash(name);
         const auto kind = said ? saidKind(pair, *said, tag) : contactKindOf(pair, tag);
         if (!kind)
             return Unexpected{kind.error()};

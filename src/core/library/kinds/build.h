@@ -18,10 +18,10 @@ Expected<std::pair<std::string, std::string>> markingsOf(std::string_view pair, 
 /// Fails with Refused for a pair that follows neither or stands twice.
 Expected<ContactKind> contactKindOf(std::string_view pair, std::string_view tag);
 /// Contacts by their names: "13-14" by the numbering rule, "11-12-14" a change-over contact (common, opening, closing);
-/// delayed contacts of timers end in 5-6, 7-8 and 5-6-8; "5-6/closes" or "5-6/no", "5-6/opens" or "5-6/nc" where a
-/// sheet numbers otherwise, by what it does when the device is actuated; "5-6/unknown" where nobody has found out.
-/// `made` gives the contact for its kind. Fails with Refused for a name that follows none of these, that stands twice,
-/// or for more than 24 contacts.
+/// delayed contacts of timers end in 5-6, 7-8 and 5-6-8; "1-4-3/co" changes over whatever its numbers; "5-6/closes" or
+/// "5-6/no", "5-6/opens" or "5-6/nc" where a sheet numbers otherwise, by what it does when the device is actuated;
+/// "5-6/unknown" where nobody has found out. `made` gives the contact for its kind. Fails with Refused for a name that
+/// follows none of these, that stands twice, or for more than 24 contacts.
 Expected<void> addContacts(Body& body, const std::vector<std::string>& names, std::string_view tag,
     const std::function<ContactElement(ContactKind)>& made);
 /// A contact of a mover: closing ones when it is actuated, opening ones at rest.

@@ -111,15 +111,24 @@ Expected<Body> hornBody(const Parameters& p, Timing)
 constexpr std::array kInputParameters{
     ParameterSpec{"input_resistance_ohm", Type::Number, 100, 1e6, {}, {}, {}, "assumed"},
     ParameterSpec{"on_from_v", Type::Number, 1, 300, {}, {}, {}, "clause IEC 61131-2"},
+    ParameterSpec{"pull", Type::Word, 0, 0, {}, "none", "none up", "assumed"},
+    ParameterSpec{"pull_resistance_ohm", Type::Number, 10, 1e6, {}, {}, {}, "assumed"},
 };
 
-/// Between IN and M it is a sinking input; the other way round, from + to IN, a sourcing one.
+/// Between IN and M it is a sinking input; the other way round, from + to IN, a sourcing one. With a pull-up it has a
+/// terminal + and reads on until a contact joins IN to M.
 Expected<Body> inputBody(const Parameters& p, Timing)
 {
     const double ohm = timedParameter(
         p, "input_resistance_ohm", deviceDefault("controller input", "resistance"), Timing::Nominal);
     const double on = timedParameter(p, "on_from_v", deviceDefault("controller input", "on_from"), Timing::Nominal);
-    return shownBy("input", {"IN", "M"}, {ohm, on / ohm, 1.0, LampElement::Shows::Input});
+    Body b = shownBy("input", {"IN", "M"}, {ohm, on / ohm, 1.0, LampElement::Shows::Input});
+    if (p.word("pull") == "up") {
+        const double pull = timedParameter(
+            p, "pull_resistance_ohm", deviceDefault("controller input", "pull_resistance"), Timing::Nominal);
+        addTwoPole(b, "pull-up", addTerminal(b, "+"), terminalOf(b, "IN"), LoadElement{{pull, 0.0}, pull});
+    }
+    return b;
 }
 
 constexpr std::array kTerminalParameters{ParameterSpec{"terminals", Type::WordList, 0, 0, {}, {}, {}, {}, true}};

@@ -1,10 +1,12 @@
-// What a coil moves or heats and a stop must bring to rest: valves, magnets, clamps that are released by current,
-// heaters. Which motion or heat that is, its own sheet knows: the times are the user's.
+// What a current moves or heats and a stop must bring to rest: valves, magnets, clamps that are released by current,
+// heaters, small motors that are known by their times. Which motion or heat that is, its own sheet knows: the times are
+// the user's. And the resistor, which is a load and no hazard.
 
 #include "core/library/kinds/coil.h"
 #include "core/library/kinds/kinds.h"
 
 #include <array>
+#include <cmath>
 
 namespace ts::kinds {
 namespace {
@@ -29,6 +31,25 @@ constexpr std::array kHeaterParameters{
     ParameterSpec{"cools_in_s", Type::Number, 0.001, 500, {}, {}, {}, {}, true},
 };
 constexpr std::array kHeaterFaults{FailureModeSpec{"coil", "open"}, FailureModeSpec{"coil", "shorted"}};
+
+constexpr std::array kSmallMotorParameters{
+    ParameterSpec{"voltage_v", Type::Number, 5, 1000, {}, {}, {}, {}, true},
+    ParameterSpec{"current_a", Type::Number, 0.01, 500, {}, {}, {}, {}, true},
+    ParameterSpec{"cos_phi", Type::Number, 0.2, 1, 0.9, {}, {}, "assumed"},
+    ParameterSpec{"locked_rotor_ratio", Type::Number, 1, 30, {}, {}, {}, "assumed"},
+    ParameterSpec{"runs_up_in_s", Type::Number, 0.001, 500, {}, {}, {}, {}, true},
+    ParameterSpec{"runs_down_in_s", Type::Number, 0.001, 500, {}, {}, {}, {}, true},
+};
+constexpr std::array kDirectMotorParameters{kSmallMotorParameters[0], kSmallMotorParameters[1],
+    kSmallMotorParameters[3], kSmallMotorParameters[4], kSmallMotorParameters[5]};
+constexpr std::array kSmallMotorFaults{
+    FailureModeSpec{"armature", "stuck_out"}, FailureModeSpec{"coil", "open"}, FailureModeSpec{"coil", "shorted"}};
+
+constexpr std::array kResistorParameters{
+    ParameterSpec{"rated_voltage_v", Type::Number, 1, 1000, {}, {}, {}, {}, true},
+    ParameterSpec{"rated_power_w", Type::Number, 0.01, 1e6, {}, {}, {}, {}, true},
+};
+constexpr std::array kResistorFaults{FailureModeSpec{"load", "open"}, FailureModeSpec{"load", "shorted"}};
 
 MoverSpec output(const char* role, double actsInS, double restsInS)
 {
@@ -62,8 +83,77 @@ Expected<Body> heaterBody(const Parameters& p, Timing)
     return b;
 }
 
+/// Its current while it stands and while it runs, with the time from one to the other; between them it turns, and
+/// nothing more is known of its speed. Held at a standstill (rotor stuck, voltage too low) it goes on taking the first.
+CoilElement smallMotor(const Parameters& p, const char* row)
+{
+    CoilElement winding;
+    winding.ratedV = p.number("voltage_v");
+    winding.pickUpV = winding.ratedV * deviceDefault(row, "starts_from").nominal;
+    winding.dropOutV = winding.ratedV * deviceDefault(row, "stalls_below").nominal;
+    winding.hasBand = false;
+    return winding;
+}
+
+MoverSpec rotor(const Parameters& p)
+{
+    MoverSpec mover = output("rotor", p.number("runs_up_in_s"), p.number("runs_down_in_s"));
+    mover.turnsAtOnce = true;
+    return mover;
+}
+
+double lockedOhm(const Parameters& p, const char* row)
+{
+    const double ratio = timedParameter(
+        p, "locked_rotor_ratio", deviceDefault(row, "locked_rotor_ratio"), Timing::Nominal);
+    return p.number("voltage_v") / (p.number("current_a") * ratio);
+}
+
+Expected<Body> singlePhaseMotorBody(const Parameters& p, Timing)
+{
+    const char* row = "motor single-phase";
+    const auto at = [](double ohm, double cosine) { return ohm * Complex(cosine, std::sqrt(1.0 - cosine * cosine)); };
+    CoilElement winding = smallMotor(p, row);
+    winding.openOhm = at(lockedOhm(p, row), deviceDefault(row, "locked_rotor_power_factor").nominal);
+    winding.sealedOhm = at(p.number("voltage_v") / p.number("current_a"), p.number("cos_phi"));
+    winding.resistanceOhm = winding.openOhm.real();
+    Body b;
+    b.movers.push_back(rotor(p));
+    addCoil(b, "winding", "U1", "U2", winding, 0);
+    addTerminal(b, "PE");
+    return b;
+}
+
+Expected<Body> directMotorBody(const Parameters& p, Timing)
+{
+    const char* row = "motor DC";
+    CoilElement winding = smallMotor(p, row);
+    winding.direct = true;
+    winding.openOhm = winding.sealedOhm = winding.resistanceOhm = lockedOhm(p, row);
+    winding.sealedResistanceOhm = p.number("voltage_v") / p.number("current_a");
+    Body b;
+    b.movers.push_back(rotor(p));
+    addCoil(b, "winding", "A1", "A2", winding, 0);
+    addTerminal(b, "PE");
+    return b;
+}
+
+Expected<Body> resistorBody(const Parameters& p, Timing)
+{
+    Body b;
+    const double u = p.number("rated_voltage_v"), ohm = u * u / p.number("rated_power_w");
+    const int first = addTerminal(b, "1"), second = addTerminal(b, "2");
+    addTwoPole(b, "resistor", first, second, LoadElement{{ohm, 0.0}, ohm});
+    return b;
+}
+
 } // namespace
 
+const DeviceKind motorSinglePhase{"motor_single_phase", "M", kSmallMotorParameters, singlePhaseMotorBody,
+    kSmallMotorFaults, "contactor", "motor", {}, {.isActuator = true}};
+const DeviceKind motorDirect{"motor_dc", "M", kDirectMotorParameters, directMotorBody, kSmallMotorFaults, "contactor",
+    "motor", {}, {.isActuator = true}};
+const DeviceKind resistor{"resistor", "E", kResistorParameters, resistorBody, kResistorFaults, "box", "input"};
 const DeviceKind heater{
     "heater", "E", kHeaterParameters, heaterBody, kHeaterFaults, "contactor", "brake", {}, {.isActuator = true}};
 const DeviceKind solenoid{"solenoid", "Y", kSolenoidParameters, solenoidBody, kSolenoidFaults, "contactor", "brake", {},

@@ -1,5 +1,5 @@
-// What is turned, opened or called: selector (hand-off-auto among them), guard switch, external call,
-// switch-disconnector.
+// What is turned, held, opened or called: selector (hand-off-auto among them), enabling switch, guard switch, external
+// call, switch-disconnector.
 
 #include "core/library/kinds/build.h"
 #include "core/library/kinds/coil.h"
@@ -18,6 +18,7 @@ constexpr std::array kSelectorParameters{
     ParameterSpec{"contacts", Type::WordList, 0, 0, {}, {}, {}, {}, true},
     ParameterSpec{"starts_at", Type::Word, 0, 0, {}, "", {}, "assumed"},
     ParameterSpec{"spring_return", Type::Flag, 0, 0, {}, "no", {}, "assumed"},
+    ParameterSpec{"operated_by", Type::Word, 0, 0, {}, "knob", "knob key", "assumed"},
 };
 constexpr std::array kContactFaults{FailureModeSpec{"contact", "welded"}, FailureModeSpec{"contact", "does_not_close"}};
 
@@ -75,6 +76,29 @@ Expected<Body> selectorBody(const Parameters& p, Timing timing)
     for (std::size_t k = 0; k < positions.size(); ++k)
         b.actions.push_back({"turn_to_" + positions[k], 0, static_cast<std::uint8_t>(2 * k)});
     b.actions.push_back({"release", 0, knob.initial});
+    return b;
+}
+
+constexpr std::array kEnablingParameters{
+    ParameterSpec{"contacts", Type::WordList, 0, 0, {}, "13-14 23-24", {}, "assumed"},
+};
+
+/// Three positions: let go, held in the middle, clenched. Its closing contacts are closed in the middle only, and do
+/// not close again on the way back from clenched. Source: IEC 60947-5-8 clause 7.1.
+Expected<Body> enablingBody(const Parameters& p, Timing timing)
+{
+    const double gap = timed(deviceDefault("push button", "nc_opens_before_no_closes"), timing);
+    MoverSpec grip{"grip", MoverSpec::Driver::Operator, 0, gap, 0.0, gap, false};
+    grip.last = 4;
+    grip.opensOnReturn = true;
+    Body b;
+    b.movers.push_back(grip);
+    if (p.words("contacts").empty())
+        return refused("kind.contact_count", p, "");
+    if (auto ok = addContacts(b, p.words("contacts"), p.tag(), [](ContactKind kind) { return contactOf(0, kind); });
+        !ok)
+        return Unexpected{ok.error()};
+    b.actions = {{"hold_halfway", 0, 2}, {"clench", 0, 4}, {"release", 0, 0}};
     return b;
 }
 
@@ -156,6 +180,8 @@ Expected<Body> disconnectorBody(const Parameters& p, Timing)
 } // namespace
 
 const DeviceKind selector{"selector", "S", kSelectorParameters, selectorBody, kContactFaults, "selector", "selector"};
+const DeviceKind enablingSwitch{
+    "enabling_switch", "S", kEnablingParameters, enablingBody, kContactFaults, "selector", "selector"};
 const DeviceKind guardSwitch{"guard_switch", "B", kGuardParameters, guardBody, kGuardFaults, "guard", "guard", {},
     {.protects = KindTraits::Protects::Guard, .safeguard = Safeguard::Guard, .hasExternalActuator = true}};
 const DeviceKind externalCall{

@@ -1,9 +1,10 @@
 // Safety relay from its sheet: terminals, polarity of the channels, reset, times. Encapsulated: no faults inside.
 //
 // Inside: the input circuits hang on an electronic fuse (a resistance), so that a short between channels of
-// opposite polarity pulls their supply down and both inputs drop. Outputs are two linked relays in series.
+// opposite polarity pulls their supply down and both inputs drop. Outputs are two linked relays in series. One for
+// direct and alternating current makes 24 V of its own for them, apart from its supply.
 
-#include "core/library/kinds/build.h"
+#include "core/library/kinds/coil.h"
 #include "core/library/kinds/kinds.h"
 
 #include <array>
@@ -14,7 +15,8 @@ namespace {
 using Type = ParameterSpec::Type;
 
 constexpr std::array kRelayParameters{
-    ParameterSpec{"supply_voltage_v", Type::Number, 5, 60, 24, {}, {}, "assumed"},
+    ParameterSpec{"supply_voltage_v", Type::Number, 5, 240, 24, {}, {}, "assumed"},
+    ParameterSpec{"supply_current", Type::Word, 0, 0, {}, "dc", "dc ac_dc", "assumed"},
     ParameterSpec{"supply", Type::Word, 0, 0, {}, "A1-A2", {}, "assumed"},
     ParameterSpec{"channels", Type::WordList, 0, 0, {}, "S11-S12 S21-S22", {}, "assumed"},
     ParameterSpec{"channel_polarity", Type::WordList, 0, 0, {}, "positive negative", "positive negative", "assumed"},
@@ -75,6 +77,41 @@ Expected<void> addOutput(Body& b, const Parameters& p, const std::string& pair, 
     return {};
 }
 
+/// What the input circuits and the relays inside live on.
+struct Feed {
+    int plus = 0, minus = 0;
+    double voltageV = 0;
+};
+
+Feed addFeed(Body& b, const Parameters& p, const std::pair<std::string, std::string>& markings, SafetyRelayLogic& logic)
+{
+    const double us = p.number("supply_voltage_v");
+    const double powerW = timedParameter(p, "supply_power_w", deviceDefault(kRow, "supply_power"), Timing::Nominal);
+    const int first = addTerminal(b, markings.first), second = addTerminal(b, markings.second);
+    logic.supply = addTwoPole(b, "supply", first, second, SenseElement{us * us / powerW, SenseElement::Use::Supply});
+    if (p.word("supply_current") == "dc")
+        return {first, second, us};
+    constexpr double kInnerV = 24.0; // assumed: what such relays feed their input circuits with
+    const int plus = addTerminal(b, "inner plus", true), minus = addTerminal(b, "inner minus", true);
+    ConverterElement inner;
+    inner.isInner = true;
+    inner.inputV = us;
+    inner.lowestInputV = us * deviceDefault(kRow, "supply_on_from").nominal;
+    inner.outputV = kInnerV;
+    inner.limitA = powerW / kInnerV;
+    inner.outputOhm = deviceDefault("supply 24 V DC", "output_resistance").nominal;
+    inner.holdUpS = deviceDefault("supply 24 V DC", "hold_up_time").nominal;
+    inner.standbyW = 0.01; // assumed: what it takes is the load between its supply terminals
+    Element e;
+    e.role = "inner supply";
+    e.terminals = {first, second, plus, minus, -1, -1};
+    e.what = inner;
+    b.elements.push_back(e);
+    const double sense = deviceDefault(kRow, "sense_resistance").nominal;
+    logic.supply = addTwoPole(b, "inner supply", plus, minus, SenseElement{sense, SenseElement::Use::Input});
+    return {plus, minus, kInnerV};
+}
+
 Expected<Body> relayBody(const Parameters& p, Timing timing)
 {
     const auto& channels = p.words("channels");
@@ -86,14 +123,12 @@ Expected<Body> relayBody(const Parameters& p, Timing timing)
         return Unexpected{supply.error()};
 
     Body b;
-    const double us = p.number("supply_voltage_v");
-    const double powerW = timedParameter(p, "supply_power_w", deviceDefault(kRow, "supply_power"), Timing::Nominal);
-    const int plus = addTerminal(b, supply->first), minus = addTerminal(b, supply->second);
-    const int fed = addTerminal(b, "input supply", true);
     SafetyRelayLogic logic;
-    logic.supply = addTwoPole(b, "supply", plus, minus, SenseElement{us * us / powerW, SenseElement::Use::Supply});
+    const Feed feed = addFeed(b, p, *supply, logic);
+    const double us = feed.voltageV;
+    const int fed = addTerminal(b, "input supply", true), minus = feed.minus;
     const double limit = deviceDefault(kRow, "internal_limit_resistance").nominal;
-    addTwoPole(b, "input fuse", plus, fed, LoadElement{{limit, 0.0}, limit});
+    addTwoPole(b, "input fuse", feed.plus, fed, LoadElement{{limit, 0.0}, limit});
     for (std::size_t k = 0; k < channels.size(); ++k) {
         const auto sense = addLoop(b, p, channels[k], polarity[k] == "positive", fed, minus);
         if (!sense)
@@ -144,8 +179,47 @@ Expected<Body> relayBody(const Parameters& p, Timing timing)
     return b;
 }
 
+constexpr std::array kExtensionParameters{
+    ParameterSpec{"supply_voltage_v", Type::Number, 5, 60, 24, {}, {}, "assumed"},
+    ParameterSpec{"outputs", Type::WordList, 0, 0, {}, "13-14 23-24 33-34 43-44", {}, "assumed"},
+    ParameterSpec{"signal_contacts", Type::WordList, 0, 0, {}, "51-52", {}, "assumed"},
+    ParameterSpec{"release_time_s", Type::Number, 0.001, 2, {}, {}, {}, "assumed"},
+    ParameterSpec{"pick_up_time_s", Type::Number, 0.001, 5, {}, {}, {}, "assumed"},
+};
+constexpr std::array kExtensionFaults{
+    FailureModeSpec{"armature", "stuck_in"}, FailureModeSpec{"armature", "stuck_out"}};
+
+/// More outputs for a safety relay: two relays on one supply, whose linked contacts stand in series; the signalling
+/// contacts belong into the reset circuit of the relay it extends.
+Expected<Body> extensionBody(const Parameters& p, Timing timing)
+{
+    Body b;
+    const char* row = "plug-in relay";
+    const double pickUp = timedParameter(p, "pick_up_time_s", deviceDefault(row, "pick_up_time"), timing);
+    const double release = timedParameter(p, "release_time_s", deviceDefault(row, "release_time"), timing);
+    const double gap = timed(deviceDefault(row, "nc_opens_before_no_closes"), timing);
+    const int first = addTerminal(b, "A1"), second = addTerminal(b, "A2");
+    for (const char* relay : {"K1", "K2"}) {
+        CoilElement coil = directCoil(p.number("supply_voltage_v"), deviceDefault(row, "power_dc").nominal);
+        coil.mover = static_cast<int>(b.movers.size());
+        MoverSpec armature{relay, MoverSpec::Driver::Coil};
+        armature.toActuatedS = pickUp;
+        armature.toRestS = release;
+        armature.gapS = gap;
+        b.movers.push_back(armature);
+        addTwoPole(b, std::string("coil ") + relay, first, second, coil);
+    }
+    for (const auto& [parameter, closing] : {std::pair{"outputs", true}, {"signal_contacts", false}})
+        for (const std::string& pair : p.words(parameter))
+            if (auto ok = addOutput(b, p, pair, closing, 0); !ok)
+                return Unexpected{ok.error()};
+    return b;
+}
+
 } // namespace
 
+const DeviceKind relayExtension{
+    "relay_extension", "K", kExtensionParameters, extensionBody, kExtensionFaults, "contactor", "safety_relay"};
 const DeviceKind safetyRelay{"safety_relay", "K", kRelayParameters, relayBody, {}, "safety_relay", "safety_relay"};
 
 } // namespace ts::kinds
