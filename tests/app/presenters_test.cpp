@@ -106,11 +106,13 @@ TEST(SceneBinding, PowerCircuitToo)
 TEST(MeterReading, OfEveryKindOfPlace)
 {
     test::Bench b = test::runningDemo();
-    const auto read = [&](const char* red, const char* black) {
+    const auto read = [&](const char* red, const char* black, MeterMode mode = MeterMode::Volts) {
         const auto terminal = [&](std::string_view name) {
             return b.plant().terminalIndex(name.substr(0, name.find(':')), name.substr(name.find(':') + 1));
         };
-        const MeterReading r = meterReading(b.plant(), b.frame(), terminal(red), terminal(black));
+        OhmMeter ohms;
+        const MeterReading r = meterReading(
+            b.plant(), b.state(), b.frame(), mode, {terminal(red), terminal(black)}, ohms);
         return (r.value + " " + r.unit).toStdString();
     };
     EXPECT_EQ(read("Q1:A1", "Q1:A2"), "24.0 V DC");
@@ -121,9 +123,13 @@ TEST(MeterReading, OfEveryKindOfPlace)
     EXPECT_EQ(read("G0:L1", "G0:L2").substr(0, 4), "399.");
     EXPECT_EQ(read("G0:L1", "G0:N").substr(0, 4), "230.");
     EXPECT_EQ(read("Q1:A1", "Q1:A1"), "0.00 V DC");
-    EXPECT_EQ(meterReading(b.plant(), b.frame(), -1, 3).value, "- - -");
+    OhmMeter ohms;
+    EXPECT_EQ(meterReading(b.plant(), b.state(), b.frame(), MeterMode::Volts, {-1, 3}, ohms).value, "- - -");
     b.act("S0", "press").to(6.0);
     EXPECT_EQ(read("S0:11", "S0:12"), "24.0 V DC") << "across an open contact stands what it keeps away";
+    EXPECT_EQ(read("S0:11", "S0:12", MeterMode::Ohms), "live ") << "no ohms under voltage";
+    b.act("Q0", "switch_off").to(30.0);
+    EXPECT_EQ(read("S0:11", "S0:12", MeterMode::Ohms).find("live"), std::string::npos);
 }
 
 TEST(CauseChain, EndsAtWhatAHandDid)

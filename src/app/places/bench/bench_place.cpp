@@ -9,6 +9,7 @@
 #include "app/places/bench/page_turner.h"
 #include "app/places/bench/paths_view.h"
 #include "app/places/bench/plate_view.h"
+#include "app/places/bench/run_bar.h"
 #include "app/places/bench/run_keeper.h"
 #include "app/places/bench/search_items.h"
 #include "app/places/bench/trace_view.h"
@@ -48,7 +49,6 @@ BenchPlace::BenchPlace(const PlaceParts& parts, QWidget* parent)
     row->addWidget(m_left);
     row->addWidget(middle(), 1);
     row->addWidget(rightSide());
-
     connect(&m_document, &Document::loaded, this, [this] { m_isAnother = true; });
     connect(&m_document, &Document::changed, this, &BenchPlace::takeDocument);
     connect(&m_selection, &Selection::changed, this, &BenchPlace::takeSelection);
@@ -72,8 +72,6 @@ BenchPlace::BenchPlace(const PlaceParts& parts, QWidget* parent)
         m_meter, &MeterPanel::probesChanged, this, [this] { m_paths->setProbes(m_meter->red(), m_meter->black()); });
     m_keeper = new RunKeeper(m_document, this);
     connect(m_keeper, &RunKeeper::said, this, &Place::said);
-    connect(&m_session, &BenchSession::frameChanged, this, &BenchPlace::updateHead);
-    connect(&m_session, &BenchSession::runningChanged, this, &BenchPlace::updateHead);
     connect(&m_session, &BenchSession::frameChanged, this, &Place::stateChanged);
     connect(&m_book, &StudyBook::changed, this, &BenchPlace::takeOutcomes);
     connect(&m_selection, &Selection::functionChosen, this, &BenchPlace::takeOutcomes);
@@ -149,29 +147,13 @@ QWidget* BenchPlace::middle()
     connect(m_list, &QToolButton::clicked, this, &BenchPlace::showWires);
     connect(m_control, &QToolButton::clicked, this, [this] { showPower(false); });
     connect(m_power, &QToolButton::clicked, this, [this] { showPower(true); });
-    m_time = new QLabel(this);
-    m_time->setObjectName("bench.time");
-    m_time->setFont(m_theme.mono(13));
-    m_pause = headButton("bench.pause", tr("Pause"));
-    QToolButton* back = headButton("bench.back", tr("Back"));
-    QToolButton* step = headButton("bench.step", tr("Next"));
-    QToolButton* restart = headButton("bench.restart", tr("Restart"));
-    back->setToolTip(tr("Back to before the last event (,)"));
-    step->setToolTip(tr("On to the next event (.)"));
-    restart->setToolTip(tr("From rest (Ctrl+Home)"));
-    connect(m_pause, &QToolButton::clicked, this, [this] { m_session.setRunning(!m_session.isRunning()); });
-    connect(back, &QToolButton::clicked, &m_session, &BenchSession::stepBack);
-    connect(step, &QToolButton::clicked, &m_session, &BenchSession::stepForward);
-    connect(restart, &QToolButton::clicked, &m_session, &BenchSession::restart);
     head->addWidget(m_control);
     head->addWidget(m_power);
     head->addWidget(m_pages);
     head->addSpacing(8);
     head->addWidget(m_list);
     head->addStretch(1);
-    head->addWidget(m_time);
-    for (QToolButton* b : {back, m_pause, step, restart})
-        head->addWidget(b);
+    head->addWidget(new RunBar(m_session, m_theme, middle));
     column->addLayout(head);
     m_below = new QStackedWidget(splitter);
     m_trace = new TraceView(m_session, m_theme, m_below);
@@ -196,6 +178,8 @@ QWidget* BenchPlace::rightSide()
     column->setSpacing(12);
     m_beside = new QStackedWidget(side);
     m_inspector = new Inspector(m_session, m_theme, m_beside);
+    connect(m_inspector, &Inspector::elementPicked, this, &BenchPlace::find);
+    connect(m_inspector, &Inspector::gapsChanged, m_paths, &PathsView::setGaps);
     m_sheet = new EditSheet(m_document, m_theme, m_beside);
     m_beside->addWidget(m_inspector);
     m_beside->addWidget(m_sheet);
@@ -464,23 +448,6 @@ void BenchPlace::keyPressEvent(QKeyEvent* e)
         if (isPlain && ((offer.key && e->key() == offer.key) || (takesOut && offer.removes)))
             return openOffer(offer);
     QWidget::keyPressEvent(e);
-}
-
-void BenchPlace::updateHead()
-{
-    m_pause->setText(m_session.isRunning() ? tr("Pause") : tr("Go on"));
-    if (!m_session.hasRun()) {
-        m_time->clear();
-        return;
-    }
-    QString text = QStringLiteral("%1 s").arg(secondsOf(m_session.run().now()).si(), 0, 'f', 2);
-    if (const auto on = m_session.run().state().faults.size(); on > 0)
-        text = tr("%n fault(s) on, ", nullptr, static_cast<int>(on))
-                   .replace(QStringLiteral("(s)"), on == 1 ? QString() : QStringLiteral("s"))
-            + text;
-    if (m_session.isSlow())
-        text += tr(", slower than real time");
-    m_time->setText(text);
 }
 
 /// What the faults of the function in view came to, beside each of them.

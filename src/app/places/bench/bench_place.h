@@ -82,7 +82,6 @@ private:
     void movePath(int number, int before);
     void goToNextElement();
     offers::Picked target() const { return {m_selection.device(), m_selection.role(), m_selection.wire()}; }
-    void updateHead();
     void describeSelection();
     void takeOutcomes();
     void playTo(const Scenario& scenario, double atS);
@@ -106,8 +105,7 @@ private:
     WireListView* m_wires = nullptr;
     QWidget *m_left = nullptr, *m_doorFrame = nullptr;
     QStackedWidget *m_below = nullptr, *m_beside = nullptr;
-    QToolButton *m_control = nullptr, *m_power = nullptr, *m_list = nullptr, *m_pause = nullptr;
-    QLabel* m_time = nullptr;
+    QToolButton *m_control = nullptr, *m_power = nullptr, *m_list = nullptr;
     bool m_showsPower = false, m_isLarge = false, m_isAnother = true; ///< another file: nothing goes on running
 };
 

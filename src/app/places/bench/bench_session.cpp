@@ -65,8 +65,10 @@ void BenchSession::tick()
     m_clock.restart();
     QElapsedTimer budget;
     budget.start();
-    const Pause pause = advanceTo(
-        m_run->now() + elapsedNs / kGridNs * kGridNs, [&budget] { return budget.nsecsElapsed() > kBudgetNs; });
+    m_owedNs += elapsedNs / m_pace;
+    const TimeNs goes = m_owedNs / kGridNs * kGridNs;
+    m_owedNs -= goes;
+    const Pause pause = advanceTo(m_run->now() + goes, [&budget] { return budget.nsecsElapsed() > kBudgetNs; });
     m_slow = pause == Pause::OutOfBudget;
     if (m_chatters)
         setRunning(false);
@@ -108,6 +110,15 @@ void BenchSession::setKnob(int knob, double value)
     s.value = value;
     m_run->act(s);
     look();
+}
+
+void BenchSession::setPace(int slower)
+{
+    TS_CHECK(slower >= 1);
+    m_pace = slower;
+    m_owedNs = 0;
+    if (m_run)
+        look();
 }
 
 void BenchSession::setRunning(bool running)

@@ -45,6 +45,9 @@ public:
     /// Without it the session only moves by advanceBy.
     void setClockEnabled(bool enabled);
 
+    /// So many times slower than the machine, from 1.
+    void setPace(int slower);
+    int pace() const { return m_pace; }
     bool isSlow() const { return m_slow; } ///< the last ticks could not keep up with real time
     bool isChattering() const { return m_chatters; }
 
@@ -63,6 +66,8 @@ private:
     Frame m_frame;
     QTimer m_timer;
     QElapsedTimer m_clock;
+    int m_pace = 1;
+    TimeNs m_owedNs = 0; ///< less than the grid of time
     bool m_running = true, m_slow = false, m_chatters = false, m_clockEnabled = true;
 };
 

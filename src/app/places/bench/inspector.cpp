@@ -9,11 +9,14 @@
 #include "core/library/motor_plate.h"
 #include "core/library/registry.h"
 
+#include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
+#include <QSpinBox>
 #include <QVBoxLayout>
 
 #include <algorithm>
+#include <cmath>
 
 namespace ts::app {
 Inspector::Inspector(BenchSession& session, const Theme& theme, QWidget* parent)
@@ -52,6 +55,7 @@ void Inspector::rebuild()
     m_faults.clear();
     m_knobs.clear();
     m_state = nullptr;
+    emit gapsChanged({});
     auto* inside = new QWidget;
     m_list = new QVBoxLayout(inside);
     m_list->setContentsMargins(12, 10, 12, 10);
@@ -119,10 +123,24 @@ void Inspector::addDevice(int index)
     m_state = plainLabel(QString(), m_theme.body(), this);
     m_state->setObjectName("inspector.state");
     m_list->addWidget(m_state);
+    addFeeding(index);
     addOffers();
     addActions(index);
     addKnobs(index);
     addFaults(index);
+}
+
+void Inspector::addFeeding(int index)
+{
+    if (!feedingOf(m_session.plant(), m_session.run().state(), m_session.frame(), index))
+        return;
+    auto* view = new FeedingView(m_session, m_theme, index, this);
+    connect(view, &FeedingView::gapPicked, this, [this](DeviceId device, const std::string& role) {
+        emit elementPicked({device, role, {}});
+    });
+    connect(view, &FeedingView::gapsChanged, this, &Inspector::gapsChanged);
+    m_list->addWidget(view);
+    view->announce();
 }
 
 /// What it has to switch control circuits with, and what of that is left.
@@ -247,8 +265,19 @@ void Inspector::addKnobs(int index)
         box->setObjectName("knob." + QString::fromStdString(plant.knobs[k].name));
         connect(box, &QCheckBox::clicked, this,
             [this, k](bool there) { m_session.setKnob(static_cast<int>(k), there ? 1.0 : 0.0); });
-        m_list->addWidget(box);
-        m_knobs.emplace_back(static_cast<int>(k), box);
+        auto* level = new QSpinBox(this);
+        level->setObjectName("level." + QString::fromStdString(plant.knobs[k].name));
+        level->setAccessibleName(tr("Voltage of %1").arg(box->text()));
+        level->setToolTip(tr("Its voltage, as a share of the rated one"));
+        level->setRange(0, 130);
+        level->setSuffix(tr(" %"));
+        connect(level, &QSpinBox::valueChanged, this,
+            [this, k](int percent) { m_session.setKnob(static_cast<int>(k), percent / 100.0); });
+        auto* row = new QHBoxLayout;
+        row->addWidget(box, 1);
+        row->addWidget(level);
+        m_list->addLayout(row);
+        m_knobs.push_back({static_cast<int>(k), box, level});
     }
 }
 
@@ -324,8 +353,13 @@ void Inspector::refresh()
     const auto& on = m_session.run().state().faults;
     for (const auto& [fault, box] : m_faults)
         box->setChecked(std::find(on.begin(), on.end(), fault) != on.end());
-    for (const auto& [knob, box] : m_knobs)
-        box->setChecked(m_session.run().state().knobs[at(knob)] > 0.0);
+    for (const Knob& k : m_knobs) {
+        const double value = m_session.run().state().knobs[at(k.slot)];
+        k.isThere->setChecked(value > 0.0);
+        const QSignalBlocker quiet(k.level);
+        if (!k.level->hasFocus())
+            k.level->setValue(static_cast<int>(std::lround(100.0 * value)));
+    }
     if (!m_state)
         return;
     for (std::size_t i = 0; i < m_session.plant().devices.size(); ++i)

@@ -3,6 +3,7 @@
 // that can be put on it.
 
 #include "app/places/bench/bench_session.h"
+#include "app/places/bench/feeding_view.h"
 #include "app/widgets/theme.h"
 #include "app/words/words.h"
 #include "core/faults/sweep.h"
@@ -13,6 +14,7 @@
 #include <QScrollArea>
 
 class QLabel;
+class QSpinBox;
 class QVBoxLayout;
 
 namespace ts::app {
@@ -30,6 +32,8 @@ public:
 
 signals:
     void offerPicked(const ts::offers::Offer& offer);
+    void elementPicked(const ts::offers::Picked& element); ///< one that keeps what is selected off
+    void gapsChanged(const std::vector<ts::app::DrawnElement>& gaps); ///< of what is selected; empty: none to be shown
 
 private:
     void rebuild();
@@ -37,6 +41,7 @@ private:
     void addDevice(int device);
     void addMotorPlate(const Device& device);
     void addContacts();
+    void addFeeding(int device);
     void addWire(const Wire& wire);
     void addOffers();
     void addActions(int device);
@@ -58,7 +63,12 @@ private:
     QVBoxLayout* m_list = nullptr;
     QLabel* m_state = nullptr;
     std::vector<std::pair<Fault, QCheckBox*>> m_faults;
-    std::vector<std::pair<int, QCheckBox*>> m_knobs;
+    struct Knob {
+        int slot = 0;
+        QCheckBox* isThere = nullptr;
+        QSpinBox* level = nullptr;
+    };
+    std::vector<Knob> m_knobs;
 };
 
 } // namespace ts::app

@@ -1,7 +1,9 @@
 #pragma once
-// A voltmeter with two probes that can be put on any two terminals: by clicking them in the drawing or by name.
+// A meter with probes that can be put on any terminals, by clicking them in the drawing or by name: volts, the current
+// in a wire, ohms with nothing fed, phase sequence. Readings can be kept in view, so that several are there at once.
 
 #include "app/places/bench/bench_session.h"
+#include "app/places/bench/meter_reading.h"
 #include "app/widgets/theme.h"
 
 #include <QComboBox>
@@ -9,15 +11,12 @@
 
 #include <optional>
 
-namespace ts::app {
+class QFormLayout;
+class QPushButton;
+class QToolButton;
+class QVBoxLayout;
 
-/// What a meter shows between two terminals.
-struct MeterReading {
-    QString value; ///< "24.0", "floating", "- - -"
-    QString unit; ///< "V DC", "V AC"
-    QString detail;
-};
-MeterReading meterReading(const Plant& plant, const Frame& frame, int redTerminal, int blackTerminal);
+namespace ts::app {
 
 class MeterPanel : public QWidget {
     Q_OBJECT
@@ -27,8 +26,9 @@ public:
     void probe(const TerminalRef& terminal);
     std::optional<TerminalRef> red() const { return terminalOf(m_red); }
     std::optional<TerminalRef> black() const { return terminalOf(m_black); }
+    MeterMode mode() const { return m_mode; }
     MeterReading reading() const;
-    QSize sizeHint() const override { return {248, 150}; }
+    QSize sizeHint() const override;
 
 signals:
     void probesChanged();
@@ -37,16 +37,34 @@ protected:
     void paintEvent(QPaintEvent*) override;
 
 private:
+    struct Kept {
+        MeterMode mode = MeterMode::Volts;
+        QString terminals; ///< "S1:11 - G1:-"
+        QString probes[3]; ///< by name: a changed circuit numbers its terminals otherwise
+    };
     QComboBox* addProbe(const QString& name, const QString& words);
+    void addModes(QFormLayout& form);
     void fill();
+    void setMode(MeterMode mode);
+    void keep();
+    void showKept();
+    void refreshKept();
+    MeterReading readingOf(MeterMode mode, const Probes& probes) const;
+    int terminalNamed(const QString& name) const;
     int terminalIndex(const QComboBox* box) const;
     std::optional<TerminalRef> terminalOf(const QComboBox* box) const;
+    QList<QComboBox*> probes() const { return {m_red, m_black, m_third}; }
 
     BenchSession& m_session;
     const Theme& m_theme;
-    QComboBox* m_red;
-    QComboBox* m_black;
-    bool m_nextIsRed = true;
+    QComboBox *m_red, *m_black, *m_third;
+    QWidget* m_thirdLabel = nullptr;
+    QList<QToolButton*> m_modes;
+    QVBoxLayout* m_keptRows = nullptr;
+    QList<Kept> m_kept;
+    mutable OhmMeter m_ohmMeter;
+    MeterMode m_mode = MeterMode::Volts;
+    int m_next = 0; ///< which probe the next click puts on
 };
 
 } // namespace ts::app

@@ -92,6 +92,12 @@ void PathsView::setPreview(std::set<std::pair<DeviceId, std::string>> isNew, boo
     update();
 }
 
+void PathsView::setGaps(std::vector<std::pair<DeviceId, std::string>> gaps)
+{
+    m_gaps = std::move(gaps);
+    update();
+}
+
 void PathsView::setSelectedWire(std::optional<std::pair<TerminalRef, TerminalRef>> ends)
 {
     m_wire = std::move(ends);
@@ -172,6 +178,7 @@ void PathsView::paintEvent(QPaintEvent*)
     paintWire(p);
     paintScene(p, scene(), look, m_theme, m_zoom);
     paintDrag(p);
+    paintGaps(p);
     if (m_red)
         paintProbe(p, *m_red, QStringLiteral("+"), m_theme.colours().lost, Qt::white);
     if (m_black)
@@ -231,6 +238,28 @@ void PathsView::paintWire(QPainter& p) const
     for (const auto& [terminal, at] : scene().pins)
         if (terminal == m_wire->first || terminal == m_wire->second)
             p.drawEllipse(QPointF(at.x, at.y), 7, 7);
+}
+
+/// A broken box around what is open, with its number on the way.
+void PathsView::paintGaps(QPainter& p) const
+{
+    if (m_isPreview)
+        return;
+    for (std::size_t k = 0; k < m_gaps.size(); ++k)
+        for (const diagram::Symbol& s : scene().symbols) {
+            if (s.device != m_gaps[k].first || s.role != m_gaps[k].second)
+                continue;
+            const QRectF box = QRectF(s.box.x, s.box.y, s.box.width, s.box.height).adjusted(-3, -3, 3, 3);
+            p.setBrush(Qt::NoBrush);
+            p.setPen(QPen(m_theme.colours().lost, 1.6, Qt::DashLine));
+            p.drawRoundedRect(box, 4, 4);
+            const QRectF number(box.right() - 8, box.top() - 8, 16, 16);
+            p.setBrush(m_theme.colours().paper);
+            p.setPen(QPen(m_theme.colours().lost, 1.2));
+            p.drawEllipse(number);
+            p.setFont(m_theme.small());
+            p.drawText(number, Qt::AlignCenter, QString::number(k + 1));
+        }
 }
 
 void PathsView::paintDrag(QPainter& p) const

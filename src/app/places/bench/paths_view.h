@@ -34,6 +34,8 @@ public:
     /// The drawing of a change that is not made: what is new is marked. Empty: it is the circuit as it is.
     void setPreview(std::set<std::pair<DeviceId, std::string>> isNew, bool isPreview);
     const diagram::Scene& scene() const { return shown().scene; }
+    /// What keeps the selected thing off, numbered along its way.
+    void setGaps(std::vector<std::pair<DeviceId, std::string>> gaps);
     void setSelected(DeviceId device, const std::string& role);
     void setSelectedWire(std::optional<std::pair<TerminalRef, TerminalRef>> ends);
     /// Turns to its page and brings a symbol into the middle, large enough to read. False if it is not in this drawing.
@@ -77,6 +79,7 @@ private:
     int pathGapAt(diagram::Point p) const; ///< number of the path before which it lies
     void paintWire(QPainter&) const;
     void paintDrag(QPainter&) const;
+    void paintGaps(QPainter&) const;
     void showTerminal(QHelpEvent& help);
     void stepSelection(int by);
     void moveSelectedPath(int by);
@@ -90,6 +93,7 @@ private:
     DeviceId m_device;
     std::string m_role;
     std::set<std::pair<DeviceId, std::string>> m_isNew;
+    std::vector<std::pair<DeviceId, std::string>> m_gaps;
     bool m_isPreview = false;
     int m_draggedPath = 0, m_dropBefore = 0;
     std::optional<std::pair<TerminalRef, TerminalRef>> m_wire;
