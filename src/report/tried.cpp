@@ -25,9 +25,9 @@ using exploration::Proof;
 using exploration::Searched;
 using faults::Outcome;
 
-class Writer {
+class TriedWriter {
 public:
-    Writer(const Dossier& dossier, const Plant& plant)
+    TriedWriter(const Dossier& dossier, const Plant& plant)
         : m_dossier(dossier)
         , m_plant(plant)
         , m_faults(faults::faultList(plant, dossier))
@@ -251,7 +251,7 @@ Expected<std::string> triedHtml(const Dossier& dossier, const Results& results)
     const auto plant = compile(dossier.circuit);
     if (!plant)
         return Unexpected{plant.error()};
-    return Writer(dossier, *plant).written(results);
+    return TriedWriter(dossier, *plant).written(results);
 }
 
 } // namespace ts::report

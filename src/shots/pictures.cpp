@@ -220,6 +220,8 @@ bool writeShots(MainWindow& window, const QString& folder)
     probe(window, "Q1:A1", "Q1:A2");
     ok &= grab(window, dir.filePath("bench_running.png"));
     play(window, kStoppedS);
+    if (const Device* device = window.document().dossier().circuit.device("Q1")) // and what keeps it off now
+        window.place<BenchPlace>().find({device->id, "coil", {}});
     ok &= grab(window, dir.filePath("bench_stopped.png"));
     play(window, kRunningS);
     ok &= grabChange(window, dir.filePath("bench_change.png"));

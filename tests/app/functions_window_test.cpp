@@ -347,7 +347,7 @@ TEST_F(Functions, MeasuredStopsMakeTheResponseLonger)
     EXPECT_TRUE(find("timing.few")->isVisible());
     type("timing.measured", "30; 30; 30; 30; 30; 30; 30; 30; 30; 30");
     EXPECT_EQ(function().approach.measuredStopsS.size(), 10u);
-    EXPECT_TRUE(drawn().contains("30.0 s")) << drawn().toStdString();
+    EXPECT_TRUE(QTest::qWaitFor([this] { return drawn().contains("30.0 s"); }, 30000)) << drawn().toStdString();
     EXPECT_FALSE(find("timing.few")->isVisible());
 }
 

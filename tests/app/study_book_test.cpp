@@ -73,6 +73,22 @@ TEST_F(Book, AnEditLeavesNothingFreshThatRestedOnIt)
     EXPECT_TRUE(book.fresh(kSingleFaults, function())) << "nobody had to press a button";
 }
 
+TEST_F(Book, WhatAnotherBookKnowsIsNotWorkedOutAgain)
+{
+    settle();
+    Document same{io::systemFiles()};
+    StudyBook second{same, {}, nullptr};
+    second.setPatience(-1);
+    same.startWith({10'000, document.dossier(), {}});
+    second.adopt(book.known());
+    EXPECT_EQ(second.fresh(kLevels), book.fresh(kLevels));
+    EXPECT_EQ(second.fresh(kSingleFaults, function()), book.fresh(kSingleFaults, function()));
+    ASSERT_TRUE(QTest::qWaitFor([&second] { return !second.isBehind(); }, 60000));
+    EXPECT_EQ(second.fresh(kBuilt, function()), book.fresh(kBuilt, function())) << "nothing was made again";
+    same.edit("x", longerWire);
+    EXPECT_FALSE(second.fresh(kSingleFaults, function())) << "it is another machine now";
+}
+
 TEST_F(Book, AnAnswerMakesOnlyWhatFollowsFromItAnew)
 {
     settle();

@@ -27,6 +27,8 @@
 #include <QTemporaryDir>
 #include <QtTest/QTest>
 
+#include <optional>
+
 namespace ts::test {
 
 class FakeAsker : public app::Asker {
@@ -113,7 +115,12 @@ protected:
         ASSERT_TRUE(QTest::qWaitForWindowExposed(&window));
         QApplication::setActiveWindow(&window);
         ASSERT_TRUE(window.open(QString::fromStdString(demoPath())));
+        static std::optional<app::StudyBook::Known> ofDemo; // the same each time
+        if (ofDemo)
+            window.book().adopt(*ofDemo);
         waitForResults();
+        if (!ofDemo)
+            ofDemo = window.book().known();
     }
     void TearDown() override
     {

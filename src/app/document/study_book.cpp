@@ -119,6 +119,27 @@ Results StudyBook::results() const
     return all;
 }
 
+StudyBook::Known StudyBook::known() const
+{
+    Known known;
+    known.m_entries = m_entries;
+    return known;
+}
+
+void StudyBook::adopt(const Known& known)
+{
+    for (const auto& [name, entries] : known.m_entries)
+        for (const Entry& e : entries) {
+            auto& mine = m_entries[name];
+            const bool has = std::any_of(
+                mine.begin(), mine.end(), [&e](const Entry& other) { return other.key == e.key; });
+            if (e.isWhole && !has)
+                mine.push_back(e);
+        }
+    consider();
+    emit changed();
+}
+
 /// Which of the results that it reads are there, or are there in vain.
 std::string StudyBook::readsOf(const Study& study, const Subject& subject) const
 {

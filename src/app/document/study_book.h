@@ -50,6 +50,12 @@ public:
     /// Everything that holds for the dossier as it is.
     Results results() const;
 
+    /// What was worked out, of whatever dossiers, to hand to another book: results go by what they depend on, so that
+    /// the same machine in another window need not be worked out again.
+    class Known;
+    Known known() const;
+    void adopt(const Known& known);
+
     /// Somebody wants it now: before anything else of its kind.
     void ask(std::string_view study, const Subject& subject);
     void cancel(std::string_view study, const Subject& subject);
@@ -123,6 +129,11 @@ private:
     mutable Fingerprint m_fingerprint;
     mutable std::map<Name, std::string> m_keys;
     mutable std::map<Subject::Kind, std::vector<Subject>> m_subjects;
+};
+
+class StudyBook::Known {
+    friend class StudyBook;
+    std::map<Name, std::vector<Entry>> m_entries;
 };
 
 } // namespace ts::app

@@ -32,7 +32,7 @@ Expected<FunctionResult> resultOf(const Dossier& dossier, const SafetyFunction& 
     take(stopRun(dossier, f, Timing::Slow, stop), result.slow, result.stopTrouble);
     take(lowestLoadRun(dossier, f, stop), result.lowestLoad, result.lowestLoadTrouble);
     if (isCancelled)
-        return failure(ErrorCode::Cancelled, message("run.cancelled"));
+        return cancelled();
     if (result.lowestLoad)
         for (const safety::ActuatorStop& a : result.lowestLoad->actuators)
             result.isLeastLoadAssumed.push_back(!isLeastLoadEntered(dossier.circuit, a.tag));

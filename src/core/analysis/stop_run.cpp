@@ -218,7 +218,7 @@ Expected<StopRun> lowestLoadRun(const Dossier& dossier, const SafetyFunction& fu
     run.end = initialState(*plant);
     run.pause = advance(*plant, run.end, stimuli, {stimuli.back().at + kWatch, std::move(stop)}, run.trace, workspace);
     if (run.pause == Pause::Cancelled)
-        return failure(ErrorCode::Cancelled, message("run.cancelled"));
+        return cancelled();
     return readRun(*plant, std::move(run), function, asked->trigger->tag, workspace);
 }
 

@@ -132,7 +132,7 @@ Expected<Before> beforeOf(const Plant& plant, const Scenario& scenario, std::vec
         return b;
     }
     if (pause == Pause::Cancelled)
-        return failure(ErrorCode::Cancelled, message("run.cancelled"));
+        return cancelled();
     return failure(
         ErrorCode::Refused, pause == Pause::Chatter ? message("stop.chatter") : message("sweep.never_rests"));
 }
@@ -271,7 +271,7 @@ Expected<StopStudy> stopStudy(const Dossier& dossier, const SafetyFunction& func
             listener(count, jobs.size());
     };
     if (!faults::forEachIndex(jobs.size(), options.threads, job, stop))
-        return failure(ErrorCode::Cancelled, message("run.cancelled"));
+        return cancelled();
     study.runCount = jobs.size();
     study.faultCount = static_cast<std::size_t>(std::count_if(faults.begin(), faults.end(), isSingle));
     for (std::size_t m = 0; m < motors.size(); ++m) {

@@ -94,7 +94,7 @@ Expected<std::vector<SwitchingDuty>> switchingDutyOf(const Dossier& dossier, con
     for (const Scenario& s : dossier.scenarios) {
         auto run = runScenario(plant, s, {}, 0.0, workspace, stop);
         if (stop.stop_requested())
-            return failure(ErrorCode::Cancelled, message("run.cancelled"));
+            return cancelled();
         const auto times = dossier.machine.duty.timesPerHour.find(s.id);
         if (run)
             runs.push_back(

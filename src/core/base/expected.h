@@ -40,5 +40,10 @@ inline Unexpected failure(ErrorCode code, Message message, ErrorPlace place = {}
 {
     return Unexpected{Error{code, std::move(message), std::move(place)}};
 }
+/// Somebody no longer wants it.
+inline Unexpected cancelled()
+{
+    return failure(ErrorCode::Cancelled, message("run.cancelled"));
+}
 
 } // namespace ts

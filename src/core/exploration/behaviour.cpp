@@ -61,7 +61,7 @@ public:
                 listener(m_found.states, std::min(kMostStates, m_found.states + m_open.size()));
         }
         if (m_stop.stop_requested())
-            return failure(ErrorCode::Cancelled, message("run.cancelled"));
+            return cancelled();
         m_found.leftOut = m_open.size();
         finish();
         return std::move(m_found);

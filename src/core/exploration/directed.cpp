@@ -84,7 +84,7 @@ public:
         }
         loseLines();
         if (m_stop.stop_requested())
-            return failure(ErrorCode::Cancelled, message("run.cancelled"));
+            return cancelled();
         for (std::size_t m = 0; m < m_plant.actuators.size(); ++m)
             if (!m_hasRun.contains(m))
                 m_result.neverRan.push_back(motorId(m));

@@ -71,7 +71,7 @@ public:
     Expected<Searched> run(const StatesListener& listener)
     {
         if (!begin())
-            return failure(ErrorCode::Cancelled, message("run.cancelled"));
+            return cancelled();
         for (std::size_t first = 0; first < m_nodes.size() && !m_result.isBounded;) {
             const std::size_t count = std::min(kBatch, m_nodes.size() - first);
             std::vector<Expansion> expansions(count);
@@ -80,7 +80,7 @@ public:
                 m_stop, m_machines.memory);
             if (!ran
                 || std::any_of(expansions.begin(), expansions.end(), [](const Expansion& e) { return e.isCancelled; }))
-                return failure(ErrorCode::Cancelled, message("run.cancelled"));
+                return cancelled();
             for (std::size_t k = 0; k < count; ++k)
                 take(first + k, std::move(expansions[k]));
             first += count;

@@ -25,7 +25,7 @@ Expected<Trials> Trier::run(const std::function<void(std::size_t, std::size_t)>&
     lookForIdle();
     sayWhatServes();
     if (m_stop.stop_requested())
-        return failure(ErrorCode::Cancelled, message("run.cancelled"));
+        return cancelled();
     std::stable_sort(m_found.seen.begin(), m_found.seen.end(), [](const TrialSeen& a, const TrialSeen& b) {
         return std::tuple(a.what, a.device, a.actuator) < std::tuple(b.what, b.device, b.actuator);
     });

@@ -97,7 +97,7 @@ Expected<Healthy> healthyRun(const Plant& plant, const Cycle& cycle, Workspace& 
         const Pause pause = advance(
             plant, state, {rest, cycle.stimuli.end()}, {until, stop, {}, false}, trace, workspace);
         if (pause == Pause::Cancelled)
-            return failure(ErrorCode::Cancelled, message("run.cancelled"));
+            return cancelled();
         if (pause == Pause::Chatter)
             return refused("stop.chatter");
         if (until > demand && isAtRest(state, cycle.motors)) {

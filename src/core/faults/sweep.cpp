@@ -273,7 +273,7 @@ Expected<std::unique_ptr<Context>> contextOf(
     context->memory = workspace.shared();
     context->base = wholeRun(context->course, workspace, stop);
     if (context->base.pause == Pause::Cancelled)
-        return failure(ErrorCode::Cancelled, message("run.cancelled"));
+        return cancelled();
     if (context->base.pause == Pause::Chatter)
         return failure(ErrorCode::Refused, message("stop.chatter"));
     context->healthy = healthyOf(context->course, context->base, function.allowedTimeS);
@@ -353,7 +353,7 @@ Expected<Sweep> sweep(const Dossier& dossier, const SafetyFunction& function, co
     s.notRunning = notRunning(c);
     s.faults = faultList(c.plant, dossier);
     if (!addConsequences(c, s.faults, options.threads, stop))
-        return failure(ErrorCode::Cancelled, message("run.cancelled"));
+        return cancelled();
     s.outcomes.resize(s.faults.size());
     const std::vector<Names> alike = inOrder(c.plant, s.faults, options.withExcluded);
     for (const auto& names : alike)
@@ -381,13 +381,13 @@ Expected<Sweep> sweep(const Dossier& dossier, const SafetyFunction& function, co
         ticker.add(names.size() * fault.variants.size() * kMoments.size());
     };
     if (!forEachIndex(alike.size(), options.threads, single, stop, c.memory))
-        return failure(ErrorCode::Cancelled, message("run.cancelled"));
+        return cancelled();
     if (options.withLimits && !addLimits(dossier, function, alike, s, options, listener, stop, c.memory))
-        return failure(ErrorCode::Cancelled, message("run.cancelled"));
+        return cancelled();
     if (options.withPairs)
         soFar.tell(s);
     if (options.withPairs && !addSecondFaults(c, s, options, listener, stop))
-        return failure(ErrorCode::Cancelled, message("run.cancelled"));
+        return cancelled();
     if (!options.withPairs)
         decide(s);
     readWorstRest(s);
@@ -412,7 +412,7 @@ Expected<TriedFault> tryFault(
     s.outcomes = {singleOutcome(c, *fault, workspace, stop)};
     s.outcomes.front().forgottenBy = forgottenBy(c, otherDemands(c), *fault, s.outcomes.front(), workspace, stop);
     if (stop.stop_requested())
-        return failure(ErrorCode::Cancelled, message("run.cancelled"));
+        return cancelled();
     decide(s);
     return TriedFault{*fault, std::move(s.outcomes.front()), notRunning(c)};
 }

@@ -15,11 +15,6 @@ using namespace measuring;
 
 namespace {
 
-Unexpected cancelled()
-{
-    return failure(ErrorCode::Cancelled, message("run.cancelled"));
-}
-
 double misread()
 {
     static const double e = bandOf("misread").low;

@@ -24,11 +24,6 @@ constexpr double kLeastBits = 0.05; ///< what says less is not worth the way
 constexpr double kControlDanger = 1.5, kPowerDanger = 5.0; ///< how much dearer a live look is than a dead one
 constexpr double kDoubted = 0.5; ///< a likelihood below contradicts
 
-Unexpected cancelled()
-{
-    return failure(ErrorCode::Cancelled, message("run.cancelled"));
-}
-
 /// With the way there.
 double costOf(double seconds, double danger)
 {

@@ -304,7 +304,7 @@ Expected<Improved> improvementsOf(const DossierFile& file, FunctionId function, 
         return failure(ErrorCode::NotFound, message("edit.no_function"));
     Improved result = Search(file, *f, built, options, stop).found();
     if (stop.stop_requested())
-        return failure(ErrorCode::Cancelled, message("run.cancelled"));
+        return cancelled();
     return result;
 }
 

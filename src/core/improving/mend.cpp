@@ -113,7 +113,7 @@ Expected<Tried> mendsOf(const DossierFile& file, const SafetyFunction& function,
             listener(count, candidates.size());
     };
     if (!faults::forEachIndex(candidates.size(), 0, job, stop))
-        return failure(ErrorCode::Cancelled, message("run.cancelled"));
+        return cancelled();
     Tried tried{before->outcome, {}, changes};
     for (auto& mend : found)
         if (mend && std::none_of(tried.mends.begin(), tried.mends.end(), [&](const Mend& m) {

@@ -172,7 +172,6 @@ Expected<DeadPlan> deadPlanOf(const Circuit& circuit, const Plant& plant, const 
         }
         return true;
     };
-    const auto cancelled = [] { return failure(ErrorCode::Cancelled, message("run.cancelled")); };
     if (!take(deadLooksOf(circuit, plant), against))
         return cancelled();
     // What is still hidden is looked for with more effort.

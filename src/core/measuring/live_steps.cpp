@@ -43,7 +43,7 @@ public:
         lostLines();
         times();
         if (m_stop.stop_requested())
-            return failure(ErrorCode::Cancelled, message("run.cancelled"));
+            return cancelled();
         return std::move(m_all);
     }
 

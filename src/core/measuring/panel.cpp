@@ -135,7 +135,7 @@ Expected<void> StandIn::bringLive(const Situation& in)
         Trace trace;
         const Pause pause = advance(*m_plant, start.state, {}, {kSwitchedOnNs, m_stop, {}, false}, trace, m_workspace);
         if (pause == Pause::Cancelled)
-            return failure(ErrorCode::Cancelled, message("run.cancelled"));
+            return cancelled();
         start.isChattering = pause == Pause::Chatter;
         known = m_known.emplace(key, std::move(start)).first;
     }
@@ -172,7 +172,7 @@ Expected<StandIn::Reached> StandIn::next(const Reached& before, const std::strin
     auto settled = isBrief ? exploration::settledAfter(*m_plant, before.state, hand, m_workspace, m_stop)
                            : exploration::steadyAfter(*m_plant, before.state, hand, m_workspace, m_stop);
     if (settled.pause == Pause::Cancelled)
-        return failure(ErrorCode::Cancelled, message("run.cancelled"));
+        return cancelled();
     return Reached{
         std::move(settled.state), before.state.now, std::move(settled.trace.events), settled.pause == Pause::Chatter};
 }

@@ -7,7 +7,7 @@ namespace {
 
 using Json = nlohmann::json;
 
-constexpr int kFormat = 1;
+constexpr int kPlanFormat = 1;
 
 Json jsonOf(const Reading& r)
 {
@@ -98,7 +98,7 @@ std::string keptText(const TestPlan& plan)
         leftOut.push_back(jsonOf(s));
     for (const Unshown& h : plan.hidden)
         hidden.push_back({{"id", h.id}, {"reason", h.reason}, {"mistake", h.mistake ? jsonOf(*h.mistake) : Json()}});
-    return Json{{"format", kFormat}, {"steps", steps}, {"left_out", leftOut}, {"stops", plan.stops},
+    return Json{{"format", kPlanFormat}, {"steps", steps}, {"left_out", leftOut}, {"stops", plan.stops},
         {"mistakes", plan.mistakes}, {"faults", plan.faults}, {"revealed", plan.revealed}, {"harmless", plan.harmless},
         {"hidden", hidden}}
         .dump();
@@ -107,7 +107,7 @@ std::string keptText(const TestPlan& plan)
 std::optional<TestPlan> planFrom(std::string_view text)
 {
     const Json j = Json::parse(text, nullptr, false);
-    if (j.is_discarded() || !j.is_object() || j.value("format", 0) != kFormat)
+    if (j.is_discarded() || !j.is_object() || j.value("format", 0) != kPlanFormat)
         return std::nullopt;
     try { // the one way in which the library says that a value is missing or of another kind
         TestPlan plan;

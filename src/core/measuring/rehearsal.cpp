@@ -17,7 +17,7 @@ Expected<Rehearsal> rehearsalOf(
     bool hasAgreed = true;
     for (const TestStep& step : plan.steps) {
         if (stop.stop_requested())
-            return failure(ErrorCode::Cancelled, message("run.cancelled"));
+            return cancelled();
         RehearsedStep taken{step.id, {}, false};
         if (panel.bring(step.in)) {
             const bool isLive = step.in.power != Power::LockedOff && model.bring(step.in);

@@ -49,7 +49,7 @@ Expected<std::vector<Suspect>> suspectsOf(
         isSuspect[d] = explains(panel, plan, readings);
     };
     if (!faults::forEachIndex(deviations->all.size(), 0, job, stop))
-        return failure(ErrorCode::Cancelled, message("run.cancelled"));
+        return cancelled();
     std::vector<Suspect> suspects;
     for (std::size_t d = 0; d < deviations->all.size(); ++d) {
         const Deviation& x = deviations->all[d];

@@ -243,7 +243,7 @@ Expected<TestPlan> testPlanOf(const Circuit& circuit, const PlanProgress& progre
             hidden.push_back(d);
     LiveSeen seen;
     if (!LiveMeasurer(circuit, plant, *deviations, *live, memory).measure(hidden, seen, progress, stop))
-        return failure(ErrorCode::Cancelled, message("run.cancelled"));
+        return cancelled();
 
     TestPlan plan;
     plan.stops = live->stops;

@@ -71,7 +71,7 @@ Expected<FindingMends> mendsOf(
             listener(count, all.size());
     };
     if (!faults::forEachIndex(all.size(), 0, job, stop))
-        return failure(ErrorCode::Cancelled, message("run.cancelled"));
+        return cancelled();
     FindingMends mends{{}, tried};
     for (auto& m : found)
         if (m)

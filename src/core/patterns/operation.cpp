@@ -115,14 +115,14 @@ std::string wireTwoHand(StarterSheet& s)
     return s.panel.through(s.stopLine.end(), {"K8:13", "K8:14"});
 }
 
-void wireSeparateInch(StarterSheet& s, const Direction& d)
+void wireSeparateInchControl(StarterSheet& s, const Direction& d)
 {
     const std::string at = s.panel.through(s.stopLine.end(), {d.inch + ":13", d.inch + ":14"}, WireRun::Door);
     s.panel.wire(s.panel.through(at, s.panel.opening(d.runner)), "Q5:A1");
     s.coilReturn().join(s.panel, "Q5:A2");
 }
 
-void wireSolidState(StarterSheet& s)
+void wireSolidStateControl(StarterSheet& s)
 {
     s.panel.wire(s.shared.live.through(s.panel, s.panel.closing("K7")), "T4:A1");
     s.shared.ret.join(s.panel, "T4:A2");
@@ -199,7 +199,7 @@ void wireDirection(StarterSheet& s, const Direction& d)
     if (has(s, "auxiliary"))
         end = s.panel.through(end, s.panel.opening(d.other));
     if (operation == "separate_inch") {
-        wireSeparateInch(s, d);
+        wireSeparateInchControl(s, d);
         end = s.panel.through(end, s.panel.opening("Q5"));
     }
     s.panel.wire(end, d.runner + ":A1");
@@ -209,7 +209,7 @@ void wireDirection(StarterSheet& s, const Direction& d)
 }
 
 /// Timer, star and delta hang on the main contactor's coil.
-void wireStarDelta(StarterSheet& s)
+void wireStarDeltaControl(StarterSheet& s)
 {
     s.panel.device("K1", "timer", s.before() + "star to delta", "plate",
         {{"function", text("star_delta")}, {"supply_voltage_v", s.shared.controlV}, {"delay_s", 6.0}});
@@ -226,7 +226,7 @@ void wireStarDelta(StarterSheet& s)
     }
 }
 
-void wireSoftStarter(StarterSheet& s)
+void wireSoftStarterControl(StarterSheet& s)
 {
     s.shared.live.join(s.panel, "Q2:A1");
     s.shared.ret.join(s.panel, "Q2:A2");
@@ -252,11 +252,11 @@ void wireOperation(StarterSheet& s)
     for (const Direction& d : directions)
         wireDirection(s, d);
     if (s.plan.is("base", "star_delta"))
-        wireStarDelta(s);
+        wireStarDeltaControl(s);
     if (s.plan.is("base", "soft_starter"))
-        wireSoftStarter(s);
+        wireSoftStarterControl(s);
     if (s.plan.is("base", "solid_state"))
-        wireSolidState(s);
+        wireSolidStateControl(s);
     if (s.isDrive())
         wireDriveInputs(s);
 }

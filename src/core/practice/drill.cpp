@@ -30,7 +30,7 @@ Expected<std::vector<Symptom>> seenFirst(const Knowledge& k, StandIn& built, Sta
         if (step.look.with != measuring::Instrument::Eye || step.in.power != measuring::Power::On)
             continue;
         if (!right.bring(step.in) || !built.bring(step.in))
-            return failure(ErrorCode::Cancelled, message("run.cancelled"));
+            return cancelled();
         std::vector<Symptom> seen;
         for (const auto& [tag, words] : states)
             for (const std::string& word : words) {

@@ -166,7 +166,7 @@ Expected<Uncertainty> uncertaintyOf(const Chain& chain, const Spread& spread, st
                                                             // distributions
     for (std::size_t k = 0; k < draws; ++k) {
         if ((k & 0xfff) == 0 && stop.stop_requested())
-            return failure(ErrorCode::Cancelled, message("run.cancelled"));
+            return cancelled();
         for (std::size_t i = 0; i < count; ++i) {
             drawn[i] = (static_cast<double>(random()) * kScale - 1.0) * width[i];
             factors[i] = std::exp(drawn[i]);

@@ -155,7 +155,7 @@ Expected<ScenarioRun> runScenario(const Plant& plant, const Scenario& scenario, 
             [&](const Stimulus& s) { return s.at > run.end.now || (!run.end.isSettled && s.at == run.end.now); });
         run.pause = advance(plant, run.end, {rest, stimuli->end()}, limits, run.trace, workspace);
         if (run.pause == Pause::Cancelled)
-            return failure(ErrorCode::Cancelled, message("run.cancelled"));
+            return cancelled();
         if (e.subject.empty() || run.pause != Pause::Reached)
             break;
         const auto met = isInState(plant, run.end, e.subject, e.state);

@@ -14,7 +14,6 @@ namespace ts::sizing {
 namespace {
 
 constexpr double kFed = 0.3; ///< of its rated voltage: a coil that is fed, well or badly
-constexpr double kPullsIn = 0.85; ///< x Us, IEC 60947-4-1
 constexpr double kLow = 0.944, kHigh = 1.1, kBurns = 1.3,
                  kHighAtHighSupply = 1.005; ///< of Us: 0.85 to 1.1 (IEC 60947-4-1) at a supply of 0.9 to 1.1
 constexpr double kTapM = 3.0; ///< EN 60204-1 clause 7.2.8

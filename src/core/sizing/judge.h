@@ -10,6 +10,8 @@
 
 namespace ts::sizing {
 
+constexpr double kPullsIn = 0.85; ///< x Us, IEC 60947-4-1: what every coil pulls in at
+
 class Judge {
 public:
     Judge(const Circuit& ofCircuit, const Loads& read)

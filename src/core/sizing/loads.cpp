@@ -75,7 +75,7 @@ public:
                 listener(k + 1, chosen.size());
         }
         if (m_stop.stop_requested())
-            return failure(ErrorCode::Cancelled, message("run.cancelled"));
+            return cancelled();
         return std::move(m_loads);
     }
 

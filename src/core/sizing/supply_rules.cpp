@@ -13,7 +13,6 @@ namespace ts::sizing {
 namespace {
 
 constexpr double kLowSupply = 0.9; ///< EN 60204-1 clause 4.3.2
-constexpr double kPullsIn = 0.85; ///< x Us, IEC 60947-4-1
 constexpr double kRushS = 0.005; ///< a half sine of 10 ms has half the heat of its peak for that long
 constexpr double kGoneS = 5.0; ///< EN 60204-1 annex A
 constexpr double kDischargedS = 5.0; ///< to 60 V: EN 60204-1 clause 6.2.4

@@ -10,7 +10,7 @@
 namespace ts::sizing {
 namespace {
 
-constexpr double kDropShare = 0.05; ///< EN 60204-1 clause 12.5
+constexpr double kPowerDropShare = 0.05; ///< EN 60204-1 clause 12.5
 
 /// What it carries for long with every motor that it feeds: its rated load, or what its protection lets flow.
 double ratedOf(const Judge& j, const PlantWire& w)
@@ -140,7 +140,7 @@ void motorDrop(Judge& j, const RunningLoad& r)
     }
     const double cos = p->number("cos_phi"), sin = std::sqrt(1 - cos * cos);
     const double drop = std::sqrt(3.0) * (ohmA2 * cos + reactA2 * sin) / (3.0 * r.ratedA);
-    j.share({"wire.drop", r.motor, {}, true, drop, kDropShare * p->number("voltage_v"), "V"});
+    j.share({"wire.drop", r.motor, {}, true, drop, kPowerDropShare * p->number("voltage_v"), "V"});
 }
 
 /// By the section of the lines beside it: to 16 as they are, to 35 16, above half.

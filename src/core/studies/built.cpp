@@ -6,10 +6,10 @@
 namespace ts::studies {
 namespace {
 
-constexpr std::array kAfter{kSingleFaults.id};
+constexpr std::array kAfterFaults{kSingleFaults.id};
 constexpr std::array kReads{kSingleFaults.id, kSecondFaults.id};
 
-Expected<Value> run(
+Expected<Value> builtRun(
     const Dossier& dossier, const Subject& subject, const Results& earlier, WorkProgress&, std::stop_token)
 {
     const SafetyFunction* function = dossier.function(subject.function());
@@ -34,10 +34,10 @@ Study built()
     s.id = kBuilt.id;
     s.about = Subject::Kind::Function;
     s.cost = Cost::Instant;
-    s.after = kAfter;
+    s.after = kAfterFaults;
     s.reads = kReads;
     s.key = [](const Dossier&, const Subject&, const Fingerprint& f) { return f.whole; };
-    s.run = run;
+    s.run = builtRun;
     return s;
 }
 

@@ -5,7 +5,7 @@
 namespace ts::studies {
 namespace {
 
-Expected<Value> run(
+Expected<Value> directedRun(
     const Dossier& dossier, const Subject&, const Results&, WorkProgress& progress, std::stop_token stop)
 {
     const auto listener = [&progress](std::size_t done, std::size_t total) {
@@ -32,7 +32,7 @@ Study directed()
             key += " " + std::to_string(function.resetBy.value);
         return key;
     };
-    s.run = run;
+    s.run = directedRun;
     return s;
 }
 

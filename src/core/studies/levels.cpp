@@ -4,7 +4,7 @@
 namespace ts::studies {
 namespace {
 
-std::size_t bytesOf(const Analysis& a)
+std::size_t bytesOfAnalysis(const Analysis& a)
 {
     std::size_t bytes = sizeof(Analysis) + a.duties.size() * sizeof(SwitchingDuty);
     for (const FunctionResult& f : a.functions) {
@@ -16,12 +16,12 @@ std::size_t bytesOf(const Analysis& a)
     return bytes;
 }
 
-Expected<Value> run(const Dossier& dossier, const Subject&, const Results&, WorkProgress&, std::stop_token stop)
+Expected<Value> levelsRun(const Dossier& dossier, const Subject&, const Results&, WorkProgress&, std::stop_token stop)
 {
     auto analysis = analyse(dossier, std::move(stop));
     if (!analysis)
         return Unexpected{analysis.error()};
-    const std::size_t bytes = bytesOf(*analysis);
+    const std::size_t bytes = bytesOfAnalysis(*analysis);
     return Value::of(std::move(*analysis), bytes);
 }
 
@@ -33,7 +33,7 @@ Study levels()
     s.id = kLevels.id;
     s.cost = Cost::Soon;
     s.key = [](const Dossier&, const Subject&, const Fingerprint& f) { return f.whole; };
-    s.run = run;
+    s.run = levelsRun;
     return s;
 }
 

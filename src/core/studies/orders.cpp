@@ -5,7 +5,7 @@
 namespace ts::studies {
 namespace {
 
-Expected<Value> run(
+Expected<Value> ordersRun(
     const Dossier& dossier, const Subject& subject, const Results&, WorkProgress& progress, std::stop_token stop)
 {
     const Device* motor = dossier.circuit.device(subject.motor());
@@ -36,7 +36,7 @@ Study orders()
     s.key = [](const Dossier& d, const Subject& subject, const Fingerprint& f) {
         return demandKey(f.circuit, d) + std::to_string(subject.id);
     };
-    s.run = run;
+    s.run = ordersRun;
     return s;
 }
 

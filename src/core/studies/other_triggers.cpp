@@ -5,7 +5,7 @@
 namespace ts::studies {
 namespace {
 
-Expected<Value> run(
+Expected<Value> otherTriggersRun(
     const Dossier& dossier, const Subject& subject, const Results&, WorkProgress& progress, std::stop_token stop)
 {
     const SafetyFunction* function = dossier.function(subject.function());
@@ -35,7 +35,7 @@ Study otherTriggers()
     s.about = Subject::Kind::Function;
     s.cost = Cost::Long;
     s.key = [](const Dossier&, const Subject&, const Fingerprint& f) { return f.whole; };
-    s.run = run;
+    s.run = otherTriggersRun;
     return s;
 }
 

@@ -25,7 +25,8 @@ std::string namedBy(const SafetyFunction& function)
     return names;
 }
 
-Expected<Value> run(const Dossier& dossier, const Subject& subject, const Results&, WorkProgress&, std::stop_token stop)
+Expected<Value> pathRun(
+    const Dossier& dossier, const Subject& subject, const Results&, WorkProgress&, std::stop_token stop)
 {
     const SafetyFunction* function = dossier.function(subject.function());
     if (!function)
@@ -50,7 +51,7 @@ Study path()
         const SafetyFunction* function = d.function(subject.function());
         return function ? demandKey(f.circuit, d, *function) + namedBy(*function) : std::string();
     };
-    s.run = run;
+    s.run = pathRun;
     return s;
 }
 

@@ -71,7 +71,7 @@ Expected<Value> workedOut(const Study& study, const Dossier& dossier, const Subj
     Watchdog watchdog(budget, memoryInUse, work);
     auto value = study.run(dossier, subject, earlier, progress, work.get_token());
     if (stop.stop_requested())
-        return failure(ErrorCode::Cancelled, message("run.cancelled"));
+        return cancelled();
     if (watchdog.isLate())
         return failure(ErrorCode::Refused,
             message("study.too_long", {"@study." + std::string(study.id), Measured{budget.seconds, "s"}}));

@@ -62,7 +62,7 @@ std::string textOf(const Value& value)
     return keptText(*value.as<Sweep>());
 }
 
-std::optional<Value> fromText(std::string_view text, const Dossier& dossier, const Subject& subject)
+std::optional<Value> sweepFrom(std::string_view text, const Dossier& dossier, const Subject& subject)
 {
     const SafetyFunction* function = dossier.function(subject.function());
     auto sweep = function ? sweepFrom(text, dossier, *function) : std::nullopt;
@@ -76,7 +76,7 @@ Study common(std::string_view id, Cost cost)
     s.about = Subject::Kind::Function;
     s.cost = cost;
     s.textOf = textOf;
-    s.fromText = fromText;
+    s.fromText = sweepFrom;
     return s;
 }
 

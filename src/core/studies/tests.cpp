@@ -15,13 +15,13 @@ Value kept(measuring::TestPlan plan)
     return Value::of(std::move(plan), bytes);
 }
 
-std::optional<Value> fromText(std::string_view text, const Dossier&, const Subject&)
+std::optional<Value> planFrom(std::string_view text, const Dossier&, const Subject&)
 {
     auto plan = measuring::planFrom(text);
     return plan ? std::optional(kept(*std::move(plan))) : std::nullopt;
 }
 
-Expected<Value> worked(
+Expected<Value> planned(
     const Dossier& dossier, const Subject&, const Results&, WorkProgress& progress, std::stop_token stop)
 {
     const auto told = [&progress](std::size_t done, std::size_t total) {
@@ -42,9 +42,9 @@ Study tests()
     s.id = kTests.id;
     s.cost = Cost::Long;
     s.key = [](const Dossier&, const Subject&, const Fingerprint& f) { return f.circuit; };
-    s.run = worked;
+    s.run = planned;
     s.textOf = [](const Value& v) { return measuring::keptText(*v.as<measuring::TestPlan>()); };
-    s.fromText = fromText;
+    s.fromText = planFrom;
     return s;
 }
 

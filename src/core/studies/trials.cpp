@@ -6,7 +6,7 @@
 namespace ts::studies {
 namespace {
 
-Expected<Value> worked(
+Expected<Value> tried(
     const Dossier& dossier, const Subject&, const Results&, WorkProgress& progress, std::stop_token stop)
 {
     const auto listener = [&progress](std::size_t done, std::size_t total) {
@@ -28,7 +28,7 @@ Study trials()
     s.id = kTrials.id;
     s.cost = Cost::Soon;
     s.key = [](const Dossier&, const Subject&, const Fingerprint& f) { return f.circuit; };
-    s.run = worked;
+    s.run = tried;
     return s;
 }
 

@@ -43,7 +43,7 @@ Expected<void> workOut(const Dossier& dossier, const WorkOptions& options, Resul
             auto value = workedOut(
                 *study, dossier, subject, results, progress, stop, budgetOf(study->cost), options.memoryInUse);
             if (stop.stop_requested())
-                return failure(ErrorCode::Cancelled, message("run.cancelled"));
+                return cancelled();
             results.put(study->id, subject, std::move(value));
         }
     return {};

@@ -5,7 +5,7 @@
 namespace ts::studies {
 namespace {
 
-Expected<Value> run(
+Expected<Value> worstStopRun(
     const Dossier& dossier, const Subject& subject, const Results&, WorkProgress& progress, std::stop_token stop)
 {
     const SafetyFunction* function = dossier.function(subject.function());
@@ -36,7 +36,7 @@ Study worstStop()
         const SafetyFunction* function = d.function(subject.function());
         return function ? demandKey(f.circuit, d, *function) : std::string();
     };
-    s.run = run;
+    s.run = worstStopRun;
     return s;
 }
 

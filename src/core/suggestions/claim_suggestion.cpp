@@ -327,7 +327,7 @@ Expected<std::vector<ClaimedSubsystem>> suggestedClaim(
         return Unexpected{stimuli.error()};
     auto chain = Suggestion(dossier, function, *plant, *run, std::move(*stimuli), *demand, stop).chain();
     if (stop.stop_requested())
-        return failure(ErrorCode::Cancelled, message("run.cancelled"));
+        return cancelled();
     return chain;
 }
 

@@ -213,7 +213,7 @@ Expected<Scenario> withWhatIsSeen(const Plant& plant, Scenario scenario, std::st
         const Pause pause = advance(plant, state, std::span(*stimuli).subspan(applied, due - applied),
             {timeNs(seconds(atS)), stop, {}, false}, trace, workspace);
         if (pause == Pause::Cancelled)
-            return failure(ErrorCode::Cancelled, message("run.cancelled"));
+            return cancelled();
         if (pause != Pause::Reached)
             return failure(ErrorCode::Refused, message("scenario.chatters", {Measured{atS, "s"}}));
         applied = due;

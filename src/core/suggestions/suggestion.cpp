@@ -75,7 +75,7 @@ Expected<std::vector<SafetyFunction>> suggestedFunctions(const Dossier& dossier,
             if (!staysOperated(*plant, (*stimuli)[k]))
                 continue;
             if (stop.stop_requested())
-                return failure(ErrorCode::Cancelled, message("run.cancelled"));
+                return cancelled();
             const Stimulus& s = (*stimuli)[k];
             const PlantDevice& device = plant->devices[at(plant->movers[at(s.slot)].device)];
             const auto word = std::find_if(device.actions.begin(), device.actions.end(), [&s](const auto& a) {

@@ -480,7 +480,7 @@ Expected<FunctionPath> functionPath(const Dossier& dossier, const SafetyFunction
     const auto after = afterDemand(
         *plant, *dossier.scenario(std::to_string(function.demandScenario.value)), *demand, std::move(stop));
     if (!after)
-        return failure(ErrorCode::Cancelled, message("run.cancelled"));
+        return cancelled();
     path.stillLive = liveDevices(*plant, *after);
     return path;
 }

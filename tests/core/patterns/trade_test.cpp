@@ -124,7 +124,7 @@ TEST(ControlSupply, HasTheVoltageThatWasChosen)
     EXPECT_EQ(number(carefully({"control=phase_phase"}), "Q1", "coil_voltage_v"), 400.0);
     EXPECT_EQ(refusalOf({"control=transformer_bonded", "control_v=12"}), "pattern.number");
     EXPECT_EQ(
-        refusalOf({"control=transformer_bonded", "control_v=400", "relay_supply=control"}), "pattern.relay_voltage");
+        refusalOf({"control=transformer_bonded", "control_v=400", "relay_supply=control"}), "pattern.control_voltage");
 }
 
 TEST(ControlSupply, OfTwoTransformersInLineIsThatOfBothRatios)
