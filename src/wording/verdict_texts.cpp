@@ -392,6 +392,9 @@ std::span<const Entry> verdictEntries()
             "read here"),
         TS_TEXT("sizing.enter.drive",
             "%1 is fed by a drive, at the drive's own frequency: take its currents from the drive's sheet"),
+        TS_TEXT("sizing.enter.other_load",
+            "%1 is no three-phase motor: what switches and protects it is not judged by this edition, look at it "
+            "yourself"),
         TS_TEXT("sizing.enter.never_ran", "nothing that hands do brings %1 to run: its currents are not known"),
         TS_TEXT("sizing.enter.route", "where the wire from %1 to %2 is laid"),
         TS_TEXT("sizing.enter.loaded_circuits",

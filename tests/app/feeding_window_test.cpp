@@ -21,12 +21,12 @@ protected:
         window.bench().find({session().plant().devices[at(session().plant().deviceIndex(tag))].id, role, {}});
         QApplication::processEvents();
     }
-    /// The row that begins so; the first one of several.
-    QPushButton* row(const QString& beginning)
+    /// The row that says so behind its number; the first one of several.
+    QPushButton* row(const QString& words)
     {
         for (int k = 1; k < 12; ++k)
             if (auto* button = window.findChild<QPushButton*>(QStringLiteral("feeding.gap.%1").arg(k)))
-                if (button->text().startsWith(beginning))
+                if (button->text().contains(words))
                     return button;
         return nullptr;
     }

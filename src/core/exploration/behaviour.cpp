@@ -15,6 +15,7 @@ namespace {
 using Kind = Operation::Kind;
 
 constexpr std::size_t kMostStates = 64; ///< from which everything is tried
+constexpr std::size_t kMostForTwo = 16; ///< the nearest states, from which two hands are tried at once
 constexpr Restraint kFree{2, 0}; ///< nothing is out of order
 
 struct Seen {
@@ -56,13 +57,18 @@ public:
         while (!m_open.empty() && m_found.states < kMostStates && !m_stop.stop_requested()) {
             const Seen here = next();
             ++m_found.states;
-            tryAll(here);
+            tryAll(here, Kind::Hand);
+            if (m_nearest.size() < kMostForTwo)
+                m_nearest.push_back(here);
             if (listener)
                 listener(m_found.states, std::min(kMostStates, m_found.states + m_open.size()));
         }
+        m_found.leftOut = m_open.size();
+        if (hasNeverRun()) // what one hand does not start may want two, as a two-hand control does
+            for (const Seen& here : m_nearest)
+                tryAll(here, Kind::TwoHands);
         if (m_stop.stop_requested())
             return cancelled();
-        m_found.leftOut = m_open.size();
         finish();
         return std::move(m_found);
     }
@@ -126,10 +132,24 @@ private:
         return true;
     }
 
-    void tryAll(const Seen& here)
+    bool hasRun(std::size_t actuator) const
+    {
+        return std::any_of(m_driven.begin(), m_driven.end(), [actuator](const auto& d) { return d[actuator] != 0; })
+            || std::any_of(
+                m_deeds.begin(), m_deeds.end(), [&](const auto& d) { return d.second.actuator == idOf(actuator); });
+    }
+    bool hasNeverRun() const
+    {
+        for (std::size_t m = 0; m < m_plant.actuators.size(); ++m)
+            if (!hasRun(m))
+                return true;
+        return false;
+    }
+
+    void tryAll(const Seen& here, Kind kind)
     {
         for (const Operation& o : m_operations.all()) {
-            if (o.kind != Kind::Hand || m_stop.stop_requested() || !m_operations.isPossible(here.state, o, kFree))
+            if (o.kind != kind || m_stop.stop_requested() || !m_operations.isPossible(here.state, o, kFree))
                 continue;
             Seen held = here;
             const bool springs = springsBack(o);
@@ -137,8 +157,11 @@ private:
                 continue;
             Seen after = held;
             if (springs) {
-                const auto back = faults::wayBack(m_plant, o.stimuli.front());
-                if (!back || !perform(after, {Kind::Hand, {*back}}, false))
+                Operation back{kind, {}};
+                for (const Stimulus& s : o.stimuli)
+                    if (const auto way = faults::wayBack(m_plant, s))
+                        back.stimuli.push_back(*way);
+                if (back.stimuli.size() != o.stimuli.size() || !perform(after, back, false))
                     continue;
             }
             note(here, held, after, o, springs);
@@ -148,7 +171,10 @@ private:
 
     bool springsBack(const Operation& o) const
     {
-        const Stimulus& s = o.stimuli.front();
+        return std::all_of(o.stimuli.begin(), o.stimuli.end(), [this](const Stimulus& s) { return springsBack(s); });
+    }
+    bool springsBack(const Stimulus& s) const
+    {
         const MoverSpec& m = m_plant.movers[at(s.slot)].spec;
         if (m.latches || s.target == m.initial)
             return false;
@@ -209,6 +235,9 @@ private:
 
     void finish()
     {
+        for (std::size_t m = 0; m < m_plant.actuators.size(); ++m)
+            if (!hasRun(m))
+                m_found.neverRan.push_back(idOf(m));
         for (auto& [key, deed] : m_deeds)
             m_found.deeds.push_back(std::move(deed));
         for (auto& [key, stop] : m_stops)
@@ -225,11 +254,6 @@ private:
                 else
                     m_found.preparing.push_back({hand, {others->second.begin(), others->second.end()}});
             }
-        for (std::size_t m = 0; m < m_plant.actuators.size(); ++m)
-            if (std::none_of(m_driven.begin(), m_driven.end(), [m](const auto& d) { return d[m] != 0; })
-                && std::none_of(
-                    m_found.deeds.begin(), m_found.deeds.end(), [&](const Deed& d) { return d.actuator == idOf(m); }))
-                m_found.neverRan.push_back(idOf(m));
         for (std::size_t l = 0; l < m_plant.lamps.size(); ++l)
             m_found.lamps.push_back(ruleOf(l));
     }
@@ -263,7 +287,7 @@ private:
     Workspace m_workspace;
     Behaviour m_found;
     std::set<std::string> m_known;
-    std::vector<Seen> m_open;
+    std::vector<Seen> m_open, m_nearest;
     std::vector<std::vector<std::uint8_t>> m_lit, m_driven; ///< of every state that was met
     std::map<std::tuple<DeviceId, std::string, DeviceId, int, Deed::Effect>, Deed> m_deeds;
     std::map<std::pair<DeviceId, std::string>, StopOfMany> m_stops;

@@ -67,12 +67,15 @@ private:
     Texts bringOf(const std::vector<exploration::Done>& way) const
     {
         Texts all;
-        for (const exploration::Done& d : way)
+        for (const exploration::Done& d : way) {
+            if (d.operation.kind == exploration::Operation::Kind::TwoHands)
+                return {}; // one after the other is not the same
             for (const Stimulus& s : d.operation.stimuli) {
                 all.push_back(operationText(m_plant, s));
                 if (all.back().empty())
                     return {};
             }
+        }
         return all;
     }
 

@@ -46,7 +46,8 @@ void wireDirect(StarterSheet& s)
     s.panel.wire("F1:2", "G2:L", WireRun::Power);
     s.panel.wire("G0:N", "G2:N", WireRun::Power);
     s.panel.wire("G2:-", "G0:PE", WireRun::Power);
-    std::string at = s.tag("G2:+");
+    s.panel.device("F8", "fuse", s.before() + "motor, 24 V", "plate", {{"rated_current_a", fuseFor(s.motor.currentA)}});
+    std::string at = s.panel.through("G2:+", {"F8:1", "F8:2"}, WireRun::Power);
     if (s.hasLineContactor()) {
         addContactor(s, "Q9", "line, second channel");
         at = s.panel.through(s.panel.through(at, {"Q9:1", "Q9:2"}, WireRun::Power), {"Q9:3", "Q9:4"}, WireRun::Power);

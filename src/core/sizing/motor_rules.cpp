@@ -307,6 +307,10 @@ void judgeMotors(Judge& j)
         if (r.isFedByDrive)
             j.notJudged(
                 "contactor.current", r.motor, {}, message("sizing.enter.drive", {j.circuit.device(r.motor)->tag}));
+    for (std::size_t k = j.plant.motors.size(); k < j.plant.actuators.size(); ++k) {
+        const Device& d = j.deviceOf(j.plant.actuators[k].device);
+        j.notJudged("contactor.current", d.id, {}, message("sizing.enter.other_load", {d.tag}));
+    }
     for (DeviceId id : j.loads.neverRan)
         j.notJudged("contactor.current", id, {}, message("sizing.enter.never_ran", {j.circuit.device(id)->tag}));
 }

@@ -711,5 +711,17 @@ TEST(Sized, CanBeCancelled)
     EXPECT_EQ(sizesOf(test::demoFile().dossier, {}, stop.get_token()).error().code, ErrorCode::Cancelled);
 }
 
+/// Silence about what is no three-phase motor would look like approval.
+TEST(OtherLoads, AreSaidToBeNotJudged)
+{
+    const auto isLeftToPeople = [](const std::vector<std::string>& with) {
+        return isNotJudged(
+            *patterns::machine(*patterns::advised(with)), "contactor.current", "sizing.enter.other_load");
+    };
+    EXPECT_TRUE(isLeftToPeople({"base=single_phase", "motor=0.37kW"}));
+    EXPECT_TRUE(isLeftToPeople({"base=dc_motor", "motor=0.1kW"}));
+    EXPECT_FALSE(isLeftToPeople({"base=direct"}));
+}
+
 } // namespace
 } // namespace ts::sizing

@@ -114,7 +114,7 @@ void FeedingView::fill()
     for (const Gap& gap : m_feeding.gaps) {
         hands |= !gap.action.empty();
         const PlantLink& l = m_session.plant().links[at(gap.link)];
-        auto* row = new QPushButton(rowOf(gap), this);
+        auto* row = new QPushButton(tr("%1  %2").arg(m_rows->count() + 1).arg(rowOf(gap)), this);
         row->setObjectName("feeding.gap." + QString::number(m_rows->count() + 1));
         row->setToolTip(row->text());
         row->setFlat(true);

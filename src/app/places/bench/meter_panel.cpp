@@ -74,7 +74,9 @@ void MeterPanel::addModes(QFormLayout& form)
         button->setAccessibleName(help);
         button->setAutoRaise(true);
         button->setFocusPolicy(Qt::TabFocus);
-        paintLight(button);
+        button->setStyleSheet(
+            QStringLiteral("QToolButton{color:white;border:1px solid transparent;border-radius:3px;padding:2px 7px}"
+                           "QToolButton:checked{background:white;color:black}QToolButton:focus{border-color:white}"));
         row->addWidget(button);
         return button;
     };
