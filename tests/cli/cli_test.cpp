@@ -353,6 +353,36 @@ TEST(New, WritesADossierThatConformsAndSaysWhatFollows)
     EXPECT_EQ(run({"new", "teapot", "-o", file.path}).code, 2);
 }
 
+/// Each is written by the schema, runs as it says, and is judged without anybody being asked.
+TEST(New, TheWordsOfTheTradeAreBuiltAndJudged)
+{
+    const TemporaryFile file("trade.sentry");
+    for (const std::vector<std::string>& words : {std::vector<std::string>{"direct", "operation=two_hand"},
+             {"single_phase", "motor=0.37kW", "operation=called_relay"}, {"dc_motor", "motor=0.1kW"},
+             {"direct", "control=phase_neutral", "relay_supply=control", "marks=north_american"}}) {
+        std::vector<std::string> said{"new", words.front(), "--advised", "-o", file.path};
+        for (std::size_t k = 1; k < words.size(); ++k) {
+            said.push_back("--with");
+            said.push_back(words[k]);
+        }
+        EXPECT_EQ(run(said).code, 0) << words.back();
+        EXPECT_EQ(trouble("docs/formats/dossier.schema.json", file.text()), "") << words.back();
+        const Said checked = run({"check", file.path, "--group", "complete"});
+        EXPECT_LE(checked.code, 1) << checked.err;
+        EXPECT_EQ(checked.out.find("Nothing that hands do brings M1 to run"), std::string::npos) << words.back();
+    }
+    EXPECT_NE(file.text().find("1=L1"), std::string::npos) << "the last one has its poles printed otherwise";
+    EXPECT_EQ(
+        run({"new", "direct", "--advised", "--with", "operation=switched", "--with", "stop=straight", "-o", file.path})
+            .code,
+        1)
+        << "it starts when the supply returns";
+    const Said no = run({"new", "solid_state", "--advised", "--with", "control=phase_phase", "-o", file.path});
+    EXPECT_EQ(no.code, 2);
+    EXPECT_NE(no.err.find("choose a transformer"), std::string::npos) << no.err;
+    EXPECT_EQ(run({"patterns"}).out.find("choice."), std::string::npos) << "every word has its text";
+}
+
 /// A machine of three motors, one more beside it, one taken out again: what is lost is said before anything is written.
 TEST(Plan, IsChangedAfterwardsAndSaysWhatIsLost)
 {

@@ -232,6 +232,12 @@ TEST(Notes, WrittenOutAndReadInAreTheSamePanel)
         for (const char* stop : {"straight", "two_channel_relay", "controller"})
             files.push_back(*patterns::machine(*patterns::MachinePlan::from(
                 std::vector<std::string>{std::string("base=") + base, std::string("stop=") + stop})));
+    using Words = std::vector<std::string>; // of the rest of the trade: small motors, printed marks, any supply
+    for (const Words& words : {Words{"base=single_phase", "motor=0.37kW", "operation=called_relay"},
+             Words{"base=dc_motor", "motor=0.1kW"}, Words{"base=solid_state", "operation=enabling"},
+             Words{"operation=two_hand", "marks=north_american", "control=transformer_bonded"},
+             Words{"stop=two_channel_relay", "control=phase_neutral", "relay_supply=control", "reset_from=channel"}})
+        files.push_back(*patterns::machine(*patterns::MachinePlan::from(words)));
     for (const DossierFile& file : files) {
         const Circuit& circuit = file.dossier.circuit;
         const TakenText taken = takeAll({}, notesOf(circuit), "notes");
