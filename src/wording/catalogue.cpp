@@ -154,6 +154,7 @@ const Entry kEntries[] = {
     TS_TEXT("event.fault_on", "fault put on: %1"),
     TS_TEXT("event.fault_off", "fault taken off: %1"),
     TS_TEXT("event.pulls_in", "%1 pulls in, net %2 at %3"),
+    TS_TEXT("event.at_speed", "%1 is up to speed"),
     TS_TEXT("event.drops_out", "%1 drops out, net %2 at %3"),
     TS_TEXT("event.actuated", "%1 actuated"),
     TS_TEXT("event.returned", "%1 back at rest"),

@@ -32,6 +32,8 @@ std::string movedText(const Plant& plant, const Event& e)
     const bool in = e.to == 2;
     switch (spec.driver) {
     case MoverSpec::Driver::Coil:
+        if (spec.turnsAtOnce)
+            return in ? said("event.at_speed", {tag}) : std::string(); // that it is at rest is said by itself
         return said(in ? "event.pulls_in" : "event.drops_out",
             {tag, e.net < 0 ? std::string("-") : plant.nets[at(e.net)].name, Measured{e.si, "V"}});
     case MoverSpec::Driver::Operator:

@@ -222,6 +222,26 @@ TEST(EventText, WhatIsNoMotorHasItsOwnWords)
     EXPECT_EQ(all.find("turn"), std::string::npos) << all;
 }
 
+/// A small motor is known by its times: it comes up to speed, and pulls nothing in.
+TEST(EventText, ASmallMotorComesUpToSpeed)
+{
+    test::CircuitBuilder b;
+    b.device("G1", "supply_external_24v")
+        .device("S1", "push_button", {{"contacts", std::vector<std::string>{"13-14"}}})
+        .device("M1", "motor_dc",
+            {{"voltage_v", 24.0}, {"current_a", 2.0}, {"runs_up_in_s", 0.4}, {"runs_down_in_s", 1.0}});
+    b.wire("G1:+", "S1:13").wire("S1:14", "M1:A1").wire("M1:A2", "G1:-");
+    test::Bench bench(b.plant());
+    bench.to(0.5).act("S1", "press").to(2.0).act("S1", "release").to(5.0);
+    std::string all;
+    for (const Event& e : bench.trace().events)
+        all += wording::eventText(bench.plant(), e) + "\n";
+    for (const char* said : {"M1 gets its power", "M1 is up to speed", "M1 has no power any more", "M1 is at rest"})
+        EXPECT_NE(all.find(said), std::string::npos) << said << " in " << all;
+    EXPECT_EQ(all.find("pulls in"), std::string::npos) << all;
+    EXPECT_EQ(all.find("drops out"), std::string::npos) << all;
+}
+
 TEST(FaultText, SaysWhatIsBroken)
 {
     const Plant plant = *compile(test::demoFile().dossier.circuit);
