@@ -215,6 +215,10 @@ private:
                 for (int k = 0; k < (m->sixTerminal ? 6 : 3); ++k)
                     pin(t(k), k, true);
                 slot = std::max(slot, m->sixTerminal ? 6 : 3);
+            } else if (isSmallMotor(g.body, e)) {
+                for (int k = 0; k < 2; ++k)
+                    pin(t(k), k, true);
+                slot = std::max(slot, 2);
             } else if (transformer) { // a current transformer's secondary leads away
                 pin(t(2), slot++, false);
                 pin(t(3), slot++, false);
@@ -360,6 +364,9 @@ private:
             return std::any_of(g.body.elements.begin(), g.body.elements.end(),
                 [](const Element& e) { return std::holds_alternative<decltype(kind)>(e.what); });
         };
+        for (const Element& e : g.body.elements)
+            if (isSmallMotor(g.body, e))
+                return std::get<CoilElement>(e.what).direct ? "M =" : "M 1~";
         return has(MotorElement{})      ? "M 3~"
             : has(ConverterElement{})   ? "~ / ="
             : has(DriveElement{})       ? "~ / f"

@@ -43,6 +43,13 @@ struct GraphEdge {
     }
 };
 
+/// A motor that is known by its times: a load of the power circuit, though a coil in the body.
+inline bool isSmallMotor(const Body& body, const Element& element)
+{
+    const auto* coil = std::get_if<CoilElement>(&element.what);
+    return coil && body.movers[static_cast<std::size_t>(coil->mover)].turnsAtOnce;
+}
+
 struct GraphDevice {
     const Device* device = nullptr;
     Body body;

@@ -2,6 +2,8 @@
 // as its scenarios say; what a word costs shows in them.
 
 #include "core/analysis/scenario_outcomes.h"
+#include "core/diagram/control_layout.h"
+#include "core/diagram/power_layout.h"
 #include "core/patterns/advice.h"
 #include "core/patterns/machine.h"
 #include "tests/support/circuits.h"
@@ -218,6 +220,22 @@ TEST(Overload, ThatResetsItselfStartsWhatWasLeftOn)
     };
     EXPECT_TRUE(afterATrip("operation=switched"));
     EXPECT_FALSE(afterATrip("operation=maintained")) << "its hold was lost";
+}
+
+TEST(SmallMotors, StandInThePowerCircuit)
+{
+    for (const Texts& with : {Texts{"base=single_phase", "motor=0.37kW"}, Texts{"base=dc_motor", "motor=0.1kW"}}) {
+        const DossierFile file = carefully(with);
+        const DeviceId motor = file.dossier.circuit.device("M1")->id;
+        const auto graph = diagram::wiredGraph(file.dossier.circuit);
+        ASSERT_TRUE(graph);
+        const auto draws = [motor](const std::vector<diagram::Symbol>& symbols) {
+            return std::any_of(
+                symbols.begin(), symbols.end(), [motor](const diagram::Symbol& s) { return s.device == motor; });
+        };
+        EXPECT_TRUE(draws(diagram::powerDrawing(*graph).symbols)) << with.front();
+        EXPECT_FALSE(draws(diagram::controlDrawing(*graph).scene.symbols)) << "it is no coil: " << with.front();
+    }
 }
 
 TEST(TradeChoices, AreRefusedWhereTheyCannotBe)
