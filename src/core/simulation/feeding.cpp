@@ -279,14 +279,12 @@ private:
 bool doesItsWork(const Plant& plant, const Frame& frame, int device)
 {
     const PlantDevice& d = plant.devices[at(device)];
-    for (std::size_t c = 0; c < plant.coils.size(); ++c)
-        if (plant.movers[at(plant.coils[c].mover)].device == device)
-            return frame.travel[at(plant.coils[c].mover)] == 2;
-    for (int l : d.lamps)
-        return frame.lampLit[at(l)] != 0;
-    for (int m : d.motors)
-        return frame.motors[at(m)].mode == MotorMode::Driven;
-    return false;
+    if (d.actuator >= 0) // a motor that still runs up is fed, one that runs down is not
+        return frame.actuators[at(d.actuator)] == MotorMode::Driven;
+    for (const PlantCoil& c : plant.coils)
+        if (plant.movers[at(c.mover)].device == device)
+            return frame.travel[at(c.mover)] == 2;
+    return std::any_of(d.lamps.begin(), d.lamps.end(), [&frame](int l) { return frame.lampLit[at(l)] != 0; });
 }
 
 } // namespace

@@ -157,6 +157,30 @@ TEST(Feeding, OfTheDemosMotorGoesThroughEachLineOfOneDirection)
     EXPECT_GT(wayOf(running, "M1").size(), 8u);
 }
 
+TEST(Feeding, OfASmallMotorHoldsWhileItRunsUpAndEndsWhenItRunsDown)
+{
+    CircuitBuilder b;
+    b.device("G1", "supply_single_phase", {{"voltage_v", 230.0}})
+        .device("S1", "selector", {{"contacts", Words{"13-14/on"}}})
+        .device("M1", "motor_single_phase",
+            {{"voltage_v", 230.0}, {"current_a", 2.0}, {"runs_up_in_s", 2.0}, {"runs_down_in_s", 5.0}});
+    b.wire("G1:L", "S1:13").wire("S1:14", "M1:U1").wire("M1:U2", "G1:N");
+    Bench bench(b.plant());
+    bench.to(0.5);
+    EXPECT_EQ(gapsOf(bench, "M1"), Words{"S1 13-14"});
+    bench.act("S1", "turn_to_on").to(1.0);
+    EXPECT_TRUE(feedingOf(bench, "M1").isFed) << "it still runs up";
+    EXPECT_TRUE(gapsOf(bench, "M1").empty());
+    bench.to(4.0);
+    EXPECT_TRUE(feedingOf(bench, "M1").isFed);
+    bench.act("S1", "turn_to_off").to(6.0);
+    EXPECT_FALSE(feedingOf(bench, "M1").isFed) << "it turns, and nothing feeds it";
+    EXPECT_EQ(gapsOf(bench, "M1"), Words{"S1 13-14"});
+    bench.fault("M1/armature:stuck_out").to(20.0).act("S1", "turn_to_on").to(22.0);
+    EXPECT_TRUE(gapsOf(bench, "M1").empty());
+    EXPECT_FALSE(feedingOf(bench, "M1").isFed) << "all is closed, and it stands: the fault is its own";
+}
+
 /// What it says of every coil and lamp agrees with what runs: fed means no gap on the way, and with no gap and no fault
 /// a coil that wants its voltage has it.
 TEST(Feeding, AgreesWithTheRunOfTheDemo)

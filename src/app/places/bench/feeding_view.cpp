@@ -46,7 +46,12 @@ void FeedingView::refresh()
 {
     if (!m_session.hasRun() || m_device >= static_cast<int>(m_session.plant().devices.size()))
         return;
-    auto now = feedingOf(m_session.plant(), m_session.run().state(), m_session.frame(), m_device);
+    const Frame& frame = m_session.frame();
+    Looked looked{frame.travel, frame.lampLit, frame.actuators, frame.faults};
+    if (looked == m_looked)
+        return; // most frames change nothing but time
+    m_looked = std::move(looked);
+    auto now = feedingOf(m_session.plant(), m_session.run().state(), frame, m_device);
     if (!now || *now == m_feeding)
         return;
     m_feeding = std::move(*now);

@@ -42,6 +42,14 @@ private:
     BenchSession& m_session;
     const Theme& m_theme;
     int m_device;
+    /// What decides about it.
+    struct Looked {
+        std::vector<std::uint8_t> travel, lampLit;
+        std::vector<MotorMode> actuators;
+        std::vector<Fault> faults;
+        bool operator==(const Looked&) const = default;
+    };
+    Looked m_looked;
     Feeding m_feeding;
     std::vector<DrawnElement> m_drawn;
     QLabel *m_heading, *m_way, *m_tried;
