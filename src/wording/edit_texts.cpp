@@ -174,7 +174,6 @@ std::span<const Entry> editEntries()
         TS_TEXT("parameter.runs_up_in_s", "runs up in s"),
         TS_TEXT("parameter.runs_down_in_s", "runs down in s"),
         TS_TEXT("parameter.supply_current", "current of its supply"),
-        TS_TEXT("parameter.operated_by", "operated by"),
         TS_TEXT("parameter.pull", "pulled"),
         TS_TEXT("parameter.pull_resistance_ohm", "pull-up in ohm"),
         TS_TEXT("parameter.marks", "terminals as printed"),

@@ -18,7 +18,6 @@ constexpr std::array kSelectorParameters{
     ParameterSpec{"contacts", Type::WordList, 0, 0, {}, {}, {}, {}, true},
     ParameterSpec{"starts_at", Type::Word, 0, 0, {}, "", {}, "assumed"},
     ParameterSpec{"spring_return", Type::Flag, 0, 0, {}, "no", {}, "assumed"},
-    ParameterSpec{"operated_by", Type::Word, 0, 0, {}, "knob", "knob key", "assumed"},
 };
 constexpr std::array kContactFaults{FailureModeSpec{"contact", "welded"}, FailureModeSpec{"contact", "does_not_close"}};
 
