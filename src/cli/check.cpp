@@ -1,6 +1,7 @@
 // check FILE: the verdict on each function, the findings of all design checks, and what was not looked at.
 
 #include "cli/standing.h"
+#include "wording/bridge_words.h"
 #include "wording/record_words.h"
 #include "wording/wording.h"
 
@@ -67,6 +68,8 @@ void printText(const DossierFile& file, const Standing& standing, const std::str
         s.out << '\n' << wording::said("check.only_group", {word("group." + group)});
     if (const std::string broken = wording::brokenText(file.record); !broken.empty())
         s.out << '\n' << broken;
+    for (const RecordEntry& e : record::bypassesInForce(file.record))
+        s.out << '\n' << wording::bypassText(e, "");
     s.out << '\n' << word("caution.text") << '\n';
 }
 
@@ -93,7 +96,12 @@ void printJson(const DossierFile& file, const Standing& standing, Session& s)
     for (const FunctionVerdict& v : standing.verdicts)
         verdicts.push_back(
             {{"function", v.function.value}, {"name", d.function(v.function)->name}, {"verdict", jsonOf(v)}});
-    print({{"format", "check-2"}, {"verdicts", verdicts}, {"checks", checks}, {"findings", list}}, s);
+    Json bridged = Json::array();
+    for (const RecordEntry& e : record::bypassesInForce(file.record))
+        bridged.push_back(
+            {{"from", e.bypass->from}, {"to", e.bypass->to}, {"owner", e.bypass->owner}, {"until", e.bypass->until}});
+    print({{"format", "check-2"}, {"verdicts", verdicts}, {"checks", checks}, {"findings", list}, {"bridged", bridged}},
+        s);
 }
 
 std::string examplesOf(const Check& c)
@@ -155,7 +163,7 @@ int check(const Request& r, Session& s)
     if (!r.group.empty())
         keepGroup(r.group, standing.checked);
     r.json ? printJson(w->file, standing, s) : printText(w->file, standing, r.group, s);
-    return exitCodeOf(standing);
+    return record::bypassesInForce(w->file.record).empty() ? exitCodeOf(standing) : kFindings;
 }
 
 } // namespace ts::cli

@@ -59,6 +59,12 @@ std::map<std::string, finding::History> histories()
     return named({History::Wired, History::Changed, History::RanUntilNow});
 }
 
+std::map<std::string, measuring::Occasion> occasions()
+{
+    using measuring::Occasion;
+    return named({Occasion::EmergencyStops, Occasion::Replaced, Occasion::Feeder});
+}
+
 std::map<std::string, practice::Difficulty> difficulties()
 {
     using practice::Difficulty;
@@ -216,16 +222,36 @@ int run(std::span<const std::string> arguments, std::istream& in, std::ostream& 
     rigged->add_option("--operator-port", request.operatorPort, "of the operator; 0: a free one")
         ->check(CLI::Range(0, 65535));
     CLI::App* sheeted = add("sheet", "the plan of tests for the phone, as one file that runs on its own", sheet);
-    sheeted->add_flag("--tests", request.tests, "of the steps that are open")->required();
+    CLI::Option_group* sheetOf = sheeted->add_option_group("of");
+    sheetOf->add_flag("--tests", request.tests, "of the steps that are open, for the phone");
+    sheetOf->add_option("--page", request.page, "a page of paper: emergency_stops, replaced (with --device), feeder")
+        ->transform(CLI::CheckedTransformer(occasions()));
+    sheetOf->require_option(1);
+    sheeted->add_option("--device", request.device, "tag of what was replaced");
     sheeted->add_option("-o,--output", request.output, "HTML file to write")->required();
     remembers(sheeted);
     CLI::App* kept = add("record", "readings of a test plan into the record", record);
-    kept->add_option("--add", request.results, "results (JSON, sentry-results-1)")->required();
+    CLI::Option_group* taken = kept->add_option_group("what");
+    taken->add_option("--add", request.results, "results (JSON, sentry-results-1)");
+    taken->add_flag("--stops", request.takesStops, "stopping times of ten runs into the functions they are of");
+    taken->require_option(1);
     kept->add_option("-o,--output", request.output, "dossier to write")->required();
     remembers(kept);
     CLI::App* again = add("retest", "steps of the test plan that are open: not done, not valid any more", retest);
     json(again);
     remembers(again);
+    CLI::App* bridged = add("bridge", "before two terminals are joined for a while: what is lost by it", bridge);
+    bridged->add_option("--between", request.between, "terminal, as S10:21")->required();
+    bridged->add_option("--and", request.andEnd, "the other one")->required();
+    json(bridged);
+    bridged->add_flag("--close", request.closes, "it is off again: the entry that says so");
+    CLI::Option* entered = bridged->add_option("-o,--output", request.output, "dossier with the entry in its record");
+    CLI::Option* when = bridged->add_option("--on", request.on, "when it is entered, ISO 8601");
+    CLI::Option* who = bridged->add_option("--who", request.who, "who enters it");
+    CLI::Option* why = bridged->add_option("--reason", request.reason, "why it is needed, or what was tested after it");
+    bridged->add_option("--owner", request.owner, "who answers for it (who enters it, if left out)");
+    bridged->add_option("--until", request.until, "the day by which it is off, ISO 8601");
+    entered->needs(when)->needs(who)->needs(why);
     CLI::App* other = add("plan", "other choices for a machine that was made from patterns and edited since", replan);
     other->add_option("--with", request.with, "NAME=WORD, or 2.NAME=WORD; a starter that is not there is added");
     other->add_option("--without", request.without, "number of a starter that is taken out")

@@ -4,6 +4,7 @@
 #include "cli/cli.h"
 #include "core/base/csv.h"
 #include "core/base/expected.h"
+#include "core/measuring/occasions.h"
 #include "core/model/dossier.h"
 #include "core/practice/drill.h"
 #include "core/simulation/scenario_run.h"
@@ -55,7 +56,13 @@ struct Request {
     std::vector<std::string> symptoms; ///< find: "operate S2 -> not M1 driven"
     finding::History history = finding::History::Wired; ///< find
     std::string results; ///< record: file of readings
+    bool takesStops = false; ///< record: times to rest into the functions
+    std::string between, andEnd; ///< bridge: terminals
+    std::string who, on, owner, until, reason; ///< bridge: who enters it, when, who answers for it, until when, why
+    bool closes = false; ///< bridge: it is taken out of force
     bool tests = false; ///< sheet: of the plan of tests
+    std::optional<measuring::Occasion> page; ///< sheet: which part of it, on paper
+    std::string device; ///< sheet: that was replaced
     std::string plans; ///< folder in which plans of tests are kept if nobody names one; empty: nowhere
     bool power = false, ladder = false; ///< draw: which circuit, and how the control circuit is drawn
 };
@@ -91,6 +98,7 @@ int rig(const Request&, Session&);
 int sheet(const Request&, Session&);
 int record(const Request&, Session&);
 int retest(const Request&, Session&);
+int bridge(const Request&, Session&);
 int takeNotes(const Request&, Session&);
 int scenario(const Request&, Session&);
 int importLists(const Request&, Session&);

@@ -42,11 +42,15 @@ int printJson(const Circuit& c, const Search& search, Session& s)
     for (const SearchDanger& d : search.dangers)
         dangers.push_back(
             {{"measurement", d.measurement}, {"what", std::string(wordOf(d.danger.kind)) + " " + d.danger.device}});
+    Json pairs = Json::array();
+    for (const auto& pair : search.finding.pairs)
+        pairs.push_back(
+            candidatesJson(c, {0, {pair.begin(), pair.end()}, std::vector<std::vector<measuring::Suspect>>(2)}));
     Json next = nullptr;
     if (search.finding.next)
         next = lookJson(search.finding.next->in, search.finding.next->look, nullptr);
     print({{"format", "find-1"}, {"measurements", measurements}, {"classes", classesJson(c, search.finding)},
-              {"dangers", dangers}, {"unexplained", search.finding.isUnexplained},
+              {"dangers", dangers}, {"unexplained", search.finding.isUnexplained}, {"pairs", pairs},
               {"not_on_the_list", search.finding.notOnTheList}, {"concluded", search.finding.isConcluded},
               {"next", next}},
         s);

@@ -4,7 +4,7 @@
 #include "cli/commands.h"
 #include "cli/test_plan.h"
 #include "core/io/dossier_file.h"
-#include "core/measuring/readings.h"
+#include "core/measuring/stop_times.h"
 #include "wording/record_words.h"
 #include "wording/test_words.h"
 #include "wording/wording.h"
@@ -15,8 +15,28 @@ namespace ts::cli {
 
 using namespace measuring;
 
+namespace {
+
+int takeStops(const Request& r, Session& s)
+{
+    const auto planned = plannedFrom(r, s);
+    if (!planned)
+        return fail(planned.error(), s);
+    const auto with = withStopTimes(planned->plan, planned->file);
+    if (!with)
+        return fail(with.error(), s);
+    if (const auto saved = io::saveDossier(r.output, *with); !saved)
+        return fail(saved.error(), s);
+    s.out << wording::said("results.stop_times_taken", {r.output}) << '\n';
+    return kInOrder;
+}
+
+} // namespace
+
 int record(const Request& r, Session& s)
 {
+    if (r.takesStops)
+        return takeStops(r, s);
     const auto file = io::loadDossier(r.file);
     const auto text = io::systemFiles().read(r.results);
     if (!file || !text)

@@ -94,9 +94,10 @@ int tests(const Request& r, Session& s)
             leftOut.push_back(stepJson(t));
         for (const Unshown& h : plan.hidden)
             hidden.push_back({{"id", h.id}, {"reason", wordOf(h.reason)}});
-        print({{"format", "tests-1"}, {"circuit", circuitHash(file.dossier.circuit)}, {"steps", steps},
-                  {"left_out", leftOut}, {"mistakes", plan.mistakes}, {"faults", plan.faults},
-                  {"harmless", plan.harmless}, {"revealed", plan.revealed}, {"hidden", hidden}},
+        print(
+            {{"format", "tests-1"}, {"circuit", circuitHash(file.dossier.circuit)}, {"steps", steps},
+                {"left_out", leftOut}, {"not_insulated", plan.notInsulated}, {"mistakes", plan.mistakes},
+                {"faults", plan.faults}, {"harmless", plan.harmless}, {"revealed", plan.revealed}, {"hidden", hidden}},
             s);
         return 0;
     }
@@ -107,6 +108,8 @@ int tests(const Request& r, Session& s)
         s.out << wording::word("test.left_out") << ": ";
         printStep(file.dossier.circuit, t, s);
     }
+    if (!plan.notInsulated.empty())
+        s.out << wording::said("test.not_insulated", {wording::joined(plan.notInsulated, ", ")}) << '\n';
     for (const Unshown& h : plan.hidden)
         s.out << wording::word("test.hidden") << ": " << h.id << ": "
               << wording::word("hidden." + std::string(wordOf(h.reason))) << '\n';

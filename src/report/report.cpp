@@ -8,6 +8,7 @@
 #include "report/function_sheet.h"
 #include "report/tested.h"
 #include "report/tried.h"
+#include "wording/bridge_words.h"
 #include "wording/cautions.h"
 #include "wording/event_text.h"
 #include "wording/level_pictures.h"
@@ -120,6 +121,8 @@ private:
         m_out += fmt::format("</style></head><body>\n<h1>{}</h1>\n", escaped(m.name));
         paragraph(m.site, "quiet");
         m_out += "<div class=\"caution\">" + escaped(word("caution.text")) + "</div>\n";
+        for (const RecordEntry& e : record::bypassesInForce(m_record))
+            m_out += "<div class=\"caution\">" + escaped(wording::bypassText(e, "")) + "</div>\n";
         paragraph(said(message("report.duty", {Measured{m.duty.daysPerYear, ""}, Measured{m.duty.hoursPerDay, ""}})));
         paragraph(said(message("report.method", {"@method." + std::string(kMethod.wordIn(m_dossier.arithmetic))})));
     }

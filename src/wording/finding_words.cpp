@@ -20,11 +20,14 @@ long long percent(double share)
     return std::llround(100 * share);
 }
 
-std::string classText(const Circuit& circuit, const Class& c)
+/// `withMend`: what puts it right, where it has been found.
+std::string classText(const Circuit& circuit, const Class& c, bool withMend)
 {
     std::string text = said("finder.class", {percent(c.share)});
     for (std::size_t k = 0; k < c.candidates.size(); ++k) {
         text += "\n    " + suspectText(circuit, c.candidates[k]);
+        if (withMend && c.candidates[k].mistake)
+            text += "\n        " + said("finder.mend", {mendText(circuit, *c.candidates[k].mistake)});
         for (const measuring::Suspect& s : c.alike[k])
             text += "\n        " + said("finder.joins_the_same", {suspectText(circuit, s)});
     }
@@ -81,11 +84,17 @@ std::string outcomeText(const Circuit& circuit, const Outcome& o)
 
 std::string findingText(const Circuit& circuit, const Finding& f)
 {
-    if (f.isUnexplained)
-        return word("finder.not_on_the_list");
+    if (f.isUnexplained) {
+        std::string text = word("finder.not_on_the_list");
+        if (!f.pairs.empty())
+            text += '\n' + word("finder.pairs");
+        for (const auto& [a, b] : f.pairs)
+            text += "\n    " + said("finder.pair", {suspectText(circuit, a), suspectText(circuit, b)});
+        return text;
+    }
     std::string text = f.isConcluded ? word("finder.concluded") : said("finder.left", {static_cast<long long>(f.left)});
     for (const Class& c : f.classes)
-        text += '\n' + classText(circuit, c);
+        text += '\n' + classText(circuit, c, f.isConcluded);
     if (!f.next)
         return text;
     text += '\n' + word(f.next->isAgain ? "finder.again" : "finder.next") + ": "

@@ -30,6 +30,9 @@ constexpr double kMostOfClosed = 5.0, kLeastOfOpen = 0.9e6; ///< ohm
 
 std::string figureText(double si, std::string_view unit)
 {
+    constexpr double kMega = 1e6;
+    if (unit == "ohm" && si >= kMega)
+        return number(si / kMega, "Mohm");
     return number(std::abs(si) < 1e-9 ? 0.0 : si, unit);
 }
 
@@ -61,6 +64,30 @@ std::string mistakeText(const Circuit& circuit, const Mistake& m)
     return m.id;
 }
 
+std::string mendText(const Circuit& circuit, const Mistake& m)
+{
+    if (m.kind == MistakeKind::CoilVoltage || m.kind == MistakeKind::Inverted)
+        return said(m.kind == MistakeKind::Inverted ? "mend.contact" : "mend.coil",
+            {circuit.device(m.device) ? circuit.device(m.device)->tag : "?", m.contact});
+    std::vector<std::string> numbers, ends;
+    for (const WireChange& change : m.wires) {
+        const Wire* w = circuit.wire(change.wire);
+        if (!w)
+            continue;
+        const std::string number = shortNumberOf(circuit, w->id);
+        numbers.push_back(number);
+        if (!change.ends)
+            ends.push_back(said("mend.on", {number, circuit.nameOf(w->from), circuit.nameOf(w->to)}));
+        else
+            for (const auto& [is, right] : {std::pair{&change.ends->first, &w->from}, {&change.ends->second, &w->to}})
+                if (*is != *right)
+                    ends.push_back(said("mend.end", {number, circuit.nameOf(*is), circuit.nameOf(*right)}));
+    }
+    const std::string each = joined(ends, ", ");
+    return numbers.size() == 2 && m.kind == MistakeKind::Exchanged ? said("mend.swap", {numbers[0], numbers[1], each})
+                                                                   : each;
+}
+
 std::vector<std::string> situationLines(const Circuit& circuit, const Situation& in)
 {
     std::vector<std::string> lines, lifted;
@@ -82,7 +109,7 @@ std::string lookText(const Look& look)
     const std::string id = "look." + std::string(wordOf(look.with));
     if (look.with == Instrument::Person || look.with == Instrument::Tester)
         return word(std::string(wordOf(look.with)) + "." + look.at.front());
-    const bool isBetween = isOhms(look.with) || look.with == Instrument::Volts;
+    const bool isBetween = isOhms(look.with) || isVolts(look.with);
     return isBetween ? sentence(message(id, {look.at.front(), look.at.back()}))
                      : sentence(message(id, {joined(look.at, ", ")}));
 }
@@ -105,7 +132,7 @@ std::string readingText(const Reading& r, Instrument with)
     const std::string_view unit = unitOf(with);
     if (!r.word.empty() || unit.empty())
         return r.word;
-    if (isOhms(with) && r.low >= kLeastOfOpen)
+    if (isOhms(with) && with != Instrument::Insulation && r.low >= kLeastOfOpen)
         return word("reading.open");
     if (isOhms(with) && r.high <= kMostOfClosed)
         return said("reading.closed", {figureText(r.high, unit)});

@@ -7,6 +7,8 @@ namespace ts::wording {
 
 /// "wire 34 is missing".
 std::string mistakeText(const Circuit& circuit, const measuring::Mistake& mistake);
+/// What puts it right, if it is that: "swap wires 21 and 22: 21 to Q1:2, 22 to Q1:4".
+std::string mendText(const Circuit& circuit, const measuring::Mistake& mistake);
 /// What is done before looking, one thing a line: "wires 8, 21 lifted", "meanwhile Q1 push in"; none at rest.
 std::vector<std::string> situationLines(const Circuit& circuit, const measuring::Situation& in);
 /// "Ohms: (1) Q1:13  [2] S2:14".

@@ -125,6 +125,9 @@ TEST(Tested, JsonOfPlanMistakesAndRehearsalFollowsItsSchema)
         "");
     EXPECT_EQ(trouble("docs/formats/find.schema.json", run({"find", "--json", "--built", demo, demo}).out), "");
     EXPECT_EQ(trouble("docs/formats/find.schema.json", run({"find", "--json", demo}).out), "");
+    EXPECT_EQ(trouble("docs/formats/bridge.schema.json",
+                  run({"bridge", "--json", "--between", "S0:11", "--and", "S0:12", demo}).out),
+        "");
     EXPECT_EQ(trouble("docs/formats/drill.schema.json",
                   test::runCli({"drill", "--json", "--mistake", "missing/64", demo}, {}, "give_up\n").out),
         "");

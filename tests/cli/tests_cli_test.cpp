@@ -164,5 +164,62 @@ TEST_F(TestsCommand, ReadingsGoIntoTheRecordAndCloseTheirSteps)
     EXPECT_FALSE(std::filesystem::exists(at("no.sentry")));
 }
 
+TEST_F(TestsCommand, ABridgeSaysWhatItCostsAndStandsInTheRecordUntilItIsOff)
+{
+    const std::vector<std::string> ends{"--between", "S0:11", "--and", "S0:12"};
+    const auto bridge = [&](std::vector<std::string> more) {
+        std::vector<std::string> all{"bridge"};
+        all.insert(all.end(), ends.begin(), ends.end());
+        all.insert(all.end(), more.begin(), more.end());
+        return test::runCli(all);
+    };
+    const Said cost = bridge({test::demoPath()});
+    EXPECT_EQ(cost.code, cli::kFindings) << "something is lost by it";
+    EXPECT_NE(cost.out.find("S0/21-22:welded"), std::string::npos) << cost.out;
+    EXPECT_NE(cost.out.find("Not looked at"), std::string::npos) << cost.out;
+    EXPECT_EQ(bridge({test::demoPath(), "-o", at("x.sentry")}).code, cli::kUnusable) << "who, when and why are wanted";
+    const std::vector<std::string> entry{
+        "--who", "B. Fitter", "--on", "2026-12-01T10:00:00Z", "--reason", "block ordered"};
+    const auto entered = [&](std::vector<std::string> more) {
+        more.insert(more.end(), entry.begin(), entry.end());
+        return bridge(more);
+    };
+    EXPECT_EQ(entered({test::demoPath(), "--until", "soon", "-o", at("x.sentry")}).code, cli::kUnusable);
+    EXPECT_FALSE(std::filesystem::exists(at("x.sentry")));
+    EXPECT_EQ(entered({test::demoPath(), "--until", "2026-12-05", "-o", at("x.sentry")}).code, cli::kInOrder);
+    const Said checked = test::runCli({"check", at("x.sentry")});
+    EXPECT_EQ(checked.code, cli::kFindings) << "with a bridge nothing is in order";
+    EXPECT_NE(checked.out.find("BRIDGED: S0:11 - S0:12, until 2026-12-05"), std::string::npos) << checked.out;
+    EXPECT_NE(test::runCli({"report", at("x.sentry")}).out.find("BRIDGED: S0:11 - S0:12"), std::string::npos);
+    EXPECT_EQ(entered({test::demoPath(), "--close", "-o", at("y.sentry")}).code, cli::kUnusable) << "none is in force";
+    EXPECT_EQ(entered({at("x.sentry"), "--close", "-o", at("y.sentry")}).code, cli::kInOrder);
+    EXPECT_EQ(test::runCli({"check", at("y.sentry")}).out.find("BRIDGED"), std::string::npos);
+    EXPECT_EQ(io::loadDossier(at("y.sentry"))->record.size(), 2u);
+}
+
+TEST_F(TestsCommand, APageOfPaperHoldsWhatItsOccasionCallsFor)
+{
+    const auto page = [&](std::vector<std::string> more) {
+        std::vector<std::string> all{"sheet", test::demoPath(), "-o", at("page.html"), "--remember", plans()};
+        all.insert(all.end(), more.begin(), more.end());
+        return test::runCli(all);
+    };
+    const auto written = [&] { return *io::systemFiles().read(at("page.html")); };
+    const auto has = [&](const char* part) { return written().find(part) != std::string::npos; };
+    EXPECT_EQ(page({"--page", "emergency_stops"}).code, cli::kInOrder);
+    EXPECT_TRUE(has("S0"));
+    EXPECT_TRUE(has("of the plan of tests"));
+    EXPECT_FALSE(has("Low ohms")) << "nothing dead on it";
+    EXPECT_EQ(page({"--page", "feeder"}).code, cli::kInOrder);
+    EXPECT_TRUE(has("Sequence at"));
+    EXPECT_EQ(page({"--page", "replaced", "--device", "Q1"}).code, cli::kInOrder);
+    EXPECT_TRUE(has("After Q1 was replaced"));
+    EXPECT_TRUE(has("voltage tester on a source")) << "proved dead first";
+    EXPECT_TRUE(has("Q1"));
+    EXPECT_EQ(page({"--page", "replaced", "--device", "Q77"}).code, cli::kUnusable);
+    EXPECT_EQ(page({}).code, cli::kUnusable);
+    EXPECT_EQ(page({"--tests", "--page", "feeder"}).code, cli::kUnusable) << "one or the other";
+}
+
 } // namespace
 } // namespace ts

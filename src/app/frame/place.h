@@ -50,6 +50,8 @@ public:
     /// Whether it runs scripts.
     virtual bool canPlay() const { return false; }
     virtual void play(const std::vector<Stimulus>&, TimeNs) { }
+    /// Another circuit beside the one that it runs, operated alike.
+    virtual void putBeside(const Circuit&, const QString&) { }
     virtual void setHabits(const wording::Habits&) { }
     /// A dossier was just made here, not read from a file: what can be added to it by itself.
     virtual void welcomeNew() { }
@@ -70,6 +72,8 @@ signals:
     void placeWanted();
     /// Somebody wants this as a new dossier.
     void dossierWanted(const ts::DossierFile& file);
+    /// Somebody wants to see this run beside what is open, operated alike.
+    void besideWanted(const ts::Circuit& circuit, const QString& name);
     /// What came of something that somebody asked for, in a sentence.
     void said(const QString& sentence);
     /// What it can do, or how it stands, is another.

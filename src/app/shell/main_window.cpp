@@ -1,5 +1,6 @@
 #include "app/shell/main_window.h"
 
+#include "app/document/moment.h"
 #include "app/shell/all_places.h"
 #include "app/shell/course.h"
 #include "app/shell/file_desk.h"
@@ -8,10 +9,13 @@
 #include "app/shell/search.h"
 #include "app/shell/start_page.h"
 #include "app/shell/top_line.h"
+#include "app/widgets/supply_strip.h"
 #include "app/words/words.h"
 #include "core/base/check.h"
 #include "core/checks/check.h"
 #include "core/library/table.h"
+#include "core/record/record.h"
+#include "wording/bridge_words.h"
 #include "wording/record_words.h"
 
 #include <QApplication>
@@ -78,6 +82,8 @@ MainWindow::MainWindow(Theme& theme, Settings settings, io::FileOps& files, Fold
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
     column->addWidget(m_top);
+    m_bridges = new SupplyStrip(QStringLiteral("shell.bridges"), theme, inside);
+    column->addWidget(m_bridges);
     column->addWidget(m_centre, 1);
     column->addWidget(m_ledge);
     setCentralWidget(inside);
@@ -122,6 +128,13 @@ void MainWindow::connectPlace(Place* place, const QString& group)
                 p->play(script, until);
             }
     });
+    connect(place, &Place::besideWanted, this, [this](const Circuit& circuit, const QString& name) {
+        for (Place* p : m_places)
+            if (p->canPlay()) {
+                goTo(p->id());
+                p->putBeside(circuit, name);
+            }
+    });
     connect(place, &Place::dossierWanted, this, [this](const DossierFile& file) {
         if (!m_desk->mayLeave())
             return;
@@ -153,6 +166,9 @@ void MainWindow::connectDocument()
     connect(&m_document.history(), &QUndoStack::indexChanged, this, &MainWindow::updateActions);
     connect(&m_document.history(), &QUndoStack::cleanChanged, this, &MainWindow::updateActions);
     connect(&m_document, &Document::recorded, this, &MainWindow::updateActions);
+    connect(&m_document, &Document::recorded, this, &MainWindow::showBridges);
+    connect(&m_document, &Document::loaded, this, &MainWindow::showBridges);
+    showBridges();
     connect(&m_book, &StudyBook::changed, this, &MainWindow::takeResults);
     connect(&m_selection, &Selection::changed, this, [this] {
         const Device* d = m_document.dossier().circuit.device(m_selection.device());
@@ -166,6 +182,18 @@ void MainWindow::connectDocument()
         for (QWidget* w : findChildren<QWidget*>())
             w->update();
     });
+}
+
+/// What is bridged at the machine stands over everything that is said of it.
+void MainWindow::showBridges()
+{
+    const auto inForce = record::bypassesInForce(m_document.record());
+    QStringList texts;
+    for (const RecordEntry& e : inForce)
+        texts << QString::fromStdString(wording::bypassText(e, momentNow().substr(0, 10)));
+    m_bridges->show(texts.join(QStringLiteral("   ")), true);
+    m_bridges->setToolTip(texts.join('\n'));
+    m_bridges->setVisible(!texts.isEmpty());
 }
 
 std::vector<ActionSpec> MainWindow::actionSpecs()

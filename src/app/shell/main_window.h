@@ -25,6 +25,7 @@ class FileDesk;
 class Ledge;
 class SearchBox;
 class StartPage;
+class SupplyStrip;
 class TopLine;
 
 class MainWindow : public QMainWindow {
@@ -75,6 +76,7 @@ private:
     void toggleTheme();
     void openSearch();
     std::vector<SearchItem> wordItems();
+    void showBridges();
     void takeHabits(const wording::Habits& habits);
     void setVerifying(bool byItself);
 
@@ -92,6 +94,7 @@ private:
     StartPage* m_start = nullptr;
     FileDesk* m_desk = nullptr;
     TopLine* m_top = nullptr;
+    SupplyStrip* m_bridges = nullptr; ///< those in force, over every page
     Course* m_course = nullptr;
     Ledge* m_ledge = nullptr;
     SearchBox* m_search = nullptr;

@@ -8,6 +8,7 @@
 #include "core/measuring/dangers.h"
 #include "core/measuring/suspects.h"
 
+#include <array>
 #include <functional>
 
 namespace ts::finding {
@@ -57,6 +58,8 @@ struct Finding {
     std::optional<Proposal> next; ///< none once it is concluded
     std::size_t left = 0; ///< candidates that explain everything
     std::vector<std::string> suspected; ///< what these touch, sorted: "wire/12", "Q1/13-14", "Q1"
+    std::vector<std::array<measuring::Suspect, 2>> pairs; ///< if unexplained: two at once with which every reading on
+                                                          ///< the locked-off panel is as it was read
     std::vector<std::size_t> contradicted; ///< readings that the likeliest one does not explain
 };
 

@@ -19,6 +19,17 @@ std::vector<std::string> partsOf(std::string_view text, char separator)
     return parts;
 }
 
+/// What its front shows.
+std::vector<std::string> relayWords()
+{
+    std::vector<std::string> words{"outputs_on", "outputs_off"};
+    for (const char* light : {"supply", "channel_1", "channel_2", "fault", "reset"})
+        for (const char* how : {"_dark", "_lit", "_blinks"})
+            words.push_back(std::string(light) + how);
+    std::erase(words, "reset_lit"); // it only blinks
+    return words;
+}
+
 Unexpected syntax(const std::string& part)
 {
     return failure(ErrorCode::Syntax, message("symptom.syntax", {part}));
@@ -134,7 +145,7 @@ std::vector<std::pair<std::string, std::vector<std::string>>> statesSeenOn(const
         if (isHand || measuring::lookOf(plant, rest, static_cast<int>(d)).empty())
             continue;
         Words states = !device.motors.empty() ? Words{"driven", "at_rest", "right", "left"}
-            : !device.relays.empty()          ? Words{"outputs_on", "outputs_off", "locked_out"}
+            : !device.relays.empty()          ? relayWords()
             : !device.lamps.empty()           ? Words{"lit", "dark"}
             : !device.protections.empty()     ? Words{"whole", "tripped"}
                                               : Words{"in", "out"};

@@ -2,6 +2,7 @@
 
 #include "core/base/at.h"
 #include "core/faults/parallel.h"
+#include "core/finding/pairs.h"
 #include "core/network/disjoint_sets.h"
 
 #include <algorithm>
@@ -22,6 +23,7 @@ constexpr std::size_t kFew = 40; ///< candidates for which every look is worked 
 constexpr std::size_t kFinalists = 4; ///< looks that are worked out when there are many candidates
 constexpr double kLeastBits = 0.05; ///< what says less is not worth the way
 constexpr double kControlDanger = 1.5, kPowerDanger = 5.0; ///< how much dearer a live look is than a dead one
+constexpr std::size_t kMostPairs = 12; ///< that are named
 constexpr double kDoubted = 0.5; ///< a likelihood below contradicts
 
 /// With the way there.
@@ -92,7 +94,7 @@ Expected<Finding> Thought::all()
     m_finding.notOnTheList = m_finder.m_unlisted;
     if (m_finder.m_unlisted >= kHoldsIt) {
         m_finding.isUnexplained = m_finding.isConcluded = true;
-        return m_finding;
+        return withPairs();
     }
     findContradicted();
     m_finding.next = again();
@@ -131,8 +133,20 @@ Expected<Finding> Thought::all()
         m_finding.classes.push_back(classOf(places));
     m_finding.isUnexplained = m_finding.isConcluded
         && (m_finder.m_unlisted > m_finding.classes.front().share || isContradictedTwice());
-    if (m_finding.isUnexplained)
-        m_finding.classes.clear();
+    if (!m_finding.isUnexplained)
+        return m_finding;
+    m_finding.classes.clear();
+    return withPairs();
+}
+
+/// Nothing alone: perhaps two at once.
+Expected<Finding> Thought::withPairs()
+{
+    const auto pairs = pairsExplaining(m_knowledge, m_finder.taken(), kMostPairs, m_stop);
+    if (!pairs)
+        return Unexpected{pairs.error()};
+    for (const auto& [a, b] : *pairs)
+        m_finding.pairs.push_back({suspectOf(a), suspectOf(b)});
     return m_finding;
 }
 

@@ -32,6 +32,7 @@ private:
         std::vector<measuring::Reading> readings; ///< by place in m_considered
         measuring::Reading expect;
     };
+    Expected<Finding> withPairs();
     void consider();
     bool isMany() const;
     Expected<std::vector<Option>> screened() const;

@@ -98,6 +98,9 @@ Json recordOf(const RecordEntry& e)
     j["before"] = e.before;
     if (e.reading)
         j["reading"] = readingOf(*e.reading);
+    if (e.bypass)
+        j["bypass"] = {
+            {"from", e.bypass->from}, {"to", e.bypass->to}, {"owner", e.bypass->owner}, {"until", e.bypass->until}};
     return j;
 }
 

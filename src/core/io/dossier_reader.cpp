@@ -325,6 +325,13 @@ RecordEntry recordEntry(ObjectReader& r)
     e.state = r.text("state");
     e.before = r.texts("before");
     r.object("reading", [&e](ObjectReader& reading) { e.reading = takenReading(reading); });
+    r.object("bypass", [&e](ObjectReader& b) {
+        e.bypass.emplace();
+        e.bypass->from = b.text("from", true);
+        e.bypass->to = b.text("to", true);
+        e.bypass->owner = b.text("owner", true);
+        e.bypass->until = b.date("until");
+    });
     return e;
 }
 

@@ -125,6 +125,8 @@ struct MotorElement {
     double lowestLoad = 1; ///< the least load, as a share of the one above
     double standstillRadPerS = 0;
     double ratedA = 0;
+    double voltageV = 0; ///< between two lines
+    double remanentShare = 0; ///< of it: what its iron's own magnetism induces at synchronous speed once it is off
 };
 
 /// 24 V supply: voltage source with current limit and hold-up.

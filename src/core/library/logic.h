@@ -22,6 +22,7 @@ struct SafetyRelayLogic {
     double resetShortestS = 0, resetLongestS = 0;
     double discrepancyS = 0; ///< 0: unlimited by the sheet
     bool lockOutSurvivesSupplyLoss = false;
+    bool isConfigured = true; ///< false: a controller that nobody has told what to do yet
 };
 
 struct TimerLogic {
@@ -84,6 +85,19 @@ struct DriveLogic {
     double rampUpS = 5, rampDownS = 5;
 };
 
-using DeviceLogic = std::variant<TimerLogic, PhaseMonitorLogic, GateLogic, SoftStarterLogic, DriveLogic>;
+/// Tells that a motor stands from what it induces in its own leads while it turns. A lead that leads nowhere is
+/// noticed: through a winding flows a current for testing.
+struct StandstillLogic {
+    int supply = 0; ///< sense
+    std::vector<int> taps; ///< senses between leads of the motor
+    int mover = 0; ///< actuated at a standstill
+    double supplyOnV = 0, supplyOffV = 0;
+    double thresholdV = 0; ///< below it a tap counts as still
+    double hysteresis = 0; ///< share of the threshold
+    double delayS = 0; ///< still for as long
+};
+
+using DeviceLogic = std::variant<TimerLogic, PhaseMonitorLogic, GateLogic, SoftStarterLogic, DriveLogic,
+    StandstillLogic>;
 
 } // namespace ts

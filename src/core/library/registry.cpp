@@ -88,12 +88,13 @@ std::span<const DeviceKind* const> deviceKinds()
         for (const DeviceKind* kind :
             {&kinds::brake, &kinds::breaker, &kinds::contactor, &kinds::contactorRelay, &kinds::controllerInput,
                 &kinds::controlTransformer, &kinds::currentMonitor, &kinds::currentTransformer, &kinds::drive,
-                &kinds::emergencyStop, &kinds::enablingSwitch, &kinds::externalCall, &kinds::fuse, &kinds::guardSwitch,
-                &kinds::heater, &kinds::horn, &kinds::lamp, &kinds::lightCurtain, &kinds::motor, &kinds::motorDirect,
-                &kinds::motorProtectionSwitch, &kinds::motorSinglePhase, &kinds::overloadRelay, &kinds::phaseMonitor,
-                &kinds::plugInRelay, &kinds::pushButton, &kinds::relayExtension, &kinds::resistor,
-                &kinds::safetyController, &kinds::safetyRelay, &kinds::selector, &kinds::softStarter, &kinds::solenoid,
-                &kinds::solidStateRelay, &kinds::supply24VDc, &kinds::supplyExternal, &kinds::supplySinglePhase,
+                &kinds::emergencyStop, &kinds::enablingSwitch, &kinds::exposedPart, &kinds::externalCall, &kinds::fuse,
+                &kinds::guardSwitch, &kinds::heater, &kinds::horn, &kinds::keySwitch, &kinds::lamp,
+                &kinds::lightCurtain, &kinds::motor, &kinds::motorDirect, &kinds::motorProtectionSwitch,
+                &kinds::motorSinglePhase, &kinds::overloadRelay, &kinds::phaseMonitor, &kinds::plugInRelay,
+                &kinds::pushButton, &kinds::relayExtension, &kinds::resistor, &kinds::safetyController,
+                &kinds::safetyRelay, &kinds::selector, &kinds::softStarter, &kinds::solenoid, &kinds::solidStateRelay,
+                &kinds::standstillMonitor, &kinds::supply24VDc, &kinds::supplyExternal, &kinds::supplySinglePhase,
                 &kinds::supplyThreePhase, &kinds::switchDisconnector, &kinds::terminalBlock, &kinds::timer})
             made.emplace_back(*kind);
         return made;

@@ -11,7 +11,7 @@ namespace ts::measuring {
 namespace {
 
 constexpr std::size_t kMostFar = 2; ///< of the terminals beyond an element's end
-constexpr std::string_view kBondingClause = "EN 60204-1 clause 18.2", kInsulationClause = "EN 60204-1 clause 18.3";
+constexpr std::string_view kBondingClause = "EN 60204-1 clause 18.2";
 
 class Finder {
 public:
@@ -35,7 +35,7 @@ public:
     DeadLooks all()
     {
         addBonding();
-        addInsulation();
+        addFramesOfMotors();
         for (const PlantWire& w : m_plant.wires) {
             add(terminalAt(w.p), terminalAt(w.q), Stage::Continuity);
             addEitherEnd(w);
@@ -176,8 +176,7 @@ private:
             return;
         m_found.looks.push_back({state, {m_plant.terminals[at(a)].node}, {m_plant.terminals[at(b)].node}, nameOf(a),
             nameOf(b), stage, std::move(serves)});
-        m_found.looks.back().isLow = stage == Stage::Bonding
-            || (stage != Stage::Insulation && (isAtMotor(a) || isAtMotor(b)));
+        m_found.looks.back().isLow = stage == Stage::Bonding || isAtMotor(a) || isAtMotor(b);
     }
 
     /// Its windings read next to nothing: a meter with leads of its own would not tell them from a wire.
@@ -412,16 +411,16 @@ private:
                 add(earth, static_cast<int>(t), Stage::Bonding, -1, {std::string(kBondingClause)});
     }
 
-    /// Lines of motors against earth.
-    void addInsulation()
+    /// Lines and motors against earth: a core on the protective conductor.
+    void addFramesOfMotors()
     {
         const int earth = terminalAt(0);
         for (const PlantMotor& m : m_plant.motors)
             for (int k = 0; k < 3; ++k)
-                add(terminalAt(m.nodes[at(k)]), earth, Stage::Insulation, -1, {std::string(kInsulationClause)});
+                addIn(0, terminalAt(m.nodes[at(k)]), earth, Stage::Continuity, {});
         for (const PlantSource& s : m_plant.sources)
-            if (s.nominalV > 0 && s.directV == 0 && earth >= 0)
-                add(terminalAt(s.p), earth, Stage::Insulation, -1, {std::string(kInsulationClause)});
+            if (s.nominalV > 0 && s.directV == 0)
+                addIn(0, terminalAt(s.p), earth, Stage::Continuity, {});
     }
 
     const Circuit& m_circuit;
@@ -447,7 +446,10 @@ Look lookOf(const DeadLook& look)
 {
     if (look.isForWires)
         return {Instrument::Eye, {look.a}};
-    return {look.isLow ? Instrument::LowOhms : Instrument::Ohms, {look.a, look.b}};
+    return {look.isInsulation ? Instrument::Insulation
+            : look.isLow      ? Instrument::LowOhms
+                              : Instrument::Ohms,
+        {look.a, look.b}};
 }
 
 double secondsOf(const DeadState& state, const DeadLook& look)
@@ -536,6 +538,7 @@ Expected<DeadLook> deadLookOf(const Plant& plant, const Look& look)
     DeadLook dead;
     dead.isForWires = look.with == Instrument::Eye;
     dead.isLow = look.with == Instrument::LowOhms;
+    dead.isInsulation = look.with == Instrument::Insulation;
     if (look.at.size() != (dead.isForWires ? 1u : 2u))
         return failure(ErrorCode::NotFound, message("test.unknown", {std::string(wordOf(look.with))}));
     dead.a = look.at.front();

@@ -24,6 +24,7 @@ struct DeadLook {
     Reading expect{}; ///< with the bands of meter and leads
     double seconds = 0;
     bool isLow = false; ///< with a meter for low resistances
+    bool isInsulation = false; ///< with 500 V
     bool isForWires = false; ///< whether anything is wired there, seen with the eye
 };
 

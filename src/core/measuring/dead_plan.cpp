@@ -2,6 +2,7 @@
 
 #include "core/base/at.h"
 #include "core/faults/parallel.h"
+#include "core/measuring/insulation.h"
 #include "core/simulation/electrics.h"
 
 #include <algorithm>
@@ -172,7 +173,9 @@ Expected<DeadPlan> deadPlanOf(const Circuit& circuit, const Plant& plant, const 
         }
         return true;
     };
-    if (!take(deadLooksOf(circuit, plant), against))
+    InsulationLooks insulation = insulationLooksOf(plant);
+    plan.notInsulated = std::move(insulation.notReached);
+    if (!take(std::move(insulation.found), against) || !take(deadLooksOf(circuit, plant), against))
         return cancelled();
     // What is still hidden is looked for with more effort.
     const auto stillHidden = [&] {

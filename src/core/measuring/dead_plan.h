@@ -13,7 +13,7 @@ struct ChosenStep {
 
 struct DeadPlan {
     std::vector<ChosenStep> steps;
-    std::vector<std::string> notInsulated; ///< terminals that are not free of earth while everything is connected
+    std::vector<std::string> notInsulated; ///< terminals of power circuits that no test of insulation covers
     Shown shown;
     std::vector<std::uint8_t> isFelt; ///< by deviation: some look reads other than it should, though within its band
 };

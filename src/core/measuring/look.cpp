@@ -11,9 +11,9 @@ namespace {
 struct Words {
     std::string_view word, unit;
 };
-constexpr std::array<Words, 9> kWords{Words{"ohms", "ohm"}, Words{"low_ohms", "ohm"}, Words{"volts", "V"},
-    Words{"amperes", "A"}, Words{"sequence", ""}, Words{"stopwatch", "s"}, Words{"eye", ""}, Words{"tester", ""},
-    Words{"person", ""}};
+constexpr std::array<Words, 11> kWords{Words{"ohms", "ohm"}, Words{"low_ohms", "ohm"}, Words{"insulation", "ohm"},
+    Words{"volts", "V"}, Words{"volts_later", "V"}, Words{"amperes", "A"}, Words{"sequence", ""},
+    Words{"stopwatch", "s"}, Words{"eye", ""}, Words{"tester", ""}, Words{"person", ""}};
 
 } // namespace
 
@@ -57,7 +57,7 @@ Reading expectedBy(Instrument with, const Reading& exact)
         const double added = (with == Instrument::LowOhms ? nulled : leads).high;
         return {std::min(exact.low * meter.low, open.low), exact.high * meter.high + added, {}};
     }
-    const Band band = with == Instrument::Volts ? supply : with == Instrument::Amperes ? current : rest;
+    const Band band = isVolts(with) ? supply : with == Instrument::Amperes ? current : rest;
     constexpr double kLeast = 0.5; // V, A or s: what nobody asks of a meter
     return {std::max(exact.low * band.low - kLeast, 0.0), exact.high * band.high + kLeast, {}};
 }

@@ -16,7 +16,9 @@ constexpr double kEndless = std::numeric_limits<double>::infinity();
 enum class Instrument : std::uint8_t {
     Ohms, ///< between two terminals, nothing fed
     LowOhms, ///< the same with a bonding tester or four wires: tells a cable from a winding
+    Insulation, ///< the same with 500 V DC
     Volts, ///< between two terminals
+    VoltsLater, ///< between two terminals, so long after the last thing done as the clause gives for the discharge
     Amperes, ///< clamp around the conductor at one terminal
     Sequence, ///< of three lines at three terminals: "right" or "left"
     Stopwatch, ///< from the last thing done until a motor stands
@@ -41,7 +43,11 @@ struct Look {
 
 constexpr bool isOhms(Instrument i)
 {
-    return i == Instrument::Ohms || i == Instrument::LowOhms;
+    return i == Instrument::Ohms || i == Instrument::LowOhms || i == Instrument::Insulation;
+}
+constexpr bool isVolts(Instrument i)
+{
+    return i == Instrument::Volts || i == Instrument::VoltsLater;
 }
 
 struct Reading {

@@ -3,6 +3,7 @@
 #include "core/base/at.h"
 #include "core/measuring/dead_looks.h"
 #include "core/simulation/frame.h"
+#include "core/simulation/induced.h"
 #include "core/simulation/meters.h"
 
 #include <algorithm>
@@ -123,6 +124,7 @@ Expected<void> StandIn::bringDead(const Situation& in)
 Expected<void> StandIn::bringLive(const Situation& in)
 {
     m_trail.clear();
+    m_lastDone = in.bring.empty() ? std::string() : in.bring.back();
     Situation key = in;
     key.power = Power::On; // what is taken out says the rest
     key.bring.clear();
@@ -214,6 +216,8 @@ Expected<Reading> StandIn::look(const Look& look)
         return amperes(look);
     case Instrument::Stopwatch:
         return timed(look);
+    case Instrument::VoltsLater:
+        return later(look);
     default:
         return seen(look);
     }
@@ -281,6 +285,35 @@ Expected<Reading> StandIn::timed(const Look& look) const
             return figure(static_cast<double>(e.at - m_now.doneAt) * 1e-9);
     const bool stood = m_now.state.actuatorMode[at(motor)] == MotorMode::AtRest;
     return stood ? figure(0) : Reading{kEndless, kEndless, {}};
+}
+
+/// What is left of a motor's field, or what still feeds it.
+Expected<Reading> StandIn::later(const Look& look)
+{
+    const auto a = nodeOf(look.at.front());
+    if (!a)
+        return Unexpected{a.error()};
+    const auto motor = std::find_if(m_plant->motors.begin(), m_plant->motors.end(),
+        [&a](const PlantMotor& m) { return std::find(m.nodes.begin(), m.nodes.end(), *a) != m.nodes.end(); });
+    if (motor == m_plant->motors.end() || m_trail.size() < 2)
+        return volts(look);
+    static const double afterS = bandOf("discharged_after").low;
+    State state = m_trail[m_trail.size() - 2];
+    const auto [tag, word] = split(m_lastDone);
+    const auto stimuli = stimuliFor(*m_plant, tag, word, state.now);
+    if (!stimuli)
+        return Unexpected{stimuli.error()};
+    Trace trace;
+    Limits limits;
+    limits.until = state.now + timeNs(seconds(afterS));
+    limits.stop = m_stop;
+    if (advance(*m_plant, state, *stimuli, limits, trace, m_workspace) == Pause::Cancelled)
+        return cancelled();
+    const auto slot = at(m_plant->devices[at(motor->device)].actuator);
+    if (state.actuatorFed[slot] != 0)
+        return volts(look);
+    const double speed = flowValue(*m_plant, state, motor->flow, state.now);
+    return figure(residualV(motor->data, m_plant->frequencyHz, speed, afterS));
 }
 
 Expected<Reading> StandIn::seen(const Look& look) const

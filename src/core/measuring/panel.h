@@ -47,6 +47,7 @@ private:
     Expected<Reading> amperes(const Look& look) const;
     Expected<Reading> seen(const Look& look) const;
     Expected<Reading> timed(const Look& look) const;
+    Expected<Reading> later(const Look& look);
 
     struct Reached {
         State state;
@@ -66,6 +67,7 @@ private:
     std::vector<MovedWire> m_gone; ///< dead
     Reached m_now; ///< live
     Trail m_trail;
+    std::string m_lastDone; ///< of the live situation; empty: switched on only
 };
 
 /// "Q1 in", "P1 lit", "M1 right": how a device looks. Empty for one that shows nothing.

@@ -7,7 +7,7 @@ namespace {
 
 using Json = nlohmann::json;
 
-constexpr int kPlanFormat = 1;
+constexpr int kPlanFormat = 2;
 
 Json jsonOf(const Reading& r)
 {
@@ -98,9 +98,9 @@ std::string keptText(const TestPlan& plan)
         leftOut.push_back(jsonOf(s));
     for (const Unshown& h : plan.hidden)
         hidden.push_back({{"id", h.id}, {"reason", h.reason}, {"mistake", h.mistake ? jsonOf(*h.mistake) : Json()}});
-    return Json{{"format", kPlanFormat}, {"steps", steps}, {"left_out", leftOut}, {"stops", plan.stops},
-        {"mistakes", plan.mistakes}, {"faults", plan.faults}, {"revealed", plan.revealed}, {"harmless", plan.harmless},
-        {"hidden", hidden}}
+    return Json{{"format", kPlanFormat}, {"steps", steps}, {"left_out", leftOut}, {"not_insulated", plan.notInsulated},
+        {"stops", plan.stops}, {"mistakes", plan.mistakes}, {"faults", plan.faults}, {"revealed", plan.revealed},
+        {"harmless", plan.harmless}, {"hidden", hidden}}
         .dump();
 }
 
@@ -115,6 +115,7 @@ std::optional<TestPlan> planFrom(std::string_view text)
             plan.steps.push_back(stepFrom(s));
         for (const Json& s : j.at("left_out"))
             plan.leftOut.push_back(stepFrom(s));
+        j.at("not_insulated").get_to(plan.notInsulated);
         j.at("stops").get_to(plan.stops);
         j.at("mistakes").get_to(plan.mistakes);
         j.at("faults").get_to(plan.faults);

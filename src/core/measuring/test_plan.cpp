@@ -193,6 +193,22 @@ std::vector<TestStep> isolationOf(const Plant& plant)
     return steps;
 }
 
+/// What somebody does before the first and after the last of the tests with 500 V.
+std::vector<std::string_view> doneBetween(Stage before, Stage next)
+{
+    if (before != Stage::Insulation && next == Stage::Insulation)
+        return {"people_away"};
+    if (before == Stage::Insulation && next != Stage::Insulation)
+        return {"discharged", "reconnected"};
+    return {};
+}
+
+TestStep insulationStep(std::string_view done)
+{
+    return procedure(Stage::Insulation, Power::LockedOff, {Instrument::Person, {std::string(done)}},
+        {0, 0, std::string(kDone)}, "EN 60204-1 clause 18.3");
+}
+
 /// Steps in their order, each as soon as what would make it dangerous has been shown.
 std::vector<std::size_t> orderedSafely(const LiveSeen& seen, Shown& shown, std::vector<std::size_t>& dangerous)
 {
@@ -255,8 +271,16 @@ Expected<TestPlan> testPlanOf(const Circuit& circuit, const PlanProgress& progre
         plan.steps.push_back(std::move(step));
     };
     plan.steps = isolationOf(*plant);
-    for (ChosenStep& c : dead->steps)
+    plan.notInsulated = dead->notInsulated;
+    Stage before = Stage::Isolation;
+    for (ChosenStep& c : dead->steps) {
+        for (std::string_view done : doneBetween(before, c.step.stage))
+            plan.steps.push_back(insulationStep(done));
+        before = c.step.stage;
         take(std::move(c.step), c.shows);
+    }
+    for (std::string_view done : doneBetween(before, Stage::Incoming))
+        plan.steps.push_back(insulationStep(done));
     plan.steps.push_back(procedure(Stage::Incoming, Power::MotorOff, {Instrument::Person, {"ready_for_live"}},
         {0, 0, std::string(kDone)}, "EN 50110-1 clause 6.2"));
     Shown shown = dead->shown;

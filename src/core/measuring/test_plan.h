@@ -83,6 +83,7 @@ struct Unshown {
 struct TestPlan {
     std::vector<TestStep> steps; ///< in the order of work
     std::vector<TestStep> leftOut; ///< required steps that are dangerous under a mistake that nothing before them shows
+    std::vector<std::string> notInsulated; ///< terminals of power circuits that no test of insulation covers
     std::vector<std::string> stops; ///< what stops motors, as a panel reads it
     std::size_t mistakes = 0, faults = 0, revealed = 0, harmless = 0;
     std::vector<Unshown> hidden;

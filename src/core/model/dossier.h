@@ -60,8 +60,8 @@ struct Dossier {
 
 using Snapshot = std::shared_ptr<const Dossier>;
 
-inline constexpr std::array<std::string_view, 4> kRecordKinds{
-    "note", "finding_accepted", "acceptance_withdrawn", "reading"};
+inline constexpr std::array<std::string_view, 6> kRecordKinds{
+    "note", "finding_accepted", "acceptance_withdrawn", "reading", "bypass_opened", "bypass_closed"};
 inline constexpr std::array<std::string_view, 5> kRecordRoles{"designed", "wired", "tested", "verified", "maintains"};
 
 /// What an instrument or an eye said at a step of the test plan, and what was expected of it. The verdict is never
@@ -79,6 +79,14 @@ struct TakenReading {
     bool operator==(const TakenReading&) const = default;
 };
 
+/// Two terminals that somebody has joined for a while.
+struct Bypass {
+    std::string from, to; ///< "S10:21"
+    std::string owner; ///< who answers for it and takes it off
+    std::string until; ///< ISO 8601 date: off by then
+    bool operator==(const Bypass&) const = default;
+};
+
 /// One line of the append-only record. Never undone, only added to. How they hang together: core/record.
 struct RecordEntry {
     std::string date; ///< ISO 8601, an argument, never read from a clock in core; with time and zone where it is
@@ -92,6 +100,7 @@ struct RecordEntry {
     std::string state; ///< hash of the dossier at that moment
     std::vector<std::string> before; ///< hashes of the entries it follows, in order; none: the first of all
     std::optional<TakenReading> reading{}; ///< of kind "reading"
+    std::optional<Bypass> bypass{}; ///< of kind "bypass_opened", and what "bypass_closed" ends
     bool isChained() const { return !kind.empty(); }
     bool operator==(const RecordEntry&) const = default;
 };

@@ -17,7 +17,7 @@ void adviseStop(const MachinePlan& plan, Advices& advice)
     const safety::Level level = safety::requiredLevelOf(risk.value_or(RiskAnswers{}), true).level;
     const std::string name(safety::nameOf(level));
     const bool twoChannels = level >= safety::Level::D;
-    const auto devices = (shared.text("stops")[0] - '0') + (shared.is("guard", "yes") ? 1LL : 0LL);
+    const auto devices = (shared.text("stops")[0] - '0') + (shared.is("guard", "no") ? 0LL : 1LL);
     const bool hasDrive = std::any_of(plan.starters().begin(), plan.starters().end(),
         [](const MachinePlan::Starter& s) { return s.plan.is("base", "drive"); });
     if (level == safety::Level::E && devices > 1)

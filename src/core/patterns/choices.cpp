@@ -20,6 +20,7 @@ constexpr std::array kChoices{
     PlanChoice{"avoidance", "unsaid", "unsaid scarcely possible"},
     PlanChoice{"environment", "", ""},
     PlanChoice{"earthing", "tn_s", "tn_s tt it"},
+    PlanChoice{"bonds", "no", "yes no"},
     PlanChoice{"mains_v", "400", ""},
     PlanChoice{"frequency", "50", "50 60"},
     PlanChoice{"short_circuit_ka", "", ""},
@@ -39,12 +40,13 @@ constexpr std::array kChoices{
         "maintained inching run_inch_selector run_inch_button run_inch_relay separate_inch hand_off_auto called_relay "
         "two_hand enabling switched",
         false, kOwn},
+    PlanChoice{"selector", "knob", "knob key", false, kOwn},
     PlanChoice{"interlock", "auxiliary+mechanical", "auxiliary mechanical push_button none", kMany, kOwn},
     PlanChoice{"hold", "before_interlock", "before_interlock behind_interlock ahead_of_stop", false, kOwn},
     PlanChoice{"stop", "straight",
         "straight contactor_relay ordinary_relay one_channel_relay two_channel_relay delayed_relay controller"},
     PlanChoice{"stops", "1", "1 2 3"},
-    PlanChoice{"guard", "no", "yes no"},
+    PlanChoice{"guard", "no", "yes locked no"},
     PlanChoice{"reset", "monitored", "automatic manual monitored"},
     PlanChoice{"reset_from", "own", "own channel"},
     PlanChoice{"relay_supply", "dc24", "dc24 control"},
@@ -282,6 +284,12 @@ bool hasHold(const Plan& plan)
     return operation == "maintained" || operation == "separate_inch" || operation.starts_with("run_inch");
 }
 
+bool hasSelector(const Plan& plan)
+{
+    return plan.is("operation", "switched") || plan.is("operation", "run_inch_selector")
+        || plan.is("operation", "hand_off_auto");
+}
+
 bool matters(const Plan& plan, std::string_view name)
 {
     const bool twoChannels = plan.is("stop", "two_channel_relay") || plan.is("stop", "delayed_relay")
@@ -291,6 +299,8 @@ bool matters(const Plan& plan, std::string_view name)
         return !plan.is("monitor", "none") && !isSmall(plan);
     if (name == "monitor" || name == "brake" || name == "load")
         return !isSmall(plan);
+    if (name == "selector")
+        return hasSelector(plan);
     if (name == "crossing")
         return plan.is("base", "reversing");
     if (name == "reset_from" || name == "relay_supply")

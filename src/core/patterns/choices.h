@@ -86,6 +86,9 @@ bool isSmall(const Plan& starter);
 /// True if the way of operating keeps the motor running after the button has been let go, by a contact of its own.
 bool hasHold(const Plan& starter);
 
+/// True if what operates it is turned.
+bool hasSelector(const Plan& starter);
+
 /// False if a choice changes nothing under the others: where a monitor looks that is not there.
 bool matters(const Plan& plan, std::string_view name);
 

@@ -155,4 +155,14 @@ void wireControlSupply(MachineSheet& s)
         add24V(s, kForRelay, s.controlV, s.live.end(), s.ret.end(), true);
 }
 
+void wireBonds(MachineSheet& s)
+{
+    if (!s.plan.is("bonds", "yes"))
+        return;
+    s.panel.device("U1", "exposed_part", "mounting plate", "plate");
+    s.panel.device("U2", "exposed_part", "door", "door");
+    s.panel.wire("U1:PE", "G0:PE", WireRun::Mains);
+    s.panel.wire("U2:PE", "G0:PE", WireRun::Mains);
+}
+
 } // namespace ts::patterns

@@ -35,6 +35,10 @@ Expected<void> checkPossible(const Plan& plan)
         return refused("pattern.one_direction_only");
     if (operation == "separate_inch" && !plan.is("base", "direct"))
         return refused("pattern.separate_inch_direct");
+    if (isSmall(plan) && plan.is("guard", "locked"))
+        return refused("pattern.small_motor_induces_nothing");
+    if (plan.is("selector", "key") && operation == "hand_off_auto")
+        return refused("pattern.key_begins_off");
     if (isSmall(plan) && (!plan.is("monitor", "none") || plan.is("brake", "yes")))
         return refused("pattern.small_motor_alone");
     return {};
@@ -162,6 +166,7 @@ Expected<DossierFile> machine(const MachinePlan& plan)
         wirePower(s);
         wireMonitor(s);
     }
+    wireBonds(sheet);
     wireStopCircuit(sheet);
     for (StarterSheet& s : sheet.starters) {
         sheet.begin(s);
@@ -170,6 +175,7 @@ Expected<DossierFile> machine(const MachinePlan& plan)
         wireBrake(s);
         wireIndication(s);
     }
+    wireGuardLock(sheet);
     addScenarios(sheet);
     auto built = panel.result();
     if (built && shared.is("marks", "north_american"))

@@ -131,7 +131,7 @@ void wireSolidStateControl(StarterSheet& s)
 void addSelector(StarterSheet& s)
 {
     const auto add = [&s](const char* label, Words positions, Words contacts) {
-        s.panel.device("S7", "selector", s.before() + label, "door",
+        s.panel.device("S7", s.plan.is("selector", "key") ? "key_switch" : "selector", s.before() + label, "door",
             {{"positions", std::move(positions)}, {"contacts", std::move(contacts)}});
     };
     if (s.plan.is("operation", "switched"))

@@ -14,9 +14,9 @@ const std::map<std::string, std::string> kTypicalOf{{"contactor", "contactor.nom
     {"emergency_stop", "emergency_stop"}, {"guard_switch", "guard_switch"}, {"push_button", "push_button"}};
 
 /// What each starter has for itself, as the first one calls it. None of them, with a number put in, is another of them.
-const std::set<std::string, std::less<>> kOwnTags{"M1", "Q1", "Q2", "Q3", "Q5", "Q9", "F1", "F2", "F8", "B1", "B5",
-    "B6", "K1", "K3", "K4", "K5", "K6", "K7", "K8", "K11", "K12", "K13", "T2", "T4", "T11", "T12", "T13", "S1", "S2",
-    "S3", "S5", "S6", "S7", "S8", "G2", "Y1", "P1", "P2", "P3", "P4"};
+const std::set<std::string, std::less<>> kOwnTags{"M1", "Q1", "Q2", "Q3", "Q5", "Q9", "F1", "F2", "F8", "B1", "B4",
+    "B5", "B6", "K1", "K3", "K4", "K5", "K6", "K7", "K8", "K11", "K12", "K13", "T2", "T4", "T11", "T12", "T13", "S1",
+    "S2", "S3", "S5", "S6", "S7", "S8", "G2", "Y1", "P1", "P2", "P3", "P4"};
 
 struct RunSpec {
     const char* route;

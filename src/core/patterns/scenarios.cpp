@@ -290,6 +290,29 @@ void addPhaseLoss(StarterSheet& s)
             .taken());
 }
 
+/// While it runs, and while it runs down, the door stays locked; at rest it opens, and then nothing starts.
+void addLockedGuard(StarterSheet& s)
+{
+    s.panel.scenario(Script(s, "Guard asked to open while running, and while it runs down", kLength)
+                         .start(kStart)
+                         .expect(kRunning, "M1", "driven")
+                         .act(kRunning, "press", "S9")
+                         .act(kRunning + 0.2, "open", "B2")
+                         .expect(kRunning + 0.6, "B2", "closed")
+                         .expect(kRunning + 0.6, "M1", "driven")
+                         .stop(kStop)
+                         .expect(kStop + 0.3, "B2", "closed")
+                         .taken());
+    constexpr double kAsked = 3.0; // the monitor has seen that everything stands
+    s.panel.scenario(Script(s, "Guard opened at rest, then start pressed", kLength)
+                         .act(kAsked, "press", "S9")
+                         .act(kAsked + 0.5, "open", "B2")
+                         .expect(kAsked + 1.0, "B2", "open")
+                         .start(kAsked + 2.0)
+                         .expect(kAsked + 4.0, "M1", "at_rest")
+                         .taken());
+}
+
 void addOfOne(StarterSheet& s)
 {
     s.shared.begin(s);
@@ -302,6 +325,8 @@ void addOfOne(StarterSheet& s)
     addLeftOn(s);
     if (!s.plan.is("monitor", "none"))
         addPhaseLoss(s);
+    if (s.shared.locksGuard())
+        addLockedGuard(s);
     if (s.plan.is("guard", "yes"))
         s.panel.scenario(Script(s, "Guard opened while running", kLength)
                              .start(kStart)
@@ -338,8 +363,9 @@ void addScenarios(MachineSheet& m)
     for (StarterSheet& s : m.starters)
         addOfOne(s);
     m.panel.beginShared();
+    const bool guardOpens = !m.locksGuard(); // while anything runs
     for (const std::string& stop : m.stops)
-        if (m.starters.size() > 1 || (stop != m.stops.front() && stop != "B2"))
+        if (stop == "B2" ? guardOpens && m.starters.size() > 1 : m.starters.size() > 1 || stop != m.stops.front())
             addStopOfAll(m, stop);
 }
 

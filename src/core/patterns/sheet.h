@@ -52,7 +52,12 @@ struct MachineSheet {
     bool hasTwoHand() const;
     /// The safety relay is fed with the control voltage, whatever its kind of current.
     bool feedsRelayFromControl() const { return !plan.is("stop", "controller") && plan.is("relay_supply", "control"); }
-    bool needs24V() const { return (usesRelay() && !feedsRelayFromControl()) || hasDrive() || hasTwoHand(); }
+    bool hasGuard() const { return !plan.is("guard", "no"); }
+    bool locksGuard() const { return plan.is("guard", "locked"); }
+    bool needs24V() const
+    {
+        return (usesRelay() && !feedsRelayFromControl()) || hasDrive() || hasTwoHand() || locksGuard();
+    }
     void begin(const StarterSheet& starter);
 };
 
@@ -113,6 +118,8 @@ void wireCurrentMonitor(StarterSheet&); // protection.cpp: in the lines, before 
 void wireMonitor(StarterSheet&); // protection.cpp
 void wireStopCircuit(MachineSheet&); // stop.cpp
 void wireStopLine(StarterSheet&); // stop.cpp
+void wireGuardLock(MachineSheet&); // guard.cpp: opens only while everything stands
+void wireBonds(MachineSheet&); // control.cpp: protective conductors of door and plate
 void wireOperation(StarterSheet&); // operation.cpp
 void wireIndication(StarterSheet&); // protection.cpp
 void wireBrake(StarterSheet&); // protection.cpp

@@ -20,10 +20,12 @@ int channelsNeeded(const MachineSheet& s)
     return s.hasDrive() && !s.usesRelay() ? 3 : inTheSignal; // torque off by two contacts, the run command by a third
 }
 
-Words contactList(int count)
+constexpr int kFirstLockContact = 4; ///< 41-42: open while the bolt is drawn
+
+Words contactList(int count, int first = 1)
 {
     Words list;
-    for (int k = 1; k <= count; ++k)
+    for (int k = first; k < first + count; ++k)
         list.push_back(std::to_string(k) + "1-" + std::to_string(k) + "2");
     return list;
 }
@@ -36,9 +38,15 @@ void addStops(MachineSheet& s)
         s.stops.push_back(s.panel.device(kTags[static_cast<std::size_t>(k)], "emergency_stop",
             k == 0 ? "emergency stop" : "emergency stop " + std::to_string(k + 1), k == 0 ? "door" : "field",
             {{"contacts", contactList(channelsNeeded(s))}}));
-    if (s.plan.is("guard", "yes"))
-        s.stops.push_back(s.panel.device(
-            "B2", "guard_switch", "guard door", "field", {{"contacts", contactList(channelsNeeded(s))}}));
+    if (!s.hasGuard())
+        return;
+    const int channels = channelsNeeded(s);
+    ParameterMap p{{"contacts", contactList(channels)}};
+    if (s.locksGuard()) {
+        p["locking"] = std::string("power_to_release");
+        p["lock_contacts"] = contactList(channels, kFirstLockContact);
+    }
+    s.stops.push_back(s.panel.device("B2", "guard_switch", "guard door", "field", std::move(p)));
 }
 
 WireRun runTo(std::size_t stop)
@@ -52,11 +60,20 @@ Pair stopContact(const MachineSheet& s, std::size_t stop, int channel)
     return {n + "1", n + "2"};
 }
 
+/// One stop's contact in one channel; of a locked guard the bolt's behind it.
+std::string throughStop(MachineSheet& s, std::string_view from, std::size_t stop, int channel)
+{
+    std::string at = s.panel.through(from, stopContact(s, stop, channel), runTo(stop));
+    if (s.locksGuard() && s.stops[stop] == "B2")
+        at = s.panel.through(at, stopContact(s, stop, channel + kFirstLockContact - 1), runTo(stop));
+    return at;
+}
+
 /// All stops in series in one channel.
 std::string throughStops(MachineSheet& s, std::string from, int channel)
 {
     for (std::size_t k = 0; k < s.stops.size(); ++k)
-        from = s.panel.through(from, stopContact(s, k, channel), runTo(k));
+        from = throughStop(s, from, k, channel);
     return from;
 }
 
@@ -115,8 +132,7 @@ void wireRelay(MachineSheet& s, const std::string& stopKind)
             for (std::size_t k = 0; k < s.stops.size(); ++k)
                 for (int channel : {1, 2}) {
                     const std::string module = "K0:" + std::to_string(k + 1) + ".S" + std::to_string(channel);
-                    s.panel.wire(
-                        s.panel.through(module + "1", stopContact(s, k, channel), runTo(k)), module + "2", runTo(k));
+                    s.panel.wire(throughStop(s, module + "1", k, channel), module + "2", runTo(k));
                 }
         else
             for (int channel : {1, 2}) {

@@ -58,7 +58,7 @@ struct Query {
 constexpr Query kQueries[]{{"MEASure:VOLTage:AC?", Instrument::Volts}, {"MEASure:VOLTage:DC?", Instrument::Volts},
     {"MEASure:VOLTage?", Instrument::Volts}, {"MEASure:RESistance?", Instrument::Ohms},
     {"MEASure:CONTinuity?", Instrument::Ohms}, {"MEASure:FRESistance?", Instrument::LowOhms},
-    {"MEASure:CURRent:AC?", Instrument::Amperes}};
+    {"MEASure:CURRent:AC?", Instrument::Amperes}, {"MEASure:INSulation?", Instrument::Insulation}};
 
 } // namespace
 

@@ -49,6 +49,9 @@ void addTo(Hash& hash, const RecordEntry& e)
         hash.add(*field);
     for (const std::string& b : e.before)
         hash.add(b);
+    if (e.bypass)
+        for (const std::string* field : {&e.bypass->from, &e.bypass->to, &e.bypass->owner, &e.bypass->until})
+            hash.add(*field);
     if (!e.reading)
         return;
     const TakenReading& r = *e.reading;
@@ -166,6 +169,22 @@ std::optional<std::size_t> firstBroken(Entries record)
         isFirst = false;
     }
     return std::nullopt;
+}
+
+std::vector<RecordEntry> bypassesInForce(Entries record)
+{
+    const auto isSame = [](const Bypass& a, const Bypass& b) {
+        return (a.from == b.from && a.to == b.to) || (a.from == b.to && a.to == b.from);
+    };
+    std::vector<RecordEntry> open;
+    for (const RecordEntry& e : record) {
+        if (!e.bypass)
+            continue;
+        std::erase_if(open, [&](const RecordEntry& o) { return isSame(*o.bypass, *e.bypass); });
+        if (e.kind == "bypass_opened")
+            open.push_back(e);
+    }
+    return open;
 }
 
 std::string keyOf(const Finding& f)

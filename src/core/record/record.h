@@ -27,6 +27,9 @@ Expected<RecordEntry> nextEntry(RecordEntry entry, Entries record, const Dossier
 /// The first entry that follows something which is not there as it was; none: the chain holds.
 std::optional<std::size_t> firstBroken(Entries record);
 
+/// Bridges that were put in and not taken off since, the oldest first.
+std::vector<RecordEntry> bypassesInForce(Entries record);
+
 /// A finding by what it is about, whatever its figures are by now.
 std::string keyOf(const Finding& finding);
 

@@ -325,6 +325,37 @@ LogicAnswer step(const DriveLogic& d, const LogicWord& before, std::uint16_t sig
     return a;
 }
 
+// --- standstill monitor: 0 without supply, 1 turns, 2 still for less than its delay, 3 stands, 4 a lead is open
+
+constexpr std::uint16_t kTurns = kControl, kLeadOpen = kObstacle;
+
+std::uint16_t sightOf(const StandstillLogic& s, const LogicWord& w, const LogicInputs& in)
+{
+    const bool wasStill = w.mode == 2 || w.mode == 3;
+    const bool turns = in.inducedV > s.thresholdV * (wasStill ? 1.0 + s.hysteresis : 1.0);
+    return bits(isOn(in.supplyV, w.mode != 0, s.supplyOnV, s.supplyOffV),
+        static_cast<std::uint16_t>((turns ? kTurns : 0) | (in.isLeadOpen ? kLeadOpen : 0)));
+}
+
+LogicAnswer step(const StandstillLogic& s, const LogicWord& before, std::uint16_t sight, TimeNs now, TimingFault fault)
+{
+    LogicAnswer a{before, {}, {}, {}};
+    LogicWord& w = a.word;
+    Look look{a, now, fault};
+    if (!(sight & kPowered))
+        look.enter(0);
+    else if (sight & kTurns)
+        look.enter(1);
+    else if (sight & kLeadOpen)
+        look.enter(4);
+    else if (w.mode != 2 && w.mode != 3)
+        look.enter(2);
+    if (w.mode == 2)
+        look.elapsesInto(3, s.delayS);
+    a.wishes = {{s.mover, w.mode == 3 ? 2 : 0}};
+    return a;
+}
+
 using Names = std::span<const char* const>;
 
 Names namesOf(const TimerLogic&)
@@ -351,6 +382,11 @@ Names namesOf(const DriveLogic&)
 {
     static constexpr const char* kNames[] = {
         "unpowered", "ready", "runs_right", "runs_left", "ramp_down", "torque_off"};
+    return kNames;
+}
+Names namesOf(const StandstillLogic&)
+{
+    static constexpr const char* kNames[] = {"unpowered", "sees_turning", "still", "sees_standstill", "lead_open"};
     return kNames;
 }
 

@@ -20,6 +20,8 @@ struct LogicInputs {
     std::array<std::complex<double>, 3> phases{}; ///< monitor: volts or amperes
     int phaseCount = 0;
     bool obstacle = false, resetPressed = false;
+    double inducedV = 0; ///< standstill monitor: the largest at its taps
+    bool isLeadOpen = false; ///< standstill monitor: no winding behind a tap
 };
 
 /// How a broken timing behaves.

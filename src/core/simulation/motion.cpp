@@ -73,6 +73,11 @@ double coastingSpeed(const MotorElement& m, double a, double from, double afterS
     return std::copysign(std::max(w, 0.0), from);
 }
 
+double stillBelowRadPerS(const MotorElement& m, double volts)
+{
+    return volts / (m.voltageV * m.remanentShare) * m.synchronousRadPerS;
+}
+
 double heatingDrive(const Protection& p, std::span<const double> polesA)
 {
     if (polesA.empty())
@@ -160,10 +165,13 @@ std::optional<TimeNs> nextCrossing(const Plant& plant, const State& state)
         if (f.law != Flow::Law::Coasting || f.value == 0.0)
             continue;
         const double now = std::abs(value);
-        if (now > m.data.standstillRadPerS)
-            offer(f, coastingTimeS(m.data, f.drive, f.value, m.data.standstillRadPerS));
-        else if (now > 0.0)
-            offer(f, coastingTimeS(m.data, f.drive, f.value, 0.0));
+        double next = now > m.data.standstillRadPerS ? m.data.standstillRadPerS : 0.0;
+        for (const PlantLogic& l : plant.logics)
+            if (const auto* monitor = std::get_if<StandstillLogic>(&l.data))
+                if (const double still = stillBelowRadPerS(m.data, monitor->thresholdV); still < now)
+                    next = std::max(next, still);
+        if (now > 0.0)
+            offer(f, coastingTimeS(m.data, f.drive, f.value, next));
     }
     return first;
 }

@@ -26,6 +26,9 @@ double coastingSpeed(const MotorElement& motor, double frictionNm, double fromRa
 /// Time to coast from one speed down to a lower one of the same sign (or zero).
 double coastingTimeS(const MotorElement& motor, double frictionNm, double fromRadPerS, double toRadPerS);
 
+/// The speed at which what a motor induces by its own magnetism comes to these volts.
+double stillBelowRadPerS(const MotorElement& motor, double volts);
+
 /// The (I/rated)^2 that heats the device: that of the hottest pole, and its weight of the difference to the coolest.
 double heatingDrive(const Protection& protection, std::span<const double> polesA);
 

@@ -218,6 +218,14 @@ private:
         toMover(l.resetButton);
         return l;
     }
+    StandstillLogic placed(StandstillLogic l) const
+    {
+        toSlot(l.supply);
+        for (int& tap : l.taps)
+            toSlot(tap);
+        toMover(l.mover);
+        return l;
+    }
     GateLogic placed(GateLogic l) const
     {
         toSlot(l.supply);

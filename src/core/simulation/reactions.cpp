@@ -3,6 +3,7 @@
 #include "core/base/at.h"
 #include "core/simulation/run.h"
 
+#include "core/simulation/induced.h"
 #include "core/simulation/safety_relay.h"
 
 #include <algorithm>
@@ -183,6 +184,8 @@ LogicInputs Run::inputsOf(std::size_t k) const
             in.reverseV = anyV(l.reverse);
             in.torqueOff1V = anyV(l.torqueOff1);
             in.torqueOff2V = anyV(l.torqueOff2);
+        } else if constexpr (std::is_same_v<L, StandstillLogic>) {
+            seeStandstill(l, in);
         } else {
             in.resetPressed = l.resetButton >= 0 && m_state.travel[at(l.resetButton)] == 2;
             for (int tap : l.taps) {
@@ -197,6 +200,23 @@ LogicInputs Run::inputsOf(std::size_t k) const
     };
     std::visit(read, m_plant.logics[k].data);
     return in;
+}
+
+/// A fed lead shows its line's voltage; what else is at a tap its motor induces.
+void Run::seeStandstill(const StandstillLogic& l, LogicInputs& in) const
+{
+    for (int tap : l.taps) {
+        const PlantImpedance& z = m_plant.impedances[at(tap)];
+        in.inducedV = std::max(in.inducedV, network::magnitude(m_instant.alternatingV(z.p, z.q)));
+    }
+    if (in.inducedV > l.thresholdV * (1.0 + l.hysteresis))
+        return;
+    for (int tap : l.taps) {
+        const PlantImpedance& z = m_plant.impedances[at(tap)];
+        const auto induced = inducedV(m_plant, m_state, m_instant.electrics, m_overlay, z.p, z.q);
+        in.isLeadOpen |= !induced;
+        in.inducedV = std::max(in.inducedV, induced.value_or(0.0));
+    }
 }
 
 std::uint16_t Run::sightOfLogic(std::size_t k) const

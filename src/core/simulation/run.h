@@ -73,6 +73,7 @@ private:
     double senseV(int impedance) const;
     void reactRelays();
     LogicInputs inputsOf(std::size_t k) const;
+    void seeStandstill(const StandstillLogic& l, LogicInputs& in) const;
     std::uint16_t sightOfLogic(std::size_t k) const;
     /// True if semiconductors changed what they do: solve again.
     bool reactLogics();

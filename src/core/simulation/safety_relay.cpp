@@ -64,7 +64,26 @@ bool resetAsks(const SafetyRelayLogic& sheet, RelayWord& w, bool wasReady, bool 
     return false;
 }
 
+Light shining(bool on)
+{
+    return on ? Light::Steady : Light::Off;
+}
+
 } // namespace
+
+RelayLights lightsOf(const SafetyRelayLogic& sheet, const RelayWord& w)
+{
+    const bool isNew = w.powered && !sheet.isConfigured;
+    const bool differ = w.channel1 != w.channel2;
+    RelayLights l;
+    l.supply = isNew ? Light::Blinking : shining(w.powered);
+    l.channel1 = w.channel1 ? Light::Steady : differ ? Light::Blinking : Light::Off;
+    l.channel2 = w.channel2 ? Light::Steady : differ ? Light::Blinking : Light::Off;
+    l.outputs = w.outputs ? Light::Steady : w.delayed ? Light::Blinking : Light::Off;
+    l.reset = w.ready ? Light::Blinking : Light::Off;
+    l.fault = w.lockedOut ? Light::Steady : differ || isNew ? Light::Blinking : Light::Off;
+    return l;
+}
 
 RelayAnswer relayStep(const SafetyRelayLogic& sheet, const RelayWord& before, const RelayInputs& in, TimeNs now)
 {
@@ -81,6 +100,8 @@ RelayAnswer relayStep(const SafetyRelayLogic& sheet, const RelayWord& before, co
         answer.word = off;
         return answer;
     }
+    if (!sheet.isConfigured)
+        return {RelayWord{.powered = true}, std::nullopt};
     w.channel1 = in.channel1V >= sheet.senseV;
     w.channel2 = sheet.channel2 < 0 ? w.channel1 : in.channel2V >= sheet.senseV;
     if (w.outputs && !(w.channel1 && w.channel2)) {

@@ -1,5 +1,7 @@
 #include "core/simulation/scenario_run.h"
 
+#include "core/simulation/safety_relay.h"
+
 #include "core/base/at.h"
 #include "core/simulation/logic.h"
 #include "core/simulation/motion.h"
@@ -71,6 +73,20 @@ std::optional<bool> isAtPosition(const PlantDevice& d, const State& state, std::
     return std::nullopt;
 }
 
+/// "channel_1_dark", "fault_blinks": what a light on the front of a safety relay shows.
+std::optional<bool> isShowing(const RelayLights& lights, std::string_view word)
+{
+    const std::size_t end = std::min(word.rfind('_'), word.size());
+    const std::string_view name = word.substr(0, end), how = word.substr(std::min(end + 1, word.size()));
+    for (const auto& [known, light] : {std::pair{"supply", lights.supply}, {"channel_1", lights.channel1},
+             {"channel_2", lights.channel2}, {"reset", lights.reset}, {"fault", lights.fault}})
+        for (const auto& [shown, as] :
+            {std::pair{"dark", Light::Off}, {"lit", Light::Steady}, {"blinks", Light::Blinking}})
+            if (name == known && how == shown)
+                return light == as;
+    return std::nullopt;
+}
+
 } // namespace
 
 Expected<std::vector<Stimulus>> stimuliOf(const Plant& plant, const Scenario& scenario)
@@ -128,6 +144,8 @@ Expected<bool> isInState(const Plant& plant, const State& state, std::string_vie
             return w.lockedOut;
         if (word == "wants_reset")
             return w.ready;
+        if (const auto light = isShowing(lightsOf(plant.relays[at(d.relays.back())].data, w), word))
+            return *light;
     }
     return failure(ErrorCode::NotFound, message("scenario.no_state", {std::string(tag), std::string(word)}));
 }

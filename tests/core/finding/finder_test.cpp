@@ -146,6 +146,51 @@ TEST(Searched, WhatIsNotOnTheListGetsNoWrongName)
     EXPECT_TRUE(search->finding.classes.empty());
 }
 
+/// Two wires that are missing at once: nothing alone reads so, and the pair is named.
+TEST(Searched, TwoAtOnceAreNamedTogether)
+{
+    const Circuit circuit = pattern({});
+    const auto k = *Knowledge::of(circuit);
+    std::vector<std::size_t> missing;
+    for (const std::size_t c : k->candidates())
+        if (k->all()[c].isMistake && k->all()[c].mistake.kind == MistakeKind::Missing)
+            missing.push_back(c);
+    std::mt19937 random(3);
+    std::shuffle(missing.begin(), missing.end(), random);
+    std::size_t unexplained = 0, named = 0;
+    for (std::size_t w = 0; w + 1 < 16; w += 2) {
+        const std::array both{missing[w], missing[w + 1]};
+        Circuit built = circuit;
+        for (const std::size_t m : both)
+            std::erase_if(
+                built.wires, [&](const Wire& x) { return k->all()[m].id == "missing/" + std::to_string(x.id.value); });
+        StandIn panel(std::make_shared<const Plant>(*compile(built)));
+        Finder finder = *Finder::of(circuit);
+        for (const std::size_t m : both) { // somebody has measured both wires, twice
+            const PlantWire& wire = k->plant().wires[static_cast<std::size_t>(k->all()[m].moved.front().wire)];
+            const measuring::Look look{
+                Instrument::Ohms, {k->plant().nameOfNode(wire.p), k->plant().nameOfNode(wire.q)}};
+            ASSERT_TRUE(panel.bring({}));
+            for (int times = 0; times < 2; ++times)
+                ASSERT_TRUE(finder.take({{}, look, *panel.look(look)}));
+        }
+        const auto search = searchOn(finder, panel);
+        ASSERT_TRUE(search);
+        if (!search->finding.isUnexplained)
+            continue; // one of them explains all that was read on the way
+        ++unexplained;
+        named += std::any_of(search->finding.pairs.begin(), search->finding.pairs.end(), [&](const auto& pair) {
+            const auto is = [&](std::size_t n, std::size_t m) { return pair[n].id == k->all()[m].id; };
+            return (is(0, both[0]) && is(1, both[1])) || (is(0, both[1]) && is(1, both[0]));
+        });
+        for (const auto& pair : search->finding.pairs)
+            EXPECT_NE(pair[0].id, pair[1].id);
+    }
+    std::cout << "pairs: " << named << " named of " << unexplained << " unexplained\n";
+    EXPECT_GT(unexplained, 0u);
+    EXPECT_GE(2 * named, unexplained);
+}
+
 TEST(Searched, ASymptomShortensIt)
 {
     const Circuit circuit = pattern({});

@@ -202,8 +202,10 @@ TEST(LiveStep, LinesAreLostOnlyWhereSomethingWatchesThem)
 TEST(LiveStep, TimesToRestAreTakenWithTheEmergencyStop)
 {
     const auto steps = stepsOf(planOf({}), Stage::Times);
-    ASSERT_EQ(steps.size(), 1u);
+    ASSERT_EQ(steps.size(), 2u);
     EXPECT_EQ(steps.front()->look, (Look{Instrument::Stopwatch, {"M1"}}));
+    EXPECT_EQ(steps.back()->look, (Look{Instrument::VoltsLater, {"M1:U1", "M1:V1"}})) << "and whether it discharges";
+    EXPECT_EQ(steps.back()->in, steps.front()->in);
     EXPECT_EQ(steps.front()->in.bring.back(), "S0 press");
     EXPECT_LT(steps.front()->expect.low, steps.front()->expect.high);
 }

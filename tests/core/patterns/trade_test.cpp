@@ -74,6 +74,12 @@ INSTANTIATE_TEST_SUITE_P(Driven, Trade,
         Texts{"base=dc_motor", "motor=0.1kW"}, Texts{"base=dc_motor", "motor=0.25kW", "operation=inching"},
         Texts{"base=single_phase", "motor=0.75kW", "operation=called_relay", "control=phase_neutral"},
         Texts{"base=reversing", "crossing=ahead"}, Texts{"base=star_delta", "marks=north_american"}));
+INSTANTIATE_TEST_SUITE_P(Locked, Trade,
+    ::testing::Values(Texts{"guard=locked"}, Texts{"guard=locked", "base=star_delta", "motor=30kW"},
+        Texts{"guard=locked", "stop=straight", "control=phase_neutral"}, Texts{"guard=locked", "base=drive"},
+        Texts{"guard=locked", "stop=controller", "base=reversing"},
+        Texts{"guard=locked", "1.motor=5.5kW", "2.motor=1.5kW", "bonds=yes"},
+        Texts{"operation=switched", "selector=key"}, Texts{"operation=run_inch_selector", "selector=key"}));
 INSTANTIATE_TEST_SUITE_P(Watched, Trade,
     ::testing::Values(Texts{"monitor=current_in_line", "tap=motor_side", "lamp_set=shared_trip"},
         Texts{"monitor=three_transformers", "tap=motor_side", "monitor_contact=return_side", "overload=return_side"},
@@ -116,6 +122,38 @@ TEST(Costs, AHoldPastTheStopReadsOtherwiseThanOneBehindIt)
 {
     EXPECT_EQ(goesOtherwise(carefully({"hold=before_interlock", "base=reversing"})), Texts{});
     EXPECT_NE(goesOtherwise(carefully({"hold=ahead_of_stop", "base=reversing"})), Texts{});
+}
+
+TEST(LockedGuard, WantsAMotorThatInducesAndAKeyThatBeginsOff)
+{
+    EXPECT_EQ(refusalOf({"guard=locked", "base=single_phase", "motor=0.37kW"}), "pattern.small_motor_induces_nothing");
+    EXPECT_EQ(refusalOf({"operation=hand_off_auto", "selector=key"}), "pattern.key_begins_off");
+    const DossierFile two = carefully({"guard=locked", "1.motor=5.5kW", "2.motor=1.5kW", "bonds=yes"});
+    for (const char* tag : {"B4", "B24", "S9", "U1", "U2"})
+        EXPECT_NE(two.dossier.circuit.device(tag), nullptr) << tag;
+}
+
+/// The monitor alone keeps the door shut while a fan runs down: with its contact bridged it opens at once.
+TEST(LockedGuard, OpensWhileItTurnsIfTheMonitorsContactIsBridged)
+{
+    const auto opensAt = [](bool isBridged) {
+        Bench b(*compile(carefully({"guard=locked", "stop=straight"}).dossier.circuit));
+        if (isBridged)
+            b.fault("B4/relay:stays_in");
+        b.to(2.0)
+            .tap("S2", 0.6)
+            .to(14.0)
+            .tap("S1", 0.3)
+            .to(14.5)
+            .act("S9", "press")
+            .to(14.7)
+            .act("B2", "open")
+            .to(15.0);
+        EXPECT_GT(b.frame().motors[0].speedRadPerS, 1.0) << "it runs down";
+        return b.is("B2", "open");
+    };
+    EXPECT_FALSE(opensAt(false));
+    EXPECT_TRUE(opensAt(true));
 }
 
 TEST(ControlSupply, HasTheVoltageThatWasChosen)

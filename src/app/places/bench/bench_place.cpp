@@ -1,5 +1,6 @@
 #include "app/places/bench/bench_place.h"
 
+#include "app/places/bench/beside_view.h"
 #include "app/places/bench/device_state.h"
 #include "app/places/bench/door_view.h"
 #include "app/places/bench/edit_sheet.h"
@@ -127,7 +128,7 @@ QWidget* BenchPlace::middle()
     auto* column = new QVBoxLayout(middle);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(4);
-    auto* splitter = new QSplitter(Qt::Vertical, middle);
+    auto* splitter = m_splitter = new QSplitter(Qt::Vertical, middle);
     m_paths = new PathsView(m_session, m_theme, splitter);
     m_paths->setObjectName("paths");
     m_paths->setAccessibleName(tr("Current paths"));
@@ -159,7 +160,12 @@ QWidget* BenchPlace::middle()
     m_trace = new TraceView(m_session, m_theme, m_below);
     m_wires = new WireListView(m_theme, m_below);
     m_below->addWidget(m_trace);
+    m_other = new BesideView(m_session, m_theme, m_below);
     m_below->addWidget(m_wires);
+    m_below->addWidget(m_other);
+    connect(m_other, &BesideView::left, this, [this] { showWires(false); });
+    connect(m_other, &BesideView::chosen, this, &BenchPlace::putBeside);
+    connect(m_other, &BesideView::said, this, &Place::said);
     splitter->addWidget(m_paths);
     splitter->addWidget(m_below);
     splitter->setStretchFactor(0, 1);
@@ -297,6 +303,7 @@ void BenchPlace::showPower(bool power)
     m_control->setChecked(!power);
     m_power->setChecked(power);
     draw();
+    m_other->setDrawing(power, m_habits);
     m_paths->showPage(0);
     m_paths->fit(); // another drawing is first seen as large as it fits
 }
@@ -493,11 +500,14 @@ std::vector<ActionSpec> BenchPlace::actions()
             [this] { showPower(!showsPower()); }),
         add("bench.wires", tr("Wire list or trace"), QKeySequence(Qt::Key_F7), running,
             [this] { showWires(!showsWires()); }),
+        add("bench.beside", tr("Put another circuit beside it ..."), QKeySequence(Qt::SHIFT | Qt::Key_F8), running,
+            [this] { m_other->choose(m_document.path()); }),
         add("bench.large", tr("Large drawing, or all again"), QKeySequence(Qt::Key_F8), running,
             [this] { setLarge(!isLarge()); }),
     };
     for (ActionSpec& s : all)
-        s.inMenu = s.id == QLatin1String("bench.do_clear_faults") || s.id == QLatin1String("bench.keep_run");
+        s.inMenu = s.id == QLatin1String("bench.do_clear_faults") || s.id == QLatin1String("bench.beside")
+            || s.id == QLatin1String("bench.keep_run");
     return all;
 }
 
@@ -548,6 +558,19 @@ std::vector<PlaceView> BenchPlace::views()
 {
     return {{QStringLiteral("bench"), [this] { showPower(false); }, {}},
         {QStringLiteral("bench.power"), [this] { showPower(true); }, {}}};
+}
+
+void BenchPlace::putBeside(const Circuit& circuit, const QString& name)
+{
+    if (const auto shown = m_other->show(circuit, name, m_showsPower, m_habits); !shown) {
+        emit said(words::sentence(shown.error()));
+        return;
+    }
+    m_below->setCurrentWidget(m_other);
+    m_below->show();
+    m_list->setChecked(false);
+    const int whole = m_splitter->height();
+    m_splitter->setSizes({whole / 2, whole / 2});
 }
 
 /// What cannot be run is said by the check of the scenarios.

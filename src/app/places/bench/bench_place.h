@@ -9,6 +9,7 @@
 
 #include <QLabel>
 
+class QSplitter;
 class QStackedWidget;
 class QToolButton;
 
@@ -24,6 +25,7 @@ class Inspector;
 class MeterPanel;
 class EditSheet;
 class WireListView;
+class BesideView;
 
 class BenchPlace : public Place {
     Q_OBJECT
@@ -36,6 +38,7 @@ public:
     void showTarget(const Target& target) override;
     bool canPlay() const override { return true; }
     void play(const std::vector<Stimulus>& script, TimeNs until) override;
+    void putBeside(const Circuit& circuit, const QString& name) override;
     std::vector<PlaceView> views() override;
     std::optional<Drawing> drawingShown() const override { return m_showsPower ? Drawing::Power : Drawing::Control; }
 
@@ -103,7 +106,9 @@ private:
     MeterPanel* m_meter = nullptr;
     EditSheet* m_sheet = nullptr;
     WireListView* m_wires = nullptr;
+    BesideView* m_other = nullptr;
     QWidget *m_left = nullptr, *m_doorFrame = nullptr;
+    QSplitter* m_splitter = nullptr;
     QStackedWidget *m_below = nullptr, *m_beside = nullptr;
     QToolButton *m_control = nullptr, *m_power = nullptr, *m_list = nullptr;
     bool m_showsPower = false, m_isLarge = false, m_isAnother = true; ///< another file: nothing goes on running

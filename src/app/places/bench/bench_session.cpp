@@ -187,6 +187,14 @@ void BenchSession::advanceBy(double s)
     look();
 }
 
+void BenchSession::drive(const std::function<void(BenchRun&)>& how)
+{
+    if (!m_run)
+        return;
+    how(*m_run);
+    look();
+}
+
 void BenchSession::setClockEnabled(bool enabled)
 {
     m_clockEnabled = enabled;

@@ -42,6 +42,8 @@ public:
     void restart();
     /// Advances by simulated time at once, without a clock; for tests and pictures.
     void advanceBy(double s);
+    /// Somebody else says where it goes: what `how` does to the run is looked at then.
+    void drive(const std::function<void(BenchRun&)>& how);
     /// Without it the session only moves by advanceBy.
     void setClockEnabled(bool enabled);
 

@@ -4,6 +4,7 @@
 #include "core/base/at.h"
 #include "core/simulation/logic.h"
 #include "core/simulation/missing_contacts.h"
+#include "core/simulation/safety_relay.h"
 
 #include <QCoreApplication>
 
@@ -76,7 +77,7 @@ void sayLogics(const Plant& plant, const Frame& f, const PlantDevice& d, DeviceS
         const std::string_view mode = modeName(plant.logics[at(l)].data, w.mode);
         s.isAlarm |= mode == "tripped";
         s.isOn |= mode == "elapsed" || mode == "called" || mode == "healthy" || mode == "conducting"
-            || mode == "bridged" || mode.starts_with("r");
+            || mode == "sees_standstill" || mode == "bridged" || mode.starts_with("r");
     }
 }
 
@@ -95,6 +96,8 @@ void sayHandOperated(const Plant& plant, const Frame& f, const PlantDevice& d, D
             text = f.travel[at(m)] == 0 ? tr("not called") : tr("called");
         else if (spec.role == "switch")
             text = f.travel[at(m)] == 2 ? tr("on") : tr("off");
+        else if (spec.role == "key")
+            text = f.travel[at(m)] == 2 ? tr("key in") : tr("key out");
         else if (spec.role == "selector")
             for (const auto& [word, what] : d.actions)
                 if (what.first == m && what.second == f.travel[at(m)] && word.starts_with("turn_to_"))
@@ -149,8 +152,14 @@ void sayRelays(const Plant& plant, const Frame& f, const PlantDevice& d, DeviceS
     if (!d.relays.empty()) {
         const int r = d.relays.back();
         const RelayWord& w = f.relays[at(r)];
-        s.indicators = {{tr("supply"), w.powered}, {tr("channel 1"), w.channel1}, {tr("channel 2"), w.channel2},
-            {tr("outputs"), w.outputs}, {tr("wants reset"), w.ready}, {tr("locked out"), w.lockedOut, w.lockedOut}};
+        const RelayLights lights = lightsOf(plant.relays[at(r)].data, w);
+        const auto light = [](const QString& name, Light l, bool isAlarm = false) {
+            return DeviceState::Indicator{name, l != Light::Off, isAlarm && l != Light::Off, l == Light::Blinking};
+        };
+        s.indicators = {light(tr("supply"), lights.supply), light(tr("channel 1"), lights.channel1),
+            light(tr("channel 2"), lights.channel2), light(tr("outputs"), lights.outputs),
+            light(tr("reset wanted"), lights.reset),
+            light(w.lockedOut ? tr("locked out") : tr("fault"), lights.fault, true)};
         s.isOn = w.outputs;
         s.isAlarm |= w.lockedOut;
         s.isWide = true;

@@ -17,6 +17,7 @@ struct DeviceState {
         QString name;
         bool isOn = false;
         bool isAlarm = false;
+        bool isBlinking = false;
         bool operator==(const Indicator&) const = default;
     };
     std::vector<Indicator> indicators; ///< of devices that have lights of their own

@@ -368,7 +368,7 @@ void Inspector::refresh()
             QStringList lines = s.lines + s.details;
             for (const auto& light : s.indicators)
                 if (light.isOn)
-                    lines << light.name;
+                    lines << (light.isBlinking ? tr("%1 (blinks)").arg(light.name) : light.name);
             m_state->setText(lines.join(QStringLiteral("\n")));
         }
 }

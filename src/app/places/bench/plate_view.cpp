@@ -79,8 +79,11 @@ void PlateCard::paintEvent(QPaintEvent*)
         const auto& light = m_state.indicators[i];
         const double x = i % 2 == 0 ? 12 : width() / 2.0 + 4, row = y + 15 * static_cast<double>(i / 2);
         p.setPen(QPen(light.isAlarm ? c.lost : c.ink, 1));
-        p.setBrush(light.isOn ? QBrush(light.isAlarm ? c.lost : c.live) : QBrush(Qt::NoBrush));
+        const QBrush shining(light.isAlarm ? c.lost : c.live);
+        p.setBrush(light.isOn && !light.isBlinking ? shining : QBrush(Qt::NoBrush));
         p.drawRect(QRectF(x, row + 3, 9, 9));
+        if (light.isBlinking) // half of it, as half the time
+            p.fillRect(QRectF(x + 1, row + 8, 8, 4), shining);
         p.setPen(light.isOn ? c.ink : c.quiet);
         p.drawText(QRectF(x + 15, row, width() / 2.0, 15), Qt::AlignVCenter, light.name);
     }

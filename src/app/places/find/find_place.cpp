@@ -1,6 +1,7 @@
 #include "app/places/find/find_place.h"
 
 #include "app/document/moment.h"
+#include "app/places/find/bridge_dialog.h"
 #include "app/places/find/look_card.h"
 #include "app/places/find/symptom_strip.h"
 #include "app/widgets/marked_drawing.h"
@@ -41,6 +42,15 @@ FindPlace::FindPlace(const PlaceParts& parts, QWidget* parent)
     auto* head = new QHBoxLayout;
     head->addWidget(m_said, 1);
     head->addWidget(m_stop);
+    auto* bridge = new QPushButton(tr("Before a bridge ..."), this);
+    bridge->setObjectName("find.bridge");
+    bridge->setToolTip(tr("What is lost by joining two terminals, and what is bridged now"));
+    head->addWidget(bridge);
+    connect(bridge, &QPushButton::clicked, this, [this] {
+        auto* dialog = new BridgeDialog(m_document, m_theme, this);
+        dialog->setAttribute(Qt::WA_DeleteOnClose);
+        dialog->open();
+    });
     column->addLayout(head);
     m_strip = new SymptomStrip(m_theme, this);
     column->addWidget(m_strip);

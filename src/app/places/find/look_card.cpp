@@ -1,5 +1,6 @@
 #include "app/places/find/look_card.h"
 
+#include "app/instruments/meter_strip.h"
 #include "app/widgets/plain_text.h"
 #include "app/widgets/supply_strip.h"
 #include "app/words/words.h"
@@ -67,6 +68,12 @@ LookCard::LookCard(const Theme& theme, QWidget* parent)
         row->addWidget(w);
     row->addStretch();
     column->addWidget(m_other);
+    m_meter = new MeterStrip(QStringLiteral("find.meter"), theme, this);
+    column->addWidget(m_meter);
+    connect(m_meter, &MeterStrip::reading, this, [this](double value) {
+        m_figure->setText(value >= measuring::kOverloadOhm ? QStringLiteral("OL") : QString::number(value, 'g', 6));
+        m_figure->setFocus();
+    });
     m_said = label("find.card_said", theme.bold());
     connect(m_isSafe, &QCheckBox::toggled, this, [this](bool is) {
         m_saidFor = is ? std::optional(m_power) : std::nullopt;
@@ -108,6 +115,8 @@ void LookCard::show(const finding::Proposal& p, const Circuit& circuit)
     addAnswers(p, circuit);
     const std::string_view unit = unitOf(p.look.with);
     m_other->setVisible(!unit.empty());
+    m_meter->setVisible(!unit.empty() && m_with != measuring::Instrument::Stopwatch);
+    m_meter->setWanted(m_with);
     m_unit->setText(textOf(std::string(unit)));
     m_figure->clear();
     m_said->setVisible(false);
@@ -139,6 +148,7 @@ void LookCard::allow()
     const bool isAllowed = m_saidFor == m_power;
     m_answers->setEnabled(isAllowed);
     m_other->setEnabled(isAllowed);
+    m_meter->setEnabled(isAllowed);
 }
 
 void LookCard::enterFigure()

@@ -19,6 +19,8 @@ namespace ts::app {
 
 class SupplyStrip;
 
+class MeterStrip;
+
 class LookCard : public QWidget {
     Q_OBJECT
 public:
@@ -41,6 +43,7 @@ private:
     void allow();
 
     const Theme& m_theme;
+    MeterStrip* m_meter = nullptr;
     measuring::Instrument m_with = measuring::Instrument::Ohms;
     bool m_isLive = false;
     std::optional<measuring::Power> m_saidFor; ///< in which state of the supply somebody said that it is so

@@ -26,6 +26,7 @@ MachinePlace::MachinePlace(const PlaceParts& parts, QWidget* parent)
     column->addWidget(m_pages, 1);
     connect(m_notes, &NotesPage::emptyPanelWanted, this, [this] { emit dossierWanted({}); });
     connect(m_plan, &PlanPage::dossierWanted, this, &Place::dossierWanted);
+    connect(m_plan, &PlanPage::besideWanted, this, &Place::besideWanted);
 }
 
 std::vector<PlaceView> MachinePlace::views()

@@ -162,7 +162,19 @@ QWidget* PlanPage::consequenceSide()
     m_build->setObjectName("machine.build");
     connect(m_build, &QPushButton::clicked, this, &PlanPage::build);
     m_build->setEnabled(false);
-    column->addWidget(m_build, 0, Qt::AlignLeft);
+    m_beside = new QPushButton(tr("Run it beside what is open"), side);
+    m_beside->setObjectName("machine.beside");
+    m_beside->setToolTip(tr("On the Bench, both operated by the same hands, with what is otherwise"));
+    m_beside->setEnabled(false);
+    connect(m_beside, &QPushButton::clicked, this, [this] {
+        if (const auto result = m_preview->result(); result && result->file)
+            emit besideWanted(result->file->dossier.circuit, tr("the other choices"));
+    });
+    auto* buttons = new QHBoxLayout;
+    buttons->addWidget(m_build);
+    buttons->addWidget(m_beside);
+    buttons->addStretch();
+    column->addLayout(buttons);
     return side;
 }
 
@@ -275,6 +287,7 @@ void PlanPage::takeResult()
     if (!result)
         return;
     m_build->setEnabled(result->file && !result->refusal);
+    m_beside->setEnabled(m_build->isEnabled() && !m_document.dossier().circuit.devices.empty());
     empty(*m_stands);
     showRuns();
     if (!result->file)

@@ -26,6 +26,7 @@ public:
 
 signals:
     void dossierWanted(const ts::DossierFile& file);
+    void besideWanted(const ts::Circuit& circuit, const QString& name);
 
 protected:
     void showEvent(QShowEvent* event) override;
@@ -62,7 +63,7 @@ private:
 
     PlanSentences* m_sentences = nullptr;
     QLabel *m_whose = nullptr, *m_summary = nullptr, *m_why = nullptr, *m_schoolsHead = nullptr, *m_motors = nullptr;
-    QPushButton *m_another = nullptr, *m_build = nullptr;
+    QPushButton *m_another = nullptr, *m_build = nullptr, *m_beside = nullptr;
     QVBoxLayout *m_runs = nullptr, *m_stands = nullptr, *m_schools = nullptr;
     TextWord* m_reason = nullptr;
     PlanDrawing *m_control = nullptr, *m_power = nullptr;

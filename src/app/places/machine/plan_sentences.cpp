@@ -51,7 +51,7 @@ std::vector<PlanSentences::Sentence> PlanSentences::starterSentences(int number)
                 {"motor", tr(", a motor of"), number == 1 ? tr("(or its plate: 5.5kW,11A,0.83,1455)") : QString()},
                 {"load", tr("against")}, {"brake", tr("; a spring-applied brake on it is"), tr(".")}},
         {{"base", tr("Its power circuit is")}, {"operation", tr("; it is operated by:")},
-            {"interlock", tr("; directions, or star and delta, are kept apart by")},
+            {"selector", tr(", turned with")}, {"interlock", tr("; directions, or star and delta, are kept apart by")},
             {"crossing", tr("; the lines are exchanged")}, {"hold", tr("; the hold joins")},
             {"starts_per_hour", tr("; it is started"), tr("times an hour")},
             {"inches_per_hour", tr(", inched"), tr("times")}, {"reversals_per_hour", tr(", reversed"), tr("times")},
@@ -71,8 +71,9 @@ std::vector<PlanSentences::Sentence> PlanSentences::lastSentences()
         {{"control", tr("The control supply is")}, {"control_v", tr(", of"), tr("V")},
             {"control_line", tr(", taken from")}, {"neutral", tr(", its neutral")},
             {"control_cable_m", tr("; the cable to buttons and devices in the field has"), tr("m")},
-            {"laid", tr("and is laid")}, {"lamps", tr("; indicator lamps, by the habit of colours:")},
-            {"lamp_set", tr(", for")}, {"marks", tr("; terminals are printed"), tr(".")}}};
+            {"laid", tr("and is laid")}, {"bonds", tr("; protective conductors of mounting plate and door are")},
+            {"lamps", tr("; indicator lamps, by the habit of colours:")}, {"lamp_set", tr(", for")},
+            {"marks", tr("; terminals are printed"), tr(".")}}};
 }
 
 PlanSentences::PlanSentences(const Theme& theme, QWidget* parent)

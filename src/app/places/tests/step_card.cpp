@@ -1,5 +1,6 @@
 #include "app/places/tests/step_card.h"
 
+#include "app/instruments/meter_strip.h"
 #include "app/widgets/plain_text.h"
 #include "app/widgets/supply_strip.h"
 #include "app/words/words.h"
@@ -72,6 +73,22 @@ StepCard::StepCard(const Theme& theme, QWidget* parent)
     m_expect->setWordWrap(true);
     column->addWidget(m_expect);
     addAnswer(*column);
+    m_meter = new MeterStrip(QStringLiteral("tests.meter"), theme, this);
+    column->addWidget(m_meter);
+    connect(m_meter, &MeterStrip::reading, this, [this](double value) {
+        m_figure->setText(value >= measuring::kOverloadOhm ? QStringLiteral("OL") : QString::number(value, 'g', 6));
+        m_figure->setFocus();
+    });
+    auto* runs = new QHBoxLayout;
+    m_runs = plainLabel({}, theme.body(), this);
+    m_runs->setObjectName("tests.runs");
+    m_runs->setWordWrap(true);
+    m_times = new QPushButton(tr("Take them over"), this);
+    m_times->setObjectName("tests.times");
+    runs->addWidget(m_runs, 1);
+    runs->addWidget(m_times);
+    column->addLayout(runs);
+    connect(m_times, &QPushButton::clicked, this, &StepCard::timesWanted);
     m_verdict = plainLabel({}, theme.bold(), this);
     m_verdict->setObjectName("tests.verdict");
     m_verdict->setWordWrap(true);
@@ -174,6 +191,8 @@ void StepCard::show(const measuring::TestStep& step, const Circuit& circuit, std
     m_unit->setVisible(!m_isWord);
     m_word->setVisible(m_isWord);
     m_unit->setText(textOf(std::string(unitOf(step.look.with))));
+    m_meter->setVisible(!m_isWord && step.look.with != measuring::Instrument::Stopwatch);
+    m_meter->setWanted(m_with);
     m_figure->clear();
     m_word->clear();
     m_word->addItem(textOf(step.expect.word));
@@ -204,6 +223,14 @@ void StepCard::showSuspects(const QString& lines)
     m_suspects->setText(lines);
     m_suspects->setVisible(!lines.isEmpty());
     m_covers->setVisible(lines.isEmpty() && !m_covers->text().isEmpty());
+}
+
+void StepCard::showRuns(const QString& runs, bool canTake)
+{
+    m_runs->setText(runs);
+    m_runs->setVisible(!runs.isEmpty());
+    m_times->setVisible(!runs.isEmpty());
+    m_times->setEnabled(canTake);
 }
 
 void StepCard::say(const QString& sentence)

@@ -15,6 +15,7 @@ class QVBoxLayout;
 
 namespace ts::app {
 
+class MeterStrip;
 class SupplyStrip;
 
 class StepCard : public QWidget {
@@ -33,6 +34,8 @@ public:
     /// Of the reading that is entered now, with who and what. `at`, `step`: to be filled in.
     measuring::StepTaken taken() const;
     void showSuspects(const QString& lines); ///< what could be the matter; empty: nothing is
+    /// Of a stopping time: how many runs there are; empty: it is none that a function rests on.
+    void showRuns(const QString& runs, bool canTake);
     void say(const QString& sentence);
     /// Puts the keyboard where the reading is entered.
     void takeKeyboard();
@@ -41,6 +44,7 @@ signals:
     void entered(); ///< the reading that taken() gives
     void nextWanted();
     void backWanted();
+    void timesWanted(); ///< into the functions
 
 protected:
     void paintEvent(QPaintEvent*) override;
@@ -52,15 +56,16 @@ private:
     const Theme& m_theme;
     bool m_isLive = false, m_isWord = false, m_isProvedDead = false;
     std::size_t m_openBefore = 0;
+    MeterStrip* m_meter = nullptr;
     measuring::Instrument m_with = measuring::Instrument::Ohms;
     Mark m_mark = Mark::Untouched;
     SupplyStrip* m_supply = nullptr;
     QLabel *m_early = nullptr, *m_head = nullptr, *m_bring = nullptr, *m_look = nullptr, *m_expect = nullptr,
            *m_unit = nullptr, *m_verdict = nullptr, *m_history = nullptr, *m_caution = nullptr, *m_serves = nullptr,
-           *m_covers = nullptr, *m_suspects = nullptr;
+           *m_covers = nullptr, *m_suspects = nullptr, *m_runs = nullptr;
     QLineEdit *m_figure = nullptr, *m_who = nullptr, *m_instrument = nullptr, *m_calibrated = nullptr;
     QComboBox* m_word = nullptr;
-    QPushButton *m_take = nullptr, *m_next = nullptr, *m_back = nullptr;
+    QPushButton *m_take = nullptr, *m_next = nullptr, *m_back = nullptr, *m_times = nullptr;
 };
 
 } // namespace ts::app

@@ -6,6 +6,7 @@
 #include "app/widgets/marked_drawing.h"
 #include "app/widgets/plain_text.h"
 #include "app/widgets/upright_scroll.h"
+#include "core/measuring/stop_times.h"
 #include "core/results/study_ids.h"
 #include "wording/test_words.h"
 
@@ -70,6 +71,7 @@ TestsPlace::TestsPlace(const PlaceParts& parts, QWidget* parent)
     });
     connect(m_day, &DayLine::stepChosen, this, &TestsPlace::goTo);
     connect(m_card, &StepCard::entered, this, &TestsPlace::enter);
+    connect(m_card, &StepCard::timesWanted, this, &TestsPlace::takeTimes);
     connect(m_card, &StepCard::nextWanted, this, &TestsPlace::goOn);
     connect(m_card, &StepCard::backWanted, this, [this] { goTo(static_cast<int>(m_current) - 1); });
     connect(&m_book, &StudyBook::changed, this, &TestsPlace::takePlan);
@@ -102,6 +104,9 @@ void TestsPlace::takePlan()
     for (const measuring::TestStep& s : m_plan->leftOut)
         hidden += QStringLiteral("\n%1: %2")
                       .arg(words::word("test.left_out"), QString::fromStdString(wording::lookText(s.look)));
+    if (!m_plan->notInsulated.empty())
+        hidden += QLatin1Char('\n')
+            + words::sentence(message("test.not_insulated", {wording::joined(m_plan->notInsulated, ", ")}));
     m_hidden->setText(hidden);
     takeStanding();
 }
@@ -173,6 +178,7 @@ void TestsPlace::showStep()
             : isWrong ? Mark::Wrong
                       : Mark::Open,
         state.readings.empty() ? QString() : verdictOf(state));
+    showRuns();
     std::vector<std::vector<std::string>> probes;
     for (const std::string& at : step.look.at)
         probes.push_back(measuring::alternativesOf(at));
@@ -182,6 +188,33 @@ void TestsPlace::showStep()
     m_card->showSuspects({});
     if (isWrong)
         lookForSuspects();
+}
+
+/// A distance rests on ten runs of the same stop.
+void TestsPlace::showRuns()
+{
+    QStringList names;
+    for (const SafetyFunction* f : measuring::functionsTimedBy(m_plan->steps[m_current], m_document.dossier()))
+        names << QString::fromStdString(f->name);
+    if (names.isEmpty())
+        return m_card->showRuns({}, false);
+    const auto times = measuring::stopTimesAt(m_current, *m_plan, m_states, m_document.record());
+    const std::size_t runs = times ? times->seconds.size() : 0;
+    QString text = tr("%1 of %2 runs").arg(runs).arg(measuring::kStopRuns);
+    if (runs > 0)
+        text += tr(", the longest %1 s")
+                    .arg(*std::max_element(times->seconds.begin(), times->seconds.end()), 0, 'g', 4);
+    m_card->showRuns(tr("%1, for the stopping time of: %2").arg(text, names.join(QStringLiteral(", "))),
+        runs >= measuring::kStopRuns);
+}
+
+void TestsPlace::takeTimes()
+{
+    const auto changed = measuring::withStopTimes(*m_plan, m_document.file());
+    if (!changed)
+        return m_card->say(words::sentence(changed.error().message));
+    m_document.edit(
+        tr("Stopping times as measured"), [&changed](const Dossier&) { return Expected<Dossier>(changed->dossier); });
 }
 
 measuring::StepRead TestsPlace::readAt(std::size_t step) const
@@ -249,7 +282,10 @@ void TestsPlace::enter()
     const bool agrees = measuring::verdictOf(*entry) == measuring::Verdict::Agrees;
     if (const auto added = m_document.addToRecord(*std::move(entry)); !added)
         return m_card->say(words::sentence(added.error().message));
-    if (agrees)
+    const auto times = measuring::stopTimesAt(m_current, *m_plan, m_states, m_document.record());
+    const bool wantsMore = times && times->seconds.size() < measuring::kStopRuns
+        && !measuring::functionsTimedBy(m_plan->steps[m_current], m_document.dossier()).empty();
+    if (agrees && !wantsMore)
         goOn();
 }
 

@@ -33,6 +33,8 @@ private:
     void goTo(int step);
     void goOn();
     void enter();
+    void showRuns();
+    void takeTimes();
     void tellProgress();
     void lookForSuspects();
     measuring::StepRead readAt(std::size_t step) const; ///< the last reading there

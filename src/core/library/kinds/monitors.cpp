@@ -1,5 +1,5 @@
-// Phase monitors by voltage and by current, and the current transformer. The plain kind, three relays whose contacts
-// are in series, is wired from plug-in relays.
+// Phase monitors by voltage and by current, the current transformer, and the standstill monitor. The plain phase
+// monitor, three relays whose contacts are in series, is wired from plug-in relays.
 
 #include "core/library/kinds/build.h"
 #include "core/library/kinds/kinds.h"
@@ -149,6 +149,43 @@ Expected<Body> currentBody(const Parameters& p, Timing timing)
     return std::move(m.body);
 }
 
+constexpr std::array kStandstillParameters{
+    ParameterSpec{"auxiliary_supply_v", Type::Number, 5, 500, {}, {}, {}, {}, true},
+    ParameterSpec{"leads", Type::Word, 0, 0, {}, "three", "three two", "assumed"},
+    ParameterSpec{"threshold_v", Type::Number, 0.005, 20, {}, {}, {}, "assumed"},
+    ParameterSpec{"delay_s", Type::Number, 0, 60, {}, {}, {}, "assumed"},
+    ParameterSpec{"contacts", Type::WordList, 0, 0, {}, "13-14 21-22", {}, "assumed"},
+};
+
+Expected<Body> standstillBody(const Parameters& p, Timing timing)
+{
+    const char* row = "standstill monitor";
+    Body b;
+    StandstillLogic logic;
+    b.movers.push_back(
+        {"relay", MoverSpec::Driver::Logic, 0, timed(deviceDefault("plug-in relay", "pick_up_time"), timing),
+            timed(deviceDefault("plug-in relay", "release_time"), timing),
+            timed(deviceDefault("plug-in relay", "nc_opens_before_no_closes"), timing), false});
+    const double supplyV = p.number("auxiliary_supply_v"), ohm = deviceDefault(row, "tap_resistance").nominal;
+    logic.supply = addSupply(b, supplyV, deviceDefault("phase monitor", "supply_power").nominal);
+    logic.supplyOnV = supplyV * deviceDefault("phase monitor", "supply_on_from").nominal;
+    logic.supplyOffV = supplyV * deviceDefault("phase monitor", "supply_off_below").nominal;
+    std::vector<int> leads;
+    for (int k = 1; k <= (p.word("leads") == "two" ? 2 : 3); ++k)
+        leads.push_back(addTap(b, "L" + std::to_string(k)));
+    for (std::size_t k = 0; k + 1 < leads.size(); ++k)
+        logic.taps.push_back(addTwoPole(
+            b, "sense " + std::to_string(k + 1), leads[k], leads[k + 1], SenseElement{ohm, SenseElement::Use::Tap}));
+    logic.thresholdV = timedParameter(p, "threshold_v", deviceDefault(row, "threshold"), Timing::Nominal);
+    logic.hysteresis = deviceDefault(row, "hysteresis").nominal;
+    logic.delayS = timedParameter(p, "delay_s", deviceDefault(row, "delay"), Timing::Nominal);
+    b.logics.push_back(logic);
+    if (auto ok = addContacts(b, p.words("contacts"), p.tag(), [](ContactKind kind) { return contactOf(0, kind); });
+        !ok)
+        return Unexpected{ok.error()};
+    return b;
+}
+
 constexpr std::array kCurrentTransformerParameters{
     ParameterSpec{"ratio", Type::Number, 1, 5000, {}, {}, {}, {}, true},
 };
@@ -176,6 +213,8 @@ const DeviceKind phaseMonitor{
     "phase_monitor", "B", kVoltageParameters, voltageBody, kMonitorFaults, "monitor", "monitor"};
 const DeviceKind currentMonitor{
     "current_monitor", "B", kCurrentParameters, currentBody, kMonitorFaults, "monitor", "monitor"};
+const DeviceKind standstillMonitor{
+    "standstill_monitor", "B", kStandstillParameters, standstillBody, kMonitorFaults, "monitor", "monitor"};
 const DeviceKind currentTransformer{"current_transformer", "T", kCurrentTransformerParameters, currentTransformerBody,
     {}, "transformer", "transformer"};
 

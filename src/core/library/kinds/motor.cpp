@@ -49,7 +49,7 @@ constexpr std::array kMotorParameters{
 };
 constexpr std::array kMotorFaults{FailureModeSpec{"winding", "to_earth"}, FailureModeSpec{"winding", "shorted"}};
 
-Expected<Body> motorBody(const Parameters& p, Timing)
+Expected<Body> motorBody(const Parameters& p, Timing timing)
 {
     const MotorPlate plate = plateOf(p);
     auto fitted = fittedMotor(plate);
@@ -78,6 +78,8 @@ Expected<Body> motorBody(const Parameters& p, Timing)
     motor.fanNms2 = fan ? loadNm / (ratedRadPerS * ratedRadPerS) : 0.0;
     motor.standstillRadPerS = deviceDefault("motor", "standstill_limit").nominal * motor.synchronousRadPerS;
     motor.ratedA = plate.currentA;
+    motor.voltageV = plate.voltageV;
+    motor.remanentShare = timed(deviceDefault("motor", "remanent_voltage"), timing);
     Body b;
     Element e;
     e.role = "winding";

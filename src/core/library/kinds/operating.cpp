@@ -1,4 +1,5 @@
-// What a hand pushes and what answers: push button, emergency stop, lamp, horn, controller input; the terminal block.
+// What a hand pushes and what answers: push button, emergency stop, lamp, horn, controller input; terminal block,
+// exposed part.
 
 #include "core/library/kinds/build.h"
 #include "core/library/kinds/kinds.h"
@@ -145,6 +146,14 @@ Expected<Body> terminalBody(const Parameters& p, Timing)
     return b;
 }
 
+/// Metal that a hand can touch and that a fault can make live: door, plate, box, frame. Source: EN 60204-1 clause 8.2.
+Expected<Body> exposedBody(const Parameters&, Timing)
+{
+    Body b;
+    addTerminal(b, "PE");
+    return b;
+}
+
 } // namespace
 
 const DeviceKind pushButton{
@@ -154,6 +163,7 @@ const DeviceKind emergencyStop{"emergency_stop", "S", kStopParameters, stopBody,
 const DeviceKind lamp{"lamp", "P", kLampParameters, lampBody, kLampFaults, "lamp", "lamp"};
 const DeviceKind horn{"horn", "P", kHornParameters, hornBody, {}, "lamp", "horn"};
 const DeviceKind controllerInput{"controller_input", "K", kInputParameters, inputBody, {}, "box", "input"};
+const DeviceKind exposedPart{"exposed_part", "U", {}, exposedBody, {}, "exposed_part", "frame"};
 const DeviceKind terminalBlock{"terminal_block", "X", kTerminalParameters, terminalBody, {}, "terminal", "terminals"};
 
 } // namespace ts::kinds

@@ -1,5 +1,5 @@
-// What is turned, held, opened or called: selector (hand-off-auto among them), enabling switch, guard switch, external
-// call, switch-disconnector.
+// What is turned, held, opened or called: selector (hand-off-auto among them), key switch, enabling switch, guard
+// switch, external call, switch-disconnector.
 
 #include "core/library/kinds/build.h"
 #include "core/library/kinds/coil.h"
@@ -47,7 +47,8 @@ Expected<void> addSelectorContact(Body& b, const Parameters& p, const std::strin
     return addContacts(b, {pair}, p.tag(), [closedAt](ContactKind kind) { return ContactElement{kind, 0, closedAt}; });
 }
 
-Expected<Body> selectorBody(const Parameters& p, Timing timing)
+/// What is turned to one of two or three positions; it begins at `start`, or where a knob usually stands.
+Expected<Body> turnedBody(const Parameters& p, Timing timing, const std::string& start)
 {
     const auto& positions = p.words("positions");
     for (const std::string& name : positions)
@@ -56,7 +57,6 @@ Expected<Body> selectorBody(const Parameters& p, Timing timing)
             return refused("kind.position_name", p, name);
     if (positions.size() < 2 || positions.size() > 3)
         return refused("kind.positions", p, "");
-    const std::string& start = p.word("starts_at");
     const auto found = std::find(positions.begin(), positions.end(), start);
     if (!start.empty() && found == positions.end())
         return refused("kind.no_position", p, start);
@@ -75,6 +75,30 @@ Expected<Body> selectorBody(const Parameters& p, Timing timing)
     for (std::size_t k = 0; k < positions.size(); ++k)
         b.actions.push_back({"turn_to_" + positions[k], 0, static_cast<std::uint8_t>(2 * k)});
     b.actions.push_back({"release", 0, knob.initial});
+    return b;
+}
+
+Expected<Body> selectorBody(const Parameters& p, Timing timing)
+{
+    return turnedBody(p, timing, p.word("starts_at"));
+}
+
+constexpr std::array kKeySwitchParameters{
+    ParameterSpec{"positions", Type::WordList, 0, 0, {}, "off on", {}, "assumed"},
+    ParameterSpec{"contacts", Type::WordList, 0, 0, {}, "13-14/on", {}, "assumed"},
+    ParameterSpec{"spring_return", Type::Flag, 0, 0, {}, "no", {}, "assumed"},
+};
+
+/// A selector that nobody turns without its key, and that keeps the key anywhere but in its first position.
+Expected<Body> keySwitchBody(const Parameters& p, Timing timing)
+{
+    auto b = turnedBody(p, timing, p.words("positions").empty() ? "" : p.words("positions").front());
+    if (!b)
+        return b;
+    b->movers.front().freedBy = static_cast<int>(b->movers.size());
+    b->movers.push_back({"key", MoverSpec::Driver::Operator, 2, 0.0, 0.0, 0.0, true});
+    b->actions.push_back({"take_key", b->movers.front().freedBy, 0});
+    b->actions.push_back({"insert_key", b->movers.front().freedBy, 2});
     return b;
 }
 
@@ -179,6 +203,8 @@ Expected<Body> disconnectorBody(const Parameters& p, Timing)
 } // namespace
 
 const DeviceKind selector{"selector", "S", kSelectorParameters, selectorBody, kContactFaults, "selector", "selector"};
+const DeviceKind keySwitch{
+    "key_switch", "S", kKeySwitchParameters, keySwitchBody, kContactFaults, "key_switch", "key_switch"};
 const DeviceKind enablingSwitch{
     "enabling_switch", "S", kEnablingParameters, enablingBody, kContactFaults, "selector", "selector"};
 const DeviceKind guardSwitch{"guard_switch", "B", kGuardParameters, guardBody, kGuardFaults, "guard", "guard", {},

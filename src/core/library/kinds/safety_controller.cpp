@@ -18,6 +18,8 @@ constexpr std::array kControllerParameters{
     ParameterSpec{"output_modules", Type::Number, 1, 4, 1, {}, {}, "assumed"},
     ParameterSpec{"delayed_modules", Type::Number, 0, 4, 0, {}, {}, "assumed"},
     ParameterSpec{"delay_s", Type::Number, 0, 300, 0, {}, {}, "assumed"},
+    ParameterSpec{"bus_limit", Type::Number, 1, 64, 12, {}, {}, "assumed"},
+    ParameterSpec{"configured", Type::Flag, 0, 0, {}, "yes", {}, "assumed"},
     ParameterSpec{"reset", Type::Word, 0, 0, {}, "monitored", "automatic manual monitored", "assumed"},
     ParameterSpec{"discrepancy_time_s", Type::Number, 0, 60, {}, {}, {}, "assumed"},
     ParameterSpec{"release_time_s", Type::Number, 0.001, 2, {}, {}, {}, "assumed"},
@@ -78,6 +80,7 @@ private:
         logic.supplyOnV = kSupplyV * deviceDefault(kRelayRow, "supply_on_from").nominal;
         logic.supplyOffV = kSupplyV * deviceDefault(kRelayRow, "supply_off_below").nominal;
         logic.senseV = kSupplyV * deviceDefault(kRelayRow, "sense_threshold").nominal;
+        logic.isConfigured = m_p.flag("configured");
         logic.discrepancyS = timedParameter(
             m_p, "discrepancy_time_s", deviceDefault(kRelayRow, "discrepancy_time"), Timing::Nominal);
         return logic;
@@ -152,6 +155,10 @@ Expected<Body> controllerBody(const Parameters& p, Timing timing)
 {
     if (p.number("output_modules") + p.number("delayed_modules") > 4)
         return failure(ErrorCode::Refused, message("kind.too_many_modules", {p.tag()}));
+    const double modules = p.number("input_modules") + p.number("output_modules") + p.number("delayed_modules");
+    if (modules > p.number("bus_limit"))
+        return failure(ErrorCode::Refused,
+            message("kind.bus_full", {p.tag(), Measured{modules, ""}, Measured{p.number("bus_limit"), ""}}));
     return ControllerBuilder(p, timing).built();
 }
 
