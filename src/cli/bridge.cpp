@@ -21,8 +21,11 @@ Json functionJson(const Dossier& dossier, const BridgedFunction& b)
     const auto level = [](const std::optional<safety::Level>& l) {
         return l ? Json(safety::nameOf(*l)) : Json(nullptr);
     };
+    Json losing = Json::array();
+    for (const BridgedFunction::Losing& l : b.losing)
+        losing.push_back(l.id);
     return {{"id", b.function.value}, {"name", f ? f->name : ""}, {"lost", b.isLost}, {"tried", b.isLost || !b.why},
-        {"at_most_before", level(b.before)}, {"at_most", level(b.after)}, {"losing", b.losing}};
+        {"at_most_before", level(b.before)}, {"at_most", level(b.after)}, {"losing", losing}};
 }
 
 Json costJson(const Dossier& dossier, const BridgeCost& cost)

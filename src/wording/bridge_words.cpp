@@ -19,7 +19,7 @@ std::string listed(std::vector<std::string> all)
 {
     const std::size_t count = all.size();
     all.resize(std::min(count, kMostNamed));
-    const std::string text = joined(all, ", ");
+    const std::string text = joined(all, "; ");
     return count > kMostNamed ? said("bridge.and_more", {text, static_cast<long long>(count - kMostNamed)}) : text;
 }
 
@@ -36,8 +36,12 @@ std::string functionLine(const Dossier& dossier, const BridgedFunction& b)
         return said("bridge.lost", {name, sentence(*b.why)});
     if (b.why)
         return said("bridge.not_tried", {name, sentence(*b.why)});
+    std::vector<std::string> losing;
+    for (const BridgedFunction::Losing& l : b.losing)
+        losing.push_back(sentence(l.what));
     return said("bridge.weaker",
-        {name, levelOf(b.before), levelOf(b.after), static_cast<long long>(b.losing.size()), listed(b.losing)});
+        {name, levelOf(b.before), levelOf(b.after), static_cast<long long>(b.losing.size()),
+            listed(std::move(losing))});
 }
 
 std::string protectionLine(const Dossier& dossier, const BridgedProtection& p)

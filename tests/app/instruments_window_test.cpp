@@ -10,7 +10,9 @@
 #include "core/results/study_ids.h"
 #include "tests/support/window_rig.h"
 
+#include <QAction>
 #include <QComboBox>
+#include <QFile>
 #include <QLineEdit>
 #include <QPushButton>
 #include <QTcpServer>
@@ -233,6 +235,40 @@ TEST_F(TwoCircuits, RunSideBySideUnderTheSameHands)
     EXPECT_TRUE(text("beside.differs").contains("Q1: in above, out here")) << text("beside.differs").toStdString();
     QTest::mouseClick(find("beside.away"), Qt::LeftButton);
     EXPECT_FALSE(find("beside.name")->isVisible());
+}
+
+TEST_F(TwoCircuits, AnotherFileIsPutBesideByItsKey)
+{
+    asker->open = QString::fromStdString(test::sourcePath("data/demo/larkspur_db2.sentry"));
+    QTest::keyClick(&window, Qt::Key_F8, Qt::ShiftModifier);
+    QApplication::processEvents();
+    EXPECT_TRUE(text("beside.name").contains("Debarker DB-2")) << text("beside.name").toStdString();
+    auto& bench = window.place<BenchPlace>();
+    bench.session().advanceBy(0.5);
+    bench.session().act("S2", "press");
+    bench.session().advanceBy(0.2);
+    QApplication::processEvents();
+    EXPECT_FALSE(text("beside.differs").isEmpty());
+    asker->open = "/no/such/file.sentry";
+    QTest::keyClick(&window, Qt::Key_F8, Qt::ShiftModifier);
+    EXPECT_FALSE(asker->told.isEmpty());
+}
+
+TEST_F(Measuring, APartOfThePlanIsWrittenOnPaper)
+{
+    const QString path = QString::fromStdString(::testing::TempDir()) + "page.html";
+    QFile::remove(path);
+    asker->save = path;
+    asker->chosen = 0;
+    window.actionTable().action("file.sheet")->trigger();
+    EXPECT_FALSE(QFile::exists(path)) << "the plan comes first";
+    ASSERT_NO_FATAL_FAILURE(plan());
+    window.actionTable().action("file.sheet")->trigger();
+    ASSERT_TRUE(QFile::exists(path));
+    EXPECT_TRUE(asker->choices.contains("After Q1 was replaced")) << asker->choices.join(", ").toStdString();
+    QFile file(path);
+    ASSERT_TRUE(file.open(QIODevice::ReadOnly));
+    EXPECT_TRUE(file.readAll().contains("Emergency stops and guards"));
 }
 
 } // namespace

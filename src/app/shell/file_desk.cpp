@@ -5,7 +5,11 @@
 #include "core/edit/circuit_edits.h"
 #include "core/figures/figure_svg.h"
 #include "core/figures/scene_svg.h"
+#include "core/io/dossier_file.h"
 #include "core/io/lists.h"
+#include "core/measuring/occasions.h"
+#include "core/results/study_ids.h"
+#include "report/paper_sheet.h"
 
 #include <QDate>
 #include <QFileInfo>
@@ -69,6 +73,9 @@ std::vector<ActionSpec> FileDesk::actions()
         add("file.export", tr("Export drawing ..."), QKeySequence(Qt::CTRL | Qt::Key_E), with,
             [this] { askAndExport(); }),
         add("file.skyline", tr("Export skyline ..."), {}, with, [this] { askAndExportSkyline(); }),
+        add("file.sheet", tr("Part of the tests on paper ..."), {}, with, [this] { askAndWriteSheet(); }),
+        add("file.beside", tr("Run another circuit beside it ..."), QKeySequence(Qt::SHIFT | Qt::Key_F8), with,
+            [this] { askAndPutBeside(); }),
         add("file.print", tr("Print drawings ..."), QKeySequence::Print, with, [this] { askAndPrint(); }),
     };
 }
@@ -276,6 +283,47 @@ void FileDesk::askAndExportSkyline()
         emit said(tr("Skyline written to %1").arg(path));
     else
         tell(saved.error());
+}
+
+/// What comes up again and again: emergency stops, the feeder, a device that was replaced.
+void FileDesk::askAndWriteSheet()
+{
+    using measuring::Occasion;
+    const auto plan = m_book.fresh(kTests);
+    if (!plan)
+        return emit said(tr("The plan of tests comes first: make it on the page Tests"));
+    const Dossier& dossier = m_document.dossier();
+    std::vector<std::pair<Occasion, std::string>> pages{{Occasion::EmergencyStops, ""}, {Occasion::Feeder, ""}};
+    for (const Device& d : dossier.circuit.devices)
+        pages.emplace_back(Occasion::Replaced, d.tag);
+    std::erase_if(pages, [&](const auto& p) { return !stepsFor(p.first, *plan, dossier.circuit, p.second); });
+    QStringList names;
+    for (const auto& [occasion, tag] : pages)
+        names << words::sentence(message("sheet." + std::string(wordOf(occasion)), {tag}));
+    const int chosen = m_asker->choose(tr("Which part of the tests?"), names);
+    if (chosen < 0)
+        return;
+    const QString path = m_asker->fileToSave(suggestion(QStringLiteral("_sheet.html")), tr("Page (*.html)"));
+    if (path.isEmpty())
+        return;
+    const auto& [occasion, tag] = pages[static_cast<std::size_t>(chosen)];
+    const auto places = stepsFor(occasion, *plan, dossier.circuit, tag);
+    if (const auto saved = io::saveText(path.toStdString(), report::paperSheet(dossier, *plan, *places, occasion, tag)))
+        emit said(tr("%1 steps written to %2").arg(places->size()).arg(path));
+    else
+        tell(saved.error());
+}
+
+void FileDesk::askAndPutBeside()
+{
+    const QString path = m_asker->fileToOpen(QFileInfo(m_document.path()).absolutePath(), tr("Dossiers (*.sentry)"));
+    if (path.isEmpty())
+        return;
+    const auto file = io::loadDossier(path.toStdString());
+    if (file)
+        emit besideWanted(file->dossier.circuit, QString::fromStdString(file->dossier.machine.name));
+    else
+        tell(file.error());
 }
 
 bool FileDesk::exportDrawing(const QString& path)

@@ -36,6 +36,8 @@ public:
     bool exportDrawing(const QString& path);
 
 signals:
+    /// Another file's circuit is to run beside the one that is open.
+    void besideWanted(const ts::Circuit& circuit, const QString& name);
     void said(const QString& text);
 
 private:
@@ -48,6 +50,8 @@ private:
     void askAndReport();
     void askAndExport();
     void askAndExportSkyline();
+    void askAndWriteSheet();
+    void askAndPutBeside();
     void askAndPrint();
     QString suggestion(const QString& ending) const;
     bool tell(const Error& error);

@@ -128,13 +128,7 @@ void MainWindow::connectPlace(Place* place, const QString& group)
                 p->play(script, until);
             }
     });
-    connect(place, &Place::besideWanted, this, [this](const Circuit& circuit, const QString& name) {
-        for (Place* p : m_places)
-            if (p->canPlay()) {
-                goTo(p->id());
-                p->putBeside(circuit, name);
-            }
-    });
+    connect(place, &Place::besideWanted, this, &MainWindow::putBeside);
     connect(place, &Place::dossierWanted, this, [this](const DossierFile& file) {
         if (!m_desk->mayLeave())
             return;
@@ -150,6 +144,7 @@ void MainWindow::connectDocument()
     connect(
         m_course, &Course::chosen, this, [this](int index) { goTo(m_places[static_cast<std::size_t>(index)]->id()); });
     connect(m_desk, &FileDesk::said, m_ledge, &Ledge::say);
+    connect(m_desk, &FileDesk::besideWanted, this, &MainWindow::putBeside);
     connect(&m_document, &Document::changed, this, &MainWindow::takeDocument);
     connect(&m_document, &Document::loaded, &m_selection, &Selection::clear);
     connect(&m_document, &Document::loaded, this, [this] { goTo(current().id()); }); // the start page goes
@@ -182,6 +177,15 @@ void MainWindow::connectDocument()
         for (QWidget* w : findChildren<QWidget*>())
             w->update();
     });
+}
+
+void MainWindow::putBeside(const Circuit& circuit, const QString& name)
+{
+    for (Place* p : m_places)
+        if (p->canPlay()) {
+            goTo(p->id());
+            p->putBeside(circuit, name);
+        }
 }
 
 /// What is bridged at the machine stands over everything that is said of it.

@@ -76,6 +76,7 @@ private:
     void toggleTheme();
     void openSearch();
     std::vector<SearchItem> wordItems();
+    void putBeside(const Circuit& circuit, const QString& name);
     void showBridges();
     void takeHabits(const wording::Habits& habits);
     void setVerifying(bool byItself);

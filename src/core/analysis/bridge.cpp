@@ -181,7 +181,10 @@ BridgedFunction compared(
     }
     b.after = with->atMost;
     const auto were = losingOf(without->sweep), are = losingOf(with->sweep);
-    std::set_difference(are.begin(), are.end(), were.begin(), were.end(), std::back_inserter(b.losing));
+    for (const bool isShort : {false, true})
+        for (const faults::SweptFault& f : with->sweep.faults)
+            if (are.contains(f.id) && !were.contains(f.id) && (f.family == faults::Family::Short) == isShort)
+                b.losing.push_back({f.id, faults::messageOf(f, after.circuit)});
     return b;
 }
 

@@ -11,7 +11,11 @@ struct BridgedFunction {
     FunctionId function;
     bool isLost = false; ///< with nothing else wrong
     std::optional<Message> why; ///< it is lost, or could not be tried
-    std::vector<std::string> losing; ///< faults that lose it with the bridge and not without
+    struct Losing {
+        std::string id; ///< of a fault
+        Message what;
+    };
+    std::vector<Losing> losing; ///< faults that lose it with the bridge and not without; parts and wires before shorts
     std::optional<safety::Level> before, after; ///< at most, as single faults leave it
 };
 

@@ -164,8 +164,6 @@ QWidget* BenchPlace::middle()
     m_below->addWidget(m_wires);
     m_below->addWidget(m_other);
     connect(m_other, &BesideView::left, this, [this] { showWires(false); });
-    connect(m_other, &BesideView::chosen, this, &BenchPlace::putBeside);
-    connect(m_other, &BesideView::said, this, &Place::said);
     splitter->addWidget(m_paths);
     splitter->addWidget(m_below);
     splitter->setStretchFactor(0, 1);
@@ -500,14 +498,11 @@ std::vector<ActionSpec> BenchPlace::actions()
             [this] { showPower(!showsPower()); }),
         add("bench.wires", tr("Wire list or trace"), QKeySequence(Qt::Key_F7), running,
             [this] { showWires(!showsWires()); }),
-        add("bench.beside", tr("Put another circuit beside it ..."), QKeySequence(Qt::SHIFT | Qt::Key_F8), running,
-            [this] { m_other->choose(m_document.path()); }),
         add("bench.large", tr("Large drawing, or all again"), QKeySequence(Qt::Key_F8), running,
             [this] { setLarge(!isLarge()); }),
     };
     for (ActionSpec& s : all)
-        s.inMenu = s.id == QLatin1String("bench.do_clear_faults") || s.id == QLatin1String("bench.beside")
-            || s.id == QLatin1String("bench.keep_run");
+        s.inMenu = s.id == QLatin1String("bench.do_clear_faults") || s.id == QLatin1String("bench.keep_run");
     return all;
 }
 

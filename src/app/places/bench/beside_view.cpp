@@ -6,10 +6,8 @@
 #include "app/widgets/plain_text.h"
 #include "core/diagram/control_layout.h"
 #include "core/diagram/power_layout.h"
-#include "core/io/dossier_file.h"
 
 #include <QElapsedTimer>
-#include <QFileDialog>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
@@ -97,19 +95,6 @@ void BesideView::leave()
     m_isOpen = false;
     m_other.setPlant(nullptr);
     emit left();
-}
-
-void BesideView::choose(const QString& path)
-{
-    const QString other = QFileDialog::getOpenFileName(
-        this, tr("What is to run beside it"), path, tr("Dossiers (*.sentry)"));
-    if (other.isEmpty())
-        return;
-    const auto file = io::loadDossier(other.toStdString());
-    if (file)
-        emit chosen(file->dossier.circuit, QString::fromStdString(file->dossier.machine.name));
-    else
-        emit said(words::sentence(file.error()));
 }
 
 void BesideView::follow()

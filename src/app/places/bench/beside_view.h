@@ -24,15 +24,11 @@ public:
     Expected<void> show(const Circuit& other, const QString& name, bool power, const wording::Habits& habits);
     void setDrawing(bool power, const wording::Habits& habits);
     void leave();
-    /// Asks for a file, beginning where that one lies.
-    void choose(const QString& path);
     bool isOpen() const { return m_isOpen; }
     BenchSession& other() { return m_other; }
 
 signals:
     void left();
-    void chosen(const ts::Circuit& circuit, const QString& name);
-    void said(const QString& sentence);
 
 private:
     void follow();

@@ -75,7 +75,11 @@ MeterReading ohms(const Plant& plant, const State& state, const Frame& f, int re
         if (isBetween && i.directOhm > 0 && r.high < i.directOhm * 0.9)
             return {text, QString(), tr("alone it has %1 ohm: another way lies beside it").arg(figure(i.directOhm))};
     }
-    return {text, QString(), r.high <= 1.0 ? tr("beeps") : QString()};
+    const bool isFed = std::any_of(f.nets.begin(), f.nets.end(), [](NetLook n) { return n == NetLook::Live; });
+    const QString rest = isFed ? tr("as if all the rest were switched off") : QString();
+    if (r.high > 1.0)
+        return {text, QString(), rest};
+    return {text, QString(), isFed ? tr("beeps, %1").arg(rest) : tr("beeps")};
 }
 
 MeterReading sequence(const Plant& plant, const Frame& f, const Probes& probes)

@@ -73,6 +73,8 @@ void SceneBinding::bindDevice(const diagram::Symbol& s, const Plant& plant, Boun
             b.relay = d.relays.front();
         if (s.kind == diagram::SymbolKind::Device && !d.motors.empty())
             b.motor = d.motors.front();
+        if (s.kind == diagram::SymbolKind::Device && d.motors.empty())
+            b.actuator = d.actuator;
         if (s.kind == diagram::SymbolKind::Device && !d.converters.empty())
             b.converter = d.converters.front();
         for (int l : b.links) {
@@ -123,6 +125,7 @@ SceneLook SceneBinding::look(const Frame& frame, DeviceId selected, const std::s
         s.isOn = (b.coil >= 0 && frame.travel[at(b.coil)] == 2) || (b.lamp >= 0 && frame.lampLit[at(b.lamp)])
             || (b.relay >= 0 && frame.relays[at(b.relay)].powered)
             || (b.motor >= 0 && frame.motors[at(b.motor)].mode == MotorMode::Driven)
+            || (b.actuator >= 0 && frame.actuators[at(b.actuator)] == MotorMode::Driven)
             || (b.converter >= 0 && frame.converters[at(b.converter)] == ConverterMode::Voltage);
         s.isSelected = selected && b.device == selected && (role.empty() || role == b.role);
         s.hasFault = std::any_of(frame.faults.begin(), frame.faults.end(), [&](const Fault& f) {

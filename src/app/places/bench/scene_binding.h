@@ -23,7 +23,7 @@ private:
     struct BoundSymbol {
         int upper = -1, lower = -1; ///< nets
         std::vector<int> links; ///< closed if all are
-        int coil = -1, lamp = -1, relay = -1, motor = -1, converter = -1;
+        int coil = -1, lamp = -1, relay = -1, motor = -1, converter = -1, actuator = -1;
         DeviceId device;
         std::string role;
         std::vector<std::pair<FaultMode, int>> faults; ///< that show on this symbol

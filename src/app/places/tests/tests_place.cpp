@@ -16,6 +16,7 @@
 #include <QVBoxLayout>
 
 #include <algorithm>
+#include <span>
 
 namespace ts::app {
 namespace {
@@ -251,8 +252,12 @@ void TestsPlace::lookForSuspects()
 
 QStringList TestsPlace::historyOf(const measuring::StepState& state) const
 {
+    constexpr std::size_t kLatest = 3;
     QStringList lines;
-    for (const std::size_t e : state.readings) {
+    const std::size_t before = state.readings.size() - std::min(state.readings.size(), kLatest);
+    if (before > 0)
+        lines << tr("%1 readings before these").arg(before);
+    for (const std::size_t e : std::span(state.readings).subspan(before)) {
         const RecordEntry& entry = m_document.record()[e];
         lines << tr("%1, %2, with %3: %4")
                      .arg(QString::fromStdString(entry.date), QString::fromStdString(entry.who),
