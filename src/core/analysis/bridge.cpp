@@ -181,9 +181,11 @@ BridgedFunction compared(
     }
     b.after = with->atMost;
     const auto were = losingOf(without->sweep), are = losingOf(with->sweep);
+    const std::string itself = "wire/" + std::to_string(after.circuit.wires.back().id.value) + ":open";
     for (const bool isShort : {false, true})
         for (const faults::SweptFault& f : with->sweep.faults)
-            if (are.contains(f.id) && !were.contains(f.id) && (f.family == faults::Family::Short) == isShort)
+            if (f.id != itself && are.contains(f.id) && !were.contains(f.id)
+                && (f.family == faults::Family::Short) == isShort)
                 b.losing.push_back({f.id, faults::messageOf(f, after.circuit)});
     return b;
 }
