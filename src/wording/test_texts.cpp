@@ -51,6 +51,7 @@ std::span<const Entry> testEntries()
         TS_TEXT("tester.before", "voltage tester on a source that is known to be live, before"),
         TS_TEXT("tester.after", "voltage tester on a source that is known to be live, once more after"),
         TS_TEXT("person.locked_off", "locked off and tagged"),
+        TS_TEXT("person.interlock", "with %1 pushed in by hand %2 cannot be pushed in, and the other way round"),
         TS_TEXT("person.people_away", "nobody touches anything while 500 V are on it"),
         TS_TEXT("person.discharged", "discharged after the last of these tests"),
         TS_TEXT("person.reconnected", "everything lifted is on again, fuses in; it is proved again below"),

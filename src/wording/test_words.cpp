@@ -107,8 +107,10 @@ std::vector<std::string> situationLines(const Circuit& circuit, const Situation&
 std::string lookText(const Look& look)
 {
     const std::string id = "look." + std::string(wordOf(look.with));
-    if (look.with == Instrument::Person || look.with == Instrument::Tester)
-        return word(std::string(wordOf(look.with)) + "." + look.at.front());
+    if (look.with == Instrument::Person || look.with == Instrument::Tester) {
+        const std::vector<Argument> names(look.at.begin() + 1, look.at.end());
+        return sentence(message(std::string(wordOf(look.with)) + "." + look.at.front(), names));
+    }
     const bool isBetween = isOhms(look.with) || isVolts(look.with);
     return isBetween ? sentence(message(id, {look.at.front(), look.at.back()}))
                      : sentence(message(id, {joined(look.at, ", ")}));

@@ -412,6 +412,12 @@ std::span<const Entry> verdictEntries()
         TS_TEXT("consequence.device.no_function",
             "A person presses it or opens it and relies on a stop that nobody has judged"),
         TS_TEXT("mend.device.no_function", "Make it the trigger of a function, with what it must bring to rest"),
+        TS_TEXT("finding.device.locked", "%1 stays locked while anything runs; no function says so"),
+        TS_TEXT("consequence.device.locked",
+            "That it stays locked until everything stands, and that nothing starts while it is open, has no level: a "
+            "fault in the lock or in what releases it was tried by nobody"),
+        TS_TEXT("mend.device.locked",
+            "Have the locking judged as a function of its own, with what releases it (a standstill monitor, a time)"),
         TS_TEXT("finding.device.does_not_stop", "%1 was operated and %2 went on, which its function names"),
         TS_TEXT("consequence.device.does_not_stop", "The stop that a person relies on is not there"),
         TS_TEXT("mend.device.does_not_stop",

@@ -76,6 +76,11 @@ TEST(TestWords, SayWhereTheProbesGo)
 
 TEST(TestWords, SayReadingsAsMetersShowThem)
 {
+    EXPECT_EQ(wording::lookText({Instrument::Person, {"interlock", "Q1", "Q2"}}),
+        "with Q1 pushed in by hand Q2 cannot be pushed in, and the other way round");
+    EXPECT_EQ(
+        wording::lookText({Instrument::VoltsLater, {"M1:U1", "M1:V1"}}), "Volts, 5 s after: (1) M1:U1   [2] M1:V1");
+    EXPECT_EQ(wording::readingText({1e6, kEndless, {}}, Instrument::Insulation), "1.00 Mohm and more");
     EXPECT_EQ(wording::readingText({0, 1, {}}, Instrument::Ohms), "closed (at most 1.00 ohm)");
     EXPECT_EQ(wording::readingText({1e6, kEndless, {}}, Instrument::Ohms), "open (1 Mohm and more)");
     EXPECT_EQ(wording::readingText({20, kEndless, {}}, Instrument::Ohms), "20.0 ohm and more");

@@ -8,6 +8,7 @@
 #include "core/io/dossier_file.h"
 #include "core/io/lists.h"
 #include "core/measuring/occasions.h"
+#include "core/record/record.h"
 #include "core/results/study_ids.h"
 #include "report/paper_sheet.h"
 
@@ -21,7 +22,11 @@ namespace {
 print::PageFoot footOf(const Document& document)
 {
     const Machine& m = document.dossier().machine;
-    return {QString::fromStdString(m.name), QString::fromStdString(m.site), QFileInfo(document.path()).fileName(),
+    QString name = QString::fromStdString(m.name);
+    for (const RecordEntry& e : record::bypassesInForce(document.record()))
+        name += FileDesk::tr("  BRIDGED: %1 - %2")
+                    .arg(QString::fromStdString(e.bypass->from), QString::fromStdString(e.bypass->to));
+    return {name, QString::fromStdString(m.site), QFileInfo(document.path()).fileName(),
         QDate::currentDate().toString(Qt::ISODate)};
 }
 

@@ -40,6 +40,11 @@ void judgeStop(const Dossier& dossier, const StopSeen& seen, std::vector<Finding
     bool isTrigger = false;
     for (const SafetyFunction& f : dossier.functions)
         isTrigger = isTrigger || (f.isTriggeredBy(seen.device) && f.reliedOnByPerson);
+    if (!isTrigger && seen.isLocked) {
+        out.push_back(about(dossier, seen.device, Severity::Note, message("finding.device.locked", {tag}),
+            "consequence.device.locked", "mend.device.locked"));
+        return;
+    }
     if (!isTrigger) {
         out.push_back(about(dossier, seen.device, Severity::Stop, message("finding.device.no_function", {tag}),
             "consequence.device.no_function", "mend.device.no_function"));
@@ -63,7 +68,7 @@ void judgeStop(const Dossier& dossier, const StopSeen& seen, std::vector<Finding
             finding.target = {.aspect = Target::Aspect::Demand, .device = seen.device, .function = f->id};
         out.push_back(std::move(finding));
     }
-    if (seen.stopped.empty() && seen.kept.empty())
+    if (seen.stopped.empty() && seen.kept.empty() && !seen.isLocked)
         out.push_back(about(dossier, seen.device, Severity::Fix, message("finding.device.untried", {tag}),
             "consequence.device.untried", "mend.device.untried"));
 }

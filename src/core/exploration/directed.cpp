@@ -495,6 +495,11 @@ private:
             || protects(m_plant, o.stimuli.front()) == Protects::Nothing)
             return;
         Tried& t = m_tried[deviceOf(m_plant, o.stimuli.front()).id];
+        const auto mover = at(o.stimuli.front().slot);
+        if (after.state.travel[mover] == before.travel[mover]) {
+            t.isHeld = t.isHeld || !drivenIn(before).empty();
+            return; // nobody operated it
+        }
         for (std::size_t m : drivenIn(before)) {
             (isDriven(after.state, m) ? t.kept : t.stopped).insert(motorId(m));
             if (isDriven(after.state, m) && (t.shortest == 0 || after.order.size() < t.shortest)) {
@@ -527,6 +532,7 @@ private:
             for (DeviceId m : t.stopped)
                 if (!t.kept.contains(m))
                     seen.stopped.push_back(m);
+            seen.isLocked = t.isHeld && t.kept.empty() && t.stopped.empty();
             m_result.stops.push_back(std::move(seen));
         }
     }
@@ -548,6 +554,7 @@ private:
         std::set<DeviceId> stopped, kept;
         std::size_t shortest = 0; ///< operations of `said`; 0: none
         std::string said;
+        bool isHeld = false;
     };
     std::map<DeviceId, Tried> m_tried; ///< protective devices
     Directed m_result;

@@ -38,6 +38,7 @@ struct StopSeen {
     DeviceId device;
     std::vector<DeviceId> stopped, kept; ///< over all states that were tried; a motor that was kept once is kept
     std::string said; ///< the shortest way to one that was kept, as StartSeen::said
+    bool isLocked = false; ///< whenever anything ran it could not be operated: a bolt held it
     bool operator==(const StopSeen&) const = default;
 };
 

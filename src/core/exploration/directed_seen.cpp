@@ -34,6 +34,7 @@ Directed merged(Directed a, const Directed& b)
     for (std::size_t k = 0; k < a.stops.size(); ++k) { // of the same devices
         StopSeen& seen = a.stops[k];
         const StopSeen& other = b.stops[k];
+        seen.isLocked = seen.isLocked && other.isLocked;
         if (seen.kept.empty())
             seen.said = other.said;
         std::set<DeviceId> kept(seen.kept.begin(), seen.kept.end()), stopped(seen.stopped.begin(), seen.stopped.end());

@@ -209,6 +209,20 @@ TestStep insulationStep(std::string_view done)
         {0, 0, std::string(kDone)}, "EN 60204-1 clause 18.3");
 }
 
+/// No meter shows a bar between two armatures: a hand pushes both.
+std::vector<TestStep> interlocksOf(const Circuit& circuit)
+{
+    std::vector<TestStep> steps;
+    for (const MechanicalInterlock& i : circuit.interlocks) {
+        const Device *first = circuit.device(i.first), *second = circuit.device(i.second);
+        if (first && second)
+            steps.push_back(procedure(Stage::Continuity, Power::LockedOff,
+                {Instrument::Person, {"interlock", first->tag, second->tag}}, {0, 0, std::string(kDone)},
+                "EN 60204-1 clause 9.3.3"));
+    }
+    return steps;
+}
+
 /// Steps in their order, each as soon as what would make it dangerous has been shown.
 std::vector<std::size_t> orderedSafely(const LiveSeen& seen, Shown& shown, std::vector<std::size_t>& dangerous)
 {
@@ -281,6 +295,8 @@ Expected<TestPlan> testPlanOf(const Circuit& circuit, const PlanProgress& progre
     }
     for (std::string_view done : doneBetween(before, Stage::Incoming))
         plan.steps.push_back(insulationStep(done));
+    for (TestStep& s : interlocksOf(circuit))
+        plan.steps.push_back(std::move(s));
     plan.steps.push_back(procedure(Stage::Incoming, Power::MotorOff, {Instrument::Person, {"ready_for_live"}},
         {0, 0, std::string(kDone)}, "EN 50110-1 clause 6.2"));
     Shown shown = dead->shown;

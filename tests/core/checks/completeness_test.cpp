@@ -111,6 +111,18 @@ TEST(Completeness, ADossierWithoutFunctionsIsNotInOrder)
         EXPECT_TRUE(found(findings, "finding.device.no_function", device)) << device;
 }
 
+/// A bolt that holds it while anything runs: it cannot demand a stop. That the bolt holds is judged by nobody.
+TEST(Completeness, AGuardThatStaysLockedIsANoteOfItsOwn)
+{
+    const auto findings = findingsOf(pattern({"guard=locked", "stop=two_channel_relay"}));
+    const Finding* f = found(findings, "finding.device.locked", "B2");
+    ASSERT_TRUE(f);
+    EXPECT_EQ(f->severity, Severity::Note);
+    for (const char* other : {"finding.device.no_function", "finding.device.untried", "finding.device.does_not_stop"})
+        EXPECT_FALSE(found(findings, other, "B2")) << other;
+    EXPECT_FALSE(found(findingsOf(pattern({"guard=yes", "stop=two_channel_relay"})), "finding.device.locked", "B2"));
+}
+
 TEST(Completeness, AnEmergencyStopThatIsNobodysTrigger)
 {
     Dossier d = debarker();

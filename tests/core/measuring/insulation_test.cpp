@@ -134,6 +134,21 @@ TEST(Insulation, StandsInThePlanBetweenWhatSomebodyDoes)
     EXPECT_FALSE(isDischargeRead) << "nothing here is stopped by a protective device";
 }
 
+TEST(Interlock, OfTwoArmaturesIsPushedByHand)
+{
+    CircuitBuilder b = starter();
+    b.device("Q2", "contactor", {{"coil_voltage_v", 230.0}, {"coil_current", word("ac")}}).interlock("Q1", "Q2");
+    const auto plan = testPlanOf(b.circuit());
+    ASSERT_TRUE(plan);
+    const auto step = std::find_if(plan->steps.begin(), plan->steps.end(), [](const TestStep& s) {
+        return s.look == Look{Instrument::Person, {"interlock", "Q1", "Q2"}};
+    });
+    ASSERT_NE(step, plan->steps.end());
+    EXPECT_EQ(step->in.power, Power::LockedOff);
+    EXPECT_TRUE(isDead(step->stage));
+    EXPECT_FALSE(step->serves.empty());
+}
+
 /// A record with the plan's first stopwatch step read so often.
 DossierFile timed(DossierFile file, const TestPlan& plan, const std::vector<double>& seconds)
 {
