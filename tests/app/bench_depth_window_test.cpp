@@ -43,10 +43,11 @@ TEST_F(BenchDepth, OhmsAreRefusedUnderVoltageAndReadOnceItIsOff)
     // A closed contact beeps, an open one does not.
     put("meter.red", "S1:11");
     put("meter.black", "S1:12");
-    EXPECT_EQ(meter().reading().detail, "beeps");
+    EXPECT_TRUE(meter().reading().detail.startsWith("beeps, as if all the rest"))
+        << "ahead of the main switch it is live: " << meter().reading().detail.toStdString();
     put("meter.red", "S2:13");
     put("meter.black", "S2:14");
-    EXPECT_NE(meter().reading().detail, "beeps");
+    EXPECT_FALSE(meter().reading().detail.startsWith("beeps"));
 }
 
 TEST_F(BenchDepth, AClampReadsEachWireAtATerminal)
