@@ -94,7 +94,7 @@ std::span<const Entry> testEntries()
         TS_TEXT("reading.from", "%1 and more"),
         TS_TEXT("reading.between", "%1 to %2"),
         TS_TEXT("situation.lifted", "wires lifted: %1"),
-        TS_TEXT("situation.isolated", "taken out, so that nothing moves: %1"),
+        TS_TEXT("situation.isolated", "taken out: %1"),
         TS_TEXT("situation.meanwhile", "meanwhile %1"),
         TS_TEXT("results.too_large", "results have %1 bytes: more than 5 MB are not read"),
         TS_TEXT("results.no_step", "there is no step %1 in the plan for this circuit"),

@@ -59,8 +59,8 @@ TEST(TestWords, SayWhatIsDoneMeanwhileByTheNumbersOnTheWires)
             "wires lifted: " + blower().wire(WireId{43})->number + ", " + blower().wire(WireId{44})->number,
             "meanwhile Q1 push in"}));
     const Situation live{Power::MotorOff, {"S3 press", "S3 release"}, {"F1"}, {}};
-    EXPECT_EQ(wording::situationLines(blower(), live),
-        (std::vector<std::string>{"taken out, so that nothing moves: F1", "S3 press", "S3 release"}));
+    EXPECT_EQ(
+        wording::situationLines(blower(), live), (std::vector<std::string>{"taken out: F1", "S3 press", "S3 release"}));
     EXPECT_TRUE(wording::situationLines(blower(), {}).empty());
 }
 

@@ -26,7 +26,7 @@ MeterStrip::MeterStrip(const QString& name, const Theme& theme, QWidget* parent)
         m_profile->addItem(QString::fromStdString(p.name));
     m_address = new QLineEdit(this);
     m_address->setObjectName(name + ".address");
-    m_address->setPlaceholderText(tr("127.0.0.1:5025 or /dev/ttyUSB0"));
+    m_address->setPlaceholderText(tr("host:port or /dev/tty..."));
     m_address->setMinimumWidth(210);
     m_address->setAccessibleName(tr("Where the instrument is"));
     m_take = new QPushButton(tr("Probes are on: read it"), this);

@@ -21,6 +21,8 @@ constexpr std::string_view kVoltages = "EN 60204-1 clause 4.3", kFunctions = "EN
                            kDistance = "ISO 13855 clause 5", kUnasked = "EN 60204-1 clause 7.5",
                            kDischarge = "EN 60204-1 clause 6.2.4", kRatio = "EN 60204-1 clause 18.6";
 
+constexpr double kNoVolts = 5.0;
+
 class Stepper {
 public:
     Stepper(std::shared_ptr<const Plant> plant, const Behaviour& behaviour, std::shared_ptr<CircuitMemory> memory,
@@ -37,6 +39,7 @@ public:
         findWays();
         findIsolated();
         incoming();
+        breakers();
         control();
         directions();
         stops();
@@ -238,6 +241,91 @@ private:
         if (lines.size() >= 3 && lines[0]->device == lines[2]->device)
             add(Stage::Incoming, in,
                 {Instrument::Sequence, {nameOf(lines[0]->p), nameOf(lines[1]->p), nameOf(lines[2]->p)}}, kVoltages);
+    }
+
+    /// One fuse or breaker after the other, from the supply on: what gives way then lies behind the last one. What
+    /// feeds motors stays out.
+    void breakers()
+    {
+        std::vector<const PlantDevice*> open;
+        for (const PlantDevice& d : m_plant.devices)
+            if (canBeTakenOut(d)
+                && std::find(m_off.isolated.begin(), m_off.isolated.end(), d.tag) == m_off.isolated.end())
+                open.push_back(&d);
+        while (!open.empty()) {
+            const auto next = std::find_if(
+                open.begin(), open.end(), [&](const PlantDevice* d) { return isFedNow(*d, open); });
+            if (next == open.end())
+                return; // nothing comes to the rest while motors are off
+            const PlantDevice& d = **next;
+            open.erase(next);
+            lookBehind(d, offBut(open));
+        }
+    }
+
+    Situation offBut(const std::vector<const PlantDevice*>& open) const
+    {
+        Situation in = m_off;
+        for (const PlantDevice* d : open)
+            in.isolated.push_back(d->tag);
+        std::sort(in.isolated.begin(), in.isolated.end());
+        return in;
+    }
+
+    /// Voltage at one side of a pole, with all of them open.
+    bool isFedNow(const PlantDevice& d, const std::vector<const PlantDevice*>& open)
+    {
+        return m_right.bring(offBut(open)) && std::any_of(d.links.begin(), d.links.end(), [&](int l) {
+            const PlantLink& pole = m_plant.links[at(l)];
+            return isOpeningPole(pole) && (voltsTo(pole.p).second > kNoVolts || voltsTo(pole.q).second > kNoVolts);
+        });
+    }
+
+    static bool isOpeningPole(const PlantLink& l)
+    {
+        return l.contact.kind == ContactKind::Pole && l.contact.mover >= 0;
+    }
+
+    /// From where a terminal is measured, and what it has against that: neutral, earth, or the minus of a supply.
+    std::pair<std::string, double> voltsTo(int node)
+    {
+        std::pair<std::string, double> best;
+        const auto offer = [&](const std::string& reference) {
+            const auto reading = m_right.look({Instrument::Volts, {nameOf(node), reference}});
+            if (reading && reading->low > best.second)
+                best = {reference, reading->low};
+        };
+        const NodeReading now = observe(m_plant, m_right.trail().back()).nodes[at(node)];
+        if (std::abs(now.directV) > std::abs(now.alternatingV))
+            for (const PlantConverter* c : m_plant.supplies())
+                offer(nameOf(c->minus));
+        for (const PlantSource& s : m_plant.sources)
+            for (const char* marking : {"N", "PE"})
+                if (const std::string& tag = m_plant.devices[at(s.device)].tag;
+                    m_plant.terminalIndex(tag, marking) >= 0)
+                    offer(tag + ":" + marking);
+        for (const PlantTransformer& t : m_plant.transformers)
+            offer(nameOf(t.s2));
+        return best;
+    }
+
+    /// At whichever side of its poles is not fed from the other devices.
+    void lookBehind(const PlantDevice& d, const Situation& in)
+    {
+        for (const int l : d.links) {
+            const PlantLink& pole = m_plant.links[at(l)];
+            if (!isOpeningPole(pole))
+                continue;
+            Situation before = in;
+            before.isolated.push_back(d.tag);
+            if (!m_right.bring(before))
+                return;
+            const int behind = voltsTo(pole.p).second > kNoVolts ? pole.q : pole.p;
+            if (!m_right.bring(in))
+                return;
+            if (const auto [reference, reading] = voltsTo(behind); reading > kNoVolts)
+                volts(Stage::Incoming, in, nameOf(behind), reference);
+        }
     }
 
     void volts(Stage stage, const Situation& in, const std::string& a, const std::string& b)

@@ -98,7 +98,7 @@ TEST(LiveStep, IncomingLinesAreMeasuredAgainstEachOtherNeutralAndEarth)
     const auto steps = stepsOf(planOf({}), Stage::Incoming);
     std::size_t volts = 0, lineToLine = 0;
     for (const TestStep* s : steps) {
-        if (s->look.with != Instrument::Volts)
+        if (s->look.with != Instrument::Volts || s->in.bring.empty()) // the main switch off; else breaker by breaker
             continue;
         ++volts;
         lineToLine += s->expect.low < 400 && s->expect.high > 400;
@@ -199,6 +199,28 @@ TEST(LiveStep, LinesAreLostOnlyWhereSomethingWatchesThem)
     EXPECT_EQ(std::count_if(plain.begin(), plain.end(), isLoss), 0);
 }
 
+/// From the supply on, each with what lies behind it still out; what feeds motors stays out all the time.
+TEST(LiveStep, BreakersAreClosedOneAfterTheOther)
+{
+    const TestPlan plan = planOf({"control=two_transformers"});
+    std::vector<const TestStep*> closing;
+    for (const TestStep* s : stepsOf(plan, Stage::Incoming))
+        if (s->look.with == Instrument::Volts && s->in.bring.empty())
+            closing.push_back(s);
+    ASSERT_GE(closing.size(), 3u) << "line, first and second transformer each have a fuse";
+    for (std::size_t k = 0; k + 1 < closing.size(); ++k) {
+        EXPECT_GE(closing[k]->in.isolated.size(), closing[k + 1]->in.isolated.size());
+        EXPECT_NE(closing[k]->look, closing[k + 1]->look);
+    }
+    for (const TestStep* s : closing) {
+        EXPECT_GT(s->expect.low, 5) << "it has come";
+        EXPECT_EQ(s->in.power, Power::MotorOff);
+        EXPECT_NE(std::find(s->in.isolated.begin(), s->in.isolated.end(), "F1"), s->in.isolated.end())
+            << "the motor's own fuses";
+    }
+    EXPECT_EQ(closing.front()->look.at.front(), "F3:2");
+}
+
 TEST(LiveStep, TimesToRestAreTakenWithTheEmergencyStop)
 {
     const auto steps = stepsOf(planOf({}), Stage::Times);
@@ -215,7 +237,7 @@ TEST(LiveStep, WhatIsTakenOutIsWhatOpens)
 {
     for (const TestStep& s : planOf({}).steps)
         for (const std::string& tag : s.in.isolated)
-            EXPECT_TRUE(tag.starts_with("F1")) << tag;
+            EXPECT_TRUE(tag.starts_with("F1") || s.stage == Stage::Incoming) << tag << ": breaker by breaker";
     DossierFile file = *patterns::machine(*patterns::advised(Texts{}));
     Circuit& c = file.dossier.circuit;
     const DeviceId fuse = c.device("F1")->id, contactor = c.device("Q9") ? c.device("Q9")->id : c.device("Q1")->id;
