@@ -134,6 +134,7 @@ std::span<const Entry> testEntries()
         TS_TEXT("state.fault_blinks", "fault light blinking"),
         TS_TEXT("state.reset_dark", "reset light dark"),
         TS_TEXT("state.reset_blinks", "reset light blinking"),
+        TS_TEXT("state.burnt", "smelling burnt"),
         TS_TEXT("symptom.operated", "%1 pressed and let go"),
         TS_TEXT("symptom.switched_on", "switched on"),
         TS_TEXT("symptom.is", "%1 %2"),

@@ -149,6 +149,7 @@ std::vector<std::pair<std::string, std::vector<std::string>>> statesSeenOn(const
             : !device.lamps.empty()           ? Words{"lit", "dark"}
             : !device.protections.empty()     ? Words{"whole", "tripped"}
                                               : Words{"in", "out"};
+        states.push_back("burnt");
         std::erase_if(states, [&](const std::string& word) {
             return !isSeen(plant, rest, {{}, device.tag, word, false});
         });

@@ -73,6 +73,16 @@ std::optional<bool> isAtPosition(const PlantDevice& d, const State& state, std::
     return std::nullopt;
 }
 
+/// Whether a winding of it smells; none: it has none that burns.
+std::optional<bool> isBurntOut(const Plant& plant, const State& state, int device)
+{
+    std::optional<bool> burnt;
+    for (const PlantCoil& c : plant.coils)
+        if (c.data.burnt >= 0 && plant.movers[at(c.data.burnt)].device == device)
+            burnt = burnt.value_or(false) || state.travel[at(c.data.burnt)] == 2;
+    return burnt;
+}
+
 /// "channel_1_dark", "fault_blinks": what a light on the front of a safety relay shows.
 std::optional<bool> isShowing(const RelayLights& lights, std::string_view word)
 {
@@ -125,6 +135,8 @@ Expected<bool> isInState(const Plant& plant, const State& state, std::string_vie
                 == plant.protections[at(p)].data.trippedTravel;
         return (word == "tripped") == tripped;
     }
+    if (const auto burnt = isBurntOut(plant, state, index); burnt && word == "burnt")
+        return *burnt;
     if ((word == "lit" || word == "dark" || word == "sounds" || word == "silent" || word == "on" || word == "off")
         && !d.lamps.empty())
         return (state.lampLit[at(d.lamps.front())] != 0) == (word == "lit" || word == "sounds" || word == "on");

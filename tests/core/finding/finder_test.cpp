@@ -298,8 +298,38 @@ TEST(Symptoms, AreLooksWithWords)
     for (const char* wrong : {"", "->", "operate -> M1 driven", "operate S2 -> M1", "operate S2 -> M1 flies",
              "operate S99 -> M1 driven", "fly S2 -> M1 driven", "operate S2 -> not not M1 driven"})
         EXPECT_FALSE(symptomsFrom(plant, wrong)) << wrong;
+    // Codes and smell are states like any other.
+    for (const char* seen : {"K0 channel_1_dark", "K0 fault_blinks", "K0 supply_dark"})
+        EXPECT_TRUE(symptomsFrom(plant, seen)) << seen;
+    EXPECT_TRUE(symptomsFrom(*compile(pattern({"control=phase_neutral"})), "not Q1 burnt")) << "an AC coil burns";
+    EXPECT_FALSE(symptomsFrom(plant, "S2 burnt"));
     EXPECT_EQ(symptomsFrom(plant, "").error().code, ErrorCode::Syntax);
     EXPECT_EQ(symptomsFrom(plant, "operate S99 -> M1 driven").error().code, ErrorCode::NotFound);
+}
+
+/// One lamp code halves the search: the wire that is missing in channel 1 is found sooner with it.
+TEST(Symptoms, ACodeOfTheSafetyRelayShortensTheSearch)
+{
+    const Circuit circuit = pattern({"stop=two_channel_relay"});
+    const auto k = *Knowledge::of(circuit);
+    const auto wire = std::find_if(circuit.wires.begin(), circuit.wires.end(),
+        [&](const Wire& w) { return circuit.nameOf(w.from) == "K0:S11" || circuit.nameOf(w.to) == "K0:S11"; });
+    ASSERT_NE(wire, circuit.wires.end());
+    const std::string id = "missing/" + std::to_string(wire->id.value);
+    std::optional<std::size_t> truth;
+    for (const std::size_t c : k->candidates())
+        if (k->all()[c].id == id)
+            truth = c;
+    ASSERT_TRUE(truth);
+    const auto built = k->panel(*truth, {});
+    const Finder plain = *Finder::of(circuit);
+    Finder told = plain;
+    ASSERT_TRUE(told.tell(*symptomsFrom(k->plant(), "K0 channel_1_blinks, K0 channel_2_lit")));
+    EXPECT_LT(told.entropy(), plain.entropy() - 2) << "bits";
+    const auto without = searchOn(plain, *built), with = searchOn(told, *built);
+    ASSERT_TRUE(without && with);
+    EXPECT_TRUE(names(with->finding, id));
+    EXPECT_LT(with->measurements.size(), without->measurements.size());
 }
 
 } // namespace
