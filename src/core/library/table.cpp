@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <charconv>
 #include <cmath>
+#include <map>
 
 namespace ts::data {
 extern const std::string_view pfhd_by_mttfd_csv;
@@ -154,24 +155,37 @@ std::optional<std::size_t> rowOf(const Table& table, std::string_view id)
     return std::nullopt;
 }
 
+namespace {
+
+DefaultRow defaultRowAt(const Table& table, std::size_t row)
+{
+    const double factor = unitFactor(table.cell(row, "unit"));
+    const auto low = table.number(row, "min"), nominal = table.number(row, "nominal"), high = table.number(row, "max");
+    TS_CHECK(low || nominal || high);
+    DefaultRow result;
+    result.nominal = factor * (nominal ? *nominal : high ? *high : *low);
+    result.low = low ? factor * *low : result.nominal;
+    result.high = high ? factor * *high : result.nominal;
+    result.basis = std::string(table.cell(row, "basis"));
+    return result;
+}
+
+using DefaultRows = std::map<std::pair<std::string_view, std::string_view>, DefaultRow>; ///< by kind and parameter
+
+} // namespace
+
 DefaultRow deviceDefault(std::string_view kind, std::string_view parameter)
 {
-    const Table& table = deviceDefaultsTable();
-    for (std::size_t row = 0; row < table.rowCount(); ++row) {
-        if (table.cell(row, "kind") != kind || table.cell(row, "parameter") != parameter)
-            continue;
-        const double factor = unitFactor(table.cell(row, "unit"));
-        const auto low = table.number(row, "min"), nominal = table.number(row, "nominal"),
-                   high = table.number(row, "max");
-        TS_CHECK(low || nominal || high);
-        DefaultRow result;
-        result.nominal = factor * (nominal ? *nominal : high ? *high : *low);
-        result.low = low ? factor * *low : result.nominal;
-        result.high = high ? factor * *high : result.nominal;
-        result.basis = std::string(table.cell(row, "basis"));
-        return result;
-    }
-    TS_CHECK(!"row of device_defaults.csv");
+    static const DefaultRows rows = [] { // every compilation asks for dozens
+        const Table& table = deviceDefaultsTable();
+        DefaultRows all;
+        for (std::size_t row = 0; row < table.rowCount(); ++row)
+            all.try_emplace({table.cell(row, "kind"), table.cell(row, "parameter")}, defaultRowAt(table, row));
+        return all;
+    }();
+    const auto it = rows.find({kind, parameter});
+    TS_CHECK(it != rows.end());
+    return it->second;
 }
 
 } // namespace ts

@@ -526,10 +526,11 @@ std::uint64_t circuitNumberOf(const Circuit& circuit)
 
 } // namespace
 
-Expected<Plant> compile(const Circuit& circuit, Timing timing, Wires wires)
+namespace {
+
+Expected<Plant> devicesOf(const Circuit& circuit, Timing timing)
 {
     Plant plant;
-    plant.circuitNumber = circuitNumberOf(circuit) ^ (static_cast<std::uint64_t>(wires) << 63);
     std::vector<const Device*> devices;
     for (const Device& d : circuit.devices)
         devices.push_back(&d);
@@ -543,12 +544,48 @@ Expected<Plant> compile(const Circuit& circuit, Timing timing, Wires wires)
         if (body->frequencyHz > 0.0) // the only frequency there is
             plant.frequencyHz = body->frequencyHz;
     }
-    if (auto ok = addWires(circuit, plant, wires); !ok)
+    return plant;
+}
+
+/// A plant without its wires, and what it was made of.
+struct BarePlant {
+    std::vector<Device> devices;
+    std::vector<Part> parts;
+    Timing timing = Timing::Nominal;
+    Plant plant;
+    bool isOf(const Circuit& circuit, Timing t) const
+    {
+        return t == timing && devices == circuit.devices && parts == circuit.parts;
+    }
+};
+
+/// Who tries wiring mistakes compiles the same devices a thousand times: each thread keeps its last ones.
+Expected<Plant> keptDevicesOf(const Circuit& circuit, Timing timing)
+{
+    thread_local BarePlant last;
+    if (!last.isOf(circuit, timing)) {
+        auto plant = devicesOf(circuit, timing);
+        if (!plant)
+            return plant;
+        last = {circuit.devices, circuit.parts, timing, *std::move(plant)};
+    }
+    return last.plant;
+}
+
+} // namespace
+
+Expected<Plant> compile(const Circuit& circuit, Timing timing, Wires wires)
+{
+    auto plant = keptDevicesOf(circuit, timing);
+    if (!plant)
+        return plant;
+    plant->circuitNumber = circuitNumberOf(circuit) ^ (static_cast<std::uint64_t>(wires) << 63);
+    if (auto ok = addWires(circuit, *plant, wires); !ok)
         return Unexpected{ok.error()};
-    addCableCapacitance(circuit, plant);
-    if (auto ok = addLinkages(circuit, plant); !ok)
+    addCableCapacitance(circuit, *plant);
+    if (auto ok = addLinkages(circuit, *plant); !ok)
         return Unexpected{ok.error()};
-    addActuators(plant);
+    addActuators(*plant);
     return plant;
 }
 
