@@ -82,6 +82,7 @@ std::span<const Entry> testEntries()
         TS_TEXT("look.ohms", "Ohms: (1) %1   [2] %2"),
         TS_TEXT("look.low_ohms", "Low ohms (four wires): (1) %1   [2] %2"),
         TS_TEXT("look.insulation", "Insulation, 500 V DC: (1) %1   [2] %2"),
+        TS_TEXT("look.loop_ohms", "Loop impedance: (1) %1   [2] %2"),
         TS_TEXT("look.volts_later", "Volts, 5 s after: (1) %1   [2] %2"),
         TS_TEXT("test.not_insulated", "No test of insulation covers: %1"),
         TS_TEXT("look.volts", "Volts: (1) %1   [2] %2"),

@@ -19,7 +19,8 @@ constexpr std::string_view kVoltages = "EN 60204-1 clause 4.3", kFunctions = "EN
                            kStopClause = "EN 60204-1 clause 9.2", kEmergency = "ISO 13850 clause 4.1",
                            kOverload = "EN 60204-1 clause 7.3", kChannels = "ISO 13849-2 clause 9",
                            kDistance = "ISO 13855 clause 5", kUnasked = "EN 60204-1 clause 7.5",
-                           kDischarge = "EN 60204-1 clause 6.2.4", kRatio = "EN 60204-1 clause 18.6";
+                           kDischarge = "EN 60204-1 clause 6.2.4", kRatio = "EN 60204-1 clause 18.6",
+                           kLoop = "EN 60204-1 clause 18.2.2";
 
 constexpr double kNoVolts = 5.0;
 
@@ -252,6 +253,7 @@ private:
             if (canBeTakenOut(d)
                 && std::find(m_off.isolated.begin(), m_off.isolated.end(), d.tag) == m_off.isolated.end())
                 open.push_back(&d);
+        loops(offBut(open));
         while (!open.empty()) {
             const auto next = std::find_if(
                 open.begin(), open.end(), [&](const PlantDevice* d) { return isFedNow(*d, open); });
@@ -260,6 +262,25 @@ private:
             const PlantDevice& d = **next;
             open.erase(next);
             lookBehind(d, offBut(open));
+        }
+    }
+
+    /// Of a fault from each line to the protective conductor, behind the main switch and ahead of all fuses.
+    void loops(const Situation& in)
+    {
+        for (const PlantDevice& d : m_plant.devices) {
+            const bool isMainSwitch = std::any_of(d.actions.begin(), d.actions.end(), [&](const auto& action) {
+                return action.first == "switch_off"
+                    && m_plant.movers[at(action.second.first)].spec.driver == MoverSpec::Driver::Operator;
+            });
+            for (const int l : d.links) {
+                const PlantLink& pole = m_plant.links[at(l)];
+                for (const PlantSource& s : m_plant.sources)
+                    if (const std::string& tag = m_plant.devices[at(s.device)].tag; isMainSwitch && s.nominalV > 0
+                        && s.directV == 0 && m_plant.terminalIndex(tag, "PE") >= 0 && areWired(s.p, pole.p)
+                        && pole.contact.kind == ContactKind::Pole)
+                        add(Stage::Incoming, in, {Instrument::LoopOhms, {nameOf(pole.q), tag + ":PE"}}, kLoop);
+            }
         }
     }
 

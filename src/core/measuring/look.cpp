@@ -11,9 +11,9 @@ namespace {
 struct Words {
     std::string_view word, unit;
 };
-constexpr std::array<Words, 11> kWords{Words{"ohms", "ohm"}, Words{"low_ohms", "ohm"}, Words{"insulation", "ohm"},
-    Words{"volts", "V"}, Words{"volts_later", "V"}, Words{"amperes", "A"}, Words{"sequence", ""},
-    Words{"stopwatch", "s"}, Words{"eye", ""}, Words{"tester", ""}, Words{"person", ""}};
+constexpr std::array<Words, 12> kWords{Words{"ohms", "ohm"}, Words{"low_ohms", "ohm"}, Words{"insulation", "ohm"},
+    Words{"volts", "V"}, Words{"volts_later", "V"}, Words{"loop_ohms", "ohm"}, Words{"amperes", "A"},
+    Words{"sequence", ""}, Words{"stopwatch", "s"}, Words{"eye", ""}, Words{"tester", ""}, Words{"person", ""}};
 
 } // namespace
 
@@ -50,13 +50,15 @@ Reading expectedBy(Instrument with, const Reading& exact)
 {
     static const Band meter = bandOf("ohms_of_meter"), leads = bandOf("leads"),
                       nulled = bandOf("leads_of_low_ohm_meter"), open = bandOf("open_from"), supply = bandOf("supply"),
-                      current = bandOf("current"), rest = bandOf("run_down");
+                      current = bandOf("current"), rest = bandOf("run_down"), loop = bandOf("loop");
     if (!exact.word.empty() || unitOf(with).empty())
         return exact;
     if (isOhms(with)) {
         const double added = (with == Instrument::LowOhms ? nulled : leads).high;
         return {std::min(exact.low * meter.low, open.low), exact.high * meter.high + added, {}};
     }
+    if (with == Instrument::LoopOhms)
+        return {exact.low * loop.low, exact.high * loop.high, {}};
     const Band band = isVolts(with) ? supply : with == Instrument::Amperes ? current : rest;
     constexpr double kLeast = 0.5; // V, A or s: what nobody asks of a meter
     return {std::max(exact.low * band.low - kLeast, 0.0), exact.high * band.high + kLeast, {}};

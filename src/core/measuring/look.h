@@ -19,6 +19,7 @@ enum class Instrument : std::uint8_t {
     Insulation, ///< the same with 500 V DC
     Volts, ///< between two terminals
     VoltsLater, ///< between two terminals, so long after the last thing done as the clause gives for the discharge
+    LoopOhms, ///< of a fault from a live terminal to the protective conductor
     Amperes, ///< clamp around the conductor at one terminal
     Sequence, ///< of three lines at three terminals: "right" or "left"
     Stopwatch, ///< from the last thing done until a motor stands

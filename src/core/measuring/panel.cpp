@@ -212,6 +212,8 @@ Expected<Reading> StandIn::look(const Look& look)
         return volts(look);
     case Instrument::Sequence:
         return sequence(look);
+    case Instrument::LoopOhms:
+        return loop(look);
     case Instrument::Amperes:
         return amperes(look);
     case Instrument::Stopwatch:
@@ -259,6 +261,25 @@ Expected<Reading> StandIn::sequence(const Look& look) const
     }
     const PhaseSequence turns = sequenceOf(observe(*m_plant, m_now.state), nodes);
     return Reading{0, 0, turns == PhaseSequence::None ? "none" : turns == PhaseSequence::Right ? "right" : "left"};
+}
+
+/// Voltage over the current of a fault that is put in for the moment.
+Expected<Reading> StandIn::loop(const Look& look) const
+{
+    const auto a = nodeOf(look.at.front()), b = nodeOf(look.at.back());
+    if (!a || !b)
+        return Unexpected{a ? b.error() : a.error()};
+    const Frame open = observe(*m_plant, m_now.state);
+    const double volts = std::abs(open.nodes[at(*a)].alternatingV - open.nodes[at(*b)].alternatingV);
+    State faulty = m_now.state;
+    faulty.faults.push_back({FaultMode::Short, *a, *b});
+    const Frame shorted = observe(*m_plant, faulty);
+    double amperes = 0;
+    for (std::size_t l = 0; l < m_plant->links.size(); ++l)
+        if (m_plant->links[l].p == *a || m_plant->links[l].q == *a)
+            amperes = std::max(amperes, std::abs(shorted.links[l].alternatingA));
+    constexpr double kLeastV = 1.0, kLeastA = 0.01;
+    return volts < kLeastV || amperes < kLeastA ? Reading{kEndless, kEndless, {}} : figure(volts / amperes);
 }
 
 Expected<Reading> StandIn::amperes(const Look& look) const

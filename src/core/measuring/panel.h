@@ -44,6 +44,7 @@ private:
     Expected<Reading> wired(const Look& look) const;
     Expected<Reading> volts(const Look& look) const;
     Expected<Reading> sequence(const Look& look) const;
+    Expected<Reading> loop(const Look& look) const;
     Expected<Reading> amperes(const Look& look) const;
     Expected<Reading> seen(const Look& look) const;
     Expected<Reading> timed(const Look& look) const;

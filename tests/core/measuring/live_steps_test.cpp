@@ -199,6 +199,24 @@ TEST(LiveStep, LinesAreLostOnlyWhereSomethingWatchesThem)
     EXPECT_EQ(std::count_if(plain.begin(), plain.end(), isLoss), 0);
 }
 
+/// By hand: line voltage over root 3 over the short-circuit level gives the line's impedance; the protective conductor
+/// of the supply has none in the model.
+TEST(LiveStep, LoopImpedanceFollowsFromTheShortCircuitLevel)
+{
+    std::size_t lines = 0;
+    for (const TestStep* s : stepsOf(planOf({"short_circuit_ka=6"}), Stage::Incoming)) {
+        if (s->look.with != Instrument::LoopOhms)
+            continue;
+        ++lines;
+        const double ohm = 400 / std::sqrt(3.0) / 6000, low = bandOf("loop").low, high = bandOf("loop").high;
+        EXPECT_NEAR(s->expect.low, low * ohm, 0.1 * low * ohm);
+        EXPECT_NEAR(s->expect.high, high * ohm, 0.1 * high * ohm);
+        EXPECT_EQ(s->look.at.back(), "G0:PE");
+        EXPECT_EQ(s->serves, (Texts{"EN 60204-1 clause 18.2.2"}));
+    }
+    EXPECT_EQ(lines, 3u);
+}
+
 /// From the supply on, each with what lies behind it still out; what feeds motors stays out all the time.
 TEST(LiveStep, BreakersAreClosedOneAfterTheOther)
 {
