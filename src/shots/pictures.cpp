@@ -1,5 +1,6 @@
 #include "shots/pictures.h"
 
+#include "app/document/moment.h"
 #include "app/places/bench/bench_place.h"
 #include "app/places/bench/edit_sheet.h"
 #include "app/places/bench/meter_panel.h"
@@ -169,8 +170,8 @@ bool grabTests(MainWindow& window, const QString& file)
     if (!read)
         return false;
     for (std::size_t k = 0; k < std::min(kDone, plan->steps.size()); ++k) {
-        measuring::StepTaken taken{read->steps[k].id, "A. Weller", "2026-11-30T09:00:00+01:00", "meter 1", "2027-03-01",
-            0.0, {}, read->steps[k].reading->word};
+        measuring::StepTaken taken{read->steps[k].id, "A. Weller", momentNow(), "meter 1", "2027-03-01", 0.0, {},
+            read->steps[k].reading->word};
         if (taken.word.empty())
             taken.value = std::min(read->steps[k].reading->low, 2e6);
         const DossierFile now = window.document().file();

@@ -174,7 +174,7 @@ void StepCard::show(const measuring::TestStep& step, const Circuit& circuit, std
         tr("Step %1 of %2: %3").arg(place + 1).arg(count).arg(words::word("stage." + std::string(wordOf(step.stage)))));
     m_supply->show(!isDead   ? tr("LIVE: %1").arg(words::word("power." + std::string(wordOf(step.in.power))))
             : m_isProvedDead ? tr("DEAD: locked off, and proved dead today. After each break: again")
-                             : tr("NOT PROVED DEAD: take it for live until the steps \"make safe\" are done"),
+                             : tr("NOT PROVED DEAD TODAY: take it for live until today's steps \"make safe\" are done"),
         m_isLive);
     const bool isEarly = !isDead && m_openBefore > 0;
     m_early->setText(!isEarly ? QString()
