@@ -11,7 +11,7 @@ enum class School { CurrentPaths, Ladder };
 struct PathFrame {
     School school = School::CurrentPaths;
     double cell = 52; ///< along a path
-    double column = 72; ///< from path to path
+    double column = 78; ///< from path to path
     double left = 46, top = 30; ///< before the first path; before the live rail
     double loopDrop = 34; ///< a block that hangs on an input begins this much below the rail
     double foot = 34, footLine = 14; ///< to the path numbers and between the lines below them

@@ -16,7 +16,7 @@
 namespace ts::app {
 namespace {
 constexpr double kLargestFit = 1.25, kSmallestZoom = 0.2, kLargestZoom = 4.0, kPinReach = 7.0, kConductorReach = 5.0,
-                 kFitTop = 6.0, kInset = 16.0, kLegibleZoom = 9.0 / diagram::kSmallSize;
+                 kFitTop = 6.0, kStrip = 24.0, kInset = 16.0, kLegibleZoom = 9.0 / diagram::kSmallSize;
 
 bool isRung(const diagram::DrawnPath& path)
 {
@@ -89,6 +89,8 @@ void PathsView::setPreview(std::set<std::pair<DeviceId, std::string>> isNew, boo
 {
     m_isNew = std::move(isNew);
     m_isPreview = isPreview;
+    if (m_isFitted)
+        fit();
     update();
 }
 
@@ -146,8 +148,9 @@ void PathsView::fit()
 {
     if (scene().width <= 0 || scene().height <= 0)
         return;
+    const double below = m_isPreview ? kStrip : 0.0;
     m_zoom = std::clamp(
-        std::min(width() / scene().width, (height() - kFitTop) / scene().height), kSmallestZoom, kLargestFit);
+        std::min(width() / scene().width, (height() - kFitTop - below) / scene().height), kSmallestZoom, kLargestFit);
     m_shift = {std::max(0.0, (width() - scene().width * m_zoom) / 2), kFitTop};
     m_isFitted = true;
     update();
@@ -185,7 +188,7 @@ void PathsView::paintEvent(QPaintEvent*)
         paintProbe(p, *m_black, QStringLiteral("-"), m_theme.colours().ink, m_theme.colours().paper);
     p.restore();
     if (m_isPreview) {
-        const QRect strip(0, height() - 24, width(), 24);
+        const QRectF strip(0, height() - kStrip, width(), kStrip);
         p.fillRect(strip, m_theme.colours().panel);
         p.setFont(m_theme.bold());
         p.setPen(m_theme.colours().caught);
