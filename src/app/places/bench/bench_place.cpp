@@ -308,18 +308,7 @@ void BenchPlace::showPower(bool power)
 
 void BenchPlace::draw()
 {
-    const Circuit& circuit = m_sheet->preview() ? m_sheet->preview()->circuit : m_circuit;
-    const auto graph = diagram::wiredGraph(circuit);
-    if (!graph)
-        return;
-    diagram::ControlDrawing whole;
-    if (m_showsPower) {
-        whole.scene = withPhaseNames(diagram::powerDrawing(*graph), m_habits);
-        whole.rowEnds = {whole.scene.height};
-    } else {
-        whole = diagram::controlDrawing(*graph, m_habits.school);
-    }
-    m_pages->show(*graph, std::move(whole));
+    m_pages->show(m_sheet->preview() ? m_sheet->preview()->circuit : m_circuit, m_showsPower, m_habits);
 }
 
 /// What the change brings is marked: symbols that the drawing of the circuit as it is does not have.

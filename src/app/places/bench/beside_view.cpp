@@ -1,11 +1,8 @@
 #include "app/places/bench/beside_view.h"
 
-#include "app/places/bench/habit_looks.h"
 #include "app/places/bench/page_turner.h"
 #include "app/places/bench/paths_view.h"
 #include "app/widgets/plain_text.h"
-#include "core/diagram/control_layout.h"
-#include "core/diagram/power_layout.h"
 
 #include <QElapsedTimer>
 #include <QHBoxLayout>
@@ -76,17 +73,9 @@ Expected<void> BesideView::show(const Circuit& other, const QString& name, bool 
 
 void BesideView::setDrawing(bool power, const wording::Habits& habits)
 {
-    const auto graph = m_isOpen ? diagram::wiredGraph(m_circuit) : Expected<diagram::WiredGraph>(cancelled());
-    if (!graph)
+    if (!m_isOpen)
         return;
-    diagram::ControlDrawing whole;
-    if (power) {
-        whole.scene = withPhaseNames(diagram::powerDrawing(*graph), habits);
-        whole.rowEnds = {whole.scene.height};
-    } else {
-        whole = diagram::controlDrawing(*graph, habits.school);
-    }
-    m_pages->show(*graph, std::move(whole));
+    m_pages->show(m_circuit, power, habits);
     m_paths->fit();
 }
 

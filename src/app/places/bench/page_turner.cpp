@@ -1,6 +1,8 @@
 #include "app/places/bench/page_turner.h"
 
 #include "app/places/bench/paths_view.h"
+#include "core/diagram/control_layout.h"
+#include "core/diagram/power_layout.h"
 
 #include <QMenu>
 
@@ -15,7 +17,22 @@ PageTurner::PageTurner(PathsView& view, QWidget* parent)
     connect(this, &QToolButton::clicked, this, &PageTurner::openList);
 }
 
-void PageTurner::show(const diagram::WiredGraph& graph, diagram::ControlDrawing whole)
+void PageTurner::show(const Circuit& circuit, bool isPower, const wording::Habits& habits)
+{
+    const auto graph = diagram::wiredGraph(circuit);
+    if (!graph)
+        return;
+    diagram::ControlDrawing whole;
+    if (isPower) {
+        whole.scene = withPhaseNames(diagram::powerDrawing(*graph), habits);
+        whole.rowEnds = {whole.scene.height};
+    } else {
+        whole = diagram::controlDrawing(*graph, habits.school);
+    }
+    showPages(*graph, std::move(whole));
+}
+
+void PageTurner::showPages(const diagram::WiredGraph& graph, diagram::ControlDrawing whole)
 {
     std::vector<diagram::Page> pages = diagram::pagesOf(graph, whole, m_view.legibleSheet());
     m_names.clear();

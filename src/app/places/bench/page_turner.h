@@ -1,6 +1,7 @@
 #pragma once
 // Which page of a large drawing is in view, and a list of what is on which.
 
+#include "app/places/bench/habit_looks.h"
 #include "core/diagram/pages.h"
 
 #include <QToolButton>
@@ -15,10 +16,11 @@ class PageTurner : public QToolButton {
     Q_OBJECT
 public:
     PageTurner(PathsView& view, QWidget* parent);
-    /// Shows a drawing as pages that can be read, and behind them the whole of it.
-    void show(const diagram::WiredGraph& graph, diagram::ControlDrawing whole);
+    /// Shows a circuit as pages that can be read, and behind them the whole of it.
+    void show(const Circuit& circuit, bool isPower, const wording::Habits& habits);
 
 private:
+    void showPages(const diagram::WiredGraph& graph, diagram::ControlDrawing whole);
     void takePage();
     void openList();
 
