@@ -1,6 +1,7 @@
 // How well and how quickly the finder finds: on panels with one mistake drawn by a seed, with and without a symptom,
 // beside a search that takes the continuity reading which splits most (any two terminals, one thing operated, an ideal
-// beep; left out for large machines by "alone"). finding_trial FILE [COUNT] [SEED] [alone]
+// beep; left out for large machines by "alone"). With "unlisted" instead: one end of a wire on any terminal where no
+// listed mistake puts it. finding_trial FILE [COUNT] [SEED] [alone|unlisted]
 
 #include "core/finding/knowledge.h"
 #include "core/finding/search.h"
@@ -134,6 +135,59 @@ struct Tally {
     }
 };
 
+/// One end of a wire somewhere else, where no mistake of the list puts it.
+int searchUnlisted(const Circuit& circuit, const Knowledge& k, int count, std::mt19937& random)
+{
+    std::set<std::vector<int>> listed;
+    for (const measuring::Deviation& x : k.all())
+        if (!x.moved.empty())
+            listed.insert(measuring::netsOf(k.plant(), x.moved));
+    int runs = 0, unexplained = 0, wireNamed = 0, wrong = 0;
+    while (runs < count) {
+        Circuit built = circuit;
+        Wire& wire = built.wires[random() % built.wires.size()];
+        const PlantTerminal& t = k.plant().terminals[random() % k.plant().terminals.size()];
+        if (t.inner || t.node == 0)
+            continue;
+        (random() % 2 ? wire.to : wire.from) = {k.plant().devices[static_cast<std::size_t>(t.device)].id, t.marking};
+        const auto plant = compile(built);
+        if (!plant)
+            continue;
+        std::vector<measuring::MovedWire> moved;
+        for (std::size_t w = 0; w < k.plant().wires.size(); ++w)
+            if (k.plant().wires[w].id == wire.id)
+                for (const PlantWire& now : plant->wires)
+                    if (now.id == wire.id)
+                        moved.push_back({static_cast<int>(w), std::pair{now.p, now.q}});
+        if (moved.empty() || listed.contains(measuring::netsOf(k.plant(), moved))
+            || measuring::netsOf(k.plant(), moved) == measuring::netsOf(k.plant(), {}))
+            continue;
+        measuring::StandIn panel(std::make_shared<const Plant>(*plant));
+        const auto search = searchOn(*Finder::of(circuit), panel);
+        if (!search)
+            return EXIT_FAILURE;
+        ++runs;
+        const auto& f = search->finding;
+        unexplained += f.isUnexplained;
+        if (f.isUnexplained)
+            continue;
+        const std::string id = std::to_string(wire.id.value);
+        const std::string first = f.classes.empty() ? "nothing" : f.classes.front().candidates.front().id;
+        bool isNamed = false;
+        for (const measuring::Deviation& x : k.all())
+            if (x.id == first)
+                isNamed = std::any_of(
+                    x.touches.begin(), x.touches.end(), [&](const std::string& s) { return s == "wire/" + id; });
+        (isNamed ? wireNamed : wrong) += 1;
+        std::printf("  wire %s to %s:%s: %s, %zu measurements\n", id.c_str(),
+            k.plant().devices[static_cast<std::size_t>(t.device)].tag.c_str(), t.marking.c_str(), first.c_str(),
+            search->measurements.size());
+    }
+    std::printf("off the list: %d runs, not on the list %d, that wire with another mistake %d, another name %d\n", runs,
+        unexplained, wireNamed, wrong);
+    return EXIT_SUCCESS;
+}
+
 } // namespace
 
 int main(int argc, char** argv)
@@ -145,6 +199,8 @@ int main(int argc, char** argv)
     const int count = argc > 2 ? std::atoi(argv[2]) : 40;
     std::mt19937 random(argc > 3 ? static_cast<unsigned>(std::atoi(argv[3])) : 1u);
     const auto k = *Knowledge::of(circuit);
+    if (argc > 4 && std::string_view(argv[4]) == "unlisted")
+        return searchUnlisted(circuit, *k, count, random);
     std::vector<std::size_t> mistakes;
     for (const std::size_t c : k->candidates())
         if (k->all()[c].isMistake && !k->all()[c].isHarmless)

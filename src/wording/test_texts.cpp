@@ -251,6 +251,8 @@ std::span<const Entry> testEntries()
         TS_TEXT("mistake.no_wire", "\"%1\" is about a wire that is not there"),
         TS_TEXT("mistake.not_a_file", "\"%1\" is a part of the other kind: it cannot be written as a file"),
         TS_TEXT("mistake.missing", "wire %1 is missing"),
+        TS_TEXT("mistake.off", "wire %1 is not on %2: loose, or where nobody expects it"),
+        TS_TEXT("mistake.broken", "wire %1 is open, with both ends on"),
         TS_TEXT("mistake.beside", "wire %1 goes from %2 to %3"),
         TS_TEXT("mistake.exchanged", "wires %1 and %2 are exchanged: %3 to %4"),
         TS_TEXT("mistake.left_out", "contact %1 is left out"),

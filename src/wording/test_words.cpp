@@ -45,6 +45,14 @@ std::string mistakeText(const Circuit& circuit, const Mistake& m)
     switch (m.kind) {
     case MistakeKind::Missing:
         return said("mistake.missing", {numberOf(circuit, m.wires.front().wire)});
+    case MistakeKind::Broken:
+        return said("mistake.broken", {numberOf(circuit, m.wires.front().wire)});
+    case MistakeKind::OffOneEnd: {
+        const Wire* wire = circuit.wire(m.wires.front().wire);
+        const bool isFrom = m.id.ends_with("/from");
+        return said("mistake.off",
+            {numberOf(circuit, m.wires.front().wire), wire ? circuit.nameOf(isFrom ? wire->from : wire->to) : "?"});
+    }
     case MistakeKind::Beside:
     case MistakeKind::OtherDevice:
         return said("mistake.beside",

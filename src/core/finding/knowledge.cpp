@@ -23,8 +23,10 @@ Expected<std::shared_ptr<const Knowledge>> Knowledge::of(const Circuit& circuit)
     if (!deviations)
         return Unexpected{deviations.error()};
     k->m_deviations = *std::move(deviations);
+    k->addOpenWires();
     k->m_deviations.sameAs.push_back(k->m_deviations.all.size());
     k->m_deviations.all.push_back({"as_drawn", false, false, {}, {}, {}, nullptr, {}});
+    k->m_electrically.push_back(k->asDrawn());
     for (std::size_t d = 0; d < k->all().size(); ++d) {
         const Deviation& x = k->all()[d];
         k->m_overlays.push_back(overlayOf(*k->m_plant, x.fault ? std::vector{*x.fault} : std::vector<Fault>{}));
@@ -40,6 +42,36 @@ Expected<std::shared_ptr<const Knowledge>> Knowledge::of(const Circuit& circuit)
     return std::shared_ptr<const Knowledge>(k);
 }
 
+/// A wire that is there and joins nothing: to a meter it is missing, an eye sees the difference.
+void Knowledge::addOpenWires()
+{
+    std::map<WireId, std::size_t> missing;
+    for (std::size_t d = 0; d < all().size(); ++d) {
+        const Deviation& x = all()[d];
+        m_electrically.push_back(m_deviations.sameAs[d]);
+        if (x.isMistake && x.mistake.kind == MistakeKind::Missing)
+            missing.emplace(x.mistake.wires.front().wire, m_deviations.sameAs[d]);
+    }
+    const auto add = [&](int wire, std::string id, MistakeKind kind, int p, int q) {
+        const WireId w = m_plant->wires[at(wire)].id;
+        Deviation x{std::move(id), false, false, {"wire/" + std::to_string(w.value)}, {}, {}, nullptr, {}};
+        x.moved = {{wire, std::pair{p, q}, kind == MistakeKind::Broken}};
+        x.mistake = {x.id, kind, {{w, {}}}, {}, {}};
+        m_electrically.push_back(missing.at(w));
+        m_deviations.sameAs.push_back(all().size());
+        m_deviations.all.push_back(std::move(x));
+    };
+    for (std::size_t k = 0; k < m_plant->wires.size(); ++k) {
+        const PlantWire& w = m_plant->wires[k];
+        const std::string id = std::to_string(w.id.value);
+        if (!missing.contains(w.id))
+            continue;
+        add(static_cast<int>(k), "off/" + id + "/from", MistakeKind::OffOneEnd, kNowhere, w.q);
+        add(static_cast<int>(k), "off/" + id + "/to", MistakeKind::OffOneEnd, w.p, kNowhere);
+        add(static_cast<int>(k), "wire/" + id + ":open", MistakeKind::Broken, w.p, w.q);
+    }
+}
+
 void Knowledge::findNear()
 {
     network::DisjointSets joined(m_plant->nodeCount);
@@ -50,7 +82,10 @@ void Knowledge::findNear()
     m_near.resize(all().size());
     for (std::size_t d = 0; d < all().size(); ++d) {
         const Deviation& x = all()[d];
-        const auto add = [&](int node) { m_near[d].insert(m_netOf[at(node)]); };
+        const auto add = [&](int node) {
+            if (node != kNowhere)
+                m_near[d].insert(m_netOf[at(node)]);
+        };
         for (const MovedWire& m : x.moved) {
             add(m_plant->wires[at(m.wire)].p);
             add(m_plant->wires[at(m.wire)].q);
@@ -88,23 +123,29 @@ Ohms Knowledge::ohms(std::size_t candidate, const DeadState& state) const
     return ohmsIn(*m_plant, state, all()[candidate], m_overlays[candidate]);
 }
 
-Ohms Knowledge::ohmsWithout(std::size_t candidate, std::size_t moved, const DeadState& state) const
-{
-    Deviation rest = all()[candidate];
-    rest.moved.erase(rest.moved.begin() + static_cast<std::ptrdiff_t>(moved));
-    return ohmsIn(*m_plant, state, rest, m_overlays[candidate]);
-}
-
 Reading Knowledge::dead(std::size_t candidate, Ohms& ohms, const DeadState& state, const DeadLook& look) const
 {
-    if (look.isForWires)
-        return {0, 0, wiredWord(look.a, isWired(*m_plant, look.nodesA.front(), movedIn(state, all()[candidate])))};
+    if (look.isForWires())
+        return wiresSeen(*m_plant, look.seen, look.nodesA, movedIn(state, all()[candidate]));
+    return expectedBy(lookOf(look).with, ohms.lowest(look.nodesA, look.nodesB));
+}
+
+Reading Knowledge::deadWith(
+    std::size_t candidate, std::vector<MovedWire> moved, const DeadState& state, const DeadLook& look) const
+{
+    Deviation other = all()[candidate];
+    other.moved = std::move(moved);
+    if (look.isForWires())
+        return wiresSeen(*m_plant, look.seen, look.nodesA, movedIn(state, other));
+    Ohms ohms = ohmsIn(*m_plant, state, other, m_overlays[candidate]);
     return expectedBy(lookOf(look).with, ohms.lowest(look.nodesA, look.nodesB));
 }
 
 std::unique_ptr<StandIn> Knowledge::panel(std::size_t candidate, std::stop_token stop) const
 {
     const Deviation& x = all()[candidate];
+    if (candidate != electrically(candidate))
+        return panel(electrically(candidate), std::move(stop));
     if (candidate == asDrawn() || x.fault)
         return std::make_unique<StandIn>(
             m_plant, x.fault ? std::vector{*x.fault} : std::vector<Fault>{}, m_memory, std::move(stop));
@@ -121,6 +162,7 @@ std::shared_ptr<const State> Knowledge::endOf(
     std::size_t candidate, const Situation& in, const std::stop_token& stop) const
 {
     constexpr std::size_t kKept = 6;
+    candidate = electrically(candidate);
     {
         const std::scoped_lock lock(m_ending);
         if (m_ends.size() > kKept)
@@ -138,23 +180,26 @@ std::shared_ptr<const State> Knowledge::endOf(
     return end;
 }
 
-bool Knowledge::isSingle(const DeadLook& look) const
+std::vector<Beep> Knowledge::beepsOf(std::size_t candidate) const
 {
-    return !look.isForWires && look.nodesA.size() == 1 && look.nodesB.size() == 1;
-}
-
-/// On the right panel at every look, on another one only where it differs.
-std::vector<Beeps::Other> Knowledge::beepsOf(std::size_t candidate) const
-{
-    std::vector<Beeps::Other> others;
-    for (std::size_t s = 0; s < m_looks.states.size(); ++s) {
-        Ohms built = ohms(candidate, m_looks.states[s]);
-        for (const std::size_t l : m_looksIn[s])
-            if (const DeadLook& look = m_looks.looks[l]; isSingle(look)) {
-                const Path path = built.pathBetween(look.nodesA.front(), look.nodesB.front());
-                if (candidate == asDrawn() || path != m_beeps.right[l])
-                    others.push_back({l, path});
+    const Deviation& built = all()[candidate];
+    const auto slots = slotsOf(*m_plant, m_overlays[candidate], built.moved);
+    std::vector<Beep> others;
+    for (std::size_t s = 0; s < m_beepers.size(); ++s) {
+        const DeadState& state = m_looks.states[s];
+        std::vector<Beep> here;
+        if (built.other) { // a plant of its own: gone over as a whole
+            Ohms measured = ohms(candidate, state);
+            for (const Beep& right : m_beepers[s].right()) {
+                const DeadLook& look = m_looks.looks[right.look];
+                const Path path = measured.pathBetween(look.nodesA.front(), look.nodesB.front());
+                if (path != right.path)
+                    here.push_back({right.look, path});
             }
+        } else {
+            here = m_beepers[s].others(slots, m_overlays[candidate], movedIn(state, built));
+        }
+        others.insert(others.end(), here.begin(), here.end());
     }
     return others;
 }
@@ -164,14 +209,17 @@ const Beeps* Knowledge::beeps(const std::vector<std::size_t>& candidates, const 
     const std::scoped_lock lock(m_finding);
     if (m_beeps.of.empty()) {
         m_beeps.right.assign(m_looks.looks.size(), Path::None);
-        for (const Beeps::Other& o : beepsOf(asDrawn()))
-            m_beeps.right[o.look] = o.path;
+        for (std::size_t s = 0; s < m_looks.states.size(); ++s) {
+            m_beepers.emplace_back(*m_plant, m_looks.states[s], m_looks.looks, m_looksIn[s]);
+            for (const Beep& b : m_beepers.back().right())
+                m_beeps.right[b.look] = b.path;
+        }
         m_beeps.of.resize(all().size());
         m_beeps.of[asDrawn()].emplace();
     }
     std::vector<std::size_t> unknown;
     for (const std::size_t c : candidates)
-        if (!m_beeps.of[c])
+        if (c == electrically(c) && !m_beeps.of[c])
             unknown.push_back(c);
     const auto job = [&](std::size_t k, Workspace&) { m_beeps.of[unknown[k]] = beepsOf(unknown[k]); };
     return faults::forEachIndex(unknown.size(), 0, job, stop) ? &m_beeps : nullptr;

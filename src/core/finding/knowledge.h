@@ -2,7 +2,7 @@
 // All that can be the matter with one circuit, and all that can be looked at: made once, shared by every step of the
 // search. Internal to finding/.
 
-#include "core/measuring/dead_looks.h"
+#include "core/finding/beeper.h"
 #include "core/measuring/live_steps.h"
 
 #include <mutex>
@@ -12,12 +12,8 @@ namespace ts::finding {
 
 /// What looks with two single ends answer by beep, some ohms or nothing.
 struct Beeps {
-    struct Other {
-        std::size_t look = 0;
-        measuring::Path path = measuring::Path::None;
-    };
     std::vector<measuring::Path> right; ///< by look
-    std::vector<std::optional<std::vector<Other>>> of; ///< by candidate, if known: only where it answers otherwise
+    std::vector<std::optional<std::vector<Beep>>> of; ///< by candidate, if known: only where it answers otherwise
 };
 
 class Knowledge {
@@ -30,10 +26,13 @@ public:
     /// The last one is no deviation: as drawn.
     const std::vector<measuring::Deviation>& all() const { return m_deviations.all; }
     std::size_t asDrawn() const { return m_deviations.all.size() - 1; }
-    /// One of each that joins the same.
+    /// One of each that joins the same and looks the same.
     const std::vector<std::size_t>& candidates() const { return m_candidates; }
-    /// Those that join the same as this one, itself among them.
+    /// Those that nothing tells from this one, itself among them.
     std::vector<std::size_t> alike(std::size_t candidate) const;
+
+    /// The candidate that differs at most by what an eye sees of its wires.
+    std::size_t electrically(std::size_t candidate) const { return m_electrically[candidate]; }
 
     const measuring::DeadLooks& looks() const { return m_looks; }
     const std::vector<std::size_t>& looksIn(std::size_t state) const { return m_looksIn[state]; }
@@ -41,11 +40,12 @@ public:
     bool isNear(const measuring::DeadLook& look, std::size_t candidate) const;
 
     measuring::Ohms ohms(std::size_t candidate, const measuring::DeadState& state) const;
-    /// As that candidate, but for one of its wires, which is as drawn.
-    measuring::Ohms ohmsWithout(std::size_t candidate, std::size_t moved, const measuring::DeadState& state) const;
     /// As a meter shows it.
     measuring::Reading dead(std::size_t candidate, measuring::Ohms& ohms, const measuring::DeadState& state,
         const measuring::DeadLook& look) const;
+    /// As that candidate, but for where its wires are.
+    measuring::Reading deadWith(std::size_t candidate, std::vector<measuring::MovedWire> moved,
+        const measuring::DeadState& state, const measuring::DeadLook& look) const;
     /// Null if nothing can be built like that.
     std::unique_ptr<measuring::StandIn> panel(std::size_t candidate, std::stop_token stop) const;
 
@@ -63,15 +63,15 @@ private:
         : m_circuit(circuit)
     {
     }
+    void addOpenWires();
     void findNear();
-    std::vector<Beeps::Other> beepsOf(std::size_t candidate) const;
-    bool isSingle(const measuring::DeadLook& look) const;
+    std::vector<Beep> beepsOf(std::size_t candidate) const;
 
     Circuit m_circuit;
     std::shared_ptr<const Plant> m_plant;
     measuring::Deviations m_deviations;
     std::vector<Overlay> m_overlays;
-    std::vector<std::size_t> m_candidates;
+    std::vector<std::size_t> m_candidates, m_electrically;
     measuring::DeadLooks m_looks;
     std::vector<std::vector<std::size_t>> m_looksIn;
     std::vector<int> m_netOf; ///< by node
@@ -79,6 +79,7 @@ private:
     std::shared_ptr<CircuitMemory> m_memory;
     mutable std::mutex m_finding;
     mutable Beeps m_beeps;
+    mutable std::vector<Beeper> m_beepers; ///< by state
     mutable std::mutex m_ending;
     mutable std::map<measuring::Situation, std::map<std::size_t, std::shared_ptr<const State>>> m_ends;
     mutable std::shared_ptr<const measuring::LiveSteps> m_live;

@@ -132,8 +132,8 @@ private:
     Reading predicted(const Deviation& built, const Overlay& overlay, const Placed& at) const
     {
         const Plant& right = m_knowledge.plant();
-        if (at.look.isForWires)
-            return {0, 0, wiredWord(at.look.a, isWired(right, at.look.nodesA.front(), movedIn(at.state, built)))};
+        if (at.look.isForWires())
+            return wiresSeen(right, at.look.seen, at.look.nodesA, movedIn(at.state, built));
         Ohms ohms = ohmsIn(right, at.state, built, overlay);
         return expectedBy(lookOf(at.look).with, ohms.lowest(at.look.nodesA, at.look.nodesB));
     }

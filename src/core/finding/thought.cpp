@@ -240,19 +240,49 @@ std::optional<Proposal> Thought::confirming(const std::vector<Option>& options) 
     };
     if (auto look = quickestTelling(options, asDrawn))
         return look;
-    const std::size_t wires = m_knowledge.all()[likeliest].moved.size();
-    for (std::size_t w = 0; wires > 1 && w < wires; ++w) {
-        const auto without = [&](const Taken& t) -> std::optional<Reading> {
-            const auto looks = looksAt(m_knowledge, {t});
-            if (!looks || !looks->front() || !isOhms(t.look.with))
-                return std::nullopt;
-            Ohms ohms = m_knowledge.ohmsWithout(likeliest, w, looks->front()->state);
-            return m_knowledge.dead(likeliest, ohms, looks->front()->state, looks->front()->look);
-        };
-        if (auto look = quickestTelling(options, without))
-            return look;
-    }
+    const auto& moved = m_knowledge.all()[likeliest].moved;
+    for (const bool isByEye : {false, true}) // that a wire ends there and not somewhere else on the same is only seen
+        for (const std::vector<MovedWire>& almost : isByEye ? withLooseEnds(moved) : withoutOne(moved)) {
+            const auto other = [&](const Taken& t) -> std::optional<Reading> {
+                const auto looks = looksAt(m_knowledge, {t});
+                if (!looks || !looks->front() || (isByEye && !looks->front()->look.isForWires()))
+                    return std::nullopt;
+                return m_knowledge.deadWith(likeliest, almost, looks->front()->state, looks->front()->look);
+            };
+            if (auto look = quickestTelling(options, other))
+                return look;
+        }
     return std::nullopt;
+}
+
+/// Each of several wires as drawn.
+std::vector<std::vector<MovedWire>> Thought::withoutOne(const std::vector<MovedWire>& moved)
+{
+    std::vector<std::vector<MovedWire>> others;
+    for (std::size_t w = 0; moved.size() > 1 && w < moved.size(); ++w) {
+        others.push_back(moved);
+        others.back().erase(others.back().begin() + static_cast<std::ptrdiff_t>(w));
+    }
+    return others;
+}
+
+/// Each end that is not as drawn on no terminal at all.
+std::vector<std::vector<MovedWire>> Thought::withLooseEnds(const std::vector<MovedWire>& moved) const
+{
+    std::vector<std::vector<MovedWire>> others;
+    for (std::size_t w = 0; w < moved.size(); ++w) {
+        const PlantWire& drawn = m_knowledge.plant().wires[at(moved[w].wire)];
+        const auto is = moved[w].nodes;
+        const auto add = [&](int p, int q) {
+            others.push_back(moved);
+            others.back()[w].nodes = {p, q};
+        };
+        if (!is || is->first != drawn.p)
+            add(kNowhere, is ? is->second : drawn.q);
+        if (!is || is->second != drawn.q)
+            add(is ? is->first : drawn.p, kNowhere);
+    }
+    return others;
 }
 
 /// None if a reading has told it already, or nothing can.
@@ -291,7 +321,7 @@ Expected<std::vector<Thought::Option>> Thought::screened() const
     for (std::size_t l = 0; l < share.size(); ++l)
         share[l][static_cast<std::size_t>(beeps->right[l])] = 1;
     for (std::size_t k = 0; k < m_considered.size(); ++k)
-        for (const Beeps::Other& o : *beeps->of[m_considered[k]]) {
+        for (const Beep& o : *beeps->of[m_knowledge.electrically(m_considered[k])]) {
             share[o.look][static_cast<std::size_t>(o.path)] += m_share[k];
             share[o.look][static_cast<std::size_t>(beeps->right[o.look])] -= m_share[k];
         }
@@ -350,31 +380,46 @@ std::vector<std::size_t> Thought::looksNear() const
     return near;
 }
 
-/// Whether anything is wired there, at the terminals of the wires in question.
+/// How many wires are there: at each terminal of the wires in question, and at all of the likeliest one's at once.
 void Thought::addWired(std::vector<Option>& options) const
 {
-    const DeadState& rest = m_knowledge.looks().states.front();
     std::set<int> nodes;
     for (const std::size_t c : m_considered)
-        for (const MovedWire& m : m_knowledge.all()[c].moved) {
-            const PlantWire& w = m_knowledge.plant().wires[at(m.wire)];
-            nodes.insert({w.p, w.q});
-            if (m.nodes)
-                nodes.insert({m.nodes->first, m.nodes->second});
-        }
-    for (const int node : nodes) {
-        DeadLook look{0, {node}, {}, m_knowledge.plant().nameOfNode(node), {}, Stage::Continuity, {}};
-        look.isForWires = true;
-        Option o{situationOf(rest), lookOf(look), secondsOf(rest, look), {}, {}};
-        const auto seen = [&](std::size_t c) {
-            Ohms ohms = m_knowledge.ohms(c, rest);
-            return m_knowledge.dead(c, ohms, rest, look);
-        };
-        for (const std::size_t c : m_considered)
-            o.readings.push_back(seen(c));
-        o.expect = seen(m_knowledge.asDrawn());
-        options.push_back(std::move(o));
+        for (const int node : nodesAt(m_knowledge.all()[c].moved))
+            nodes.insert(node);
+    for (const int node : nodes)
+        options.push_back(wiresAt({node}));
+    if (const auto all = nodesAt(m_knowledge.all()[m_considered.front()].moved); all.size() > 1)
+        options.push_back(wiresAt({all.begin(), all.end()}));
+}
+
+/// The terminals on which these wires are, and on which they should be.
+std::set<int> Thought::nodesAt(const std::vector<MovedWire>& moved) const
+{
+    std::set<int> nodes;
+    for (const MovedWire& m : moved) {
+        const PlantWire& w = m_knowledge.plant().wires[at(m.wire)];
+        nodes.insert({w.p, w.q});
+        if (m.nodes)
+            nodes.insert({m.nodes->first, m.nodes->second});
     }
+    nodes.erase(kNowhere);
+    return nodes;
+}
+
+Thought::Option Thought::wiresAt(const std::vector<int>& nodes) const
+{
+    const DeadState& rest = m_knowledge.looks().states.front();
+    DeadLook look;
+    look.nodesA = nodes;
+    for (const int node : nodes)
+        look.seen.push_back(m_knowledge.plant().nameOfNode(node));
+    Option o{situationOf(rest), lookOf(look), secondsOf(rest, look), {}, {}};
+    const auto seen = [&](std::size_t c) { return m_knowledge.deadWith(c, m_knowledge.all()[c].moved, rest, look); };
+    for (const std::size_t c : m_considered)
+        o.readings.push_back(seen(c));
+    o.expect = seen(m_knowledge.asDrawn());
+    return o;
 }
 
 /// Live steps of a plan; none that is dangerous under anything that may be.
@@ -450,8 +495,12 @@ Proposal Thought::proposalOf(const Option& o, const Cells& cells) const
     for (std::size_t k = 0; k < m_considered.size(); ++k)
         for (const std::size_t c : cells.of[k])
             p.outcomes[c].candidates.push_back(suspectOf(m_considered[k]));
-    std::stable_sort(
-        p.outcomes.begin(), p.outcomes.end(), [](const Outcome& a, const Outcome& b) { return a.share > b.share; });
+    constexpr double kAlike = 1e9; // shares that differ by rounding are in the order of what is read
+    const auto place = [](const Outcome& read) {
+        return std::tuple(-std::llround(read.share * kAlike), read.reading.low, read.reading.word);
+    };
+    std::stable_sort(p.outcomes.begin(), p.outcomes.end(),
+        [&place](const Outcome& a, const Outcome& b) { return place(a) < place(b); });
     return p;
 }
 
@@ -495,7 +544,7 @@ Suspect Thought::suspectOf(std::size_t deviation) const
     const Deviation& x = m_knowledge.all()[deviation];
     if (deviation == m_knowledge.asDrawn())
         return {};
-    return {x.id, x.isMistake ? std::optional(x.mistake) : std::nullopt};
+    return {x.id, !x.mistake.id.empty() ? std::optional(x.mistake) : std::nullopt};
 }
 
 } // namespace ts::finding

@@ -10,6 +10,11 @@
 namespace ts::measuring {
 namespace {
 
+Unexpected notThere(std::string_view what)
+{
+    return failure(ErrorCode::NotFound, message("test.unknown", {std::string(what)}));
+}
+
 constexpr std::size_t kMostFar = 2; ///< of the terminals beyond an element's end
 constexpr std::string_view kBondingClause = "EN 60204-1 clause 18.2";
 
@@ -69,7 +74,7 @@ public:
         DeadLooks found = all();
         std::vector<DeadLook> wider;
         for (DeadLook& look : found.looks) {
-            if (look.isForWires || look.nodesA.size() != 1 || look.nodesB.size() != 1 || !look.serves.empty())
+            if (look.isForWires() || look.nodesA.size() != 1 || look.nodesB.size() != 1 || !look.serves.empty())
                 continue;
             const bool a = widen(look.nodesA, look.a), b = widen(look.nodesB, look.b);
             if (a || b)
@@ -238,12 +243,12 @@ private:
                 const PlantLink& l = m_plant.links[at(pole)];
                 for (const int node : {l.p, l.q}) {
                     const int t = terminalAt(node);
-                    if (l.contact.mover >= 0 || t < 0 || !isWired(m_plant, node, {}))
+                    if (l.contact.mover >= 0 || t < 0 || wiresAt(m_plant, node, {}) == 0)
                         continue;
                     DeadLook look{0, {node}, {}, nameOf(t), {}, Stage::Continuity, {}};
-                    look.isForWires = true;
+                    look.seen = {look.a};
                     if (std::none_of(m_found.looks.begin(), m_found.looks.end(),
-                            [&](const DeadLook& k) { return k.isForWires && k.a == look.a; }))
+                            [&](const DeadLook& k) { return k.seen == look.seen; }))
                         m_found.looks.push_back(std::move(look));
                 }
             }
@@ -444,8 +449,8 @@ Situation situationOf(const DeadState& state)
 
 Look lookOf(const DeadLook& look)
 {
-    if (look.isForWires)
-        return {Instrument::Eye, {look.a}};
+    if (look.isForWires())
+        return {Instrument::Eye, look.seen};
     return {look.isInsulation ? Instrument::Insulation
             : look.isLow      ? Instrument::LowOhms
                               : Instrument::Ohms,
@@ -457,26 +462,9 @@ double secondsOf(const DeadState& state, const DeadLook& look)
     constexpr std::size_t kLiftedForOne = 1; // more are taken off once, for many looks
     static const double read = bandOf("read").low, see = bandOf("see").low, operate = bandOf("operate").low,
                         lift = bandOf("lift").low;
-    return (look.isForWires ? see : read) + static_cast<double>(state.bring.size()) * operate
+    return (look.isForWires() ? see * static_cast<double>(look.seen.size()) : read)
+        + static_cast<double>(state.bring.size()) * operate
         + static_cast<double>(std::min(state.lifted.size(), kLiftedForOne)) * lift;
-}
-
-std::string wiredWord(const std::string& terminal, bool isWired)
-{
-    return terminal + (isWired ? " wired" : " empty");
-}
-
-bool isWired(const Plant& plant, int node, std::span<const MovedWire> moved)
-{
-    for (std::size_t w = 0; w < plant.wires.size(); ++w) {
-        std::optional<std::pair<int, int>> nodes{{plant.wires[w].p, plant.wires[w].q}};
-        for (const MovedWire& m : moved)
-            if (m.wire == static_cast<int>(w))
-                nodes = m.nodes;
-        if (nodes && (nodes->first == node || nodes->second == node))
-            return true;
-    }
-    return false;
 }
 
 std::vector<MovedWire> movedIn(const DeadState& state, const Deviation& built)
@@ -505,7 +493,7 @@ Expected<DeadState> deadStateOf(const Plant& plant, const Situation& in)
                           word = operation.substr(std::min(space + 1, operation.size()));
         const int device = plant.deviceIndex(tag);
         if (device < 0)
-            return failure(ErrorCode::NotFound, message("test.unknown", {tag}));
+            return notThere(tag);
         if (word == "pull") {
             for (const int m : plant.devices[at(device)].movers)
                 state.travel[at(m)] = 2;
@@ -527,7 +515,7 @@ Expected<std::vector<int>> nodesOf(const Plant& plant, std::string_view terminal
         const int t = plant.terminalIndex(
             terminal.substr(0, colon), terminal.substr(std::min(colon + 1, terminal.size())));
         if (t < 0)
-            return failure(ErrorCode::NotFound, message("test.unknown", {terminal}));
+            return notThere(terminal);
         nodes.push_back(plant.terminals[at(t)].node);
     }
     return nodes;
@@ -536,19 +524,27 @@ Expected<std::vector<int>> nodesOf(const Plant& plant, std::string_view terminal
 Expected<DeadLook> deadLookOf(const Plant& plant, const Look& look)
 {
     DeadLook dead;
-    dead.isForWires = look.with == Instrument::Eye;
     dead.isLow = look.with == Instrument::LowOhms;
     dead.isInsulation = look.with == Instrument::Insulation;
-    if (look.at.size() != (dead.isForWires ? 1u : 2u))
-        return failure(ErrorCode::NotFound, message("test.unknown", {std::string(wordOf(look.with))}));
+    if (look.with == Instrument::Eye) {
+        for (const std::string& terminal : look.at) {
+            const auto nodes = nodesOf(plant, terminal);
+            if (!nodes)
+                return Unexpected{nodes.error()};
+            dead.nodesA.push_back(nodes->front());
+        }
+        dead.seen = look.at;
+        return look.at.empty() ? notThere(wordOf(look.with)) : Expected<DeadLook>(std::move(dead));
+    }
+    if (look.at.size() != 2)
+        return notThere(wordOf(look.with));
     dead.a = look.at.front();
-    dead.b = dead.isForWires ? std::string() : look.at.back();
-    auto a = nodesOf(plant, dead.a), b = nodesOf(plant, look.at.back());
+    dead.b = look.at.back();
+    auto a = nodesOf(plant, dead.a), b = nodesOf(plant, dead.b);
     if (!a || !b)
         return Unexpected{a ? b.error() : a.error()};
     dead.nodesA = *std::move(a);
-    if (!dead.isForWires)
-        dead.nodesB = *std::move(b);
+    dead.nodesB = *std::move(b);
     return dead;
 }
 

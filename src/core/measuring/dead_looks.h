@@ -25,7 +25,8 @@ struct DeadLook {
     double seconds = 0;
     bool isLow = false; ///< with a meter for low resistances
     bool isInsulation = false; ///< with 500 V
-    bool isForWires = false; ///< whether anything is wired there, seen with the eye
+    std::vector<std::string> seen; ///< by node in nodesA: terminals whose wires are counted with the eye
+    bool isForWires() const { return !seen.empty(); }
 };
 
 struct DeadLooks {
@@ -36,10 +37,6 @@ Situation situationOf(const DeadState& state);
 Look lookOf(const DeadLook& look);
 /// Of one reading with what it takes to get there (assumed, measuring.csv).
 double secondsOf(const DeadState& state, const DeadLook& look);
-
-/// "F2:1 wired" or "F2:1 empty".
-std::string wiredWord(const std::string& terminal, bool isWired);
-bool isWired(const Plant& plant, int node, std::span<const MovedWire> moved);
 
 /// The wires that are elsewhere, or off, in that state of the built panel.
 std::vector<MovedWire> movedIn(const DeadState& state, const Deviation& built);

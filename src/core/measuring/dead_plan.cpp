@@ -41,8 +41,8 @@ public:
             for (const std::size_t k : looksOf[s]) {
                 DeadLook& look = found.looks[k];
                 look.seconds = secondsOf(found.states[look.state], look);
-                look.right = look.isForWires ? seenAt(look, found.states[s].gone)
-                                             : right.lowest(look.nodesA, look.nodesB);
+                look.right = look.isForWires() ? wiresSeen(m_plant, look.seen, look.nodesA, found.states[s].gone)
+                                               : right.lowest(look.nodesA, look.nodesB);
                 look.expect = expectedBy(lookOf(look).with, look.right);
             }
         }
@@ -80,11 +80,6 @@ private:
         return a.word != b.word || apart(a.low, b.low) || apart(a.high, b.high);
     }
 
-    Reading seenAt(const DeadLook& look, std::span<const MovedWire> moved) const
-    {
-        return {0, 0, wiredWord(look.a, isWired(m_plant, look.nodesA.front(), moved))};
-    }
-
     void see(const DeadLooks& found, const std::vector<std::size_t>& looks, std::size_t d, std::vector<Shown>& shows,
         std::vector<std::uint8_t>& isUpset) const
     {
@@ -94,7 +89,8 @@ private:
         Ohms ohms = ohmsIn(m_plant, state, deviation, m_overlays[d]);
         for (const std::size_t k : looks) {
             const DeadLook& look = found.looks[k];
-            const Reading reading = look.isForWires ? seenAt(look, moved) : ohms.lowest(look.nodesA, look.nodesB);
+            const Reading reading = look.isForWires() ? wiresSeen(m_plant, look.seen, look.nodesA, moved)
+                                                      : ohms.lowest(look.nodesA, look.nodesB);
             if (isOther(look.right, reading))
                 m_isFelt[d] = 1;
             if (!differ(look.expect, reading))

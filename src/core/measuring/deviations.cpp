@@ -36,6 +36,26 @@ Expected<Deviation> deviationOf(const Circuit& circuit, const Plant& plant, cons
     return d;
 }
 
+/// What is joined, and how many more or fewer wires than drawn an eye sees at each terminal.
+std::vector<int> seenAs(const Plant& plant, const std::vector<MovedWire>& moved)
+{
+    std::map<int, int> more; // by node
+    for (const MovedWire& m : moved) {
+        const PlantWire& w = plant.wires[at(m.wire)];
+        --more[w.p];
+        --more[w.q];
+        if (m.nodes) {
+            ++more[m.nodes->first];
+            ++more[m.nodes->second];
+        }
+    }
+    std::vector<int> seen = netsOf(plant, moved);
+    for (const auto& [node, count] : more)
+        if (count != 0)
+            seen.insert(seen.end(), {node, count});
+    return seen;
+}
+
 /// A wire that breaks is a mistake already: it is missing.
 bool isOfWire(const FaultSite& f)
 {
@@ -73,7 +93,7 @@ Expected<Deviations> deviationsOf(const Circuit& circuit, const Plant& plant)
                 return plant.wires[at(m.wire)].impedance >= 0; // its resistance goes with it
             }))
             continue;
-        d.sameAs.back() = known.try_emplace(netsOf(plant, x.moved), k).first->second;
+        d.sameAs.back() = known.try_emplace(seenAs(plant, x.moved), k).first->second;
     }
     return d;
 }

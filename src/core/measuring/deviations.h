@@ -19,7 +19,8 @@ struct Deviation {
 
 struct Deviations {
     std::vector<Deviation> all;
-    std::vector<std::size_t> sameAs; ///< by deviation: the first one that joins the same; itself, if it is that
+    std::vector<std::size_t> sameAs; ///< by deviation: the first one that joins and looks the same; itself, if it is
+                                     ///< that
 };
 
 Expected<Deviations> deviationsOf(const Circuit& circuit, const Plant& plant);

@@ -268,8 +268,8 @@ private:
 
 std::string_view wordOf(MistakeKind kind)
 {
-    constexpr std::array<std::string_view, 7> words{
-        "missing", "beside", "exchanged", "left_out", "other_device", "coil_voltage", "inverted"};
+    constexpr std::array<std::string_view, 9> words{"missing", "beside", "exchanged", "left_out", "other_device",
+        "coil_voltage", "inverted", "off_one_end", "broken"};
     return words[static_cast<std::size_t>(kind)];
 }
 

@@ -17,7 +17,9 @@ enum class MistakeKind : std::uint8_t {
     LeftOut, ///< a contact is bridged: all its wires are on one end
     OtherDevice, ///< an end is on the same marking of another device of the kind
     CoilVoltage, ///< a coil for another voltage
-    Inverted ///< a contact block of the other sense
+    Inverted, ///< a contact block of the other sense
+    OffOneEnd, ///< an end is loose, or where no list has it; on no list of mistakes, but in a search
+    Broken ///< both ends are on and it does not conduct; in a search, too
 };
 std::string_view wordOf(MistakeKind); ///< "missing", "beside" ...
 

@@ -2,144 +2,60 @@
 
 #include "core/base/at.h"
 #include "core/network/disjoint_sets.h"
-#include "core/network/motor_circuit.h"
 
 #include <algorithm>
 
 namespace ts::measuring {
-namespace {
 
-constexpr double kLeastOhm = 1e-6; ///< what a short-circuited element has: a matrix wants a number
-
-struct Bands {
-    Band copper = bandOf("copper"), winding = bandOf("winding"), motor = bandOf("winding_of_motor"),
-         resistor = bandOf("resistor"), electronics = bandOf("electronics");
-};
-const Bands& bands()
+double mostThatBeeps()
 {
-    static const Bands all;
-    return all;
+    static const double ohm = bandOf("beep").high;
+    return ohm;
 }
-
-double statorOhm(const network::MotorCircuit& motor)
-{
-    static const double share = bandOf("stator").low;
-    return std::max(motor.r1, share * std::abs(network::sequenceImpedance(motor, 1.0)));
-}
-
-const MovedWire* movedAt(std::span<const MovedWire> moved, int wire)
-{
-    const auto it = std::find_if(moved.begin(), moved.end(), [wire](const MovedWire& m) { return m.wire == wire; });
-    return it == moved.end() ? nullptr : &*it;
-}
-
-} // namespace
 
 Ohms::Ohms(
     const Plant& plant, std::span<const std::uint8_t> travel, const Overlay& overlay, std::span<const MovedWire> moved)
 {
-    joinLinks(plant, travel, overlay, moved);
-    addResistors(plant, overlay, moved);
-    addMachines(plant, overlay);
-    static const double beep = bandOf("beep").high;
+    const BuiltSo built{plant, travel, overlay, moved};
+    joinLinks(built);
+    addResistors(built);
     m_high.most = std::numeric_limits<double>::max(); // no electronics
-    m_near.most = beep;
+    m_near.most = mostThatBeeps();
 }
 
-void Ohms::joinLinks(
-    const Plant& plant, std::span<const std::uint8_t> travel, const Overlay& o, std::span<const MovedWire> moved)
+void Ohms::joinLinks(const BuiltSo& built)
 {
-    network::DisjointSets joined(plant.nodeCount);
-    for (std::size_t l = 0; l < plant.links.size(); ++l) {
-        const PlantLink& link = plant.links[l];
-        const int mover = link.contact.mover;
-        const std::uint8_t where = mover < 0 ? 0
-                                             : std::clamp(travel[at(mover)], o.lowest[at(mover)], o.highest[at(mover)]);
-        const bool isClosed = o.link[l] != 0 ? o.link[l] > 0 : mover < 0 || ((link.contact.closedAt >> where) & 1u);
-        if (!isClosed)
-            continue;
-        const MovedWire* other = link.wire >= 0 ? movedAt(moved, link.wire) : nullptr;
-        if (!other)
-            joined.join(link.p, link.q);
-        else if (other->nodes)
-            joined.join(other->nodes->first, other->nodes->second);
-    }
-    for (const auto& [a, b] : o.shorts)
+    const int nodes = built.plant.nodeCount;
+    network::DisjointSets joined(nodes);
+    for (std::size_t l = 0; l < built.plant.links.size(); ++l)
+        if (const auto link = linkIn(built, l))
+            joined.join(link->p, link->q);
+    for (const auto& [a, b] : built.overlay.shorts)
         joined.join(a, b);
-    m_jointOf.resize(at(plant.nodeCount));
-    for (int n = 0; n < plant.nodeCount; ++n)
+    m_jointOf.resize(at(nodes));
+    for (int n = 0; n < nodes; ++n)
         m_jointOf[at(n)] = joined.find(n);
 }
 
-void Ohms::add(int p, int q, double ohm, const Band& band)
+void Ohms::add(const Bond& bond)
 {
-    p = m_jointOf[at(p)];
-    q = m_jointOf[at(q)];
+    const int p = m_jointOf[at(bond.p)], q = m_jointOf[at(bond.q)];
     if (p != q)
-        m_resistors.push_back({p, q, std::max(ohm * band.low, kLeastOhm), std::max(ohm * band.high, kLeastOhm)});
+        m_resistors.push_back({p, q, bond.low, bond.high});
 }
 
-void Ohms::addElectronics(int p, int q)
+void Ohms::addResistors(const BuiltSo& built)
 {
-    p = m_jointOf[at(p)];
-    q = m_jointOf[at(q)];
-    if (p != q)
-        m_resistors.push_back({p, q, bands().electronics.low, kEndless});
-}
-
-void Ohms::addResistors(const Plant& plant, const Overlay& o, std::span<const MovedWire> moved)
-{
-    using Kind = PlantImpedance::Kind;
-    for (std::size_t z = 0; z < plant.impedances.size(); ++z) {
-        const PlantImpedance& element = plant.impedances[z];
-        int p = element.p, q = element.q;
-        if (const MovedWire* other = element.wire >= 0 ? movedAt(moved, element.wire) : nullptr) {
-            if (!other->nodes)
-                continue;
-            std::tie(p, q) = *other->nodes;
-        }
-        if (o.impedance[z] < 0 || element.kind == Kind::CableCapacitance)
-            continue;
-        if (o.impedance[z] > 0)
-            add(p, q, kLeastOhm, bands().resistor);
-        else if (element.kind == Kind::Lamp || element.kind == Kind::Sense)
-            addElectronics(p, q);
-        else
-            add(p, q, element.directOhm,
-                element.kind == Kind::Wire       ? bands().copper
-                    : element.kind == Kind::Coil ? bands().winding
-                                                 : bands().resistor);
+    for (std::size_t z = 0; z < built.plant.impedances.size(); ++z)
+        if (const auto bond = impedanceIn(built, z))
+            add(*bond);
+    for (std::size_t k = 0; k < built.plant.transformers.size(); ++k) {
+        if (const auto primary = primaryIn(built, k))
+            add(*primary);
+        add(secondaryIn(built.plant, k));
     }
-}
-
-void Ohms::addMachines(const Plant& plant, const Overlay& o)
-{
-    for (std::size_t k = 0; k < plant.transformers.size(); ++k) {
-        const PlantTransformer& t = plant.transformers[k];
-        if (!o.transformerOpen[k])
-            add(t.p1, t.p2, t.data.primaryOhm, bands().winding);
-        add(t.s1, t.s2, t.data.secondaryOhm, bands().winding);
-    }
-    for (const PlantMotor& m : plant.motors)
-        for (int k = 0; k < 3; ++k) {
-            const double r1 = statorOhm(m.data.circuit);
-            if (m.data.sixTerminal) // as in simulation/direct_circuit.cpp
-                add(m.nodes[at(k)], m.nodes[at(k + 3)], m.data.starWindings ? r1 : 3.0 * r1, bands().motor);
-            else
-                add(m.nodes[at(k)], m.nodes[at((k + 1) % 3)], 3.0 * r1, bands().motor);
-        }
-    for (const PlantConverter& c : plant.converters) {
-        addElectronics(c.inputP, c.inputQ);
-        addElectronics(c.plus, c.minus);
-    }
-    for (const PlantVariable& v : plant.variables)
-        addElectronics(v.p, v.q);
-    for (const PlantDrive& d : plant.drives)
-        for (int k = 0; k < 3; ++k) {
-            addElectronics(d.inputs[at(k)], d.inputs[at((k + 1) % 3)]);
-            addElectronics(d.outputs[at(k)], d.outputs[at((k + 1) % 3)]);
-            addElectronics(d.inputs[at(k)], d.outputs[at(k)]);
-        }
+    for (const Bond& bond : machinesIn(built.plant))
+        add(bond);
 }
 
 const std::vector<int>& Ohms::componentsOf(Network& n) const
@@ -147,7 +63,7 @@ const std::vector<int>& Ohms::componentsOf(Network& n) const
     if (!n.componentOf.empty())
         return n.componentOf;
     network::DisjointSets parts(static_cast<int>(m_jointOf.size()));
-    for (const Resistor& r : m_resistors)
+    for (const Bond& r : m_resistors)
         if (r.high <= n.most)
             parts.join(r.p, r.q);
     n.componentOf.resize(m_jointOf.size());
@@ -168,7 +84,7 @@ double Ohms::solved(Network& n, int a, int b) const
     auto known = n.factors.find(component);
     if (known == n.factors.end()) {
         Eigen::MatrixXd g = Eigen::MatrixXd::Zero(rest + 1, rest + 1);
-        for (const Resistor& r : m_resistors) {
+        for (const Bond& r : m_resistors) {
             if (n.componentOf[at(r.p)] != component || r.high > n.most)
                 continue;
             const double siemens = 1.0 / (n.most < kEndless ? r.high : r.low);

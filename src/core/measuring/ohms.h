@@ -4,23 +4,13 @@
 // Rayleigh's law a resistance between two points only grows with each of its parts, so the two ends of the range are
 // exact. Each resistance network is solved by Cholesky factors of its conductance matrix (nodal analysis).
 
-#include "core/measuring/look.h"
-#include "core/simulation/fault.h"
-#include "core/simulation/plant.h"
+#include "core/measuring/bonds.h"
 
 #include <Eigen/Cholesky>
 
 #include <map>
-#include <span>
 
 namespace ts::measuring {
-
-/// A wire that is not where it should be: by plant slot, its two nodes; none: it is missing.
-struct MovedWire {
-    int wire = 0;
-    std::optional<std::pair<int, int>> nodes;
-    bool operator==(const MovedWire&) const = default;
-};
 
 /// What lies between two points, without its figure.
 enum class Path : std::uint8_t {
@@ -28,6 +18,9 @@ enum class Path : std::uint8_t {
     Finite, ///< coils, heaters
     None ///< open, or nothing but electronics
 };
+
+/// Ohm, of what a continuity tester takes for joined (assumed, measuring.csv).
+double mostThatBeeps();
 
 class Ohms {
 public:
@@ -43,27 +36,20 @@ public:
     int partOf(int node);
 
 private:
-    struct Resistor {
-        int p = 0, q = 0;
-        double low = 0, high = 0; ///< high: endless for electronics
-    };
     struct Network { ///< of the resistors whose greatest value is at most `most`; found when it is first asked for
         double most = kEndless;
         std::vector<int> componentOf, placeOf; ///< by joint
         std::vector<int> sizes; ///< by component: joints in it
         std::map<int, Eigen::LLT<Eigen::MatrixXd>> factors; ///< by component, without its last joint
     };
-    void joinLinks(
-        const Plant& plant, std::span<const std::uint8_t> travel, const Overlay& o, std::span<const MovedWire> moved);
-    void addResistors(const Plant& plant, const Overlay& o, std::span<const MovedWire> moved);
-    void addMachines(const Plant& plant, const Overlay& o);
-    void add(int p, int q, double ohm, const Band& band);
-    void addElectronics(int p, int q);
+    void joinLinks(const BuiltSo& built);
+    void addResistors(const BuiltSo& built);
+    void add(const Bond& bond);
     const std::vector<int>& componentsOf(Network& n) const;
     double solved(Network& n, int a, int b) const;
 
     std::vector<int> m_jointOf; ///< by node
-    std::vector<Resistor> m_resistors;
+    std::vector<Bond> m_resistors; ///< between joints
     Network m_low, m_high, m_near;
 };
 

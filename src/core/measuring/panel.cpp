@@ -227,14 +227,14 @@ Expected<Reading> StandIn::look(const Look& look)
 
 Expected<Reading> StandIn::wired(const Look& look) const
 {
-    Reading r{0, 0, {}};
+    std::vector<int> nodes;
     for (const std::string& terminal : look.at) {
         const auto node = nodeOf(terminal);
         if (!node)
             return Unexpected{node.error()};
-        r.word += (r.word.empty() ? "" : ", ") + wiredWord(terminal, isWired(*m_plant, *node, m_gone));
+        nodes.push_back(*node);
     }
-    return r;
+    return wiresSeen(*m_plant, look.at, nodes, m_gone);
 }
 
 Expected<Reading> StandIn::volts(const Look& look) const

@@ -124,17 +124,17 @@ TEST(DeadLooks, PolesThatNothingOpensAreLookedAt)
     const Plant plant = *compile(c);
     std::set<std::string> looked;
     for (const DeadLook& look : deadLooksOf(c, plant).looks)
-        if (look.isForWires)
+        if (look.isForWires())
             looked.insert(look.a);
     EXPECT_EQ(looked, (std::set<std::string>{"F2:1", "F2:2", "F2:3", "F2:4", "F2:5", "F2:6"}));
     const int node = plant.terminals[static_cast<std::size_t>(plant.terminalIndex("F2", "1"))].node;
-    EXPECT_TRUE(isWired(plant, node, {}));
+    EXPECT_EQ(wiresAt(plant, node, {}), 1);
     for (std::size_t w = 0; w < plant.wires.size(); ++w)
         if (plant.wires[w].p == node || plant.wires[w].q == node) {
             const MovedWire gone{static_cast<int>(w), {}};
-            EXPECT_FALSE(isWired(plant, node, {&gone, 1}));
+            EXPECT_EQ(wiresSeen(plant, {"F2:1"}, {node}, {&gone, 1}).word, "F2:1 empty");
         }
-    EXPECT_EQ(wiredWord("F2:1", false), "F2:1 empty");
+    EXPECT_EQ(wiresSeen(plant, {"F2:1"}, {node}, {}).word, "F2:1 1 wire");
 }
 
 /// Rayleigh: a wire less never lowers a resistance, a short never raises one.
