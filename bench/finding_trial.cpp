@@ -246,8 +246,11 @@ int main(int argc, char** argv)
             t.worst = std::max(t.worst,
                 static_cast<double>(search->measurements.size()) / static_cast<double>(std::max<std::size_t>(by, 1)));
             t.unexplained += search->finding.isUnexplained;
-            if (search->finding.classes.empty())
+            if (search->finding.classes.empty()) {
+                std::printf("  %s%s: no class after %zu measurements\n", k->all()[truth].id.c_str(),
+                    isTold ? " (told)" : "", search->measurements.size());
                 continue;
+            }
             const auto& first = search->finding.classes.front().candidates;
             t.members += first.size();
             const bool isFound = std::any_of(

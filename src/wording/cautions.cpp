@@ -18,6 +18,7 @@ std::span<const Caution> allCautions()
         Caution{"caution.insulation", "tests.caution", "EN 60204-1 clause 18.3"},
         Caution{"caution.live", "tests.caution", "EN 50110-1 clause 6.3; arc-flash rules of the site"},
         Caution{"caution.control_only", "tests.caution", "ISO 12100 clause 6.3.5.4"},
+        Caution{"caution.push_in", "tests.caution", "EN 50110-1 clause 6.3"},
         Caution{"caution.uncoupled", "tests.caution", "EN 60204-1 clause 18.6"},
         Caution{"caution.stop_is_no_isolation", "tests.caution", "ISO 13850 clause 4.1.1"},
         Caution{"caution.run_down", "functions.caution worst.caution", "ISO 12100 clause 6.3.5.4"},
@@ -53,6 +54,9 @@ std::vector<std::string> testCautions(const measuring::TestStep& step)
     std::vector<std::string> lines{word("caution.live")};
     if (step.in.power == measuring::Power::MotorOff)
         lines.push_back(word("caution.control_only"));
+    if (std::any_of(step.in.bring.begin(), step.in.bring.end(),
+            [](const std::string& operation) { return operation.ends_with(" push_in"); }))
+        lines.push_back(word("caution.push_in"));
     if (step.stage == Stage::Direction)
         lines.push_back(word("caution.uncoupled"));
     if (step.stage == Stage::Stops || step.stage == Stage::Times)

@@ -71,6 +71,34 @@ std::vector<std::string> symptomLines(const std::vector<Symptom>& symptoms)
     return lines;
 }
 
+bool areWiresCounted(const finding::Proposal& p)
+{
+    return p.look.with == measuring::Instrument::Eye && p.in.power == measuring::Power::LockedOff;
+}
+
+std::string answerText(const Outcome& o, const finding::Proposal& p)
+{
+    if (!areWiresCounted(p))
+        return readingText(o.reading, p.look.with);
+    if (o.reading == p.expect)
+        return word("finder.counted_as_drawn");
+    const auto partsOf = [](const std::string& word) {
+        std::vector<std::string> parts;
+        for (std::size_t from = 0; from < word.size();) {
+            const std::size_t to = std::min(word.find(", ", from), word.size());
+            parts.push_back(word.substr(from, to - from));
+            from = to + 2;
+        }
+        return parts;
+    };
+    const auto read = partsOf(o.reading.word), drawn = partsOf(p.expect.word);
+    std::vector<std::string> others;
+    for (std::size_t k = 0; k < read.size() && k < drawn.size(); ++k)
+        if (read[k] != drawn[k])
+            others.push_back(read[k]);
+    return said("finder.counted_otherwise", {joined(others, ", ")});
+}
+
 std::string outcomeText(const Circuit& circuit, const Outcome& o)
 {
     std::vector<std::string> named;
@@ -100,7 +128,9 @@ std::string findingText(const Circuit& circuit, const Finding& f)
     text += '\n' + word(f.next->isAgain ? "finder.again" : "finder.next") + ": "
         + lookLine(circuit, f.next->in, f.next->look);
     for (const Outcome& o : f.next->outcomes)
-        text += "\n    " + readingText(o.reading, f.next->look.with) + ": " + outcomeText(circuit, o);
+        text += "\n    " + answerText(o, *f.next) + ": " + outcomeText(circuit, o);
+    if (areWiresCounted(*f.next))
+        text += "\n    " + said("finder.drawn", {f.next->expect.word});
     return text;
 }
 

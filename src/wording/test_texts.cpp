@@ -45,6 +45,10 @@ std::span<const Entry> testEntries()
             "ohms on live parts"),
         TS_TEXT("caution.control_only",
             "Brakes and valves work without the motor: secure what could fall or move before it is tried"),
+        TS_TEXT("caution.push_in",
+            "Push the armature in by its carrier with an insulated tool, never with a finger: control voltage is "
+            "beside "
+            "it. Let it go before the next step"),
         TS_TEXT("caution.uncoupled", "Uncoupled: loose key secured, guards on. Couple it once the direction is right"),
         TS_TEXT("caution.stop_is_no_isolation", "A stop is no isolation: do not reach in because it stands"),
         TS_TEXT("stage.isolation", "make safe"),
@@ -97,6 +101,7 @@ std::span<const Entry> testEntries()
         TS_TEXT("situation.lifted", "wires lifted: %1"),
         TS_TEXT("situation.isolated", "taken out: %1"),
         TS_TEXT("situation.meanwhile", "meanwhile %1"),
+        TS_TEXT("situation.at_once", "both at once: %1"),
         TS_TEXT("results.too_large", "results have %1 bytes: more than 5 MB are not read"),
         TS_TEXT("results.no_step", "there is no step %1 in the plan for this circuit"),
         TS_TEXT("results.figure_wanted", "step %1 wants a figure"),
@@ -232,6 +237,10 @@ std::span<const Entry> testEntries()
         TS_TEXT("mend.coil", "the coil of %1 that the drawing has"),
         TS_TEXT("finder.joins_the_same", "(joins the same: %1)"),
         TS_TEXT("finder.more", "and %1 more"),
+        TS_TEXT("finder.counted_as_drawn", "as many on each as drawn"),
+        TS_TEXT("finder.counted_otherwise", "as drawn but %1"),
+        TS_TEXT("finder.counted_else", "anything else"),
+        TS_TEXT("finder.drawn", "as drawn: %1"),
         TS_TEXT("finder.not_on_the_list",
             "Nothing on the list explains what was read: two things at once, a part that the model does not have, or "
             "readings that were taken otherwise"),

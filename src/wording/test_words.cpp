@@ -107,6 +107,8 @@ std::vector<std::string> situationLines(const Circuit& circuit, const Situation&
         lines.push_back(said("situation.isolated", {joined(in.isolated, ", ")}));
     for (std::string operation : in.bring) {
         std::replace(operation.begin(), operation.end(), '_', ' ');
+        if (operation.find(" + ") != operation.npos)
+            operation = said("situation.at_once", {operation});
         lines.push_back(in.power == Power::LockedOff ? said("situation.meanwhile", {operation}) : std::move(operation));
     }
     return lines;

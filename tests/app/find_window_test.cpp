@@ -131,13 +131,17 @@ TEST_F(Searching, AFigureIsEnteredByKeysAndTakenBack)
 {
     click("find.start");
     ASSERT_TRUE(waitForLook());
-    const QString first = text("find.look"), left = text("find.said");
     EXPECT_TRUE(drawing().probesShown() > 0) << "the probes stand in the drawing";
     auto* safe = find<QCheckBox>("find.safe");
     safe->setFocus();
     QTest::keyClick(safe, Qt::Key_Space);
     EXPECT_TRUE(safe->isChecked());
     auto* figure = find<QLineEdit>("find.figure");
+    for (int n = 0; n < 20 && !figure->isVisible(); ++n) { // wires are counted first
+        click("find.answer1");
+        ASSERT_TRUE(waitForLook());
+    }
+    const QString first = text("find.look"), left = text("find.said"), trail = text("find.trail");
     EXPECT_TRUE(QTest::qWaitFor([&] { return figure->hasFocus(); })) << "the keyboard goes on to the reading";
     QTest::keyClicks(figure, "much");
     QTest::keyClick(figure, Qt::Key_Return);
@@ -151,10 +155,34 @@ TEST_F(Searching, AFigureIsEnteredByKeysAndTakenBack)
     click("find.back");
     EXPECT_EQ(text("find.look"), first);
     EXPECT_EQ(text("find.said"), left);
-    EXPECT_TRUE(text("find.trail").isEmpty());
+    EXPECT_EQ(text("find.trail"), trail);
     click("find.anew");
     EXPECT_TRUE(text("find.said").startsWith("It stopped"));
     EXPECT_FALSE(find("find.look")->isVisible());
+}
+
+/// The wires on a device are counted: what is not as drawn stands on the answers, and there is one for anything else.
+TEST_F(Searching, WiresAreCountedAndMayBeOtherwiseThanAnyAnswer)
+{
+    click("find.start");
+    ASSERT_TRUE(waitForLook());
+    click("find.safe");
+    const auto isCounted = [this] { return window.findChild<QPushButton*>("find.answer_else") != nullptr; };
+    for (int n = 0; n < 20 && !isCounted(); ++n) {
+        click("find.answer1");
+        ASSERT_TRUE(waitForLook());
+    }
+    ASSERT_TRUE(isCounted());
+    EXPECT_TRUE(find("find.answer_else")->isEnabled());
+    EXPECT_FALSE(find("find.figure")->isVisible()) << "there is no figure to it";
+    const auto answer = [this](const char* name) { return find<QPushButton>(name)->text(); };
+    EXPECT_EQ(answer("find.answer1"), "as many on each as drawn");
+    EXPECT_TRUE(answer("find.answer2").startsWith("as drawn but ")) << answer("find.answer2").toStdString();
+    const QString counted = text("find.look");
+    click("find.answer_else");
+    ASSERT_TRUE(waitForLook());
+    EXPECT_TRUE(text("find.trail").contains("anything else")) << text("find.trail").toStdString();
+    EXPECT_EQ(text("find.look"), counted) << "nothing explains it: asked again";
 }
 
 TEST_F(Searching, AnotherCircuitIsAnotherSearch)

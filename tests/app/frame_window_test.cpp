@@ -5,6 +5,7 @@
 #include "wording/cautions.h"
 
 #include <QFile>
+#include <QPushButton>
 
 namespace ts {
 namespace {
@@ -60,6 +61,23 @@ TEST_F(Frame, TheReportIsOfTheMomentItWasAskedForAndAnOlderOneIsDropped)
     ASSERT_TRUE(QTest::qWaitFor([this] { return !window.desk().reportWriter().isBusy(); }, 30000));
     EXPECT_TRUE(window.ledge().line().contains("second.html")) << window.ledge().line().toStdString();
     EXPECT_TRUE(written(folder.filePath("second.html")).contains("Afterwards"));
+}
+
+/// A long name gives way to what matters more: that there is something to be saved.
+TEST_F(Frame, TheMarkOfUnsavedWorkIsNeverCutOff)
+{
+    const QString name = "The second debarker of the upper yard with its chip blower, feeder and roller deck";
+    window.document().edit("Rename", [&name](const Dossier& d) -> Expected<Dossier> {
+        Dossier changed = d;
+        changed.machine.name = name.toStdString();
+        return changed;
+    });
+    QApplication::processEvents();
+    const auto* shown = find<QPushButton>("dossier");
+    EXPECT_TRUE(shown->text().endsWith(" *")) << shown->text().toStdString();
+    EXPECT_TRUE(shown->text().contains(QChar(0x2026))) << "what is cut is said to be";
+    EXPECT_LE(shown->sizeHint().width(), shown->width()) << "all that it says is seen";
+    EXPECT_TRUE(shown->toolTip().startsWith(name));
 }
 
 TEST_F(Frame, BadFileIsRefusedWithPlaceAndNothingIsLost)

@@ -3,6 +3,7 @@
 #include "app/shell/course.h"
 
 #include <QActionGroup>
+#include <QEvent>
 #include <QHBoxLayout>
 #include <QMenu>
 #include <QPushButton>
@@ -27,8 +28,8 @@ TopLine::TopLine(const ActionTable& actions, const Theme& theme, QWidget* parent
     m_name->setFlat(true);
     m_name->setFont(theme.bold());
     m_name->setToolTip(tr("Open, save, write the report"));
-    m_name->setMinimumWidth(170);
-    m_name->setMaximumWidth(240);
+    m_name->setFixedWidth(200);
+    m_name->installEventFilter(this);
     auto* menu = new QMenu(m_name);
     for (const ActionSpec& s : actions.specs())
         if (s.inMenu)
@@ -90,9 +91,26 @@ QMenu* TopLine::viewMenu(QWidget* parent)
 
 void TopLine::setName(const QString& name, bool isModified, bool isReadOnly)
 {
-    m_name->setText(name.isEmpty()
-            ? tr("No dossier")
-            : name + (isModified ? QStringLiteral(" *") : QString()) + (isReadOnly ? tr(", read only") : QString()));
+    m_shown = name.isEmpty() ? tr("No dossier") : name;
+    m_state = (isModified ? QStringLiteral(" *") : QString()) + (isReadOnly ? tr(", read only") : QString());
+    fitName();
+    m_name->setToolTip((name.isEmpty() ? QString() : name + '\n') + tr("Open, save, write the report"));
+}
+
+/// The name gives way, not what stands behind it.
+void TopLine::fitName()
+{
+    constexpr int kBeside = 48; // padding and the sign of the menu
+    const QFontMetrics metrics(m_name->font());
+    const int room = m_name->width() - kBeside - metrics.horizontalAdvance(m_state);
+    m_name->setText(metrics.elidedText(m_shown, Qt::ElideRight, room) + m_state);
+}
+
+bool TopLine::eventFilter(QObject* watched, QEvent* event)
+{
+    if (watched == m_name && event->type() == QEvent::Resize)
+        fitName();
+    return QWidget::eventFilter(watched, event);
 }
 
 void TopLine::takeTheme()

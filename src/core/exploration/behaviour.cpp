@@ -54,6 +54,22 @@ public:
         Trace trace;
         if (advance(m_plant, on.state, {}, {2 * kSecondNs, m_stop, {}, false}, trace, m_workspace) == Pause::Reached)
             meet(std::move(on));
+        tryHands(listener);
+        if (hasNeverRun()) { // what one hand does not start may want two, as a two-hand control does
+            for (const Seen& here : std::vector<Seen>(m_nearest))
+                tryAll(here, Kind::TwoHands);
+            tryHands(listener);
+        }
+        m_found.leftOut = m_open.size();
+        if (m_stop.stop_requested())
+            return cancelled();
+        finish();
+        return std::move(m_found);
+    }
+
+private:
+    void tryHands(const std::function<void(std::size_t, std::size_t)>& listener)
+    {
         while (!m_open.empty() && m_found.states < kMostStates && !m_stop.stop_requested()) {
             const Seen here = next();
             ++m_found.states;
@@ -63,17 +79,8 @@ public:
             if (listener)
                 listener(m_found.states, std::min(kMostStates, m_found.states + m_open.size()));
         }
-        m_found.leftOut = m_open.size();
-        if (hasNeverRun()) // what one hand does not start may want two, as a two-hand control does
-            for (const Seen& here : m_nearest)
-                tryAll(here, Kind::TwoHands);
-        if (m_stop.stop_requested())
-            return cancelled();
-        finish();
-        return std::move(m_found);
     }
 
-private:
     bool isDriven(const State& s, std::size_t actuator) const { return s.actuatorMode[actuator] == MotorMode::Driven; }
     DeviceId idOf(std::size_t actuator) const { return m_plant.deviceOfActuator(static_cast<int>(actuator)).id; }
 
@@ -166,6 +173,8 @@ private:
             }
             note(here, held, after, o, springs);
             meet(std::move(after));
+            if (kind == Kind::TwoHands && springs) // what stops it while both hands stay
+                meet(std::move(held));
         }
     }
 

@@ -157,4 +157,29 @@ void addFarLooks(const Plant& plant, DeadLooks& looks)
     FarLooks(plant, looks).all();
 }
 
+void addEyeLooks(const Plant& plant, DeadLooks& looks)
+{
+    constexpr std::size_t kAtOnce = 8;
+    std::map<int, std::size_t> terminalsAt; // earth is one node of several devices
+    for (const PlantTerminal& t : plant.terminals)
+        terminalsAt[t.node] += !t.inner;
+    for (std::size_t d = 0; d < plant.devices.size(); ++d) {
+        DeadLook look;
+        const auto done = [&] {
+            if (!look.seen.empty())
+                looks.looks.push_back(look);
+            look = {};
+        };
+        for (const PlantTerminal& t : plant.terminals) {
+            if (t.inner || t.device != static_cast<int>(d) || terminalsAt[t.node] != 1)
+                continue;
+            look.nodesA.push_back(t.node);
+            look.seen.push_back(plant.devices[d].tag + ":" + t.marking);
+            if (look.seen.size() == kAtOnce)
+                done();
+        }
+        done();
+    }
+}
+
 } // namespace ts::finding

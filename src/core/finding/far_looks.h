@@ -9,4 +9,7 @@ namespace ts::finding {
 /// Adds them to `looks`, for each of its states.
 void addFarLooks(const Plant& plant, measuring::DeadLooks& looks);
 
+/// The wires on each device's terminals, counted with the eye.
+void addEyeLooks(const Plant& plant, measuring::DeadLooks& looks);
+
 } // namespace ts::finding

@@ -30,11 +30,13 @@ Expected<std::shared_ptr<const Knowledge>> Knowledge::of(const Circuit& circuit)
     for (std::size_t d = 0; d < k->all().size(); ++d) {
         const Deviation& x = k->all()[d];
         k->m_overlays.push_back(overlayOf(*k->m_plant, x.fault ? std::vector{*x.fault} : std::vector<Fault>{}));
+        k->m_moreWires.push_back(measuring::moreWires(*k->m_plant, x.moved));
         if (k->m_deviations.sameAs[d] == d)
             k->m_candidates.push_back(d);
     }
     k->m_looks = deadLooksOf(circuit, *k->m_plant);
     addFarLooks(*k->m_plant, k->m_looks);
+    addEyeLooks(*k->m_plant, k->m_looks);
     k->m_looksIn.resize(k->m_looks.states.size());
     for (std::size_t l = 0; l < k->m_looks.looks.size(); ++l)
         k->m_looksIn[k->m_looks.looks[l].state].push_back(l);

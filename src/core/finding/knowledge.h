@@ -36,6 +36,8 @@ public:
 
     const measuring::DeadLooks& looks() const { return m_looks; }
     const std::vector<std::size_t>& looksIn(std::size_t state) const { return m_looksIn[state]; }
+    /// By node, more wires than drawn.
+    const std::vector<std::pair<int, int>>& moreWires(std::size_t candidate) const { return m_moreWires[candidate]; }
     /// Whether a look is at the same wires or devices as what is wrong there.
     bool isNear(const measuring::DeadLook& look, std::size_t candidate) const;
 
@@ -72,6 +74,7 @@ private:
     measuring::Deviations m_deviations;
     std::vector<Overlay> m_overlays;
     std::vector<std::size_t> m_candidates, m_electrically;
+    std::vector<std::vector<std::pair<int, int>>> m_moreWires;
     measuring::DeadLooks m_looks;
     std::vector<std::vector<std::size_t>> m_looksIn;
     std::vector<int> m_netOf; ///< by node

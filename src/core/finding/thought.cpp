@@ -241,18 +241,17 @@ std::optional<Proposal> Thought::confirming(const std::vector<Option>& options) 
     if (auto look = quickestTelling(options, asDrawn))
         return look;
     const auto& moved = m_knowledge.all()[likeliest].moved;
-    for (const bool isByEye : {false, true}) // that a wire ends there and not somewhere else on the same is only seen
-        for (const std::vector<MovedWire>& almost : isByEye ? withLooseEnds(moved) : withoutOne(moved)) {
-            const auto other = [&](const Taken& t) -> std::optional<Reading> {
-                const auto looks = looksAt(m_knowledge, {t});
-                if (!looks || !looks->front() || (isByEye && !looks->front()->look.isForWires()))
-                    return std::nullopt;
-                return m_knowledge.deadWith(likeliest, almost, looks->front()->state, looks->front()->look);
-            };
-            if (auto look = quickestTelling(options, other))
-                return look;
-        }
-    return std::nullopt;
+    for (const std::vector<MovedWire>& almost : withoutOne(moved)) {
+        const auto other = [&](const Taken& t) -> std::optional<Reading> {
+            const auto looks = looksAt(m_knowledge, {t});
+            if (!looks || !looks->front())
+                return std::nullopt;
+            return m_knowledge.deadWith(likeliest, almost, looks->front()->state, looks->front()->look);
+        };
+        if (auto look = quickestTelling(options, other))
+            return look;
+    }
+    return counting(moved);
 }
 
 /// Each of several wires as drawn.
@@ -266,23 +265,37 @@ std::vector<std::vector<MovedWire>> Thought::withoutOne(const std::vector<MovedW
     return others;
 }
 
-/// Each end that is not as drawn on no terminal at all.
-std::vector<std::vector<MovedWire>> Thought::withLooseEnds(const std::vector<MovedWire>& moved) const
+/// The ends that are not as drawn, where they should be and where they are: that a wire ends there, and not another one
+/// or elsewhere on the same, is only seen. None if all of them were counted.
+std::optional<Proposal> Thought::counting(const std::vector<MovedWire>& moved) const
 {
-    std::vector<std::vector<MovedWire>> others;
-    for (std::size_t w = 0; w < moved.size(); ++w) {
-        const PlantWire& drawn = m_knowledge.plant().wires[at(moved[w].wire)];
-        const auto is = moved[w].nodes;
-        const auto add = [&](int p, int q) {
-            others.push_back(moved);
-            others.back()[w].nodes = {p, q};
-        };
-        if (!is || is->first != drawn.p)
-            add(kNowhere, is ? is->second : drawn.q);
-        if (!is || is->second != drawn.q)
-            add(is ? is->first : drawn.p, kNowhere);
+    const Plant& plant = m_knowledge.plant();
+    std::set<int> nodes;
+    bool isCloser = false; // as drawn to the eye: not among many others
+    for (const MovedWire& m : moved) {
+        isCloser |= m.isBroken;
+        const PlantWire& drawn = plant.wires[at(m.wire)];
+        if (!m.nodes || m.isBroken || m.nodes->first != drawn.p)
+            nodes.insert({drawn.p, m.nodes ? m.nodes->first : drawn.p});
+        if (!m.nodes || m.isBroken || m.nodes->second != drawn.q)
+            nodes.insert({drawn.q, m.nodes ? m.nodes->second : drawn.q});
     }
-    return others;
+    nodes.erase(kNowhere);
+    const auto taken = looksAt(m_knowledge, m_finder.taken());
+    const std::size_t most = isCloser ? nodes.size() : std::numeric_limits<std::size_t>::max();
+    for (const auto& placed : *taken)
+        if (placed && placed->look.isForWires() && placed->look.nodesA.size() <= most)
+            for (const int node : placed->look.nodesA)
+                nodes.erase(node);
+    std::erase_if(nodes, [&plant](int node) { // earth is one node of several devices
+        return std::count_if(plant.terminals.begin(), plant.terminals.end(), [node](const PlantTerminal& t) {
+            return !t.inner && t.node == node;
+        }) != 1;
+    });
+    if (nodes.empty())
+        return std::nullopt;
+    const Option o = wiresAt({nodes.begin(), nodes.end()});
+    return proposalOf(o, cellsOf(o.readings, m_share));
 }
 
 /// None if a reading has told it already, or nothing can.
@@ -310,6 +323,23 @@ std::optional<Proposal> Thought::quickestTelling(
     return proposalOf(*quickest, cellsOf(quickest->readings, m_share));
 }
 
+/// Of how many wires are there.
+double Thought::bitsByEye(const DeadLook& look) const
+{
+    std::map<std::vector<std::pair<int, int>>, double> shares;
+    for (std::size_t k = 0; k < m_considered.size(); ++k) {
+        std::vector<std::pair<int, int>> seen;
+        for (const auto& more : m_knowledge.moreWires(m_considered[k]))
+            if (std::find(look.nodesA.begin(), look.nodesA.end(), more.first) != look.nodesA.end())
+                seen.push_back(more);
+        shares[seen] += m_share[k];
+    }
+    double bits = 0;
+    for (const auto& [seen, share] : shares)
+        bits -= share * std::log2(share);
+    return bits;
+}
+
 /// The looks that promise most by nothing but beep, some ohms, or open; these are worked out then.
 Expected<std::vector<Thought::Option>> Thought::screened() const
 {
@@ -329,6 +359,8 @@ Expected<std::vector<Thought::Option>> Thought::screened() const
     for (std::size_t l = 0; l < worth.size(); ++l) {
         for (const double p : share[l])
             worth[l] -= p > 0 && p < 1 ? p * std::log2(p) : 0.0;
+        if (all.looks[l].isForWires())
+            worth[l] = bitsByEye(all.looks[l]);
         const DeadState& state = all.states[all.looks[l].state];
         worth[l] /= costOf(secondsOf(state, all.looks[l]), dangerOf(Power::LockedOff));
     }

@@ -38,6 +38,7 @@ private:
     Expected<std::vector<Option>> screened() const;
     Expected<std::vector<Option>> dead(const std::vector<std::size_t>& looks) const;
     std::vector<std::size_t> looksNear() const;
+    double bitsByEye(const measuring::DeadLook& look) const;
     void addWired(std::vector<Option>& options) const;
     std::set<int> nodesAt(const std::vector<measuring::MovedWire>& moved) const;
     Option wiresAt(const std::vector<int>& nodes) const;
@@ -50,7 +51,7 @@ private:
     /// likeliest one from a panel as drawn, or from one on which one of its wires is as drawn. None: all was seen.
     std::optional<Proposal> confirming(const std::vector<Option>& options) const;
     static std::vector<std::vector<measuring::MovedWire>> withoutOne(const std::vector<measuring::MovedWire>& moved);
-    std::vector<std::vector<measuring::MovedWire>> withLooseEnds(const std::vector<measuring::MovedWire>& moved) const;
+    std::optional<Proposal> counting(const std::vector<measuring::MovedWire>& moved) const;
     std::optional<Proposal> quickestTelling(const std::vector<Option>& options,
         const std::function<std::optional<measuring::Reading>(const Taken&)>& otherwise) const;
     std::vector<std::vector<std::size_t>> alikeIn(const std::vector<Option>& options) const;

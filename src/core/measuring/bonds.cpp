@@ -4,6 +4,7 @@
 #include "core/network/motor_circuit.h"
 
 #include <algorithm>
+#include <map>
 
 namespace ts::measuring {
 namespace {
@@ -138,6 +139,25 @@ int wiresAt(const Plant& plant, int node, std::span<const MovedWire> moved)
         count += nodes ? (nodes->first == node) + (nodes->second == node) : 0;
     }
     return count;
+}
+
+std::vector<std::pair<int, int>> moreWires(const Plant& plant, std::span<const MovedWire> moved)
+{
+    std::map<int, int> more;
+    for (const MovedWire& m : moved) {
+        const PlantWire& w = plant.wires[at(m.wire)];
+        --more[w.p];
+        --more[w.q];
+        if (m.nodes) {
+            ++more[m.nodes->first];
+            ++more[m.nodes->second];
+        }
+    }
+    std::vector<std::pair<int, int>> all;
+    for (const auto& [node, count] : more)
+        if (node != kNowhere && count != 0)
+            all.emplace_back(node, count);
+    return all;
 }
 
 Reading wiresSeen(const Plant& plant, const std::vector<std::string>& terminals, const std::vector<int>& nodes,

@@ -46,5 +46,7 @@ std::vector<Bond> machinesIn(const Plant& plant);
 Reading wiresSeen(const Plant& plant, const std::vector<std::string>& terminals, const std::vector<int>& nodes,
     std::span<const MovedWire> moved);
 int wiresAt(const Plant& plant, int node, std::span<const MovedWire> moved);
+/// How many more wires than drawn are at which nodes, in ascending order; none that has as many.
+std::vector<std::pair<int, int>> moreWires(const Plant& plant, std::span<const MovedWire> moved);
 
 } // namespace ts::measuring

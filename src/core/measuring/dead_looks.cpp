@@ -460,9 +460,9 @@ Look lookOf(const DeadLook& look)
 double secondsOf(const DeadState& state, const DeadLook& look)
 {
     constexpr std::size_t kLiftedForOne = 1; // more are taken off once, for many looks
-    static const double read = bandOf("read").low, see = bandOf("see").low, operate = bandOf("operate").low,
+    static const double read = bandOf("read").low, count = bandOf("count").low, operate = bandOf("operate").low,
                         lift = bandOf("lift").low;
-    return (look.isForWires() ? see * static_cast<double>(look.seen.size()) : read)
+    return (look.isForWires() ? count * static_cast<double>(look.seen.size()) : read)
         + static_cast<double>(state.bring.size()) * operate
         + static_cast<double>(std::min(state.lifted.size(), kLiftedForOne)) * lift;
 }

@@ -39,20 +39,9 @@ Expected<Deviation> deviationOf(const Circuit& circuit, const Plant& plant, cons
 /// What is joined, and how many more or fewer wires than drawn an eye sees at each terminal.
 std::vector<int> seenAs(const Plant& plant, const std::vector<MovedWire>& moved)
 {
-    std::map<int, int> more; // by node
-    for (const MovedWire& m : moved) {
-        const PlantWire& w = plant.wires[at(m.wire)];
-        --more[w.p];
-        --more[w.q];
-        if (m.nodes) {
-            ++more[m.nodes->first];
-            ++more[m.nodes->second];
-        }
-    }
     std::vector<int> seen = netsOf(plant, moved);
-    for (const auto& [node, count] : more)
-        if (count != 0)
-            seen.insert(seen.end(), {node, count});
+    for (const auto& [node, count] : moreWires(plant, moved))
+        seen.insert(seen.end(), {node, count});
     return seen;
 }
 

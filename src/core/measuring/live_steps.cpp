@@ -2,6 +2,7 @@
 
 #include "core/base/at.h"
 #include "core/library/registry.h"
+#include "core/measuring/interlock_tries.h"
 #include "core/simulation/frame.h"
 
 #include <algorithm>
@@ -20,7 +21,7 @@ constexpr std::string_view kVoltages = "EN 60204-1 clause 4.3", kFunctions = "EN
                            kOverload = "EN 60204-1 clause 7.3", kChannels = "ISO 13849-2 clause 9",
                            kDistance = "ISO 13855 clause 5", kUnasked = "EN 60204-1 clause 7.5",
                            kDischarge = "EN 60204-1 clause 6.2.4", kRatio = "EN 60204-1 clause 18.6",
-                           kLoop = "EN 60204-1 clause 18.2.2";
+                           kLoop = "EN 60204-1 clause 18.2.2", kInterlock = "EN 60204-1 clause 9.3.3";
 
 constexpr double kNoVolts = 5.0;
 
@@ -37,15 +38,18 @@ public:
 
     Expected<LiveSteps> all()
     {
-        findWays();
+        m_ways = waysOn(m_plant, m_behaviour);
+        m_all.stops = stopsOn(m_plant, m_behaviour);
         findIsolated();
         incoming();
         breakers();
         control();
+        interlocks();
+        lostLines(m_off, Stage::Control);
         directions();
         stops();
         channels();
-        lostLines();
+        lostLines({Power::On, {}, {}, {}}, Stage::Faults);
         times();
         if (m_stop.stop_requested())
             return cancelled();
@@ -53,65 +57,7 @@ public:
     }
 
 private:
-    struct Way {
-        DeviceId actuator;
-        int direction = 0;
-        Texts bring;
-        bool isHeld = false;
-        std::string let; ///< what lets go of a held start
-    };
-
-    const PlantDevice* device(DeviceId id) const
-    {
-        const auto it = std::find_if(
-            m_plant.devices.begin(), m_plant.devices.end(), [id](const PlantDevice& d) { return d.id == id; });
-        return it == m_plant.devices.end() ? nullptr : &*it;
-    }
-
-    /// Empty if something of it is no hand's.
-    Texts bringOf(const std::vector<exploration::Done>& way) const
-    {
-        Texts all;
-        for (const exploration::Done& d : way) {
-            if (d.operation.kind == exploration::Operation::Kind::TwoHands)
-                return {}; // one after the other is not the same
-            for (const Stimulus& s : d.operation.stimuli) {
-                all.push_back(operationText(m_plant, s));
-                if (all.back().empty())
-                    return {};
-            }
-        }
-        return all;
-    }
-
-    void findWays()
-    {
-        for (const Deed& d : m_behaviour.deeds) {
-            if (d.effect != Deed::Effect::Starts && d.effect != Deed::Effect::RunsWhileHeld)
-                continue;
-            Way way{d.actuator, d.direction, bringOf(d.way), d.effect == Deed::Effect::RunsWhileHeld, {}};
-            if (way.bring.empty())
-                continue;
-            if (way.isHeld && exploration::pushOf(m_plant, d)) {
-                way.let = way.bring.back();
-                way.bring.pop_back();
-            }
-            const auto known = std::find_if(m_ways.begin(), m_ways.end(), [&](const Way& w) {
-                return w.actuator == way.actuator && w.direction == way.direction && w.isHeld == way.isHeld;
-            });
-            if (known == m_ways.end())
-                m_ways.push_back(std::move(way));
-            else if (way.bring.size() < known->bring.size())
-                *known = std::move(way);
-        }
-        for (const Deed& d : m_behaviour.deeds)
-            if (d.effect == Deed::Effect::Stops)
-                if (const PlantDevice* hand = device(d.hand)) {
-                    const std::string text = hand->tag + " " + d.action;
-                    if (std::find(m_all.stops.begin(), m_all.stops.end(), text) == m_all.stops.end())
-                        m_all.stops.push_back(text);
-                }
-    }
+    const PlantDevice* device(DeviceId id) const { return deviceIn(m_plant, id); }
 
     /// Fuses, breakers and switches whose poles lead to something that moves, and without which the control circuit
     /// stays fed; where these leave a motor fed, its leads.
@@ -423,7 +369,7 @@ private:
         std::stable_sort(
             deeds.begin(), deeds.end(), [](const Deed* a, const Deed* b) { return a->way.size() < b->way.size(); });
         for (const Deed* d : deeds) {
-            const Texts bring = bringOf(d->way);
+            const Texts bring = bringOf(m_plant, d->way);
             for (std::size_t n = 1; n <= bring.size(); ++n) {
                 Situation in = m_off;
                 in.bring.assign(bring.begin(), bring.begin() + static_cast<std::ptrdiff_t>(n));
@@ -546,7 +492,7 @@ private:
     }
 
     /// Where something watches the lines: each of them lost by a test switch that was fitted dead.
-    void lostLines()
+    void lostLines(const Situation& from, Stage stage)
     {
         const bool isWatched = std::any_of(m_plant.logics.begin(), m_plant.logics.end(),
             [](const PlantLogic& l) { return std::holds_alternative<PhaseMonitorLogic>(l.data); });
@@ -554,8 +500,18 @@ private:
             return;
         for (const PlantDevice& d : m_plant.devices)
             for (const std::string& loss : losses(m_plant, d.tag))
-                if (loss.starts_with("lose_"))
-                    step(m_ways.front(), {d.tag + " " + loss}, kOverload, Stage::Faults);
+                if (loss.starts_with("lose_")) {
+                    Situation in = from;
+                    in.bring = m_ways.front().bring;
+                    in.bring.push_back(d.tag + " " + loss);
+                    add(stage, in, {Instrument::Eye, changedBy(in)}, kOverload);
+                }
+    }
+
+    void interlocks()
+    {
+        for (const InterlockTry& t : interlockTries(m_right, m_plant, m_ways, m_off))
+            add(Stage::Control, t.in, t.look.value_or(Look{Instrument::Eye, changedBy(t.in)}), kInterlock);
     }
 
     void times()

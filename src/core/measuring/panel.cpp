@@ -24,6 +24,24 @@ std::pair<std::string, std::string> split(const std::string& operation)
                                    : std::pair(operation.substr(0, space), operation.substr(space + 1));
 }
 
+constexpr std::string_view kAtOnce = " + ";
+
+/// What several hands do at once, too.
+Expected<std::vector<Stimulus>> stimuliOf(const Plant& plant, const std::string& operation, TimeNs now)
+{
+    std::vector<Stimulus> all;
+    for (std::size_t from = 0; from != operation.npos;) {
+        const std::size_t to = operation.find(kAtOnce, from);
+        const auto [tag, word] = split(operation.substr(from, to == operation.npos ? to : to - from));
+        const auto stimuli = stimuliFor(plant, tag, word, now);
+        if (!stimuli)
+            return stimuli;
+        all.insert(all.end(), stimuli->begin(), stimuli->end());
+        from = to == operation.npos ? to : to + kAtOnce.size();
+    }
+    return all;
+}
+
 Unexpected unknown(const std::string& what)
 {
     return failure(ErrorCode::NotFound, message("test.unknown", {what}));
@@ -79,6 +97,14 @@ std::string operationText(const Plant& plant, const Stimulus& s)
         if (what.first == s.slot && what.second == s.target && (word == "release") == s.letGo)
             return device.tag + " " + word;
     return {};
+}
+
+std::string joinedAtOnce(const std::vector<std::string>& operations)
+{
+    std::string all;
+    for (const std::string& o : operations)
+        all += (all.empty() ? "" : std::string(kAtOnce)) + o;
+    return all;
 }
 
 StandIn::StandIn(std::shared_ptr<const Plant> plant, std::vector<Fault> faults, std::shared_ptr<CircuitMemory> memory,
@@ -165,12 +191,12 @@ Expected<StandIn::Reached> StandIn::next(const Reached& before, const std::strin
 {
     if (before.isChattering)
         return before;
-    const auto [tag, word] = split(operation);
-    const auto stimuli = stimuliFor(*m_plant, tag, word, 0);
+    const auto stimuli = stimuliOf(*m_plant, operation, 0);
     if (!stimuli)
         return Unexpected{stimuli.error()};
     using exploration::Operation;
-    const Operation hand{Operation::Kind::Hand, *stimuli};
+    const bool areTwo = operation.find(kAtOnce) != operation.npos;
+    const Operation hand{areTwo ? Operation::Kind::TwoHands : Operation::Kind::Hand, *stimuli};
     auto settled = isBrief ? exploration::settledAfter(*m_plant, before.state, hand, m_workspace, m_stop)
                            : exploration::steadyAfter(*m_plant, before.state, hand, m_workspace, m_stop);
     if (settled.pause == Pause::Cancelled)
@@ -320,8 +346,7 @@ Expected<Reading> StandIn::later(const Look& look)
         return volts(look);
     static const double afterS = bandOf("discharged_after").low;
     State state = m_trail[m_trail.size() - 2];
-    const auto [tag, word] = split(m_lastDone);
-    const auto stimuli = stimuliFor(*m_plant, tag, word, state.now);
+    const auto stimuli = stimuliOf(*m_plant, m_lastDone, state.now);
     if (!stimuli)
         return Unexpected{stimuli.error()};
     Trace trace;

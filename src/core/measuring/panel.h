@@ -75,5 +75,7 @@ private:
 std::string lookOf(const Plant& plant, const State& state, int device);
 /// "S2 press": what somebody does, as bring() reads it. Empty if no word of the device does that.
 std::string operationText(const Plant& plant, const Stimulus& stimulus);
+/// "S5 press + S6 press": what hands do at the same moment.
+std::string joinedAtOnce(const std::vector<std::string>& operations);
 
 } // namespace ts::measuring

@@ -133,7 +133,9 @@ TEST(Searched, OneMisreadingIsSaidAskedAgainAndOvercome)
         }
         const bool isFound = names(finding, k->all()[m].id) || namesOffEnd(finding, k->all()[m].mistake);
         found += isFound;
-        EXPECT_TRUE(isFound || names(finding, {})) << k->all()[m].id << ": nothing false is named";
+        EXPECT_TRUE(isFound || names(finding, {}))
+            << k->all()[m].id << ": nothing false is named, but "
+            << (finding.classes.empty() ? "nothing" : finding.classes.front().candidates.front().id);
         EXPECT_EQ(finding.contradicted.empty(), !wasAskedAgain) << "else something true explains all that was read";
         askedAgain += wasAskedAgain;
     }

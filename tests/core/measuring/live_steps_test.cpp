@@ -6,6 +6,8 @@
 #include "core/patterns/machine.h"
 #include "tests/support/circuits.h"
 
+#include <set>
+
 namespace ts::measuring {
 namespace {
 
@@ -197,6 +199,73 @@ TEST(LiveStep, LinesAreLostOnlyWhereSomethingWatchesThem)
             EXPECT_TRUE(says(s, "M1 at rest")) << s->expect.word;
     const auto plain = stepsOf(planOf({}), Stage::Faults);
     EXPECT_EQ(std::count_if(plain.begin(), plain.end(), isLoss), 0);
+}
+
+/// With the motor off first, and the contactor in: so that what watches has been seen to work before a motor runs.
+TEST(LiveStep, LinesAreLostWithTheMotorOffBeforeItRuns)
+{
+    const TestPlan& plan = planOf({"monitor=voltage"});
+    std::set<std::string> lost;
+    for (const TestStep* s : stepsOf(plan, Stage::Control))
+        if (!s->in.bring.empty() && s->in.bring.back().find("lose_l") != std::string::npos) {
+            EXPECT_EQ(s->in.power, Power::MotorOff);
+            EXPECT_TRUE(says(s, "Q1 out")) << s->expect.word;
+            lost.insert(s->in.bring.back());
+        }
+    EXPECT_EQ(lost, (std::set<std::string>{"G0 lose_l1", "G0 lose_l2", "G0 lose_l3"}));
+}
+
+/// One armature held in, the other started: its coil gets nothing, whatever bars the armatures; left out, it does.
+TEST(LiveStep, EachInterlockIsTriedAlone)
+{
+    const Circuit circuit = pattern({"base=reversing"});
+    const TestPlan& plan = planOf({"base=reversing"});
+    std::set<std::string> held;
+    std::size_t both = 0;
+    for (const TestStep* s : stepsOf(plan, Stage::Control)) {
+        const Texts& bring = s->in.bring;
+        if (s->serves != Texts{"EN 60204-1 clause 9.3.3"})
+            continue;
+        EXPECT_EQ(s->in.power, Power::MotorOff);
+        if (s->look.with == Instrument::Eye) {
+            ++both;
+            continue;
+        }
+        ASSERT_GE(bring.size(), 2u);
+        held.insert(bring[bring.size() - 2]);
+        const std::string other = bring[bring.size() - 2].starts_with("Q1") ? "Q2" : "Q1";
+        EXPECT_EQ(s->look.at, (Texts{other + ":A1", other + ":A2"}));
+        EXPECT_LT(s->expect.high, 5.0);
+        const std::vector<Mistake> mistakes = *mistakesOf(circuit);
+        EXPECT_TRUE(std::any_of(mistakes.begin(), mistakes.end(), [&](const Mistake& m) {
+            if (m.kind != MistakeKind::LeftOut)
+                return false;
+            StandIn built(std::make_shared<const Plant>(*plantWith(circuit, m)));
+            return built.bring(s->in) && differ(*built.look(s->look), s->expect);
+        })) << "a contact left out feeds it";
+    }
+    EXPECT_EQ(held, (std::set<std::string>{"Q1 push_in", "Q2 push_in"}));
+    EXPECT_EQ(both, 1u) << "both starts held";
+}
+
+/// Both at once starts it, one after the other is not the same; each hand let go stops it, and so does the emergency
+/// stop while both stay.
+TEST(LiveStep, TwoHandsAreTriedAtOnce)
+{
+    const TestPlan& plan = planOf({"operation=two_hand"});
+    const auto starts = stepsOf(plan, Stage::Direction);
+    ASSERT_FALSE(starts.empty());
+    EXPECT_EQ(starts.front()->in.bring.back(), "S2 press + S3 press");
+    EXPECT_TRUE(says(starts.front(), "M1 right")) << starts.front()->expect.word;
+    for (const char* stop : {"S0 press", "S2 release", "S3 release"}) {
+        const TestStep* s = stepAfter(plan, Stage::Stops, stop);
+        ASSERT_NE(s, nullptr) << stop;
+        EXPECT_TRUE(says(s, "M1 at rest")) << s->expect.word;
+    }
+    const TestStep* again = stepAfter(plan, Stage::Stops, "S2 press");
+    ASSERT_NE(again, nullptr);
+    EXPECT_TRUE(says(again, "M1 at rest")) << "one hand tied down starts nothing";
+    EXPECT_FALSE(stepsOf(plan, Stage::Times).empty());
 }
 
 /// By hand: line voltage over root 3 over the short-circuit level gives the line's impedance; the protective conductor

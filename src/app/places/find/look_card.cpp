@@ -132,7 +132,7 @@ void LookCard::addAnswers(const finding::Proposal& p, const Circuit& circuit)
     }
     int number = 0;
     for (const finding::Outcome& o : p.outcomes) {
-        auto* answer = new QPushButton(textOf(wording::readingText(o.reading, p.look.with)), m_answers);
+        auto* answer = new QPushButton(textOf(wording::answerText(o, p)), m_answers);
         answer->setObjectName(QStringLiteral("find.answer%1").arg(++number));
         answer->setMinimumHeight(34);
         connect(answer, &QPushButton::clicked, this, [this, reading = o.reading] { emit answered(reading); });
@@ -141,6 +141,15 @@ void LookCard::addAnswers(const finding::Proposal& p, const Circuit& circuit)
         m_answerColumn->addWidget(answer);
         m_answerColumn->addWidget(means);
     }
+    if (!wording::areWiresCounted(p))
+        return;
+    auto* otherwise = new QPushButton(textOf(wording::word("finder.counted_else")), m_answers);
+    otherwise->setObjectName("find.answer_else");
+    otherwise->setMinimumHeight(34);
+    connect(otherwise, &QPushButton::clicked, this, [this] {
+        emit answered({0, 0, wording::word("finder.counted_else")});
+    });
+    m_answerColumn->addWidget(otherwise);
 }
 
 void LookCard::allow()
