@@ -136,6 +136,21 @@ TEST(Tested, JsonOfPlanMistakesAndRehearsalFollowsItsSchema)
     std::filesystem::remove_all(plans);
 }
 
+/// An end on a terminal where no list has it: what is said of it is true, and follows the schema.
+TEST(Found, AnEndThatIsElsewhereIsSaidToBeOff)
+{
+    const std::string demo = test::demoPath(), from = "\"number\": \"40\",\n          \"from\": \"Q1:A2\"";
+    const std::string built = changedDemo(from, "\"number\": \"40\",\n          \"from\": \"Q0:5\"");
+    const Said said = run({"find", "--json", "--built", built, demo});
+    EXPECT_EQ(trouble("docs/formats/find.schema.json", said.out), "");
+    const auto found = nlohmann::json::parse(said.out);
+    if (!found.at("unexplained").get<bool>()) {
+        const auto& first = found.at("classes").at(0).at("candidates").at(0);
+        EXPECT_EQ(first.at("id"), "off/74/from");
+        EXPECT_EQ(first.at("kind"), "off_one_end");
+    }
+}
+
 TEST(Check, AnEmergencyStopThatIsDeadIsNeverWithoutFindings)
 {
     // Once: no function was suggested for it, "0 findings", exit code 0.
