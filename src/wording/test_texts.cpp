@@ -94,6 +94,7 @@ std::span<const Entry> testEntries()
         TS_TEXT("look.sequence", "Sequence at %1"),
         TS_TEXT("look.stopwatch", "Time until %1 stands"),
         TS_TEXT("look.eye", "Look at %1"),
+        TS_TEXT("look.wires", "Count the wires on %1"),
         TS_TEXT("reading.open", "open (1 Mohm and more)"),
         TS_TEXT("reading.closed", "closed (at most %1)"),
         TS_TEXT("reading.from", "%1 and more"),

@@ -121,6 +121,8 @@ std::string lookText(const Look& look)
         const std::vector<Argument> names(look.at.begin() + 1, look.at.end());
         return sentence(message(std::string(wordOf(look.with)) + "." + look.at.front(), names));
     }
+    if (look.with == Instrument::Eye && look.at.front().find(':') != std::string::npos)
+        return said("look.wires", {joined(look.at, ", ")});
     const bool isBetween = isOhms(look.with) || isVolts(look.with) || look.with == Instrument::LoopOhms;
     return isBetween ? sentence(message(id, {look.at.front(), look.at.back()}))
                      : sentence(message(id, {joined(look.at, ", ")}));

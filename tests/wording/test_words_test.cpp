@@ -70,6 +70,7 @@ TEST(TestWords, SayWhereTheProbesGo)
         wording::lookText({Instrument::Ohms, {"Q1:13", "P6:X1 or P6:X2"}}), "Ohms: (1) Q1:13   [2] P6:X1 or P6:X2");
     EXPECT_EQ(wording::lookText({Instrument::Volts, {"G0:L1", "G0:L2"}}), "Volts: (1) G0:L1   [2] G0:L2");
     EXPECT_EQ(wording::lookText({Instrument::Eye, {"Q1", "P1"}}), "Look at Q1, P1");
+    EXPECT_EQ(wording::lookText({Instrument::Eye, {"F2:1", "F2:2"}}), "Count the wires on F2:1, F2:2");
     EXPECT_EQ(wording::lookText({Instrument::Person, {"locked_off"}}), "locked off and tagged");
     EXPECT_NE(wording::lookText({Instrument::Tester, {"before"}}), wording::lookText({Instrument::Tester, {"after"}}));
 }

@@ -17,6 +17,7 @@ using namespace measuring;
 namespace {
 
 constexpr double kHoldsIt = 0.95; ///< share of a class that is as good as found
+constexpr double kAlmostHoldsIt = 0.9; ///< nobody goes live for the rest of it
 constexpr double kStillLikely = 0.02; ///< against the likeliest one: less is what one reading contradicts
 constexpr double kMayBe = 0.001; ///< what is likelier must not be dangerous
 constexpr std::size_t kFew = 40; ///< candidates for which every look is worked out
@@ -115,8 +116,9 @@ Expected<Finding> Thought::all()
     auto classes = alikeIn(*options);
     m_finding.next = best(*options);
     const auto shareOf = [&](const std::vector<std::size_t>& places) { return classOf(places).share; };
-    const bool isHeld = shareOf(classes.front()) >= kHoldsIt;
-    if (!m_finding.next || (isHeld && classes.front().size() > 1)) {
+    const double held = shareOf(classes.front());
+    const bool isOne = classes.front().size() == 1;
+    if (isOne ? !m_finding.next && held < kAlmostHoldsIt : !m_finding.next || held >= kHoldsIt) {
         auto more = live();
         if (!more)
             return Unexpected{more.error()};
