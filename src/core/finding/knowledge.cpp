@@ -219,10 +219,12 @@ const Beeps* Knowledge::beeps(const std::vector<std::size_t>& candidates, const 
         m_beeps.of.resize(all().size());
         m_beeps.of[asDrawn()].emplace();
     }
-    std::vector<std::size_t> unknown;
+    std::vector<std::size_t> unknown; // that one itself may be ruled out by eye
     for (const std::size_t c : candidates)
-        if (c == electrically(c) && !m_beeps.of[c])
-            unknown.push_back(c);
+        if (!m_beeps.of[electrically(c)])
+            unknown.push_back(electrically(c));
+    std::sort(unknown.begin(), unknown.end());
+    unknown.erase(std::unique(unknown.begin(), unknown.end()), unknown.end());
     const auto job = [&](std::size_t k, Workspace&) { m_beeps.of[unknown[k]] = beepsOf(unknown[k]); };
     return faults::forEachIndex(unknown.size(), 0, job, stop) ? &m_beeps : nullptr;
 }

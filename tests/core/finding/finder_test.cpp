@@ -238,6 +238,22 @@ TEST(Searched, AnOpenWireIsLookedAt)
     }
 }
 
+/// The wire that is missing may be ruled out by eye while the same one broken is not.
+TEST(Beeps, AreKnownOfWhatIsAskedForAlone)
+{
+    const Circuit circuit = pattern({});
+    const auto k = *Knowledge::of(circuit);
+    std::vector<std::size_t> off;
+    for (const std::size_t c : k->candidates())
+        if (k->electrically(c) != c)
+            off.push_back(c);
+    ASSERT_GT(off.size(), 100u);
+    const Beeps* beeps = k->beeps(off, {});
+    ASSERT_NE(beeps, nullptr);
+    for (const std::size_t c : off)
+        EXPECT_TRUE(beeps->of[k->electrically(c)].has_value()) << k->all()[c].id;
+}
+
 /// What is worked out only where a panel is otherwise is what the whole panel shows.
 TEST(Beeps, AreThoseOfTheWholePanel)
 {
