@@ -46,9 +46,8 @@ std::span<const Entry> testEntries()
         TS_TEXT("caution.control_only",
             "Brakes and valves work without the motor: secure what could fall or move before it is tried"),
         TS_TEXT("caution.push_in",
-            "Push the armature in by its carrier with an insulated tool, never with a finger: control voltage is "
-            "beside "
-            "it. Let it go before the next step"),
+            "Push the armature in by its carrier with an insulated tool, never with a finger: live control voltage "
+            "lies beside it. Let it go before the next step"),
         TS_TEXT("caution.uncoupled", "Uncoupled: loose key secured, guards on. Couple it once the direction is right"),
         TS_TEXT("caution.stop_is_no_isolation", "A stop is no isolation: do not reach in because it stands"),
         TS_TEXT("stage.isolation", "make safe"),
@@ -235,6 +234,7 @@ std::span<const Entry> testEntries()
         TS_TEXT("mend.end", "wire %1 from %2 to %3"),
         TS_TEXT("mend.swap", "wires %1 and %2 exchanged again: %3"),
         TS_TEXT("mend.contact", "the contact block %2 of %1 that the drawing has"),
+        TS_TEXT("mend.broken", "wire %1 looked at from end to end, its ends made anew or the wire replaced"),
         TS_TEXT("mend.coil", "the coil of %1 that the drawing has"),
         TS_TEXT("finder.joins_the_same", "(joins the same: %1)"),
         TS_TEXT("finder.more", "and %1 more"),

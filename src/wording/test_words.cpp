@@ -77,6 +77,8 @@ std::string mendText(const Circuit& circuit, const Mistake& m)
     if (m.kind == MistakeKind::CoilVoltage || m.kind == MistakeKind::Inverted)
         return said(m.kind == MistakeKind::Inverted ? "mend.contact" : "mend.coil",
             {circuit.device(m.device) ? circuit.device(m.device)->tag : "?", m.contact});
+    if (m.kind == MistakeKind::Broken)
+        return said("mend.broken", {numberOf(circuit, m.wires.front().wire)});
     std::vector<std::string> numbers, ends;
     for (const WireChange& change : m.wires) {
         const Wire* w = circuit.wire(change.wire);

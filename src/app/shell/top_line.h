@@ -26,13 +26,12 @@ public:
 private:
     QToolButton* tool(const QString& id, const QString& text);
     QMenu* viewMenu(QWidget* parent);
+    void fitName();
+    bool eventFilter(QObject* watched, QEvent* event) override;
 
     const ActionTable& m_actions;
     const Theme& m_theme;
     Course* m_course = nullptr;
-    void fitName();
-    bool eventFilter(QObject* watched, QEvent* event) override;
-
     QPushButton* m_name = nullptr;
     QString m_shown, m_state; ///< of the dossier's name; what is said behind it
     QToolButton* m_look = nullptr;

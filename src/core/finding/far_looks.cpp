@@ -157,12 +157,16 @@ void addFarLooks(const Plant& plant, DeadLooks& looks)
     FarLooks(plant, looks).all();
 }
 
+bool isOneTerminal(const Plant& plant, int node)
+{
+    return std::count_if(plant.terminals.begin(), plant.terminals.end(), [node](const PlantTerminal& t) {
+        return !t.inner && t.node == node;
+    }) == 1;
+}
+
 void addEyeLooks(const Plant& plant, DeadLooks& looks)
 {
     constexpr std::size_t kAtOnce = 8;
-    std::map<int, std::size_t> terminalsAt; // earth is one node of several devices
-    for (const PlantTerminal& t : plant.terminals)
-        terminalsAt[t.node] += !t.inner;
     for (std::size_t d = 0; d < plant.devices.size(); ++d) {
         DeadLook look;
         const auto done = [&] {
@@ -171,7 +175,7 @@ void addEyeLooks(const Plant& plant, DeadLooks& looks)
             look = {};
         };
         for (const PlantTerminal& t : plant.terminals) {
-            if (t.inner || t.device != static_cast<int>(d) || terminalsAt[t.node] != 1)
+            if (t.inner || t.device != static_cast<int>(d) || !isOneTerminal(plant, t.node))
                 continue;
             look.nodesA.push_back(t.node);
             look.seen.push_back(plant.devices[d].tag + ":" + t.marking);

@@ -9,6 +9,8 @@ namespace ts::finding {
 /// Adds them to `looks`, for each of its states.
 void addFarLooks(const Plant& plant, measuring::DeadLooks& looks);
 
+/// Not so of earth, which is one node of several devices: no eye counts its wires at one place.
+bool isOneTerminal(const Plant& plant, int node);
 /// The wires on each device's terminals, counted with the eye.
 void addEyeLooks(const Plant& plant, measuring::DeadLooks& looks);
 

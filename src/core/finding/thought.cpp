@@ -2,6 +2,7 @@
 
 #include "core/base/at.h"
 #include "core/faults/parallel.h"
+#include "core/finding/far_looks.h"
 #include "core/finding/pairs.h"
 #include "core/network/disjoint_sets.h"
 
@@ -282,18 +283,13 @@ std::optional<Proposal> Thought::counting(const std::vector<MovedWire>& moved) c
         if (!m.nodes || m.isBroken || m.nodes->second != drawn.q)
             nodes.insert({drawn.q, m.nodes ? m.nodes->second : drawn.q});
     }
-    nodes.erase(kNowhere);
     const auto taken = looksAt(m_knowledge, m_finder.taken());
     const std::size_t most = isCloser ? nodes.size() : std::numeric_limits<std::size_t>::max();
     for (const auto& placed : *taken)
         if (placed && placed->look.isForWires() && placed->look.nodesA.size() <= most)
             for (const int node : placed->look.nodesA)
                 nodes.erase(node);
-    std::erase_if(nodes, [&plant](int node) { // earth is one node of several devices
-        return std::count_if(plant.terminals.begin(), plant.terminals.end(), [node](const PlantTerminal& t) {
-            return !t.inner && t.node == node;
-        }) != 1;
-    });
+    std::erase_if(nodes, [&plant](int node) { return !isOneTerminal(plant, node); });
     if (nodes.empty())
         return std::nullopt;
     const Option o = wiresAt({nodes.begin(), nodes.end()});
@@ -437,7 +433,7 @@ std::set<int> Thought::nodesAt(const std::vector<MovedWire>& moved) const
         if (m.nodes)
             nodes.insert({m.nodes->first, m.nodes->second});
     }
-    nodes.erase(kNowhere);
+    std::erase_if(nodes, [this](int node) { return !isOneTerminal(m_knowledge.plant(), node); });
     return nodes;
 }
 

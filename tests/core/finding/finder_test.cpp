@@ -1,5 +1,6 @@
 // The search on panels whose mistake is known.
 
+#include "core/finding/far_looks.h"
 #include "core/finding/knowledge.h"
 #include "core/finding/search.h"
 #include "core/finding/thought.h"
@@ -235,6 +236,36 @@ TEST(Searched, AnOpenWireIsLookedAt)
         }
         EXPECT_TRUE(names(finding, name)) << name;
         EXPECT_EQ(finding.classes.front().candidates.size(), 1u) << name;
+    }
+}
+
+/// Earth is one node of several devices: its wires are not counted at one of them.
+TEST(Searched, WiresAreCountedOnlyAtTerminalsOfTheirOwn)
+{
+    const Circuit circuit = pattern({"base=reversing"});
+    const auto k = *Knowledge::of(circuit);
+    std::size_t looks = 0;
+    for (const measuring::DeadLook& look : k->looks().looks)
+        for (const int node : look.isForWires() ? look.nodesA : std::vector<int>()) {
+            ++looks;
+            EXPECT_TRUE(isOneTerminal(k->plant(), node)) << k->plant().nameOfNode(node);
+        }
+    EXPECT_GT(looks, 100u);
+    Plant joined = k->plant(); // two devices on one node, as earth can be
+    joined.terminals[1].node = joined.terminals[0].node;
+    EXPECT_FALSE(isOneTerminal(joined, joined.terminals[0].node));
+    std::vector<std::size_t> earths;
+    for (const std::size_t c : k->candidates())
+        if (const auto& x = k->all()[c]; x.isMistake && x.mistake.kind == MistakeKind::Missing
+            && k->plant().wires[static_cast<std::size_t>(x.moved.front().wire)].p == 0)
+            earths.push_back(c);
+    for (const std::size_t c : earths) {
+        const auto built = k->panel(c, {});
+        const auto search = searchOn(*Finder::of(circuit), *built);
+        for (const Measurement& m : search->measurements)
+            if (m.taken.look.with == Instrument::Eye && m.taken.in.power == Power::LockedOff)
+                for (const std::string& at : m.taken.look.at)
+                    EXPECT_TRUE(isOneTerminal(k->plant(), measuring::nodesOf(k->plant(), at)->front())) << at;
     }
 }
 
