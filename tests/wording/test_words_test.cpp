@@ -1,5 +1,6 @@
 // Steps, readings and mistakes as an electrician reads them: by the numbers on the wires, never by ids.
 
+#include "core/measuring/panel.h"
 #include "wording/test_words.h"
 
 #include "core/measuring/readings.h"
@@ -40,6 +41,25 @@ TEST(TestWords, SayEachMistakeByTheWiresNumberAndItsEnds)
     EXPECT_NE(mistakeNamed("exchanged/63/to/64/from").find("are exchanged"), std::string::npos);
 }
 
+/// Those that only a search knows: what is said of them holds whatever became of the end, and a broken wire is not
+/// to be put on.
+TEST(TestWords, SayWhatAnEyeTellsOfAnOpenWire)
+{
+    Mistake m;
+    m.wires = {{WireId{63}, {}}};
+    m.kind = MistakeKind::OffOneEnd;
+    m.id = "off/63/from";
+    EXPECT_EQ(wording::mistakeText(blower(), m),
+        "wire 31 (F2:96 - S1:11) is not on F2:96: loose, or where nobody expects it");
+    m.id = "off/63/to";
+    EXPECT_EQ(wording::mistakeText(blower(), m),
+        "wire 31 (F2:96 - S1:11) is not on S1:11: loose, or where nobody expects it");
+    EXPECT_EQ(wording::mendText(blower(), m), "wire 31 put on, F2:96 to S1:11");
+    m.kind = MistakeKind::Broken;
+    EXPECT_EQ(wording::mistakeText(blower(), m), "wire 31 (F2:96 - S1:11) is open, with both ends on");
+    EXPECT_EQ(wording::mendText(blower(), m).find("put on"), std::string::npos) << "it is on";
+}
+
 /// None shows a placeholder, or an id where people read a number.
 TEST(TestWords, HaveASentenceForEveryMistake)
 {
@@ -62,6 +82,8 @@ TEST(TestWords, SayWhatIsDoneMeanwhileByTheNumbersOnTheWires)
     EXPECT_EQ(
         wording::situationLines(blower(), live), (std::vector<std::string>{"taken out: F1", "S3 press", "S3 release"}));
     EXPECT_TRUE(wording::situationLines(blower(), {}).empty());
+    EXPECT_EQ(wording::situationLines(blower(), {Power::On, {joinedAtOnce({"S2 press", "S3 press"})}, {}, {}}),
+        (std::vector<std::string>{"both at once: S2 press + S3 press"}));
 }
 
 TEST(TestWords, SayWhereTheProbesGo)
@@ -144,6 +166,8 @@ TEST(TestCautions, AreThoseOfTheStage)
     step.stage = Stage::Control;
     step.in.power = Power::MotorOff;
     EXPECT_EQ(wording::testCautions(step).back(), wording::word("caution.control_only"));
+    step.in.bring = {"Q1 push_in", "S3 press"};
+    EXPECT_EQ(wording::testCautions(step).back(), wording::word("caution.push_in")) << "beside live parts";
 }
 
 } // namespace
