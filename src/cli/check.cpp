@@ -135,9 +135,29 @@ int explain(const Request& r, Session& s)
     return kInOrder;
 }
 
-/// Only what belongs to one group.
-void keepGroup(const std::string& group, Checked& checked)
+/// What the checks of one group read; with `withLong` also what takes its time.
+std::vector<std::string_view> studiesOf(const std::string& group, bool withLong)
 {
+    std::vector<std::string_view> studies{kLevels.id};
+    for (const Check& c : allChecks())
+        if (const Study* s = c.group == group ? studyNamed(c.needs) : nullptr; s && (withLong || s->cost != Cost::Long))
+            studies.push_back(s->id);
+    return studies;
+}
+
+/// Of a group no verdict on a function is given: it rests on all of them.
+int exitCodeOf(const Checked& group)
+{
+    const bool isFound = std::any_of(
+        group.findings.begin(), group.findings.end(), [](const Finding& f) { return f.severity != Severity::Note; });
+    return isFound ? kFindings : group.isWhole() ? kInOrder : kNotLookedAt;
+}
+
+/// Only what belongs to one group.
+void keepGroup(const std::string& group, Standing& standing)
+{
+    standing.verdicts.clear();
+    Checked& checked = standing.checked;
     const auto isOther = [&group](const auto& entry) {
         const Check* c = checkNamed(entry.id);
         return !c || c->group != group;
@@ -156,14 +176,19 @@ int check(const Request& r, Session& s)
         return explain(r, s);
     if (r.file.empty())
         return fail({ErrorCode::Syntax, message("check.no_file")}, s);
-    const auto w = worked(r, s);
+    WorkOptions options;
+    if (!r.group.empty())
+        options.only = studiesOf(r.group, r.all);
+    const auto w = worked(r, s, options);
     if (!w)
         return fail(w.error(), s);
     Standing standing = standingOf(w->file.dossier, w->results);
     if (!r.group.empty())
-        keepGroup(r.group, standing.checked);
+        keepGroup(r.group, standing);
     r.json ? printJson(w->file, standing, s) : printText(w->file, standing, r.group, s);
-    return record::bypassesInForce(w->file.record).empty() ? exitCodeOf(standing) : kFindings;
+    return record::bypassesInForce(w->file.record).empty()
+        ? r.group.empty() ? exitCodeOf(standing) : exitCodeOf(standing.checked)
+        : kFindings;
 }
 
 } // namespace ts::cli

@@ -7,6 +7,7 @@
 #include "wording/level_texts.h"
 #include "wording/note_texts.h"
 #include "wording/test_texts.h"
+#include "wording/trial_texts.h"
 #include "wording/verdict_texts.h"
 #include "wording/wording.h"
 
@@ -586,7 +587,7 @@ std::span<const Entry> catalogue()
     static const std::vector<Entry> sorted = [] {
         std::vector<Entry> all(std::begin(kEntries), std::end(kEntries));
         for (const auto& more : {choiceEntries(), editEntries(), faultEntries(), explorationEntries(), levelEntries(),
-                 noteEntries(), testEntries(), verdictEntries()})
+                 noteEntries(), testEntries(), trialEntries(), verdictEntries()})
             all.insert(all.end(), more.begin(), more.end());
         std::sort(all.begin(), all.end(), [](const Entry& a, const Entry& b) { return std::string_view(a.id) < b.id; });
         return all;

@@ -177,6 +177,7 @@ std::span<const Entry> editEntries()
         TS_TEXT("parameter.pull", "pulled"),
         TS_TEXT("parameter.pull_resistance_ohm", "pull-up in ohm"),
         TS_TEXT("parameter.marks", "terminals as printed"),
+        TS_TEXT("parameter.hazard_when", "what is dangerous about it"),
         TS_TEXT("parameter.rests_in_s", "at rest without current in s"),
         TS_TEXT("parameter.heats_in_s", "hot in s"),
         TS_TEXT("parameter.cools_in_s", "cold without current in s"),

@@ -40,6 +40,7 @@ std::span<const Entry> faultEntries()
         TS_TEXT("loss.none", "not lost"),
         TS_TEXT("loss.runs_on", "runs on"),
         TS_TEXT("loss.too_late", "comes to rest too late"),
+        TS_TEXT("loss.lets_go", "the demand releases what must hold"),
         TS_TEXT("loss.moves_again", "starts again while the demand lasts"),
         TS_TEXT("loss.starts_on_release", "starts when the demand ends"),
         TS_TEXT("loss.starts_on_reset", "starts at the reset, before it is started"),

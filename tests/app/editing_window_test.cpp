@@ -7,8 +7,10 @@
 #include "tests/support/window_rig.h"
 
 #include <QComboBox>
+#include <QHelpEvent>
 #include <QLineEdit>
 #include <QMenu>
+#include <QToolTip>
 
 namespace ts {
 namespace {
@@ -383,6 +385,38 @@ TEST_F(Editing, ChangesUndoneAndRedoneAreTheSame)
     push("S2");
     session().advanceBy(2.0);
     EXPECT_TRUE(is("M1", "driven")) << "the bench is as good as new";
+}
+
+/// A motor without its protective conductor, and with it again: within what a person waits for, beside the motor.
+TEST_F(Editing, WhatTheChecksFindStandsBesideTheThing)
+{
+    const DeviceId motor = circuit().device("M1")->id;
+    const auto markOf = [&] {
+        const auto& all = paths().found().all();
+        const auto here = all.find(motor);
+        return here == all.end() ? app::Mark::Untouched : here->second.mark;
+    };
+    EXPECT_NE(markOf(), app::Mark::Wrong);
+    QTest::keyClick(&window, Qt::Key_F6); // the power circuit
+    ASSERT_TRUE(window.document().edit("bare", [](const Dossier& d) -> Expected<Dossier> {
+        Dossier changed = d;
+        std::erase_if(changed.circuit.wires,
+            [&d](const Wire& w) { return d.circuit.nameOf(w.from) == "M1:PE" || d.circuit.nameOf(w.to) == "M1:PE"; });
+        return changed;
+    }));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return markOf() == app::Mark::Wrong; }, 60000));
+    const QPoint middle = elementAt("M1", "");
+    const auto& symbols = paths().scene().symbols;
+    const auto symbol = std::find_if(symbols.begin(), symbols.end(), [&](const auto& s) { return s.device == motor; });
+    const QPoint corner = paths()
+                              .onWidget({symbol->box.x + symbol->box.width + 6, symbol->box.y + symbol->box.height / 2})
+                              .toPoint();
+    ASSERT_NE(corner, middle);
+    QHelpEvent help(QEvent::ToolTip, corner, paths().mapToGlobal(corner));
+    QApplication::sendEvent(&paths(), &help);
+    EXPECT_TRUE(QToolTip::text().contains("frame of M1")) << QToolTip::text().toStdString();
+    QTest::keyClick(&window, Qt::Key_Z, Qt::ControlModifier);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return markOf() != app::Mark::Wrong && markOf() != app::Mark::Stale; }, 60000));
 }
 
 } // namespace

@@ -328,7 +328,11 @@ TEST(CheckCommand, ListsExplainsAndKeepsToAGroup)
     EXPECT_EQ(power.code, 1);
     EXPECT_NE(power.out.find("No overload protection carries the current of M1"), std::string::npos) << power.out;
     EXPECT_EQ(power.out.find("no required level"), std::string::npos) << "that is of another group";
-    EXPECT_NE(power.out.find("what the others found is not"), std::string::npos) << "and that it is a part is said";
+    EXPECT_NE(power.out.find("No verdict on a function is given"), std::string::npos) << "a part says that it is one";
+    const auto json = nlohmann::json::parse(run({"check", file.path, "--group", "indication", "--json"}).out);
+    EXPECT_TRUE(json.at("verdicts").empty());
+    for (const auto& c : json.at("checks"))
+        EXPECT_EQ(checkNamed(c.at("id").get<std::string>())->group, "indication");
 }
 
 TEST(SizeCommand, SaysTheWorstFirstAndWhatItDoesNotJudge)

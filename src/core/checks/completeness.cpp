@@ -73,11 +73,42 @@ void judgeStop(const Dossier& dossier, const StopSeen& seen, std::vector<Finding
             "consequence.device.untried", "mend.device.untried"));
 }
 
+/// Something of it stays as it is when the hand is taken away.
+bool staysOperated(const Circuit& circuit, const Device& device)
+{
+    const auto body = bodyOf(circuit, device);
+    return !body // found fault with elsewhere
+        || std::any_of(body->movers.begin(), body->movers.end(), [](const MoverSpec& m) { return m.latches; });
+}
+
+/// Something that carries or clamps lets go: by a stop never, without power not unnoticed.
+void judgeRelease(const Dossier& dossier, const exploration::ReleaseSeen& r, std::vector<Finding>& out)
+{
+    using exploration::Departure;
+    const std::string held = tagOf(dossier, r.held), what = r.what ? tagOf(dossier, r.what) : std::string();
+    const bool isSupply = r.departure == Departure::SupplyLost || r.departure == Departure::PhaseLost
+        || r.departure == Departure::SwitchOpened;
+    const bool isStop = r.departure == Departure::EmergencyStop || r.departure == Departure::Guard;
+    Finding f = about(dossier, r.held,
+        isSupply     ? Severity::Note
+            : isStop ? Severity::Stop
+                     : Severity::Fix,
+        message(isSupply ? "finding.held.supply" : "finding.held.released",
+            {held, "@leaving." + std::string(nameOf(r.departure)), what.empty() ? what : " (" + what + ")"}),
+        "consequence.held", isSupply ? "mend.held.supply" : "mend.held.released");
+    f.evidence = message("evidence.start", {r.said});
+    if (!what.empty())
+        f.devices.push_back(what);
+    out.push_back(std::move(f));
+}
+
 } // namespace
 
 void everyMotorStops(const CheckInput& input, std::vector<Finding>& out)
 {
     for (const Subject& motor : subjectsOf(Subject::Kind::Motor, input.dossier)) {
+        if (mustHold(input.dossier.circuit, *input.dossier.circuit.device(motor.motor())))
+            continue; // its rest is to go on holding
         const auto& functions = input.dossier.functions;
         if (std::any_of(functions.begin(), functions.end(),
                 [&](const SafetyFunction& f) { return f.reliedOnByPerson && isToRest(f, motor.motor()); }))
@@ -113,6 +144,41 @@ void everyContactIsKnown(const CheckInput& input, std::vector<Finding>& out)
             out.push_back({{}, Severity::Stop, {d.tag}, message("finding.contact.unknown", {d.tag, pair}),
                 message("consequence.contact.unknown"), message("mend.contact.unknown"), {},
                 message("evidence.contact", {pair, d.tag}), {.aspect = Target::Aspect::Circuit, .device = d.id}});
+}
+
+void emergencyStopsLatch(const CheckInput& input, std::vector<Finding>& out)
+{
+    const Dossier& d = input.dossier;
+    const auto& devices = d.circuit.devices;
+    const bool isAny = std::any_of(d.functions.begin(), d.functions.end(), [](const auto& f) {
+        return f.emergencyStop;
+    }) || std::any_of(devices.begin(), devices.end(), [&](const Device& x) { return isEmergencyStop(d, x.id); });
+    const auto moving = std::find_if(devices.begin(), devices.end(), [](const Device& x) { return isActuator(x); });
+    if (!isAny && moving != devices.end()) {
+        Finding f = about(
+            d, moving->id, Severity::Fix, message("finding.estop.none"), "consequence.estop.none", "mend.estop.none");
+        f.evidence = message("evidence.functions", {static_cast<long long>(d.functions.size())});
+        out.push_back(std::move(f));
+    }
+    std::vector<DeviceId> told;
+    for (const SafetyFunction& f : d.functions)
+        for (const Device& x : devices) {
+            if (!f.emergencyStop || !f.isTriggeredBy(x.id) || deviceKind(x.kind)->traits.isFromElsewhere
+                || staysOperated(d.circuit, x) || std::find(told.begin(), told.end(), x.id) != told.end())
+                continue;
+            told.push_back(x.id);
+            Finding finding = about(d, x.id, Severity::Stop, message("finding.estop.unlatched", {x.tag, f.name}),
+                "consequence.estop.unlatched", "mend.estop.unlatched");
+            finding.evidence = message("evidence.kind", {"@kind." + x.kind});
+            out.push_back(std::move(finding));
+        }
+}
+
+void whatHoldsGoesOn(const CheckInput& input, std::vector<Finding>& out)
+{
+    if (const auto seen = input.results.find(kDirected))
+        for (const exploration::ReleaseSeen& r : seen->releases)
+            judgeRelease(input.dossier, r, out);
 }
 
 void protectiveDevicesStop(const CheckInput& input, std::vector<Finding>& out)

@@ -28,6 +28,10 @@ bool hasScenarios(const Dossier&, const Subject&);
 void scenariosEndAsExpected(const CheckInput&, std::vector<Finding>&);
 /// Every emergency stop and guard is the trigger of a function, and stops what it names (completeness.cpp).
 void protectiveDevicesStop(const CheckInput&, std::vector<Finding>&);
+/// What clamps or carries by current does not let go by a stop (completeness.cpp).
+void whatHoldsGoesOn(const CheckInput&, std::vector<Finding>&);
+/// There is an emergency stop, and each stays operated when it is let go (completeness.cpp).
+void emergencyStopsLatch(const CheckInput&, std::vector<Finding>&);
 /// Nothing that returns, and no reset, starts a motor (starts.cpp).
 void startsOnlyWhenAsked(const CheckInput&, std::vector<Finding>&);
 /// Where a monitor watches the lines, no motor stays fed without one of them (starts.cpp).

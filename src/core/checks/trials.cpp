@@ -28,6 +28,7 @@ Severity severityOf(What what)
     case What::TripUnseen:
     case What::NeverPulls:
     case What::NeverLit:
+    case What::TripsAlike:
         return Severity::Note;
     default:
         return Severity::Fix;
@@ -57,7 +58,8 @@ std::string wireText(const Circuit& circuit, WireId id)
 Finding findingOf(const Circuit& circuit, const TrialSeen& t)
 {
     const std::string name = "trial." + std::string(nameOf(t.what));
-    const bool isVolts = t.what == What::FrameLive, isTime = t.what == What::TapCaught;
+    const bool isVolts = t.what == What::FrameLive || t.what == What::ReturnLive;
+    const bool isTime = t.what == What::TapCaught;
     const bool isCount = t.what == What::Unseparated;
     Finding f;
     f.severity = severityOf(t.what);

@@ -441,6 +441,7 @@ private:
             if (!perform(gone, o))
                 continue;
             noteStop(o, running.state, gone);
+            noteReleases(o, running.state, gone);
             if (drivenIn(gone.state).size() >= drivenIn(running.state).size())
                 continue; // nothing was stopped by it
             takeBack(o, gone, isHeld ? StartedBy::HeldAtReturn : StartedBy::Return,
@@ -501,11 +502,28 @@ private:
             return; // nobody operated it
         }
         for (std::size_t m : drivenIn(before)) {
+            if (m_plant.actuators[m].holds)
+                continue;
             (isDriven(after.state, m) ? t.kept : t.stopped).insert(motorId(m));
             if (isDriven(after.state, m) && (t.shortest == 0 || after.order.size() < t.shortest)) {
                 t.shortest = after.order.size();
                 t.said = wordsOf(after.order);
             }
+        }
+    }
+
+    void noteReleases(const Operation& o, const State& before, const Situation& after)
+    {
+        for (std::size_t m : drivenIn(before)) {
+            if (!m_plant.actuators[m].holds || isDriven(after.state, m))
+                continue;
+            const Departure departure = departureOf(m_plant, o);
+            if (departure == Departure::None || departure == Departure::Other)
+                continue; // it is let go on purpose
+            ReleaseSeen seen{motorId(m), {}, departure, wordsOf(after.order)};
+            if (departure != Departure::SupplyLost && departure != Departure::PhaseLost)
+                seen.what = deviceOf(m_plant, o.stimuli.front()).id;
+            keepShortest(m_result.releases, std::move(seen));
         }
     }
 

@@ -42,6 +42,17 @@ struct StopSeen {
     bool operator==(const StopSeen&) const = default;
 };
 
+/// Something that must hold (`PlantActuator::holds`) let go when something departed.
+struct ReleaseSeen {
+    DeviceId held, what; ///< what departed or was pressed; none: the supply
+    Departure departure = Departure::None;
+    std::string said; ///< the shortest way, as StartSeen::said
+    bool operator==(const ReleaseSeen&) const = default;
+};
+
+/// Each once, by its shortest way.
+void keepShortest(std::vector<ReleaseSeen>& all, ReleaseSeen seen);
+
 /// Equal parts that arrive in one instant, and one keeps the other from it: chance decides. Both orders were tried.
 struct RaceSeen {
     DeviceId first, second; ///< by id
@@ -52,6 +63,7 @@ struct RaceSeen {
 struct Directed {
     std::vector<StartSeen> starts; ///< the shortest way of each kind and motor
     std::vector<StopSeen> stops; ///< every protective device of the circuit that can be operated
+    std::vector<ReleaseSeen> releases;
     std::vector<RaceSeen> races;
     std::vector<RunsWithoutLine> lines;
     std::vector<DeviceId> neverRan; ///< motors that no scenario and no single start brings to run: nothing is known

@@ -15,6 +15,17 @@ std::string_view nameOf(StartedBy by)
     return names[static_cast<std::size_t>(by)];
 }
 
+void keepShortest(std::vector<ReleaseSeen>& all, ReleaseSeen seen)
+{
+    const auto same = std::find_if(all.begin(), all.end(), [&](const ReleaseSeen& r) {
+        return r.held == seen.held && r.what == seen.what && r.departure == seen.departure;
+    });
+    if (same == all.end())
+        all.push_back(std::move(seen));
+    else if (seen.said.size() < same->said.size())
+        same->said = std::move(seen.said);
+}
+
 Directed merged(Directed a, const Directed& b)
 {
     for (const StartSeen& s : b.starts)
@@ -22,6 +33,8 @@ Directed merged(Directed a, const Directed& b)
                 return o.motor == s.motor && o.what == s.what && o.departure == s.departure && o.by == s.by;
             }))
             a.starts.push_back(s);
+    for (const ReleaseSeen& r : b.releases)
+        keepShortest(a.releases, r);
     for (const RaceSeen& r : b.races)
         if (std::none_of(a.races.begin(), a.races.end(),
                 [&](const RaceSeen& o) { return o.first == r.first && o.second == r.second; }))

@@ -22,6 +22,7 @@ Expected<Trials> Trier::run(const std::function<void(std::size_t, std::size_t)>&
     }
     tryHands();
     tryDirections();
+    compareTrips();
     lookForIdle();
     sayWhatServes();
     if (m_stop.stop_requested())
@@ -182,6 +183,9 @@ void Trier::tryRunning(const Running& r)
     tryShorts(r);
     tryLamps(r);
     tryStuck(r);
+    tryReturns(r);
+    tryEarthedLines(r);
+    tryElectronics(r);
     readSeparation(r);
 }
 
@@ -200,10 +204,10 @@ int Trier::deviceSlot(DeviceId id) const
 
 std::string_view nameOf(TrialSeen::What what)
 {
-    constexpr std::array<std::string_view, 21> names{"no_overload", "overload_kept", "trip_unseen", "stop_wire_dead",
+    constexpr std::array<std::string_view, 25> names{"no_overload", "overload_kept", "trip_unseen", "stop_wire_dead",
         "start_wins", "tap_caught", "earth_kept", "two_earths_kept", "frame_live", "monitor_dead", "no_disconnector",
         "lamp_lies", "short_stays", "never_pulls", "same_direction", "motor_voltage", "serves", "held_out",
-        "stuck_restarts", "never_lit", "unseparated"};
+        "stuck_restarts", "never_lit", "return_live", "earth_stays", "only_electronics", "trips_alike", "unseparated"};
     return names[static_cast<std::size_t>(what)];
 }
 

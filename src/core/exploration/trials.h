@@ -32,6 +32,11 @@ struct TrialSeen {
         HeldOut, ///< with two starts held the coil of `device` is fed and its armature kept from going in
         StuckRestarts, ///< with `device` stuck in, `other` stops `actuator`, which starts again when it is let go
         NeverLit, ///< nothing that was tried makes `device` show anything
+        ReturnLive, ///< with `device` opened the coil of `other` drops, and its return side is live, at `value` V
+        EarthStays, ///< an earth fault at `terminal` of `device`: nothing opens, `value` A go on flowing
+        OnlyElectronics, ///< `other` stops `actuator`, of which only the electronics of `device` then hold the lines
+                         ///< off
+        TripsAlike, ///< a trip of `device` and one of `other` change the same lamps
         Unseparated ///< the coil of `device` hangs on the lines themselves, with `value` motors or control devices
                     ///< (`terminal`: which of the two, "motors" or "devices")
     };

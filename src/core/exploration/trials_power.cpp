@@ -71,7 +71,26 @@ void Trier::tryOverloads(const Running& r)
             ordinary.begin(), ordinary.end(), [&](const State& o) { return o.lampLit != tripped->lampLit; });
         if (!m_plant.lamps.empty() && !isShown)
             keep(t);
+        std::set<std::size_t> changed;
+        for (std::size_t l = 0; l < m_plant.lamps.size(); ++l)
+            if (tripped->lampLit[l] != ordinary.back().lampLit[l])
+                changed.insert(l);
+        if (!changed.empty())
+            m_trips.push_back({std::move(changed), t});
     }
+}
+
+void Trier::compareTrips()
+{
+    for (auto a = m_trips.begin(); a != m_trips.end(); ++a)
+        for (auto b = m_trips.begin(); b != a; ++b) {
+            if (a->lamps != b->lamps || a->seen.device == b->seen.device)
+                continue;
+            a->seen.what = What::TripsAlike;
+            a->seen.other = b->seen.device;
+            keep(a->seen);
+            break; // one of those before it is enough
+        }
 }
 
 void Trier::tryDisconnectors(const Running& r)

@@ -13,6 +13,12 @@ constexpr std::size_t kMotorsOnTheLines = 1, kDevicesOnTheLines = 2; ///< EN 602
 
 } // namespace
 
+bool Trier::isSemiconductor(const PlantLink& l) const
+{
+    return l.contact.kind == ContactKind::Main && l.contact.mover >= 0
+        && m_plant.movers[at(l.contact.mover)].spec.driver == MoverSpec::Driver::Logic;
+}
+
 std::vector<int> Trier::contactorsIn(const State& s) const
 {
     std::vector<int> in;
@@ -54,7 +60,7 @@ void Trier::tryStuck(const Running& r)
     }
 }
 
-std::vector<std::uint8_t> Trier::onTheLines(const State& s) const
+std::vector<std::uint8_t> Trier::onTheLines(const State& s, Through through) const
 {
     const Frame frame = observe(m_plant, s);
     std::vector<std::uint8_t> reached(at(m_plant.nodeCount));
@@ -74,11 +80,14 @@ std::vector<std::uint8_t> Trier::onTheLines(const State& s) const
                 reach(p == node ? q : p);
         };
         for (std::size_t l = 0; l < m_plant.links.size(); ++l)
-            if (frame.links[l].closed)
+            if (frame.links[l].closed || (through == Through::Electronics && isSemiconductor(m_plant.links[l])))
                 across(m_plant.links[l].p, m_plant.links[l].q);
         for (const PlantImpedance& z : m_plant.impedances)
             if (z.kind == PlantImpedance::Kind::Wire)
                 across(z.p, z.q);
+        if (through == Through::Electronics)
+            for (const PlantVariable& v : m_plant.variables)
+                across(v.p, v.q);
     }
     return reached;
 }

@@ -91,6 +91,8 @@ private:
     std::vector<int> carriersOf(const Running& r) const;
 
     void tryOverloads(const Running& r);
+    /// Overloads whose trips nobody can tell apart by the lamps.
+    void compareTrips();
 
     Fault broken(const PlantWire& w) const;
     bool touches(const PlantWire& w, int device) const;
@@ -139,10 +141,21 @@ private:
     /// A contactor that stays in: what stops it nevertheless must still hold it when let go.
     void tryStuck(const Running& r);
     std::vector<int> contactorsIn(const State& s) const; ///< movers of main contacts that are pulled in
-    /// What is joined with the lines by closed contacts and wires, no winding between.
-    std::vector<std::uint8_t> onTheLines(const State& s) const;
+    bool isSemiconductor(const PlantLink& l) const; ///< a main path that a logic switches, without an armature
+    enum class Through { Contacts, Electronics };
+    /// What is joined with the lines by closed contacts and wires, no winding between; or by semiconductors, too, which
+    /// hold off no more than they are healthy.
+    std::vector<std::uint8_t> onTheLines(const State& s, Through through = Through::Contacts) const;
     void readSeparation(const Running& r);
     std::size_t controlDevicesAmong(const std::vector<std::uint8_t>& nodes) const;
+
+    // trials_lines.cpp
+    /// A fuse on the bonded side: blown, it leaves what it fed on full voltage.
+    void tryReturns(const Running& r);
+    /// Each line into the control supply on earth.
+    void tryEarthedLines(const Running& r);
+    /// Stops by an emergency stop or guard that leave the lines on semiconductors.
+    void tryElectronics(const Running& r);
 
     /// The push of a start that is let go again, and the state before it.
     struct Push {
@@ -189,6 +202,11 @@ private:
     std::vector<std::uint8_t> m_moved; ///< by mover: it has left its position of rest
     std::vector<std::uint8_t> m_lit; ///< by lamp: something made it show
     std::set<int> m_shorted;
+    struct Trip {
+        std::set<std::size_t> lamps; ///< other than after an ordinary stop
+        TrialSeen seen;
+    };
+    std::vector<Trip> m_trips;
     std::set<std::tuple<What, DeviceId, DeviceId, DeviceId, WireId, std::string>> m_kept;
 };
 

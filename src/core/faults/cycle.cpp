@@ -210,6 +210,9 @@ Expected<Cycle> cycleOf(const Plant& plant, const Dossier& dossier, const Safety
     cycle.motors = plant.actuatorsOf(function.mustRest);
     if (cycle.motors.empty())
         return refused("stop.no_motor");
+    for (std::size_t k = 0; k < plant.actuators.size(); ++k)
+        if (plant.actuators[k].holds)
+            cycle.held.push_back(static_cast<int>(k));
     const TimeNs lastStart = startUp.empty() ? 0 : startUp.back().at;
     const TimeNs first = std::max(demand->at + shift, lastStart + kBeforeStart);
     cycle.goes[0].demand = first;

@@ -29,6 +29,7 @@ struct Go {
 struct Cycle {
     std::vector<Stimulus> stimuli; ///< in order of time
     std::vector<int> motors; ///< actuators that must come to rest
+    std::vector<int> held; ///< actuators that must not let go by the demand
     std::array<Go, 2> goes;
     TimeNs restarts = 0, end = 0; ///< the third start-up, only to see whether it starts
     TimeNs atRest = 0, running = 0,

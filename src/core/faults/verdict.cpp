@@ -79,14 +79,14 @@ NoticedWhen whenOf(const FrameTime& t)
 
 std::string_view nameOf(Loss loss)
 {
-    constexpr std::array<std::string_view, 7> names{
-        "none", "runs_on", "too_late", "moves_again", "starts_on_release", "starts_on_reset", "starts_alone"};
+    constexpr std::array<std::string_view, 8> names{"none", "runs_on", "too_late", "moves_again", "lets_go",
+        "starts_on_release", "starts_on_reset", "starts_alone"};
     return names[static_cast<std::size_t>(loss)];
 }
 
 bool isStopLost(Loss loss)
 {
-    return loss == Loss::RunsOn || loss == Loss::TooLate || loss == Loss::MovesAgain;
+    return loss == Loss::RunsOn || loss == Loss::TooLate || loss == Loss::MovesAgain || loss == Loss::LetsGo;
 }
 
 std::string_view nameOf(Grade grade)
@@ -198,6 +198,18 @@ void Verdict::readMotion(const Event& e)
             e.slot, e.at);
 }
 
+/// What let go before the demand has its reason elsewhere.
+void Verdict::readHolding(const Event& e)
+{
+    const Cycle& cycle = m_course.cycle;
+    if (!m_looksAtHolding || e.why != Why::PowerOff || static_cast<MotorMode>(e.from) != MotorMode::Driven
+        || std::find(cycle.held.begin(), cycle.held.end(), e.slot) == cycle.held.end())
+        return;
+    const int go = goAt(cycle, e.at);
+    if (go < 2 && e.at >= cycle.goes[at(go)].demand)
+        lose(Loss::LetsGo, e.slot, e.at);
+}
+
 void Verdict::look(const FrameTime& time, const State& state, const State& base)
 {
     if (time.look == Look::Released)
@@ -227,8 +239,10 @@ void Verdict::look(const FrameTime& time, const State& state, const State& base)
 
 bool Verdict::operator()(std::size_t frame, const Stretch& stretch, const State& state)
 {
-    for (const Event& e : stretch.events)
+    for (const Event& e : stretch.events) {
         readMotion(e);
+        readHolding(e);
+    }
     if (const Look l = m_course.times[frame].look; l != Look::Between && l != Look::Compare && m_base.frames[frame])
         look(m_course.times[frame], state, *m_base.frames[frame]);
     return m_result.loss == Loss::None;
@@ -272,6 +286,8 @@ RunResult judgedRun(const Course& course, const ForkedRun& base, const Healthy& 
     const bool isSupply = !fork.more.empty() && fork.more.front().kind == Stimulus::Kind::SetKnob;
     if (isSupply && fork.more.back().at - fork.more.front().at >= kRideThrough && fork.more.front().value == 0.0)
         verdict.watchReturn(fork.more.back().at);
+    if (fork.moment == Moment::WithDemand || fork.moment == Moment::JustBefore)
+        verdict.leaveHolding();
     // What comes at a reset is looked for at the reset after the next demand; everything else has shown itself before.
     const TimeNs end = fork.moment == Moment::AtReset ? course.cycle.end : course.cycle.goes[1].released;
     const auto watcher = [&](std::size_t frame, const Stretch& stretch, const State& state) {

@@ -13,6 +13,7 @@ enum class Loss : std::uint8_t {
     RunsOn, ///< still driven at the end of the watch
     TooLate, ///< at rest later than allowed, or still coasting at the end of the watch
     MovesAgain, ///< came to rest and was driven again
+    LetsGo, ///< the demand released what must hold
     StartsOnRelease, ///< when the trigger was brought back
     StartsOnReset, ///< before the action that starts it
     StartsAlone ///< before anything was operated
@@ -74,10 +75,14 @@ public:
     /// False as soon as the function is lost.
     bool operator()(std::size_t frame, const Stretch& stretch, const State& state);
     const Plant& plant() const { return m_course.plant; }
+    /// What a fault releases that comes with the demand, or so shortly before it, is not told apart from what the
+    /// demand does.
+    void leaveHolding() { m_looksAtHolding = false; }
     RunResult result() const { return m_result; }
 
 private:
     void readMotion(const Event& e);
+    void readHolding(const Event& e);
     /// No other action on the same thing between the two.
     bool isFirstAfter(const Stimulus& pressed, const Stimulus& s) const;
     bool isUnaskedReturn(const Event& e) const;
@@ -89,6 +94,7 @@ private:
     const Healthy& m_healthy;
     RunResult m_result;
     std::optional<TimeNs> m_returnsAt;
+    bool m_looksAtHolding = true;
 };
 
 /// The verdict on a whole passage, and on one that is made on the way; the second stops as soon as the function is

@@ -45,6 +45,7 @@ struct MoverSpec {
     int freedBy = -1; ///< mover that must be actuated before this one can leave rest, and cannot return before it
     double brakesNm = 0; ///< holds the shaft it is linked to unless actuated
     bool isOutput = false; ///< what it does when actuated is a hazard: a valve's spool, an element that is hot
+    bool holds = false; ///< of an output: the hazard is that it lets go, as of a clamp or a magnet that carries
     bool turnsAtOnce = false; ///< a motor: on the way from the first moment, and let go on the way it runs down as long
                               ///< as from full speed
     bool opensOnReturn = false; ///< once beyond travel 2 it closes nothing there again before it has been at rest

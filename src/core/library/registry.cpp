@@ -135,6 +135,12 @@ std::vector<std::string> unknownContacts(const Circuit& circuit, const Device& d
     return pairs;
 }
 
+bool mustHold(const Circuit& circuit, const Device& device)
+{
+    const auto body = bodyOf(circuit, device);
+    return body && std::any_of(body->movers.begin(), body->movers.end(), [](const MoverSpec& m) { return m.holds; });
+}
+
 bool isActuator(const Device& device)
 {
     const DeviceKind* kind = deviceKind(device.kind);

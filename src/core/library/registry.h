@@ -22,6 +22,8 @@ std::vector<std::string> unknownContacts(const Circuit& circuit, const Device& d
 ParameterMap writtenValues(const Circuit& circuit, const Device& device);
 /// It moves, heats or holds: something that a function brings to rest.
 bool isActuator(const Device& device);
+/// The hazard is that it lets go: MoverSpec::holds. False where its parameters are wrong.
+bool mustHold(const Circuit& circuit, const Device& device);
 /// On the door: written so, or, where nothing is written, of a kind that a hand works or an eye looks at there.
 bool standsOnDoor(const Device& device);
 

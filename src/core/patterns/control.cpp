@@ -8,9 +8,12 @@
 namespace ts::patterns {
 namespace {
 
-void addFuse(MachineSheet& s, const char* tag, const char* label, double ratedA)
+void addFuse(MachineSheet& s, const char* tag, const char* label, double ratedA, int poles = 1)
 {
-    s.panel.device(tag, "fuse", label, "plate", {{"rated_current_a", ratedA}});
+    ParameterMap p{{"rated_current_a", ratedA}};
+    if (poles > 1)
+        p["poles"] = static_cast<double>(poles);
+    s.panel.device(tag, "fuse", label, "plate", p);
 }
 
 /// The supply as it was said to be. The short-circuit level is the symmetrical one at its terminals: the assumed
@@ -138,8 +141,11 @@ void wireControlSupply(MachineSheet& s)
     const bool hasTransformer = control.starts_with("transformer") || control == "two_transformers";
     const int line = s.plan.text("control_line")[1] - '0';
     const std::string from = "Q0:" + std::to_string(2 * line), otherLine = "Q0:" + std::to_string(2 * (line % 3 + 1));
-    addFuse(s, "F3", "control supply", hasTransformer ? 2.0 : 4.0);
+    // Between two lines, both: an earth fault in the other one would be switched off by nothing.
+    addFuse(s, "F3", "control supply", hasTransformer ? 2.0 : 4.0, hasTransformer ? 2 : 1);
     s.panel.wire(from, "F3:1");
+    if (hasTransformer)
+        s.panel.wire(otherLine, "F3:3");
     if (s.isDirect) {
         s.controlV = 24.0;
         add24V(s, kForAll, s.phaseV, "F3:2", "G0:N", control == "dc24");
@@ -148,7 +154,7 @@ void wireControlSupply(MachineSheet& s)
         return;
     }
     if (hasTransformer)
-        wireTransformers(s, otherLine);
+        wireTransformers(s, "F3:4");
     else
         wireFromMains(s, otherLine);
     if (s.needs24V())

@@ -388,7 +388,7 @@ void addActuators(Plant& plant)
         const PlantMover& mover = plant.movers[at(plant.coils[c].mover)];
         const PlantImpedance& z = plant.impedances[at(plant.coils[c].impedance)];
         if (mover.spec.isOutput)
-            plant.actuators.push_back({mover.device, static_cast<int>(c), {z.p, z.q}});
+            plant.actuators.push_back({mover.device, static_cast<int>(c), {z.p, z.q}, mover.spec.holds});
     }
     for (std::size_t k = 0; k < plant.actuators.size(); ++k)
         plant.devices[at(plant.actuators[k].device)].actuator = static_cast<int>(k);

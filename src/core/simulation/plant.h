@@ -95,6 +95,7 @@ struct PlantActuator {
     int device = 0;
     int coil = -1; ///< -1: a motor
     std::vector<int> nodes; ///< where its power comes in
+    bool holds = false; ///< must not let go when something else is stopped
 };
 struct PlantConverter {
     int inputP = 0, inputQ = 0, plus = 0, minus = 0;

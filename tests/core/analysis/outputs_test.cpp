@@ -154,6 +154,73 @@ TEST(Outputs, GoTheWholeWay)
     EXPECT_EQ(stays->answer, exploration::Answer::Proved);
 }
 
+/// The same machine with a magnet that carries something, fed from `feed`, and let go by a button of its own.
+Dossier carrying(const char* feed)
+{
+    test::CircuitBuilder b = test::twoChannels();
+    b.device("S8", "push_button", {{"contacts", test::Words{"11-12"}}}, "door");
+    b.device("Y2", "solenoid",
+        {{"coil_voltage_v", 24.0}, {"coil_current", test::word("dc")}, {"coil_power_w", 12.0}, {"acts_in_s", 0.05},
+            {"rests_in_s", 0.05}, {"hazard_when", test::word("let_go")}},
+        "field");
+    b.wire(feed, "S8:11").wire("S8:12", "Y2:A1").wire("Y2:A2", "G1:-");
+    return test::stopping(b.circuit());
+}
+
+std::vector<std::string> heldIn(const Dossier& d)
+{
+    Results results;
+    EXPECT_TRUE(workOut(d, {.only = {kLevels.id, kDirected.id, kChecks.id}}, results));
+    std::vector<std::string> all;
+    for (const Finding& f : results.find(kChecks)->findings)
+        if (f.id == "held")
+            all.push_back(std::string(nameOf(f.severity)) + " " + std::get<std::string>(f.what.arguments[1]));
+    std::sort(all.begin(), all.end());
+    return all;
+}
+
+/// ISO 13850 clause 4.1: an emergency stop makes no new hazard. Its own button may let it go, and power that fails is
+/// to be thought of.
+TEST(Held, AMagnetIsNotLetGoByAnEmergencyStop)
+{
+    using Texts = std::vector<std::string>;
+    EXPECT_EQ(heldIn(carrying("G1:+")), (Texts{"note @leaving.phase_lost", "note @leaving.supply_lost"}));
+    const Texts behind = heldIn(carrying("K1:14"));
+    EXPECT_TRUE(std::find(behind.begin(), behind.end(), "stop @leaving.emergency_stop") != behind.end())
+        << ::testing::PrintToString(behind);
+}
+
+TEST(Held, NeedsNoStopOfItsOwn)
+{
+    Results results;
+    ASSERT_TRUE(workOut(carrying("G1:+"), {.only = {kLevels.id, kDirected.id, kChecks.id}}, results));
+    for (const Finding& f : results.find(kChecks)->findings)
+        EXPECT_TRUE(f.what.id != "finding.motor.no_function" || f.devices != std::vector<std::string>{"Y2"});
+}
+
+/// Healthy or with a fault that was there before: what the demand releases loses the function. A coil that breaks in
+/// that very moment is no matter of the stop.
+TEST(Held, AFaultThatLetsTheStopReleaseItLosesTheStop)
+{
+    const Dossier behind = carrying("K1:14");
+    const auto refused = faults::sweep(behind, behind.functions[0], {});
+    ASSERT_FALSE(refused);
+    EXPECT_EQ(refused.error().message.id, "sweep.healthy_loses");
+    const Dossier ahead = carrying("G1:+");
+    faults::SweepOptions options;
+    options.withLimits = false;
+    const auto s = faults::sweep(ahead, ahead.functions[0], options);
+    ASSERT_TRUE(s) << s.error().message.id;
+    for (std::size_t k = 0; k < s->faults.size(); ++k)
+        if (s->faults[k].id == "Y2/coil:open")
+            EXPECT_NE(s->outcomes[k].overall, faults::Outcome::Lost);
+    const bool isAny = std::any_of(s->outcomes.begin(), s->outcomes.end(), [](const faults::FaultOutcome& o) {
+        return std::any_of(
+            o.runs.begin(), o.runs.end(), [](const faults::RunResult& r) { return r.loss == faults::Loss::LetsGo; });
+    });
+    EXPECT_FALSE(isAny) << "fed ahead of everything that the stop opens";
+}
+
 /// Rest comes the armature's own time after the power has gone, whatever that time is.
 TEST(Outputs, RestAsLongAfterTheirPowerAsTheirSheetSays)
 {

@@ -111,6 +111,32 @@ TEST(Completeness, ADossierWithoutFunctionsIsNotInOrder)
         EXPECT_TRUE(found(findings, "finding.device.no_function", device)) << device;
 }
 
+/// A button that springs back is no emergency stop, and a machine without any has to be thought about.
+TEST(Completeness, EmergencyStopsAreThereAndLatch)
+{
+    Dossier d = debarker();
+    EXPECT_EQ(found(findingsOf(d), "finding.estop.unlatched", "S0"), nullptr);
+    for (Device& device : d.circuit.devices)
+        if (device.tag == "S0") {
+            const auto contacts = device.parameters.at("contacts");
+            device.kind = "push_button";
+            device.part.clear();
+            device.parameters = {{"contacts", contacts}};
+        }
+    const auto findings = findingsOf(d);
+    const Finding* f = found(findings, "finding.estop.unlatched", "S0");
+    ASSERT_TRUE(f);
+    EXPECT_EQ(f->severity, Severity::Stop);
+
+    Dossier bare = pattern({});
+    std::erase_if(bare.circuit.devices, [](const Device& x) { return x.kind == "emergency_stop"; });
+    bare.functions.clear();
+    std::erase_if(bare.circuit.wires,
+        [&](const Wire& w) { return !bare.circuit.device(w.from.device) || !bare.circuit.device(w.to.device); });
+    EXPECT_TRUE(found(findingsOf(bare), "finding.estop.none", "M1"));
+    EXPECT_FALSE(found(findingsOf(pattern({})), "finding.estop.none", "M1"));
+}
+
 /// A bolt that holds it while anything runs: it cannot demand a stop. That the bolt holds is judged by nobody.
 TEST(Completeness, AGuardThatStaysLockedIsANoteOfItsOwn)
 {

@@ -89,7 +89,8 @@ TEST(Trials, TheDemosHaveNothingOfIt)
 {
     EXPECT_EQ(seenIn(test::demoFile().dossier.circuit), Texts{});
     const auto whole = io::loadDossier(test::sourcePath("data/demo/larkspur_db2.sentry"));
-    EXPECT_EQ(seenIn(whole->dossier.circuit), Texts{});
+    // One lamp for the trips of all three motors.
+    EXPECT_EQ(seenIn(whole->dossier.circuit), (Texts{"trips_alike F7 F2 M2", "trips_alike F10 F2 M3"}));
 }
 
 TEST(Overload, MustBeThereAndAct)
@@ -228,6 +229,56 @@ TEST(ControlShorts, AreSwitchedOff)
             w.lengthM = 200; // what is far away and thin takes too little to melt it
     const auto seen = seenIn(file.dossier.circuit);
     EXPECT_TRUE(sees(seen, "short_stays Q1 M1")) << ::testing::PrintToString(seen);
+}
+
+/// A fuse in the 0 V: blown, the coil's return has the full voltage. In the + it has not.
+TEST(Returns, AFuseOnTheBondedSide)
+{
+    const auto fused = [](const char* from, const char* to) {
+        DossierFile file = without(chosen({}), from, to);
+        Device fuse;
+        fuse.tag = "F8";
+        fuse.kind = "fuse";
+        fuse.parameters = {{"poles", 1.0}, {"rated_current_a", 4.0}};
+        file = *edit::withDevice(file, fuse);
+        return joined(joined(file, from, "F8:1"), "F8:2", to).dossier.circuit;
+    };
+    EXPECT_TRUE(sees(seenIn(fused("Q1:A2", "G1:-")), "return_live F8 Q1"));
+    EXPECT_EQ(seenIn(fused("F2:96", "S1:11")), Texts{});
+}
+
+TEST(EarthedLines, BothLinesOfATransformerAreFused)
+{
+    const Texts transformer{"control=transformer_bonded"};
+    EXPECT_EQ(seenIn(transformer), Texts{});
+    const DossierFile one = joined(chosen(transformer), "F3:3", "F3:4"); // past its fuse
+    EXPECT_TRUE(sees(seenIn(one.dossier.circuit), "earth_stays T1"))
+        << ::testing::PrintToString(seenIn(one.dossier.circuit));
+}
+
+/// A soft starter stands behind a contactor that the emergency stop drops.
+TEST(Electronics, DoNotHoldAMotorOffAlone)
+{
+    EXPECT_TRUE(sees(seenIn({"base=solid_state"}), "only_electronics T4 S0 M1"))
+        << ::testing::PrintToString(seenIn({"base=solid_state"}));
+    EXPECT_EQ(seenIn({"base=soft_starter"}), Texts{});
+}
+
+TEST(TripsApart, EachOverloadHasItsLamp)
+{
+    const Texts two{"1.base=direct", "2.motor=0.75kW"};
+    const DossierFile file = chosen(two);
+    EXPECT_EQ(seenIn(file.dossier.circuit), Texts{});
+    std::vector<std::string> trips; // lamps behind 98
+    for (const Wire& w : file.dossier.circuit.wires)
+        for (const auto& [a, b] : {std::pair{w.from, w.to}, std::pair{w.to, w.from}})
+            if (file.dossier.circuit.nameOf(a).ends_with(":98"))
+                trips.push_back(file.dossier.circuit.nameOf(b));
+    ASSERT_EQ(trips.size(), 2u);
+    const auto seen = seenIn(joined(file, trips[0].c_str(), trips[1].c_str()).dossier.circuit);
+    EXPECT_TRUE(std::any_of(seen.begin(), seen.end(), [](const std::string& s) {
+        return s.starts_with("trips_alike");
+    })) << ::testing::PrintToString(seen);
 }
 
 TEST(Armatures, ThatAreKeptOutOrNeverMove)

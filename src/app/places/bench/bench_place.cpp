@@ -75,6 +75,7 @@ BenchPlace::BenchPlace(const PlaceParts& parts, QWidget* parent)
     connect(m_keeper, &RunKeeper::said, this, &Place::said);
     connect(&m_session, &BenchSession::frameChanged, this, &Place::stateChanged);
     connect(&m_book, &StudyBook::changed, this, &BenchPlace::takeOutcomes);
+    connect(&m_book, &StudyBook::changed, this, &BenchPlace::takeFindings);
     connect(&m_selection, &Selection::functionChosen, this, &BenchPlace::takeOutcomes);
     takeDocument();
 }
@@ -457,6 +458,12 @@ void BenchPlace::takeOutcomes()
             outcomes.emplace(sweep->faults[k].id, sweep->outcomes[k].overall);
     m_inspector->setOutcomes(std::move(outcomes));
     emit stateChanged();
+}
+
+void BenchPlace::takeFindings()
+{
+    if (m_found.take(m_book, m_document.dossier()))
+        m_paths->setFound(m_found);
 }
 
 std::vector<ActionSpec> BenchPlace::actions()

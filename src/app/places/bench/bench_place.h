@@ -4,6 +4,7 @@
 
 #include "app/frame/place.h"
 #include "app/places/bench/bench_session.h"
+#include "app/places/bench/found_marks.h"
 #include "core/faults/sweep.h"
 #include "core/offers/offer.h"
 
@@ -87,6 +88,7 @@ private:
     offers::Picked target() const { return {m_selection.device(), m_selection.role(), m_selection.wire()}; }
     void describeSelection();
     void takeOutcomes();
+    void takeFindings();
     void playTo(const Scenario& scenario, double atS);
 
     Document& m_document;
@@ -100,6 +102,7 @@ private:
     DoorView* m_door = nullptr;
     PlateView* m_plate = nullptr;
     PathsView* m_paths = nullptr;
+    FoundMarks m_found;
     PageTurner* m_pages = nullptr;
     TraceView* m_trace = nullptr;
     Inspector* m_inspector = nullptr;

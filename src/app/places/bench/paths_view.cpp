@@ -100,6 +100,12 @@ void PathsView::setGaps(std::vector<std::pair<DeviceId, std::string>> gaps)
     update();
 }
 
+void PathsView::setFound(const FoundMarks& found)
+{
+    m_found = found;
+    update();
+}
+
 void PathsView::setSelectedWire(std::optional<std::pair<TerminalRef, TerminalRef>> ends)
 {
     m_wire = std::move(ends);
@@ -182,6 +188,8 @@ void PathsView::paintEvent(QPaintEvent*)
     paintScene(p, scene(), look, m_theme, m_zoom);
     paintDrag(p);
     paintGaps(p);
+    if (!m_isPreview)
+        m_found.paint(p, scene(), m_theme);
     if (m_red)
         paintProbe(p, *m_red, QStringLiteral("+"), m_theme.colours().lost, Qt::white);
     if (m_black)
@@ -505,6 +513,9 @@ void PathsView::showTerminal(QHelpEvent& help)
 {
     const diagram::Point at = inScene(help.pos());
     const auto* pin = scene().pinNear(at, kPinReach);
+    if (const FoundMarks::Here* found = m_found.at(scene(), at); found && !m_isPreview)
+        return QToolTip::showText(help.globalPos(),
+            QStringLiteral("<p>%1</p>").arg(found->said.join('\n').toHtmlEscaped().replace('\n', "<br>")), this);
     if (!pin && pathNumberAt(at) > 0)
         return QToolTip::showText(
             help.globalPos(), tr("Drag to move path %1 (Shift and arrows)").arg(pathNumberAt(at)), this);

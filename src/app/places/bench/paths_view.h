@@ -4,6 +4,7 @@
 // the arrow keys, Page Up and Page Down turn the pages. A path is moved by dragging its number.
 
 #include "app/places/bench/bench_session.h"
+#include "app/places/bench/found_marks.h"
 #include "app/places/bench/scene_binding.h"
 #include "app/widgets/theme.h"
 #include "core/diagram/pages.h"
@@ -36,6 +37,9 @@ public:
     const diagram::Scene& scene() const { return shown().scene; }
     /// What keeps the selected thing off, numbered along its way.
     void setGaps(std::vector<std::pair<DeviceId, std::string>> gaps);
+    /// What the checks found, beside the things it is about; not on the drawing of a change.
+    void setFound(const FoundMarks& found);
+    const FoundMarks& found() const { return m_found; }
     void setSelected(DeviceId device, const std::string& role);
     void setSelectedWire(std::optional<std::pair<TerminalRef, TerminalRef>> ends);
     /// Turns to its page and brings a symbol into the middle, large enough to read. False if it is not in this drawing.
@@ -94,6 +98,7 @@ private:
     std::string m_role;
     std::set<std::pair<DeviceId, std::string>> m_isNew;
     std::vector<std::pair<DeviceId, std::string>> m_gaps;
+    FoundMarks m_found;
     bool m_isPreview = false;
     int m_draggedPath = 0, m_dropBefore = 0;
     std::optional<std::pair<TerminalRef, TerminalRef>> m_wire;

@@ -19,6 +19,7 @@ constexpr std::array kSolenoidParameters{
     ParameterSpec{"coil_power_w", Type::Number, 0.1, 10000, {}, {}, {}, {}, true},
     ParameterSpec{"acts_in_s", Type::Number, 0.001, 60, {}, {}, {}, {}, true},
     ParameterSpec{"rests_in_s", Type::Number, 0.001, 500, {}, {}, {}, {}, true},
+    ParameterSpec{"hazard_when", Type::Word, 0, 0, {}, "acting", "acting let_go", "assumed"},
 };
 constexpr std::array kSolenoidFaults{FailureModeSpec{"armature", "stuck_in"}, FailureModeSpec{"armature", "stuck_out"},
     FailureModeSpec{"coil", "open"}, FailureModeSpec{"coil", "shorted"}};
@@ -64,6 +65,7 @@ Expected<Body> solenoidBody(const Parameters& p, Timing)
 {
     Body b;
     b.movers.push_back(output("armature", p.number("acts_in_s"), p.number("rests_in_s")));
+    b.movers.back().holds = p.word("hazard_when") == "let_go";
     const double u = p.number("coil_voltage_v"), power = p.number("coil_power_w");
     addCoil(b, "coil", "A1", "A2", p.word("coil_current") == "dc" ? directCoil(u, power) : rectifiedCoil(u, power), 0);
     return b;
