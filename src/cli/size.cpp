@@ -40,10 +40,9 @@ void printText(const Circuit& c, const Sized& sized, Session& s)
     for (const sizing::NotJudged& n : sized.notJudged)
         s.out << "not judged: " << n.rule << ' ' << placeOf(c, n.device, n.wire) << ": " << wording::sentence(n.enter)
               << '\n';
-    s.out << "rules that this edition does not judge:";
     for (const std::string& rule : sized.notHere)
-        s.out << ' ' << rule;
-    s.out << '\n' << wording::word("caution.text") << '\n';
+        s.out << "this edition does not judge: " << rule << '\n';
+    s.out << wording::word("caution.text") << '\n';
 }
 
 void printJson(const Circuit& c, const Sized& sized, Session& s)

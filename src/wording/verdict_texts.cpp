@@ -110,6 +110,9 @@ std::span<const Entry> verdictEntries()
         TS_TEXT("sizing.enter.incoming_fuse", "what protects the wires between the supply and the first fuse"),
         TS_TEXT("sizing.enter.primary_fuse", "a fuse ahead of %1: none was found that its primary is joined to"),
         TS_TEXT("sizing.enter.secondary_fuse", "a fuse behind %1: none was found that its secondary is joined to"),
+        TS_TEXT(
+            "sizing.enter.enclosure", "the size of the enclosure: an exposed metal part with width, height and depth"),
+        TS_TEXT("sizing.enter.at_voltage", "%1: its rated current at %2, of its sheet; what is written is for less"),
         TS_TEXT("sizing.enter.sheet", "%1: %2, from its data sheet"),
         TS_TEXT("sizing.loop.meter",
             "%1: with %2 at an earth fault measured cold the meter will say too little, though it is enough"),
@@ -185,6 +188,7 @@ std::span<const Entry> verdictEntries()
         TS_TEXT("sizing.name.relay.loop", "input loop of the safety relay"),
         TS_TEXT("sizing.name.cable.capacitance", "capacitance of the cable"),
         TS_TEXT("sizing.name.residual.voltage", "voltage left after switching off"),
+        TS_TEXT("sizing.cabinet.heat", "inside %1 it becomes %2 warmer than around it; %3 are allowed"),
         TS_TEXT("sizing.name.cabinet.heat", "heat in the cabinet"),
         TS_TEXT("sizing.name.monitor.window", "window of the monitor"),
         TS_TEXT("gates.ample", "has room"),
@@ -238,6 +242,7 @@ std::span<const Entry> verdictEntries()
             "The plate of %1 cannot be right: by power, voltage, current and cos phi its efficiency would be %2; above "
             "%3 and below 0.4 none is plausible"),
         TS_TEXT("sizing.overload.setting", "%1 is set to %2; for this motor, where it lies, at most %3 are right"),
+        TS_TEXT("sizing.overload.factor", "%1 is set to %2 for the service factor; at %3 the motor has its rated load"),
         TS_TEXT(
             "sizing.overload.low", "%1 is set to %2, below the %3 that flow at rated load: it trips in normal work"),
         TS_TEXT("sizing.contactor.current", "%1 carries %2 at rated load and is made for %3 (AC-3)"),

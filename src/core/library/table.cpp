@@ -30,8 +30,12 @@ extern const std::string_view measuring_csv;
 extern const std::string_view min_sections_csv;
 extern const std::string_view conductor_resistance_csv;
 extern const std::string_view protective_conductor_csv;
+extern const std::string_view breaker_let_through_csv;
+extern const std::string_view contactor_typical_csv;
+extern const std::string_view losses_typical_csv;
 extern const std::string_view words_csv;
 extern const std::string_view larkspur_parts_csv;
+extern const std::string_view larkspur_switchgear_csv;
 } // namespace ts::data
 
 namespace ts {
@@ -143,8 +147,12 @@ TS_TABLE(measuringTable, data::measuring_csv)
 TS_TABLE(minSectionsTable, data::min_sections_csv)
 TS_TABLE(conductorResistanceTable, data::conductor_resistance_csv)
 TS_TABLE(protectiveConductorTable, data::protective_conductor_csv)
+TS_TABLE(breakerLetThroughTable, data::breaker_let_through_csv)
+TS_TABLE(contactorTypicalTable, data::contactor_typical_csv)
+TS_TABLE(lossesTable, data::losses_typical_csv)
 TS_TABLE(wordsTable, data::words_csv)
 TS_TABLE(samplePartsTable, data::larkspur_parts_csv)
+TS_TABLE(switchgearTable, data::larkspur_switchgear_csv)
 #undef TS_TABLE
 
 std::optional<std::size_t> rowOf(const Table& table, std::string_view id)

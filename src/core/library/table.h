@@ -46,10 +46,15 @@ const Table& measuringTable(); ///< bands and times of measuring
 const Table& minSectionsTable();
 const Table& conductorResistanceTable();
 const Table& protectiveConductorTable();
+const Table& breakerLetThroughTable(); ///< I2t of miniature breakers of energy class 3, at their breaking capacity
+const Table& contactorTypicalTable(); ///< by AC-3 current, the smallest first
+const Table& lossesTable(); ///< what devices make of heat in an enclosure
 const Table& wordsTable(); ///< the words of the program and of the trade
 /// The row with this text in its column "id"; none if there is none.
 std::optional<std::size_t> rowOf(const Table& table, std::string_view id);
 const Table& samplePartsTable(); ///< data/parts/larkspur_parts.csv: invented makers
+
+const Table& switchgearTable(); ///< data/parts/larkspur_switchgear.csv: invented, by size
 
 /// A row of device_defaults.csv in SI units (ms become s, ratios stay ratios).
 struct DefaultRow {

@@ -24,6 +24,11 @@ constexpr std::array kSizable{Sizable{"fuse", "rated_current_a", "fuse gG A"},
     Sizable{"contactor", "rated_current_ac3_a", "contactor AC-3 A"},
     Sizable{"control_transformer", "rated_va", "control transformer VA"},
     Sizable{"supply_24v_dc", "rated_current_a", "24 V supply A"}};
+/// What a part of the program's list must have in common with what it takes the place of.
+constexpr std::array<std::string_view, 8> kSame{"coil_voltage_v", "coil_current", "poles", "characteristic",
+    "primary_v", "secondary_v", "input_voltage_v", "trip_class"};
+/// By what such parts are told apart in size.
+constexpr std::array<std::string_view, 4> kSizes{"rated_current_ac3_a", "range_high_a", "rated_current_a", "rated_va"};
 constexpr std::string_view kSections = "section mm2";
 
 /// Offers that could change what a run shows; the others rename or remove.
@@ -86,12 +91,77 @@ void addRatings(const DossierFile& file, const Device& d, std::vector<Candidate>
     }
 }
 
+/// What the part's sheet says is not overridden by what was written of the old one.
+Candidate otherPart(const Device& d, const Part& part)
+{
+    return {message("mending.part", {d.tag, part.id, d.part.empty() ? std::string("-") : d.part}),
+        [id = d.id, part](const DossierFile& f) {
+            DossierFile changed = f;
+            auto& parts = changed.dossier.circuit.parts;
+            if (std::none_of(parts.begin(), parts.end(), [&part](const Part& p) { return p.id == part.id; }))
+                parts.push_back(part);
+            for (Device& device : changed.dossier.circuit.devices)
+                if (device.id == id)
+                    std::erase_if(
+                        device.parameters, [&part](const auto& p) { return part.parameters.contains(p.first); });
+            return edit::withPartOf(changed, id, part.id);
+        }};
+}
+
+/// The program's parts of a kind, as they stand in its table.
+std::vector<Part> programParts(const std::string& kind)
+{
+    std::vector<Part> parts;
+    const Table& t = switchgearTable();
+    for (std::size_t row = 0; row < t.rowCount(); ++row)
+        if (t.cell(row, "kind") == kind)
+            if (auto p = parametersFromText(deviceKind(kind)->parameters, t.cell(row, "parameters")))
+                parts.push_back({std::string(t.cell(row, "id")), std::string(t.cell(row, "name")), kind, *p, {}});
+    return parts;
+}
+
+/// Its size in figures, by whichever parameter that is.
+std::optional<double> sizeOf(const ParameterMap& values)
+{
+    for (std::string_view name : kSizes)
+        if (const auto v = values.find(std::string(name)); v != values.end())
+            if (const double* n = std::get_if<double>(&v->second))
+                return *n;
+    return std::nullopt;
+}
+
+/// Of the dossier's own parts all; of the program's the next ones in size that otherwise are the same.
 void addParts(const DossierFile& file, const Device& d, std::vector<Candidate>& out)
 {
-    for (const Part& part : file.dossier.circuit.parts)
+    const auto& own = file.dossier.circuit.parts;
+    for (const Part& part : own)
         if (part.kind == d.kind && part.id != d.part)
-            out.push_back({message("mending.part", {d.tag, part.id, d.part.empty() ? std::string("-") : d.part}),
-                [id = d.id, part = part.id](const DossierFile& f) { return edit::withPartOf(f, id, part); }});
+            out.push_back(otherPart(d, part));
+    ParameterMap now = writtenValues(file.dossier.circuit, d);
+    if (const auto p = parametersOf(file.dossier.circuit, d); p && d.kind == "contactor")
+        now["rated_current_ac3_a"] = p->number("rated_current_ac3_a");
+    if (d.kind == "overload_relay" && !now.contains("range_high_a") && now.contains("setting_a"))
+        now["range_high_a"] = now["setting_a"];
+    const auto size = sizeOf(now);
+    std::vector<Part> alike = programParts(d.kind);
+    std::erase_if(alike, [&](const Part& part) {
+        const bool isOwn = std::any_of(own.begin(), own.end(), [&](const Part& p) { return p.id == part.id; });
+        return isOwn || !sizeOf(part.parameters) || std::any_of(kSame.begin(), kSame.end(), [&](std::string_view name) {
+            const auto mine = now.find(std::string(name));
+            const auto its = part.parameters.find(std::string(name));
+            return mine != now.end() && its != part.parameters.end() && mine->second != its->second;
+        });
+    });
+    if (!size)
+        return;
+    std::stable_sort(alike.begin(), alike.end(),
+        [](const Part& a, const Part& b) { return *sizeOf(a.parameters) < *sizeOf(b.parameters); });
+    const auto above = std::find_if(
+        alike.begin(), alike.end(), [&](const Part& p) { return *sizeOf(p.parameters) >= *size * 0.9999; });
+    for (auto part = above; part != alike.end() && part - above < kUp; ++part)
+        out.push_back(otherPart(d, *part));
+    for (auto part = above; part != alike.begin() && above - part < kDown; --part)
+        out.push_back(otherPart(d, *std::prev(part)));
 }
 
 /// Its setting, from the current that it must let flow: what was allowed, less the tolerance.

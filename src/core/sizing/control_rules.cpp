@@ -14,8 +14,8 @@ namespace ts::sizing {
 namespace {
 
 constexpr double kFed = 0.3; ///< of its rated voltage: a coil that is fed, well or badly
-constexpr double kLow = 0.944, kHigh = 1.1, kBurns = 1.3,
-                 kHighAtHighSupply = 1.005; ///< of Us: 0.85 to 1.1 (IEC 60947-4-1) at a supply of 0.9 to 1.1
+constexpr double kBurns = 1.3, kRounding = 1.005; ///< of Us
+constexpr double kHighestSupply = 1.1; ///< x Un, EN 60204-1 clause 4.3.2
 constexpr double kTapM = 3.0; ///< EN 60204-1 clause 7.2.8
 constexpr double kDropShare = 0.05; ///< EN 60204-1 clause 9.1: of the control voltage
 constexpr TimeNs kAtOnceNs = 100'000;
@@ -31,6 +31,25 @@ Voltage between(const Frame& f, int p, int q)
         std::abs(f.nodes[at(p)].directV - f.nodes[at(q)].directV)};
 }
 
+/// Of the lines, what they may have at the most.
+double highestSupply(const Judge& j)
+{
+    const Device* supply = j.supplyDevice();
+    return supply && hasParameter(*supply, "high_x") ? j.parameters(supply->id)->number("high_x") : kHighestSupply;
+}
+
+/// Of the transformer behind which a coil lies: so much higher is its voltage without load.
+double noLoadRise(const Judge& j, const Frame& frame, const PlantImpedance& load)
+{
+    const auto joined = joinedTo(j, frame, load.p), other = joinedTo(j, frame, load.q);
+    for (const PlantTransformer& t : j.plant.transformers)
+        if (const Device& d = j.deviceOf(t.device); hasParameter(d, "no_load_voltage_x"))
+            for (int end : {t.s1, t.s2})
+                if (joined.contains(end) || other.contains(end))
+                    return j.parameters(d.id)->number("no_load_voltage_x");
+    return 1.0;
+}
+
 void coilKind(Judge& j)
 {
     for (const RunningLoad& r : j.loads.running)
@@ -44,11 +63,14 @@ void coilKind(Judge& j)
             const bool isOtherKind = coil.data.direct != v.isDirect();
             // A 24 V supply holds its output where the lines fall to 0.9.
             const bool isHeld = coil.data.direct && converterOf(j, r.frame, winding);
-            const double low = isHeld ? kPullsIn / Judge::fallback("supply 24 V DC", "low_output") : kLow;
-            Headroom h{"coil.kind", j.deviceOf(winding.device).id, {}, false, v.larger(), coil.data.ratedV, "V"};
-            h.isMet = !isOtherKind && share >= low && share <= kHigh;
+            const Device& d = j.deviceOf(winding.device);
+            const double low = pullsInFrom(j, d) / lowestShare(j, r.frame, winding);
+            const double high = hasParameter(d, "coil_high_x") ? j.parameters(d.id)->number("coil_high_x")
+                                                               : Judge::fallback("coil", "high_limit");
+            Headroom h{"coil.kind", d.id, {}, false, v.larger(), coil.data.ratedV, "V"};
+            h.isMet = !isOtherKind && share >= low && share <= high;
             h.severity = isOtherKind || share > kBurns ? Severity::Stop : Severity::Fix;
-            if (h.isMet && share > kHighAtHighSupply)
+            if (h.isMet && !isHeld && share * highestSupply(j) * noLoadRise(j, r.frame, winding) > high * kRounding)
                 h.note = message("sizing.coil.high",
                     {j.deviceOf(winding.device).tag, Measured{v.larger(), "V"}, Measured{coil.data.ratedV, "V"}});
             j.met(std::move(h));
@@ -69,16 +91,20 @@ bool isSafetyOutput(const Device& d)
 struct Rating {
     double holdsA, makesA;
 };
-/// By designation: buttons and contactors A600 and Q300, relays and monitors B300 and R300; direct current below the
-/// table by its VA.
-std::optional<Rating> ratingOf(const Device& d, const Voltage& v)
+/// By designation, direct current below the table by its VA; of a safety relay by its own figures. What nobody wrote is
+/// noted in `h`.
+std::optional<Rating> ratingOf(const Judge& j, const Device& d, const Voltage& v, Headroom& h)
 {
     if (isSafetyOutput(d)) {
-        const double a = Judge::fallback("safety relay", "output_rating_ac15");
+        const double a = j.sheetOr(d, v.isDirect() ? "output_rating_dc13_a" : "output_rating_ac15_a",
+            Judge::fallback("safety relay", "output_rating_ac15"), h);
         return Rating{a, v.isDirect() ? 1.1 * a : 10 * a};
     }
-    const bool isSmall = d.kind == "plug_in_relay" || d.kind == "timer" || d.kind.ends_with("_monitor");
-    const std::string designation = v.isDirect() ? (isSmall ? "R300" : "Q300") : (isSmall ? "B300" : "A600");
+    const char* parameter = v.isDirect() ? "contact_rating_dc" : "contact_rating_ac";
+    const auto p = hasParameter(d, parameter) ? j.parameters(d.id) : std::nullopt;
+    const std::string designation = p ? p->word(parameter) : v.isDirect() ? "R300" : "B300";
+    if (!p || !p->isWritten(parameter))
+        h.assumed.push_back(d.tag + " " + parameter);
     const Table& t = contactRatingsTable();
     for (std::size_t row = 0; row < t.rowCount(); ++row) {
         if (t.cell(row, "designation") != designation || *t.number(row, "voltage_v") < v.larger())
@@ -105,13 +131,14 @@ void contactLoad(Judge& j)
                 continue;
             const Device& d = j.deviceOf(link.device);
             const Voltage v = between(r.frame, link.p, 0);
-            const auto rating = ratingOf(d, v);
+            Headroom said;
+            const auto rating = ratingOf(j, d, v, said);
             const double holds = r.frame.links[l].rmsA(), makes = r.pulling ? r.pulling->links[l].rmsA() : 0.0;
             if (!rating || std::max(holds, makes) <= 0)
                 continue;
             for (const auto& [needed, allowed] : {std::pair{holds, rating->holdsA}, {makes, rating->makesA}}) {
                 Headroom h{"contact.load", d.id, {}, true, needed, allowed, "A", Severity::Fix};
-                h.assumed = {d.tag + " contact_rating"};
+                h.assumed = said.assumed;
                 j.share(std::move(h));
             }
         }
@@ -157,7 +184,7 @@ int netOf(const Judge& j, int node)
 
 void contactFuses(Judge& j, const RunningLoad& r, const std::vector<Behind>& fuses)
 {
-    constexpr double kLargest = 10, kLargestOfSafety = 6; // A gG, assumed without a sheet
+    constexpr double kLargestOfSafety = 6; // A gG, assumed where the kind does not say it
     for (std::size_t l = 0; l < j.plant.links.size(); ++l) {
         const PlantLink& link = j.plant.links[l];
         if (!isPilot(link) || r.frame.links[l].rmsA() <= 0)
@@ -169,9 +196,11 @@ void contactFuses(Judge& j, const RunningLoad& r, const std::vector<Behind>& fus
         const Device& d = j.deviceOf(link.device);
         if (!nearest)
             continue;
-        Headroom h{"short.contact_fuse", d.id, {}, false, nearest->ratedA,
-            isSafetyOutput(d) ? kLargestOfSafety : kLargest, "A", isSafetyOutput(d) ? Severity::Stop : Severity::Fix};
-        h.assumed = {d.tag + " contact_largest_fuse_a"};
+        const char* parameter = isSafetyOutput(d) ? "output_fuse_gg_a" : "contact_largest_fuse_a";
+        Headroom h{"short.contact_fuse", d.id, {}, false, nearest->ratedA, 0, "A",
+            isSafetyOutput(d) ? Severity::Stop : Severity::Fix};
+        h.allowed = hasParameter(d, parameter) ? j.number(*j.parameters(d.id), parameter, h)
+                                               : j.sheetOr(d, parameter, kLargestOfSafety, h);
         h.isMet = h.needed <= h.allowed;
         j.met(std::move(h));
     }

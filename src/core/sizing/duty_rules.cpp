@@ -107,6 +107,9 @@ void judgeDuty(Judge& j, const Dossier& dossier, const std::vector<SwitchingDuty
             life(j, dossier, r, d, *duty, rated);
             inching(j, d, *duty, rated);
         }
+        const auto motor = j.parameters(r.motor);
+        if (startsPerHour > 0 && motor && motor->isWritten("starts_per_hour_max"))
+            j.share({"overload.duty", r.motor, {}, true, startsPerHour, motor->number("starts_per_hour_max"), "1/h"});
         if (startsPerHour > 0)
             heated(j, r, startsPerHour);
     }

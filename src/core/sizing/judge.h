@@ -47,6 +47,8 @@ public:
     }
     /// Notes in `h` that the figure was written by nobody.
     double number(const Parameters& p, const char* name, Headroom& h) const;
+    /// Of its sheet; else so much, noted as assumed.
+    double sheetOr(const Device& device, const char* parameter, double otherwise, Headroom& h) const;
     /// Of the lines; null: there is none.
     const Device* supplyDevice() const;
     const Device& deviceOf(int slot) const { return *circuit.device(plant.devices[static_cast<std::size_t>(slot)].id); }
@@ -72,6 +74,10 @@ std::optional<double> ampacityOf(const Judge& judge, const Wire& wire);
 std::set<int> joinedTo(const Judge& judge, const Frame& frame, int node);
 /// The 24 V supply to which a load is joined by wires and closed contacts; null: none.
 const PlantConverter* converterOf(const Judge& judge, const Frame& frame, const PlantImpedance& load);
+/// What is left of its voltage where the supply of a load is at its lowest: of its own 24 V supply, or of the lines.
+/// x Us, of its sheet, or what every coil pulls in at.
+double pullsInFrom(const Judge& judge, const Device& device);
+double lowestShare(const Judge& judge, const Frame& frame, const PlantImpedance& load);
 /// All that leaves a source by its terminal: everything there flows the same way.
 double leaving(const Judge& judge, const Frame& frame, int node);
 
@@ -81,6 +87,7 @@ void judgeControl(Judge&); // control_rules.cpp: coils, contacts, supplies, fuse
 void judgeSupplies(Judge&); // supply_rules.cpp: transformers, 24 V, safety relays, monitors
 std::vector<Walk> walksOf(Judge&); // walks.cpp
 void judgeShorts(Judge&, const std::vector<Walk>&); // short_rules.cpp
+void judgeHeat(Judge&); // heat_rules.cpp
 void judgeDuty(Judge&, const Dossier&, const std::vector<SwitchingDuty>&); // duty_rules.cpp
 
 } // namespace ts::sizing

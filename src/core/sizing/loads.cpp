@@ -8,6 +8,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace ts::sizing {
 namespace {
@@ -172,6 +173,59 @@ private:
         return met;
     }
 
+    /// By wires, closed contacts, semiconductors and lines led through.
+    std::vector<std::uint8_t> joinedWith(const Frame& frame, int from) const
+    {
+        const Plant& plant = m_loads.plant;
+        std::vector<std::uint8_t> met(at(plant.nodeCount), 0);
+        std::vector<int> next{from};
+        const auto reach = [&](int node) {
+            if (std::exchange(met[at(node)], 1) == 0)
+                next.push_back(node);
+        };
+        met[at(from)] = 1;
+        while (!next.empty()) {
+            const int node = next.back();
+            next.pop_back();
+            const auto across = [&](int p, int q) {
+                if (p == node || q == node)
+                    reach(p == node ? q : p);
+            };
+            for (std::size_t l = 0; l < plant.links.size(); ++l)
+                if (frame.links[l].closed)
+                    across(plant.links[l].p, plant.links[l].q);
+            for (const PlantImpedance& z : plant.impedances)
+                if (z.kind == PlantImpedance::Kind::Wire)
+                    across(z.p, z.q);
+            for (const PlantVariable& v : plant.variables)
+                across(v.p, v.q);
+            for (const PlantTransformer& t : plant.transformers)
+                if (t.data.nominalSecondaryV <= 0)
+                    across(t.p1, t.p2);
+        }
+        return met;
+    }
+
+    /// With it open the motor is as near to the lines as before, and what lies behind it is neither: another load's.
+    bool isBeside(const RunningLoad& r, std::size_t link) const
+    {
+        const Plant& plant = m_loads.plant;
+        if (r.isFedByDrive)
+            return false;
+        Frame open = r.frame;
+        open.links[link].closed = false;
+        const auto has = [&](const std::vector<std::uint8_t>& side, const auto& nodes) {
+            return std::any_of(nodes.begin(), nodes.end(), [&](int n) { return side[at(n)] != 0; });
+        };
+        std::vector<int> lines;
+        for (const PlantSource& s : plant.sources)
+            lines.push_back(s.p);
+        const auto& motor = plant.motors[r.slot].nodes;
+        const auto near = joinedWith(open, plant.links[link].p), far = joinedWith(open, plant.links[link].q);
+        const auto isNeither = [&](const auto& side) { return !has(side, lines) && !has(side, motor); };
+        return isNeither(near) || isNeither(far);
+    }
+
     /// Above what flows there with nothing started: of that the motor has no part.
     void readShares(RunningLoad& r) const
     {
@@ -184,7 +238,8 @@ private:
         const auto nodes = powerNodes(r);
         for (std::size_t l = 0; l < plant.links.size(); ++l) {
             const double a = r.frame.links[l].rmsA();
-            if (nodes[at(plant.links[l].p)] && a - m_loads.rest.links[l].rmsA() >= kCarries * r.lineA)
+            if (nodes[at(plant.links[l].p)] && a - m_loads.rest.links[l].rmsA() >= kCarries * r.lineA
+                && !isBeside(r, l))
                 r.linksA[l] = a * r.ratedA / r.lineA;
         }
         for (std::size_t w = 0; w < plant.wires.size(); ++w) {

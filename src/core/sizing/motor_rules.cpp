@@ -47,9 +47,12 @@ void overloadSetting(Judge& j)
                 rated = std::max(rated, r.ratedThrough(pole));
             if (rated < kCarries * r.ratedA)
                 continue;
-            const auto p = j.parameters(d.id);
-            Headroom h{"overload.setting", d.id, {}, false, p->number("setting_a"), tolerance * rated, "A"};
+            const auto p = j.parameters(d.id), motor = j.parameters(r.motor);
+            const double factor = motor ? motor->number("service_factor") : 1.0;
+            Headroom h{"overload.setting", d.id, {}, false, p->number("setting_a"), tolerance * factor * rated, "A"};
             h.isMet = h.needed <= h.allowed;
+            if (h.isMet && h.needed > tolerance * rated)
+                h.note = message("sizing.overload.factor", {d.tag, Measured{h.needed, "A"}, Measured{rated, "A"}});
             if (h.needed < kLowSetting * rated)
                 h.note = message("sizing.overload.low", {d.tag, Measured{h.needed, "A"}, Measured{rated, "A"}});
             j.met(std::move(h));
@@ -83,15 +86,30 @@ void overloadRange(Judge& j)
 }
 
 /// Of the trip class the fastest relay, from cold: t = T L(x) / L(7.2), L = ln(x2 / (x2 - limit2)).
-double tripS(const std::string& tripClass, double x)
+double tripS(const std::string& tripClass, double x, const char* column = "min_s_at_7_2")
 {
     const Table& classes = tripClassTable();
     const double limit = std::pow(Judge::fallback("overload relay", "ultimate_trip"), 2);
     const auto l = [limit](double multiple) { return std::log(multiple * multiple / (multiple * multiple - limit)); };
     for (std::size_t row = 0; row < classes.rowCount(); ++row)
         if (classes.cell(row, "class") == tripClass && x * x > limit)
-            return *classes.number(row, "min_s_at_7_2") * l(x) / l(7.2);
+            return *classes.number(row, column) * l(x) / l(7.2);
     return HUGE_VAL;
+}
+
+/// A motor that jams as it runs is gone before its own stall time, on the slowest relay of the class. `load`: its rated
+/// current there, times the setting.
+void stalled(Judge& j, const RunningLoad& r, const Device& d, const Parameters& relay, double load)
+{
+    const std::string& tripClass = relay.word("trip_class");
+    const auto motor = j.parameters(r.motor);
+    const double slowest = motor ? tripS(tripClass, load * lockedRotorRatio(*motor), "max_s_at_7_2") : HUGE_VAL;
+    if (!std::isfinite(slowest))
+        return;
+    if (motor->isWritten("stall_time_s"))
+        j.share({"overload.class", d.id, {}, true, slowest, motor->number("stall_time_s"), "s"});
+    else if (tripClass != "10A" && tripClass != "10")
+        j.lacks("overload.class", *j.circuit.device(r.motor), "stall_time_s");
 }
 
 /// The run-up is over before the fastest relay of its class trips.
@@ -120,6 +138,7 @@ void overloadClass(Judge& j)
                 h.note = message("sizing.overload.warm", {d.tag, Measured{warm, "s"}, Measured{heats, "s"}});
             if (std::isfinite(cold))
                 j.share(std::move(h));
+            stalled(j, r, d, *p, r.ratedThrough(poles.front()) / set);
         }
 }
 
@@ -212,6 +231,12 @@ void contactorCurrent(Judge& j)
                 continue;
             carrying.insert(link.device);
             const Device& d = j.deviceOf(link.device);
+            const auto p = j.parameters(d.id), motor = j.parameters(r.motor);
+            if (p->isWritten("rated_voltage_v") && motor && motor->number("voltage_v") > p->number("rated_voltage_v")) {
+                j.notJudged("contactor.current", d.id, {},
+                    message("sizing.enter.at_voltage", {d.tag, Measured{motor->number("voltage_v"), "V"}}));
+                continue;
+            }
             Headroom h{"contactor.current", d.id, {}, true, rated, 0, "A", Severity::Fix};
             h.allowed = j.number(*j.parameters(d.id), "rated_current_ac3_a", h);
             j.share(std::move(h));
@@ -221,6 +246,36 @@ void contactorCurrent(Judge& j)
         if (!carrying.contains(device))
             j.notJudged("contactor.current", j.deviceOf(device).id, {},
                 message("sizing.enter.carries_nothing", {j.deviceOf(device).tag}));
+}
+
+/// Main contacts that a heater's current flows through, by their AC-1 current; as far as it is on at rest, or while a
+/// motor runs.
+void heaters(Judge& j)
+{
+    std::vector<const Frame*> frames{&j.loads.rest};
+    for (const RunningLoad& r : j.loads.running)
+        frames.push_back(&r.frame);
+    for (const Frame* frame : frames)
+        for (const PlantCoil& c : j.plant.coils) {
+            const PlantImpedance& element = j.plant.impedances[at(c.impedance)];
+            if (j.deviceOf(element.device).kind != "heater")
+                continue;
+            for (std::size_t l = 0; l < j.plant.links.size(); ++l) {
+                const PlantLink& link = j.plant.links[l];
+                const double flows = std::abs(frame->links[l].alternatingA);
+                if (link.contact.kind != ContactKind::Main || link.device < 0 || flows <= 0
+                    || !hasParameter(j.deviceOf(link.device), "rated_current_ac1_a")
+                    || !joinedTo(j, *frame, link.p).contains(element.p))
+                    continue;
+                const Device& d = j.deviceOf(link.device);
+                Headroom h{"contactor.current", d.id, {}, true, flows, 0, "A", Severity::Fix};
+                h.allowed = j.sheetOr(d, "rated_current_ac1_a",
+                    Judge::fallback("contactor", "rated_current_ac1")
+                        * j.parameters(d.id)->number("rated_current_ac3_a"),
+                    h);
+                j.share(std::move(h));
+            }
+        }
 }
 
 struct FuseAhead {
@@ -241,6 +296,23 @@ std::optional<FuseAhead> fuseOf(Judge& j, const RunningLoad& r)
     return best;
 }
 
+/// The overload relay's own limit, where its sheet gives one.
+void overloadAtShort(Judge& j, const RunningLoad& r, double fuseA)
+{
+    for (const PlantProtection& p : j.plant.protections) {
+        const Device& d = j.deviceOf(p.device);
+        if (p.data.law != Protection::Law::Thermal || p.data.poles.empty() || !hasParameter(d, "largest_fuse_type2_a")
+            || r.ratedThrough(p.data.poles.front()) < kCarries * r.ratedA)
+            continue;
+        const auto parameters = j.parameters(d.id);
+        if (!parameters->isWritten("largest_fuse_type2_a"))
+            continue;
+        Headroom h{"short.coordination", d.id, {}, false, fuseA, parameters->number("largest_fuse_type2_a"), "A"};
+        h.isMet = h.needed <= h.allowed;
+        j.met(std::move(h));
+    }
+}
+
 void shortCoordination(Judge& j)
 {
     j.here("short.coordination");
@@ -255,14 +327,16 @@ void shortCoordination(Judge& j)
                 || r.ratedThrough(static_cast<int>(l)) < kCarries * r.ratedA)
                 continue;
             const Device& d = j.deviceOf(link.device);
-            Headroom h{"short.coordination", d.id, {}, false, fuse->ratedA, 0, "A"};
-            const double rated = j.number(*j.parameters(d.id), "rated_current_ac3_a", h);
-            h.assumed.push_back(d.tag + " largest_fuse_type2_a");
-            h.allowed = type2 * rated;
+            Headroom h{"short.coordination", d.id, {}, false, fuse->ratedA, 0, "A"}, light = h;
+            const double rated = j.parameters(d.id)->number("rated_current_ac3_a");
+            h.allowed = j.sheetOr(d, "largest_fuse_type2_a", type2 * rated, h);
             h.isMet = fuse->ratedA <= h.allowed;
-            h.severity = fuse->ratedA > type1 * rated ? Severity::Stop : Severity::Note;
+            h.severity = fuse->ratedA > j.sheetOr(d, "largest_fuse_type1_a", type1 * rated, light) ? Severity::Stop
+                                                                                                   : Severity::Note;
             j.met(std::move(h));
         }
+        if (fuse)
+            overloadAtShort(j, r, fuse->ratedA);
     }
 }
 
@@ -299,6 +373,7 @@ void judgeMotors(Judge& j)
     overloadRange(j);
     overloadClass(j);
     contactorCurrent(j);
+    heaters(j);
     lockedRotor(j);
     directPoles(j);
     shortCoordination(j);

@@ -13,6 +13,7 @@ namespace ts::sizing {
 namespace {
 
 constexpr double kFixedS = 5.0; ///< EN 60204-1 annex A: what is fixed is dead by then
+constexpr double kReleaseBand = 1.2; ///< IEC 60947-2 clause 8.3.3.1.2: a short-circuit release holds within 20 %
 constexpr double kPvc = 115.0; ///< A s^0.5 / mm2, cores bundled or of a cable: EN 60204-1 annex D
 constexpr double kNearShareOfMeter = 2.0 / 3.0; ///< EN 60204-1 annex A: measured cold
 
@@ -30,6 +31,9 @@ std::optional<double> opensFrom(const PlantProtection& p, double upperMultiple, 
 double upperMultipleOf(const Judge& j, const PlantProtection& p)
 {
     const Device& d = j.deviceOf(p.device);
+    if (hasParameter(d, "instantaneous_x"))
+        if (const auto own = j.parameters(d.id); own->isWritten("instantaneous_x"))
+            return kReleaseBand * own->number("instantaneous_x");
     const auto parameters = d.kind == "breaker" ? j.parameters(d.id) : std::nullopt;
     return deviceDefault(
         parameters ? "breaker " + parameters->word("characteristic") : "motor protection switch", "instantaneous")
@@ -126,13 +130,17 @@ void capacity(Judge& j, const RunningLoad& r, const std::vector<Breaking>& all)
 }
 
 /// What the fuse lets through against what welds the contacts, where the sheet says so.
-void letThrough(Judge& j, const RunningLoad& r)
+void letThrough(Judge& j, const RunningLoad& r, const std::vector<Breaking>& all)
 {
-    double least = 0;
+    double least = 0, largestA = 0;
     for (const PlantProtection& p : j.plant.protections)
         if (p.data.law == Protection::Law::Melting && !p.data.poles.empty()
-            && r.ratedThrough(p.data.poles.front()) >= kCarries * r.ratedA)
-            least = least > 0 ? std::min(least, p.data.ratedA) : p.data.ratedA;
+            && r.ratedThrough(p.data.poles.front()) >= kCarries * r.ratedA && (least <= 0 || p.data.ratedA < least)) {
+            least = p.data.ratedA;
+            for (const Breaking& b : all)
+                if (b.device == p.device)
+                    largestA = largestThrough(j, r, b);
+        }
     if (least <= 0)
         return;
     const auto most = ggCurve(least, Timing::Slow).points.back();
@@ -149,6 +157,12 @@ void letThrough(Judge& j, const RunningLoad& r)
             j.lacks("short.letthrough", d, "weld_i2t_a2s");
         else
             j.share({"short.letthrough", d.id, {}, true, total, p->number("weld_i2t_a2s"), "A2s"});
+        if (p->isWritten("weld_peak_a") && largestA > 0) { // cut off before the first peak: (3 sqrt2 w Ik I2t)^(1/3)
+            const double flows = Judge::fallback("short circuit", "voltage_factor_largest") * largestA;
+            const double peak = std::cbrt(3 * std::sqrt(2.0) * 2 * M_PI * j.plant.frequencyHz * flows * total);
+            j.share({"short.letthrough", d.id, {}, true, std::min(peak, 2 * std::sqrt(2.0) * flows),
+                p->number("weld_peak_a"), "A"});
+        }
     }
 }
 
@@ -234,6 +248,25 @@ void switches(Judge& j)
     }
 }
 
+/// Of a breaker that trips at once; without a class, or beyond the table, the current of a half wave. None where it
+/// does not trip at once.
+std::optional<double> letThroughOf(const Judge& j, const PlantProtection& breaker, double flowsA, Headroom& h)
+{
+    constexpr double kHalfWaveS = 0.010;
+    const Device& d = j.deviceOf(breaker.device);
+    if (flowsA < breaker.data.ratedA * upperMultipleOf(j, breaker))
+        return std::nullopt;
+    const double all = flowsA * flowsA * kHalfWaveS;
+    const auto p = hasParameter(d, "energy_class") ? j.parameters(d.id) : std::nullopt;
+    if (!p || p->word("characteristic") == "D" || j.number(*p, "energy_class", h) < 3)
+        return all;
+    const Table& t = breakerLetThroughTable();
+    for (std::size_t row = 0; row < t.rowCount(); ++row)
+        if (*t.number(row, "rated_to_a") >= breaker.data.ratedA && *t.number(row, "breaking_ka") * 1000 >= flowsA)
+            return std::min(all, *t.number(row, p->word("characteristic") == "B" ? "b_a2s" : "c_a2s"));
+    return all;
+}
+
 /// Along each way: what the fuse passed last lets through into a short at the far end. Presumed where the fuse
 /// protects the wire against overload already.
 void wiresAtShort(Judge& j, const Walk& walk)
@@ -241,27 +274,38 @@ void wiresAtShort(Judge& j, const Walk& walk)
     const Device* supply = j.supplyDevice();
     const auto p = supply ? j.parameters(supply->id) : std::nullopt;
     double fuseA = p && p->isWritten("incoming_fuse_a") ? p->number("incoming_fuse_a") : 0.0;
+    const PlantProtection* breaker = nullptr;
     for (const Station& s : walk.stations) {
         if (const Device* d = j.circuit.device(s.device))
             for (const PlantProtection& fuse : j.plant.protections)
-                if (j.plant.devices[at(fuse.device)].id == d->id && fuse.data.law == Protection::Law::Melting)
-                    fuseA = fuseA > 0 ? std::min(fuseA, fuse.data.ratedA) : fuse.data.ratedA;
+                if (j.plant.devices[at(fuse.device)].id == d->id) {
+                    if (fuse.data.law == Protection::Law::Melting)
+                        fuseA = fuseA > 0 ? std::min(fuseA, fuse.data.ratedA) : fuse.data.ratedA;
+                    if (fuse.data.law == Protection::Law::Magnetic)
+                        breaker = &fuse;
+                }
         const Wire* w = j.circuit.wire(s.wire);
         if (!w || s.shortA <= 0)
             continue;
-        if (fuseA <= 0) {
+        if (fuseA <= 0 && !breaker) {
             if (supply)
                 j.lacks("wire.short", *supply, "incoming_fuse_a", "sizing.enter.incoming_fuse");
             continue;
         }
         const double flows = Judge::fallback("short circuit", "voltage_factor_smallest") * s.shortA;
-        const auto t = clearingTimeS(ggCurve(fuseA, Timing::Slow), flows);
         const double bears = kPvc * kPvc * w->areaMm2 * w->areaMm2;
-        Headroom h{"wire.short", {}, w->id, true, t ? flows * flows * *t : bears * 10, bears, "A2s", Severity::Stop};
-        if (t && *t > kFixedS)
-            h.needed = std::max(h.needed, bears * *t / kFixedS);
+        Headroom h{"wire.short", {}, w->id, true, bears * 10, bears, "A2s", Severity::Stop};
+        if (fuseA > 0)
+            if (const auto t = clearingTimeS(ggCurve(fuseA, Timing::Slow), flows))
+                h.needed = std::max(flows * flows * *t, *t > kFixedS ? bears * *t / kFixedS : 0.0);
+        Headroom said;
+        if (const auto through = breaker ? letThroughOf(j, *breaker, flows, said) : std::nullopt;
+            through && *through < h.needed) {
+            h.needed = *through;
+            h.assumed = said.assumed;
+        }
         const auto carries = ampacityOf(j, *w);
-        if (carries && fuseA <= *carries)
+        if (carries && fuseA > 0 && fuseA <= *carries)
             h.needed = std::min(h.needed, bears); // presumed: EN 60204-1 annex D
         j.share(std::move(h));
     }
@@ -277,7 +321,7 @@ void judgeShorts(Judge& j, const std::vector<Walk>& walks)
     const auto all = breaking(j);
     for (const RunningLoad& r : j.loads.running) {
         capacity(j, r, all);
-        letThrough(j, r);
+        letThrough(j, r, all);
         disconnection(j, r);
     }
     switches(j);

@@ -62,11 +62,22 @@ double Judge::number(const Parameters& p, const char* name, Headroom& h) const
     return p.number(name);
 }
 
+double Judge::sheetOr(const Device& device, const char* parameter, double otherwise, Headroom& h) const
+{
+    const auto p = hasParameter(device, parameter) ? parameters(device.id) : std::nullopt;
+    if (p && p->isWritten(parameter))
+        return p->number(parameter);
+    h.assumed.push_back(device.tag + " " + parameter);
+    return otherwise;
+}
+
 const Device* Judge::supplyDevice() const
 {
-    const auto found = std::find_if(
-        circuit.devices.begin(), circuit.devices.end(), [](const Device& d) { return d.kind == "supply_three_phase"; });
-    return found == circuit.devices.end() ? nullptr : &*found;
+    for (const char* kind : {"supply_three_phase", "supply_single_phase"})
+        for (const Device& d : circuit.devices)
+            if (d.kind == kind)
+                return &d;
+    return nullptr;
 }
 
 double opensWithin(double ratedA, double seconds)
@@ -134,6 +145,7 @@ Expected<Sized> sizesOf(
     judgeWires(judge);
     judgeSupplies(judge);
     judgeDuty(judge, dossier, *duties);
+    judgeHeat(judge);
     std::vector<Walk> walks = walksOf(judge);
     judgeShorts(judge, walks);
     Sized sized = judge.result();

@@ -13,6 +13,8 @@ namespace ts::sizing {
 namespace {
 
 constexpr double kLowSupply = 0.9; ///< EN 60204-1 clause 4.3.2
+constexpr double kLeadNfPerM = 0.3; ///< sizing page: assumed of cables
+constexpr double kHighSupply = 1.1; ///< EN 60204-1 clause 4.3.2
 constexpr double kRushS = 0.005; ///< a half sine of 10 ms has half the heat of its peak for that long
 constexpr double kGoneS = 5.0; ///< EN 60204-1 annex A
 constexpr double kDischargedS = 5.0; ///< to 60 V: EN 60204-1 clause 6.2.4
@@ -54,11 +56,11 @@ void primary(Judge& j, const Device& d, double in1, const PlantProtection* fuse,
     if (!fuse)
         return j.notJudged("transformer.primary", d.id, {}, message("sizing.enter.primary_fuse", {d.tag}));
     const MeltingCurve fast = ggCurve(fuse->data.ratedA, Timing::Fast);
-    const double rush = Judge::fallback("control transformer", "switch_on_rush") * in1;
     const auto& half = fast.points.back();
-    Headroom holds{
-        "transformer.primary", d.id, {}, true, rush * rush * kRushS, half.first * half.first * half.second, "A2s"};
-    holds.assumed = {d.tag + " switch_on_x"};
+    Headroom holds{"transformer.primary", d.id, {}, true, 0, half.first * half.first * half.second, "A2s"};
+    const double rush = j.sheetOr(d, "switch_on_x", Judge::fallback("control transformer", "switch_on_rush"), holds)
+        * in1;
+    holds.needed = rush * rush * kRushS;
     j.share(std::move(holds));
     j.share({"transformer.primary", d.id, {}, true, in1, fuse->data.ratedA, "A"});
     if (shortA > 0)
@@ -134,6 +136,29 @@ std::set<int> joinedTo(const Judge& j, const Frame& frame, int from)
     return met;
 }
 
+double pullsInFrom(const Judge& j, const Device& d)
+{
+    return hasParameter(d, "coil_low_x") ? j.parameters(d.id)->number("coil_low_x") : kPullsIn;
+}
+
+double lowestShare(const Judge& j, const Frame& frame, const PlantImpedance& load)
+{
+    const auto of = [&](const Device& d, const char* parameter, double otherwise) {
+        const auto p = hasParameter(d, parameter) ? j.parameters(d.id) : std::nullopt;
+        return p && p->isWritten(parameter) ? p->number(parameter) : otherwise;
+    };
+    if (const PlantConverter* c = converterOf(j, frame, load))
+        return of(j.deviceOf(c->device), "output_low_x", Judge::fallback("supply 24 V DC", "low_output"));
+    for (const PlantSource& s : j.plant.sources) {
+        if (s.directV <= 0)
+            continue;
+        if (const auto joined = joinedTo(j, frame, s.p); joined.contains(load.p) || joined.contains(load.q))
+            return of(j.deviceOf(s.device), "output_low_x", Judge::fallback("supply external 24 V", "low_output"));
+    }
+    const Device* supply = j.supplyDevice();
+    return supply ? of(*supply, "low_x", kLowSupply) : kLowSupply;
+}
+
 const PlantConverter* converterOf(const Judge& j, const Frame& frame, const PlantImpedance& load)
 {
     for (const PlantConverter& c : j.plant.converters)
@@ -155,12 +180,27 @@ void coils(Judge& j, const RunningLoad& r)
         const double u = across(*r.pulling, winding.p, winding.q) / coil.data.ratedV;
         if (u < kMeant || !coil.data.hasBand)
             continue;
-        const PlantConverter* from = coil.data.direct ? converterOf(j, *r.pulling, winding) : nullptr;
-        const double low = from ? Judge::fallback("supply 24 V DC", "low_output") : kLowSupply;
-        Headroom h{coil.data.direct ? "dc.coil" : "transformer.coil", j.deviceOf(winding.device).id, {}, true,
-            low * std::max(0.0, 1 - u), low - kPullsIn, "x Us"};
+        const Device& d = j.deviceOf(winding.device);
+        const double low = lowestShare(j, *r.pulling, winding);
+        Headroom h{coil.data.direct ? "dc.coil" : "transformer.coil", d.id, {}, true, low * std::max(0.0, 1 - u),
+            std::max(low - pullsInFrom(j, d), 1e-6), "x Us"};
         j.share(std::move(h));
     }
+}
+
+/// What cold filaments take besides, of the lamps that are fed from there.
+double filamentsA(const Judge& j, const Frame& frame, const std::set<int>& fed)
+{
+    const double times = Judge::fallback("indicator lamp", "filament_inrush");
+    double sum = 0;
+    for (const PlantLamp& lamp : j.plant.lamps) {
+        const Device& d = j.deviceOf(lamp.device);
+        const PlantImpedance& z = j.plant.impedances[at(lamp.impedance)];
+        if (hasParameter(d, "filament") && j.parameters(d.id)->flag("filament")
+            && (fed.contains(z.p) || fed.contains(z.q)))
+            sum += (times - 1) * frame.impedancesA[at(lamp.impedance)];
+    }
+    return sum;
 }
 
 void directSupplies(Judge& j, const RunningLoad& r)
@@ -174,7 +214,7 @@ void directSupplies(Judge& j, const RunningLoad& r)
         const std::set<int> fed = joinedTo(j, r.frame, c.plus);
         if (r.pulling) {
             Headroom h{"dc.inrush", d.id, {}, true, 0, 0, "A"};
-            h.needed = leaving(j, *r.pulling, c.plus);
+            h.needed = leaving(j, *r.pulling, c.plus) + filamentsA(j, *r.pulling, fed);
             h.allowed = j.number(*p, "current_limit_low_x", h) * p->number("rated_current_a");
             j.share(std::move(h));
         }
@@ -240,7 +280,8 @@ void farShorts(Judge& j, const RunningLoad& r)
             Headroom h{"dc.far_short", fuse, {}, true, needs, 0, "A"};
             const double rated = p->number("rated_current_a");
             h.allowed = std::min(best, j.number(*p, "current_limit_low_x", h) * rated);
-            const double stays = std::min(best, deviceDefault("supply 24 V DC", "current_limit").high * rated);
+            const double stays = std::min(best,
+                j.sheetOr(d, "current_limit_high_x", deviceDefault("supply 24 V DC", "current_limit").high, h) * rated);
             h.severity = stays <= thinnestAt(j, load) ? Severity::Note : Severity::Fix;
             j.share(std::move(h));
         }
@@ -297,8 +338,20 @@ void loops(Judge& j, const RunningLoad& r, const Device& d, const Parameters& p)
             isAny = true;
         }
     }
-    if (isAny)
-        j.share(std::move(h));
+    if (!isAny)
+        return;
+    j.share(std::move(h));
+    if (!p.isWritten("loop_capacitance_nf"))
+        return;
+    double metres = 0; // of all channels together
+    for (const std::string& channel : p.words("channels")) {
+        const int out = j.plant.terminalIndex(d.tag, channel.substr(0, channel.find('-')));
+        const auto joined = out < 0 ? std::set<int>{} : joinedTo(j, r.frame, j.plant.terminals[at(out)].node);
+        for (const PlantWire& w : j.plant.wires)
+            if (joined.contains(w.p) || joined.contains(w.q))
+                metres += j.circuit.wire(w.id)->lengthM;
+    }
+    j.share({"relay.loop", d.id, {}, true, kLeadNfPerM * metres, p.number("loop_capacitance_nf"), "nF"});
 }
 
 void relays(Judge& j, const RunningLoad& r)
@@ -309,15 +362,21 @@ void relays(Judge& j, const RunningLoad& r)
         if (!p)
             continue;
         const PlantImpedance& supply = j.plant.impedances[at(relay.data.supply)];
-        const PlantConverter* from = converterOf(j, r.frame, supply);
-        const double low = from ? Judge::fallback("supply 24 V DC", "low_output") : kLowSupply;
+        const double low = lowestShare(j, r.frame, supply);
         const double u = across(r.frame, supply.p, supply.q) / p->number("supply_voltage_v");
         Headroom h{"relay.supply", d.id, {}, true, 0, 0, "x Us"};
         const double least = j.number(*p, "supply_low_x", h);
         h.needed = std::max(0.0, 1 - low * u);
         h.allowed = 1 - least;
-        if (u > kMeant)
+        Headroom over{"relay.supply", d.id, {}, true, 0, 0, "x Us"};
+        over.allowed = j.number(*p, "supply_high_x", over) - 1;
+        const bool isRegulated = converterOf(j, r.frame, supply) != nullptr;
+        over.needed = std::max(0.0, u * (isRegulated ? 1.0 : kHighSupply) - 1);
+        if (u > kMeant) {
             j.share(std::move(h));
+            if (over.allowed > 0)
+                j.share(std::move(over));
+        }
         loops(j, r, d, *p);
     }
 }
@@ -342,6 +401,10 @@ void drives(Judge& j)
 {
     for (const Device& d : j.circuit.devices) {
         const auto p = d.kind == "drive" ? j.parameters(d.id) : std::nullopt;
+        if (p && p->isWritten("dc_link_uf")
+            && 1e-6 * p->number("dc_link_uf") * std::sqrt(2.0) * kHighSupply * p->number("line_voltage_v")
+                <= 1e-6 * Judge::fallback("live parts", "exempt_charge"))
+            continue; // so little that nobody is hurt
         if (p && !p->isWritten("discharge_time_s"))
             j.lacks("residual.voltage", d, "discharge_time_s");
         else if (p) // with a label it may take longer: clause 6.2.4

@@ -10,6 +10,8 @@
 namespace ts::sizing {
 namespace {
 
+constexpr double kMuchLeakageMa = 10.0, kLeastForLeakageMm2 = 10.0; ///< EN 60204-1 clause 8.2.6: more than that of a
+                                                                    ///< drive
 constexpr double kPowerDropShare = 0.05; ///< EN 60204-1 clause 12.5
 
 /// What it carries for long with every motor that it feeds: its rated load, or what its protection lets flow.
@@ -143,6 +145,12 @@ void motorDrop(Judge& j, const RunningLoad& r)
     j.share({"wire.drop", r.motor, {}, true, drop, kPowerDropShare * p->number("voltage_v"), "V"});
 }
 
+bool leaksMuch(const Judge& j, const Device& d)
+{
+    const auto p = hasParameter(d, "leakage_ma") ? j.parameters(d.id) : std::nullopt;
+    return p && p->isWritten("leakage_ma") && p->number("leakage_ma") > kMuchLeakageMa;
+}
+
 /// By the section of the lines beside it: to 16 as they are, to 35 16, above half.
 void protectiveConductor(Judge& j, const Device& motor)
 {
@@ -159,7 +167,9 @@ void protectiveConductor(Judge& j, const Device& motor)
                 lines = std::max(lines, w.areaMm2);
             }
         }
-    const double least = lines <= 16 ? lines : lines <= 35 ? 16 : lines / 2;
+    double least = lines <= 16 ? lines : lines <= 35 ? 16 : lines / 2;
+    if (leaksMuch(j, motor))
+        least = std::max(least, kLeastForLeakageMm2);
     Headroom h{"wire.earth", motor.id, first, false, least, earth, "mm2", Severity::Stop};
     h.isMet = earth >= least;
     if (lines > 0)
@@ -188,7 +198,7 @@ void judgeWires(Judge& j)
                 "wire.ampacity", r.motor, {}, message("sizing.enter.protection", {j.circuit.device(r.motor)->tag}));
     }
     for (const Device& d : j.circuit.devices)
-        if (d.kind == "motor")
+        if (d.kind == "motor" || leaksMuch(j, d))
             protectiveConductor(j, d);
     for (const PlantWire& slot : j.plant.wires) {
         const Wire& w = *j.circuit.wire(slot.id);

@@ -177,9 +177,9 @@ TEST(Tried, InPartIsSaidAsInPart)
     ASSERT_EQ(overloads.missing.size(), 1u);
     EXPECT_EQ(overloads.missing.front().why.id, "finding.trial.never_ran");
     const CheckMade sizes = madeOf(chosenWith().dossier, "sizes");
-    EXPECT_FALSE(sizes.isWhole()) << "27 of 43 rules are not here";
+    EXPECT_FALSE(sizes.isWhole()) << "nobody has said how large the enclosure is";
     EXPECT_TRUE(std::any_of(sizes.missing.begin(), sizes.missing.end(),
-        [](const NotLookedAt& n) { return n.why.id == "sizing.rules_missing"; }));
+        [](const NotLookedAt& n) { return n.why.id == "sizing.figures_missing"; }));
 }
 
 /// Every judgement that reads a trial or a size is in one group and one line of the list.

@@ -77,8 +77,8 @@ TEST(PowerDevices, AreThoseWithPolesSourcesOrWindings)
     for (const GraphDevice& d : g.devices)
         if (d.isPower)
             power.insert(d.device->tag);
-    EXPECT_EQ(
-        power, (std::set<std::string>{"F1", "F2", "F3", "F4", "F5", "G0", "G1", "M1", "Q0", "Q1", "Q2", "T1", "X1"}));
+    EXPECT_EQ(power,
+        (std::set<std::string>{"F1", "F2", "F3", "F4", "F5", "G0", "G1", "M1", "Q0", "Q1", "Q2", "T1", "U1", "X1"}));
 }
 
 class EverySymbol : public ::testing::TestWithParam<SymbolKind> { };

@@ -114,7 +114,7 @@ TEST(DeadLooks, ProtectiveConductorsAreRequiredAndLow)
             EXPECT_TRUE(look.isLow);
             EXPECT_EQ(look.serves, Texts{"EN 60204-1 clause 18.2"});
         }
-    EXPECT_EQ(bonds, 2u) << "terminal strip and motor";
+    EXPECT_EQ(bonds, 3u) << "terminal strip, motor and enclosure";
 }
 
 /// The heaters of an overload relay cannot be opened: only an eye sees whether a wire sits on them.

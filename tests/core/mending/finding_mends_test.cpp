@@ -4,6 +4,8 @@
 #include "core/checks/check.h"
 #include "core/edit/device_edits.h"
 #include "core/exploration/trials.h"
+#include "core/library/registry.h"
+#include "core/library/table.h"
 #include "core/mending/finding_mends.h"
 #include "core/patterns/advice.h"
 #include "core/patterns/machine.h"
@@ -116,6 +118,44 @@ TEST_P(AnotherValue, IsEnough)
 INSTANTIATE_TEST_SUITE_P(SizeMends, AnotherValue,
     ::testing::Values(OneValue{"Q1", "rated_current_ac3_a", "9", "sizing.contactor.current", "18"},
         OneValue{"F2", "setting_a", "14", "sizing.overload.setting", "11"}));
+
+/// The program's own parts, one size up, with the same coil: what its sheet says takes the place of what was written.
+TEST(SizeMends, APartOfTheProgram)
+{
+    const DossierFile file = changed(starter(), "Q1", "rated_current_ac3_a", "9");
+    const auto finding = findingOf(file, kSizing.id, "sizing.contactor.current");
+    ASSERT_TRUE(finding);
+    const auto mends = mendsOf(file, *finding);
+    ASSERT_TRUE(mends);
+    const auto part = std::find_if(mends->list.begin(), mends->list.end(), [](const FindingMend& m) {
+        return m.what.id == "mending.part" && std::get<std::string>(m.what.arguments[1]) == "LKZ-C12-24";
+    });
+    ASSERT_NE(part, mends->list.end());
+    const auto after = part->carriedOut(file);
+    ASSERT_TRUE(after);
+    const Circuit& c = after->dossier.circuit;
+    EXPECT_EQ(c.device("Q1")->part, "LKZ-C12-24");
+    EXPECT_TRUE(c.part("LKZ-C12-24"));
+    EXPECT_DOUBLE_EQ(parametersOf(c, *c.device("Q1"))->number("rated_current_ac3_a"), 12);
+    for (const FindingMend& m : mends->list)
+        if (m.what.id == "mending.part")
+            EXPECT_FALSE(std::get<std::string>(m.what.arguments[1]).ends_with("-230")) << "that is another coil";
+}
+
+/// Every part of the program's list can be taken: its parameters are those of its kind, within their ranges.
+TEST(SizeMends, TheProgramsPartsCanBeTaken)
+{
+    const Table& t = switchgearTable();
+    EXPECT_GT(t.rowCount(), 100u);
+    for (std::size_t row = 0; row < t.rowCount(); ++row) {
+        const DeviceKind* kind = deviceKind(t.cell(row, "kind"));
+        ASSERT_TRUE(kind) << t.cell(row, "id");
+        const auto p = parametersFromText(kind->parameters, t.cell(row, "parameters"));
+        ASSERT_TRUE(p) << t.cell(row, "id") << " " << p.error().message.id;
+        const auto whole = Parameters::resolve(kind->parameters, nullptr, *p, t.cell(row, "id"));
+        EXPECT_TRUE(whole) << t.cell(row, "id") << " " << whole.error().message.id;
+    }
+}
 
 /// Three lines between the same two parts are one choice.
 TEST(SizeMends, LargerWires)

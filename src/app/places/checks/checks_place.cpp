@@ -201,10 +201,10 @@ void ChecksPlace::showWays()
     });
     m_rest->setVisible(m_sized != nullptr);
     if (m_sized)
-        m_rest->setText(
-            tr("Sizes not judged for want of an entry: %1;\nrules that this edition does not have: %2 of 43.")
-                .arg(m_sized->notJudged.size())
-                .arg(m_sized->notHere.size()));
+        m_rest->setText(tr("Sizes not judged for want of an entry: %1.").arg(m_sized->notJudged.size())
+            + (m_sized->notHere.empty()
+                    ? QString()
+                    : tr("\nRules that this edition does not have: %1 of 43.").arg(m_sized->notHere.size())));
     showGate();
 }
 

@@ -8,6 +8,18 @@
 
 namespace ts::kinds {
 
+/// Of pilot contacts, by designation (IEC 60947-5-1 annex A), and the largest fuse that they survive.
+constexpr ParameterSpec kContactAc{
+    "contact_rating_ac", ParameterSpec::Type::Word, 0, 0, {}, "A600", "A600 A300 B300 C300 D300", "assumed"};
+constexpr ParameterSpec kContactDc{
+    "contact_rating_dc", ParameterSpec::Type::Word, 0, 0, {}, "Q300", "N300 P300 Q300 R300", "assumed"};
+constexpr ParameterSpec kSmallContactAc{
+    "contact_rating_ac", ParameterSpec::Type::Word, 0, 0, {}, "B300", "A600 A300 B300 C300 D300", "assumed"};
+constexpr ParameterSpec kSmallContactDc{
+    "contact_rating_dc", ParameterSpec::Type::Word, 0, 0, {}, "R300", "N300 P300 Q300 R300", "assumed"};
+constexpr ParameterSpec kContactFuse{
+    "contact_largest_fuse_a", ParameterSpec::Type::Number, 0.1, 100, 10, {}, {}, "assumed"};
+
 /// Adds a terminal and returns its index.
 int addTerminal(Body& body, std::string marking, bool inner = false);
 /// Adds a contact between two new or existing terminals named in "13-14".

@@ -22,9 +22,24 @@ constexpr std::array kContactorParameters{
     ParameterSpec{"release_time_s", Type::Number, 0.001, 5, {}, {}, {}, "assumed"},
     ParameterSpec{"coil_power_w", Type::Number, 0.1, 1000, {}, {}, {}, "assumed"},
     ParameterSpec{"rated_current_ac3_a", Type::Number, 0.1, 2000, 9, {}, {}, "assumed"},
+    ParameterSpec{"rated_voltage_v", Type::Number, 12, 1000, {}, {}, {}, "sheet"},
+    ParameterSpec{"rated_current_ac1_a", Type::Number, 0.1, 4000, {}, {}, {}, "sheet"},
     ParameterSpec{"rated_current_ac4_a", Type::Number, 0.1, 2000, {}, {}, {}, "sheet"},
+    ParameterSpec{"largest_fuse_type1_a", Type::Number, 1, 2000, {}, {}, {}, "sheet"},
+    ParameterSpec{"largest_fuse_type2_a", Type::Number, 1, 2000, {}, {}, {}, "sheet"},
     ParameterSpec{"life_ac3_operations", Type::Number, 1e4, 1e8, 1e6, {}, {}, "assumed"},
     ParameterSpec{"weld_i2t_a2s", Type::Number, 1, 1e8, {}, {}, {}, "sheet"},
+    ParameterSpec{"weld_peak_a", Type::Number, 1, 1e6, {}, {}, {}, "sheet"},
+    ParameterSpec{"pole_loss_w", Type::Number, 0.01, 500, {}, {}, {}, "sheet"},
+    ParameterSpec{"coil_inrush_va", Type::Number, 0.1, 5000, {}, {}, {}, "sheet"},
+    ParameterSpec{"coil_inrush_pf", Type::Number, 0.1, 1, {}, {}, {}, "sheet"},
+    ParameterSpec{"coil_hold_va", Type::Number, 0.1, 1000, {}, {}, {}, "sheet"},
+    ParameterSpec{"coil_hold_pf", Type::Number, 0.1, 1, {}, {}, {}, "sheet"},
+    ParameterSpec{"coil_low_x", Type::Number, 0.5, 1, 0.85, {}, {}, "clause IEC 60947-4-1"},
+    ParameterSpec{"coil_high_x", Type::Number, 1, 1.5, 1.1, {}, {}, "clause IEC 60947-4-1"},
+    kContactAc,
+    kContactDc,
+    kContactFuse,
 };
 constexpr std::array kContactorFaults{FailureModeSpec{"main", "welded"}, FailureModeSpec{"main", "does_not_close"},
     FailureModeSpec{"armature", "stuck_in"}, FailureModeSpec{"armature", "stuck_out"},
@@ -44,11 +59,15 @@ CoilElement coilOf(const Parameters& p, const std::string& row)
 {
     const double u = p.number("coil_voltage_v");
     const auto nominal = [&row](const char* parameter) { return deviceDefault(row, parameter).nominal; };
+    const auto sheetOr = [&p](const char* name, double otherwise) {
+        return p.isWritten(name) ? p.number(name) : otherwise;
+    };
     if (p.word("coil_current") == "dc")
-        return directCoil(u, p.isWritten("coil_power_w") ? p.number("coil_power_w") : nominal("power_dc"));
+        return directCoil(u, sheetOr("coil_power_w", sheetOr("coil_hold_va", nominal("power_dc"))));
     return alternatingCoil(u,
-        {nominal("inrush_power_ac"), nominal("inrush_power_factor"), nominal("hold_power_ac"),
-            nominal("hold_power_factor")});
+        {sheetOr("coil_inrush_va", nominal("inrush_power_ac")),
+            sheetOr("coil_inrush_pf", nominal("inrush_power_factor")),
+            sheetOr("coil_hold_va", nominal("hold_power_ac")), sheetOr("coil_hold_pf", nominal("hold_power_factor"))});
 }
 
 Expected<Body> bodyWith(const Parameters& p, Timing timing, int mainPoles)
@@ -94,6 +113,9 @@ constexpr std::array kPlugInParameters{
     ParameterSpec{"suppressor", Type::Word, 0, 0, {}, "none", "none rc varistor diode diode_and_zener", "assumed"},
     ParameterSpec{"pick_up_time_s", Type::Number, 0.001, 5, {}, {}, {}, "assumed"},
     ParameterSpec{"release_time_s", Type::Number, 0.001, 5, {}, {}, {}, "assumed"},
+    kSmallContactAc,
+    kSmallContactDc,
+    kContactFuse,
 };
 
 Expected<Body> plugInBody(const Parameters& p, Timing timing)

@@ -28,6 +28,9 @@ constexpr std::array kVoltageParameters{
     ParameterSpec{"relay", Type::Word, 0, 0, {}, "energised_when_healthy", "energised_when_healthy energised_on_fault",
         "assumed"},
     ParameterSpec{"contacts", Type::WordList, 0, 0, {}, "15-16-18", {}, "assumed"},
+    kSmallContactAc,
+    kSmallContactDc,
+    kContactFuse,
 };
 constexpr std::array kMonitorFaults{FailureModeSpec{"contact", "stays_closed"},
     FailureModeSpec{"contact", "stays_open"}, FailureModeSpec{"tap", "open"}};
@@ -113,6 +116,9 @@ constexpr std::array kCurrentParameters{
     ParameterSpec{"relay", Type::Word, 0, 0, {}, "energised_when_healthy", "energised_when_healthy energised_on_fault",
         "assumed"},
     ParameterSpec{"contacts", Type::WordList, 0, 0, {}, "15-16-18", {}, "assumed"},
+    kSmallContactAc,
+    kSmallContactDc,
+    kContactFuse,
 };
 
 Expected<Body> currentBody(const Parameters& p, Timing timing)
@@ -155,6 +161,9 @@ constexpr std::array kStandstillParameters{
     ParameterSpec{"threshold_v", Type::Number, 0.005, 20, {}, {}, {}, "assumed"},
     ParameterSpec{"delay_s", Type::Number, 0, 60, {}, {}, {}, "assumed"},
     ParameterSpec{"contacts", Type::WordList, 0, 0, {}, "13-14 21-22", {}, "assumed"},
+    kSmallContactAc,
+    kSmallContactDc,
+    kContactFuse,
 };
 
 Expected<Body> standstillBody(const Parameters& p, Timing timing)

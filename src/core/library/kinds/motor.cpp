@@ -46,6 +46,9 @@ constexpr std::array kMotorParameters{
     ParameterSpec{"load_share", Type::Number, 0, 2, 0.75, {}, {}, "assumed"},
     ParameterSpec{"lowest_load_share", Type::Number, 0, 2, 0, {}, {}, "assumed"},
     ParameterSpec{"load_inertia_x", Type::Number, 0, 1000, {}, {}, {}, "assumed"},
+    ParameterSpec{"service_factor", Type::Number, 1, 1.5, 1, {}, {}, "assumed"},
+    ParameterSpec{"stall_time_s", Type::Number, 1, 600, {}, {}, {}, "sheet"},
+    ParameterSpec{"starts_per_hour_max", Type::Number, 0.1, 3600, {}, {}, {}, "sheet"},
 };
 constexpr std::array kMotorFaults{FailureModeSpec{"winding", "to_earth"}, FailureModeSpec{"winding", "shorted"}};
 

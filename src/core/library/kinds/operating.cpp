@@ -16,6 +16,9 @@ constexpr std::array kButtonParameters{
     ParameterSpec{"contacts", Type::WordList, 0, 0, {}, {}, {}, {}, true},
     ParameterSpec{"colour", Type::Word, 0, 0, {}, "black", "black white grey green red blue yellow", "assumed"},
     ParameterSpec{"purpose", Type::Word, 0, 0, {}, "other", "start stop reset other", "assumed"},
+    kContactAc,
+    kContactDc,
+    kContactFuse,
 };
 constexpr std::array kButtonFaults{FailureModeSpec{"contact", "welded"}, FailureModeSpec{"contact", "does_not_close"},
     FailureModeSpec{"actuator", "jammed_pressed"}};
@@ -53,6 +56,9 @@ constexpr std::array kStopParameters{
     ParameterSpec{"contacts", Type::WordList, 0, 0, {}, "11-12 21-22", {}, "assumed"},
     ParameterSpec{"direct_opening", Type::Flag, 0, 0, {}, "yes", {}, "clause IEC 60947-5-5"},
     ParameterSpec{"monitored_block", Type::Flag, 0, 0, {}, "no", {}, "assumed"},
+    kContactAc,
+    kContactDc,
+    kContactFuse,
 };
 
 Expected<Body> stopBody(const Parameters& p, Timing timing)
@@ -70,6 +76,7 @@ constexpr std::array kLampParameters{
     ParameterSpec{"rated_voltage_v", Type::Number, 1, 1000, {}, {}, {}, {}, true},
     ParameterSpec{"rated_current_a", Type::Number, 1e-4, 10, {}, {}, {}, "assumed"},
     ParameterSpec{"colour", Type::Word, 0, 0, {}, "white", "white green yellow red blue", "assumed"},
+    ParameterSpec{"filament", Type::Flag, 0, 0, {}, "no", {}, "assumed"},
 };
 constexpr std::array kLampFaults{FailureModeSpec{"lamp", "open"}, FailureModeSpec{"lamp", "shorted"}};
 
@@ -146,6 +153,16 @@ Expected<Body> terminalBody(const Parameters& p, Timing)
     return b;
 }
 
+constexpr std::array kExposedParameters{
+    ParameterSpec{"width_m", Type::Number, 0.05, 10, {}, {}, {}, "measured"},
+    ParameterSpec{"height_m", Type::Number, 0.05, 10, {}, {}, {}, "measured"},
+    ParameterSpec{"depth_m", Type::Number, 0.05, 10, {}, {}, {}, "measured"},
+    ParameterSpec{"mounting", Type::Word, 0, 0, {}, "wall", "wall free", "assumed"},
+    ParameterSpec{"ambient_c", Type::Number, -20, 60, 40, {}, {}, "clause EN 60204-1 4.4.3"},
+    ParameterSpec{"inside_at_most_c", Type::Number, 20, 90, 55, {}, {}, "assumed"},
+};
+
+/// With its size it is the enclosure in which all lies that is not in the field.
 /// Metal that a hand can touch and that a fault can make live: door, plate, box, frame. Source: EN 60204-1 clause 8.2.
 Expected<Body> exposedBody(const Parameters&, Timing)
 {
@@ -163,7 +180,7 @@ const DeviceKind emergencyStop{"emergency_stop", "S", kStopParameters, stopBody,
 const DeviceKind lamp{"lamp", "P", kLampParameters, lampBody, kLampFaults, "lamp", "lamp"};
 const DeviceKind horn{"horn", "P", kHornParameters, hornBody, {}, "lamp", "horn"};
 const DeviceKind controllerInput{"controller_input", "K", kInputParameters, inputBody, {}, "box", "input"};
-const DeviceKind exposedPart{"exposed_part", "U", {}, exposedBody, {}, "exposed_part", "frame"};
+const DeviceKind exposedPart{"exposed_part", "U", kExposedParameters, exposedBody, {}, "exposed_part", "frame"};
 const DeviceKind terminalBlock{"terminal_block", "X", kTerminalParameters, terminalBody, {}, "terminal", "terminals"};
 
 } // namespace ts::kinds

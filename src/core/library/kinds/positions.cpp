@@ -18,6 +18,9 @@ constexpr std::array kSelectorParameters{
     ParameterSpec{"contacts", Type::WordList, 0, 0, {}, {}, {}, {}, true},
     ParameterSpec{"starts_at", Type::Word, 0, 0, {}, "", {}, "assumed"},
     ParameterSpec{"spring_return", Type::Flag, 0, 0, {}, "no", {}, "assumed"},
+    kContactAc,
+    kContactDc,
+    kContactFuse,
 };
 constexpr std::array kContactFaults{FailureModeSpec{"contact", "welded"}, FailureModeSpec{"contact", "does_not_close"}};
 
@@ -87,6 +90,9 @@ constexpr std::array kKeySwitchParameters{
     ParameterSpec{"positions", Type::WordList, 0, 0, {}, "off on", {}, "assumed"},
     ParameterSpec{"contacts", Type::WordList, 0, 0, {}, "13-14/on", {}, "assumed"},
     ParameterSpec{"spring_return", Type::Flag, 0, 0, {}, "no", {}, "assumed"},
+    kContactAc,
+    kContactDc,
+    kContactFuse,
 };
 
 /// A selector that nobody turns without its key, and that keeps the key anywhere but in its first position.
@@ -104,6 +110,9 @@ Expected<Body> keySwitchBody(const Parameters& p, Timing timing)
 
 constexpr std::array kEnablingParameters{
     ParameterSpec{"contacts", Type::WordList, 0, 0, {}, "13-14 23-24", {}, "assumed"},
+    kContactAc,
+    kContactDc,
+    kContactFuse,
 };
 
 /// Three positions: let go, held in the middle, clenched. Its closing contacts are closed in the middle only, and do
@@ -131,6 +140,9 @@ constexpr std::array kGuardParameters{
     ParameterSpec{"locking", Type::Word, 0, 0, {}, "none", "none power_to_release", "assumed"},
     ParameterSpec{"lock_voltage_v", Type::Number, 1, 300, 24, {}, {}, "assumed"},
     ParameterSpec{"lock_contacts", Type::WordList, 0, 0, {}, "", {}, "assumed"},
+    kContactAc,
+    kContactDc,
+    kContactFuse,
 };
 constexpr std::array kGuardFaults{FailureModeSpec{"contact", "welded"}, FailureModeSpec{"contact", "does_not_close"},
     FailureModeSpec{"actuator", "broken"}};

@@ -16,6 +16,7 @@ constexpr std::array kBreakerParameters{
     ParameterSpec{"rated_current_a", Type::Number, 0.1, 1000, {}, {}, {}, {}, true},
     ParameterSpec{"characteristic", Type::Word, 0, 0, {}, {}, "B C D", {}, true},
     ParameterSpec{"breaking_ka", Type::Number, 0.1, 200, 6, {}, {}, "assumed"},
+    ParameterSpec{"energy_class", Type::Number, 1, 3, 3, {}, {}, "assumed"},
 };
 
 /// First-order time constant that trips after testS at testMultiple, with the limit given as (I/rated)^2.
@@ -83,6 +84,10 @@ constexpr std::array kOverloadParameters{
     ParameterSpec{"phase_loss_sensitive", Type::Flag, 0, 0, {}, "yes", {}, "assumed"},
     ParameterSpec{"range_low_a", Type::Number, 0.01, 2000, {}, {}, {}, "sheet"},
     ParameterSpec{"range_high_a", Type::Number, 0.01, 2000, {}, {}, {}, "sheet"},
+    ParameterSpec{"largest_fuse_type2_a", Type::Number, 1, 2000, {}, {}, {}, "sheet"},
+    kContactAc,
+    kContactDc,
+    kContactFuse,
 };
 constexpr std::array kOverloadFaults{FailureModeSpec{"contact", "welded"}, FailureModeSpec{"contact", "does_not_close"},
     FailureModeSpec{"mechanism", "does_not_trip"}};
@@ -140,6 +145,10 @@ constexpr std::array kMotorSwitchParameters{
     ParameterSpec{"range_low_a", Type::Number, 0.01, 1000, {}, {}, {}, "sheet"},
     ParameterSpec{"range_high_a", Type::Number, 0.01, 1000, {}, {}, {}, "sheet"},
     ParameterSpec{"breaking_ka", Type::Number, 0.1, 200, {}, {}, {}, "sheet"},
+    ParameterSpec{"instantaneous_x", Type::Number, 5, 25, {}, {}, {}, "sheet"},
+    kContactAc,
+    kContactDc,
+    kContactFuse,
 };
 
 /// Three poles with an adjustable thermal and a fixed magnetic release, switched by hand.
@@ -156,7 +165,8 @@ Expected<Body> motorSwitchBody(const Parameters& p, Timing timing)
             b, p.words("auxiliary_contacts"), p.tag(), [](ContactKind kind) { return contactOf(0, kind); });
         !ok)
         return Unexpected{ok.error()};
-    const double multiple = timed(deviceDefault("motor protection switch", "instantaneous"), timing);
+    const double multiple = timedParameter(
+        p, "instantaneous_x", deviceDefault("motor protection switch", "instantaneous"), timing);
     b.protections.push_back({Protection::Law::Magnetic, 0, 0, poles, -1, p.number("setting_a"), multiple, 0.0, latch});
     Protection heat = thermalOf(p, 0, 0, poles, true, timing);
     heat.latchS = latch;

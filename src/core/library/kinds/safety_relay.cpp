@@ -37,6 +37,9 @@ constexpr std::array kRelayParameters{
     ParameterSpec{"lock_out_survives_supply_loss", Type::Flag, 0, 0, {}, "no", {}, "assumed"},
     ParameterSpec{"output_rating_dc13_a", Type::Number, 0.1, 100, 4, {}, {}, "assumed"},
     ParameterSpec{"output_fuse_gg_a", Type::Number, 0.1, 100, 6, {}, {}, "assumed"},
+    ParameterSpec{"output_rating_ac15_a", Type::Number, 0.1, 20, {}, {}, {}, "sheet"},
+    ParameterSpec{"supply_high_x", Type::Number, 1, 1.5, 1.1, {}, {}, "assumed"},
+    ParameterSpec{"loop_capacitance_nf", Type::Number, 1, 1e5, {}, {}, {}, "sheet"},
 };
 
 const char* const kRow = "safety relay";

@@ -20,6 +20,8 @@ constexpr std::array kThreePhaseParameters{
     ParameterSpec{"source_reactance_ohm", Type::Number, 0, 100, {}, {}, {}, "assumed"},
     ParameterSpec{"earth_return_ohm", Type::Number, 0, 100, {}, {}, {}, "sheet"},
     ParameterSpec{"incoming_fuse_a", Type::Number, 1, 2000, {}, {}, {}, "sheet"},
+    ParameterSpec{"low_x", Type::Number, 0.7, 1, 0.9, {}, {}, "clause EN 60204-1 4.3.2"},
+    ParameterSpec{"high_x", Type::Number, 1, 1.3, 1.1, {}, {}, "clause EN 60204-1 4.3.2"},
 };
 
 Expected<Body> threePhaseBody(const Parameters& p, Timing)
@@ -79,6 +81,9 @@ constexpr std::array kTransformerParameters{
     ParameterSpec{"secondary_v", Type::Number, 1, 1000, {}, {}, {}, {}, true},
     ParameterSpec{"primary_taps_v", Type::WordList, 0, 0, {}, "", {}, "assumed"},
     ParameterSpec{"short_circuit_voltage_pct", Type::Number, 1, 30, {}, {}, {}, "assumed"},
+    ParameterSpec{"no_load_voltage_x", Type::Number, 1, 1.3, 1.0, {}, {}, "assumed"},
+    ParameterSpec{"switch_on_x", Type::Number, 1, 60, {}, {}, {}, "sheet"},
+    ParameterSpec{"loss_w", Type::Number, 0, 1000, {}, {}, {}, "sheet"},
 };
 
 /// Row of the nearest listed size at or above, else the largest.
@@ -149,6 +154,8 @@ constexpr std::array kDcSupplyParameters{
     ParameterSpec{"output_voltage_v", Type::Number, 1, 60, 24, {}, {}, "clause IEC 60204-1"},
     ParameterSpec{"hold_up_time_s", Type::Number, 0, 10, {}, {}, {}, "assumed"},
     ParameterSpec{"current_limit_low_x", Type::Number, 1, 5, 1.1, {}, {}, "assumed"},
+    ParameterSpec{"current_limit_high_x", Type::Number, 1, 10, {}, {}, {}, "sheet"},
+    ParameterSpec{"output_low_x", Type::Number, 0.7, 1, {}, {}, {}, "sheet"},
 };
 
 Expected<Body> dcSupplyBody(const Parameters& p, Timing timing)
@@ -176,6 +183,7 @@ constexpr std::array kSinglePhaseParameters{
     ParameterSpec{"earthing", Type::Word, 0, 0, {}, "tn_s", "tn_s it", "assumed"},
     ParameterSpec{"source_resistance_ohm", Type::Number, 1e-5, 100, {}, {}, {}, "assumed"},
     ParameterSpec{"source_reactance_ohm", Type::Number, 0, 100, {}, {}, {}, "assumed"},
+    ParameterSpec{"incoming_fuse_a", Type::Number, 1, 2000, {}, {}, {}, "sheet"},
 };
 
 Expected<Body> singlePhaseBody(const Parameters& p, Timing)
@@ -197,6 +205,7 @@ Expected<Body> singlePhaseBody(const Parameters& p, Timing)
 constexpr std::array kExternalParameters{
     ParameterSpec{"output_voltage_v", Type::Number, 1, 60, 24, {}, {}, "clause IEC 60204-1"},
     ParameterSpec{"source_resistance_ohm", Type::Number, 1e-4, 10, {}, {}, {}, "assumed"},
+    ParameterSpec{"output_low_x", Type::Number, 0.7, 1, {}, {}, {}, "sheet"},
 };
 
 Expected<Body> externalBody(const Parameters& p, Timing)

@@ -19,6 +19,9 @@ constexpr std::array kTimerParameters{
     ParameterSpec{"contacts", Type::WordList, 0, 0, {}, "15-16-18", {}, "assumed"},
     ParameterSpec{"star_contact", Type::Word, 0, 0, {}, "17-18", {}, "assumed"},
     ParameterSpec{"delta_contact", Type::Word, 0, 0, {}, "27-28", {}, "assumed"},
+    kSmallContactAc,
+    kSmallContactDc,
+    kContactFuse,
 };
 constexpr std::array kTimerFaults{FailureModeSpec{"timing", "too_long"}, FailureModeSpec{"timing", "too_short"},
     FailureModeSpec{"timing", "never"}, FailureModeSpec{"contact", "welded"},
