@@ -405,13 +405,9 @@ TEST_F(Editing, WhatTheChecksFindStandsBesideTheThing)
         return changed;
     }));
     ASSERT_TRUE(QTest::qWaitFor([&] { return markOf() == app::Mark::Wrong; }, 60000));
-    const QPoint middle = elementAt("M1", "");
-    const auto& symbols = paths().scene().symbols;
-    const auto symbol = std::find_if(symbols.begin(), symbols.end(), [&](const auto& s) { return s.device == motor; });
-    const QPoint corner = paths()
-                              .onWidget({symbol->box.x + symbol->box.width + 6, symbol->box.y + symbol->box.height / 2})
-                              .toPoint();
-    ASSERT_NE(corner, middle);
+    elementAt("M1", ""); // turns to its page
+    const QPointF mark = paths().found().boxOf(paths().scene(), motor).center();
+    const QPoint corner = paths().onWidget({mark.x(), mark.y()}).toPoint();
     QHelpEvent help(QEvent::ToolTip, corner, paths().mapToGlobal(corner));
     QApplication::sendEvent(&paths(), &help);
     EXPECT_TRUE(QToolTip::text().contains("frame of M1")) << QToolTip::text().toStdString();

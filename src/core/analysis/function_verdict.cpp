@@ -61,7 +61,10 @@ void nameWhatIsNotKnown(FunctionVerdict& v, const Dossier& dossier, const Safety
         v.notKnown.push_back(message("unknown.contacts", {contacts}));
     std::string untried, singly;
     for (std::size_t k = 0; k < f.alsoBy.size(); ++k) {
-        std::string& list = others && others->tried[k].analysis ? singly : untried;
+        const bool isTried = others && others->tried[k].analysis;
+        if (isTried && others->tried[k].analysis->sweep.hasPairs)
+            continue;
+        std::string& list = isTried ? singly : untried;
         list += (list.empty() ? "" : ", ") + nameOf(circuit, f.alsoBy[k]);
     }
     if (!untried.empty())
@@ -78,7 +81,12 @@ void takeTheWorst(FunctionVerdict& v, const OtherTriggers& others)
     for (const TriedTrigger& t : others.tried)
         if (t.analysis) {
             v.atMost = worse(v.atMost, t.analysis->atMost);
-            v.built = worse(v.built, t.analysis->atMost);
+            const bool isWhole = t.analysis->sweep.hasPairs && t.analysis->isLevelKnown;
+            v.isBuiltKnown = v.isBuiltKnown && (isWhole || !t.analysis->sweep.hasPairs);
+            v.built = worse(v.built,
+                !isWhole                ? t.analysis->atMost
+                    : t.analysis->level ? std::optional(t.analysis->level->level)
+                                        : std::nullopt);
         }
 }
 

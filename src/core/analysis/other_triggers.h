@@ -1,8 +1,8 @@
 #pragma once
-// What else demands a function (SafetyFunction::alsoBy), each tried with every single fault as if it were the first
-// trigger: the demand scenario operates it instead, and the claim's parts at the first trigger are those of this one.
-// The worst trigger counts. Source: ISO 13849-1 clause 6.2 (a single fault does not lead to the loss of the function,
-// whichever input demands it), ISO/TR 24119 for one that hides another's (FaultOutcome::forgottenBy).
+// What else demands a function (SafetyFunction::alsoBy), each tried with every fault as if it were the first trigger:
+// the demand scenario operates it instead, and the claim's parts at the first trigger are those of this one. The worst
+// trigger counts. Source: ISO 13849-1 clause 6.2 (a single fault does not lead to the loss of the function, whichever
+// input demands it), ISO/TR 24119 for one that hides another's (FaultOutcome::forgottenBy).
 
 #include "core/analysis/fault_analysis.h"
 

@@ -138,7 +138,7 @@ struct SafetyFunction {
     std::string name;
     bool reliedOnByPerson = true; ///< false: equipment protection, no level
     Trigger trigger; ///< all faults are tried with this one
-    std::vector<Trigger> alsoBy; ///< others that demand the same; each is tried by itself, with single faults
+    std::vector<Trigger> alsoBy; ///< others that demand the same; each is tried by itself, as if it were the first
     std::vector<DeviceId> mustRest; ///< motors, valves, heaters that must come to rest
     double allowedTimeS = 0.0;
     int stopCategory = 0; ///< chosen: 0, 1 or 2

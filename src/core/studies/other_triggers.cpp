@@ -12,8 +12,10 @@ Expected<Value> otherTriggersRun(
     if (!function)
         return failure(ErrorCode::NotFound, message("sweep.none"));
     faults::SweepOptions options;
-    options.withPairs = options.withLimits = options.withExcluded = false;
+    options.withLimits = options.withExcluded = false;
+    options.withPairs = function->reliedOnByPerson; // elsewhere no level rests on them
     const auto listener = [&progress](const faults::SweepProgress& p) {
+        progress.stage = static_cast<int>(p.stage);
         progress.total = p.total;
         progress.done = p.done;
     };
@@ -22,7 +24,8 @@ Expected<Value> otherTriggersRun(
         return Unexpected{tried.error()};
     std::size_t bytes = sizeof(OtherTriggers);
     for (const TriedTrigger& t : tried->tried)
-        bytes += sizeof(TriedTrigger) + (t.analysis ? t.analysis->sweep.outcomes.size() * 2048 : 0);
+        bytes += sizeof(TriedTrigger) + (t.analysis ? t.analysis->sweep.outcomes.size() * 2048 : 0)
+            + (t.analysis ? t.analysis->sweep.pairs.size() * sizeof(faults::FaultPair) : 0);
     return Value::of(std::move(*tried), bytes);
 }
 

@@ -105,6 +105,33 @@ TEST(OtherTriggers, InTwoChannelsItIsBorneAndNothingIsSaidTwice)
         [](const Message& m) { return m.id == "unknown.other_triggers_second"; }));
 }
 
+/// Second faults, too: then nothing of it is left unknown, and a pair that only this trigger shows counts.
+TEST(OtherTriggers, SecondFaultsAreTriedWithEach)
+{
+    const Dossier d = twoStops(2);
+    const SafetyFunction& f = d.functions.front();
+    faults::SweepOptions pairs = singles();
+    pairs.withPairs = true;
+    const auto first = faultAnalysis(d, f, pairs);
+    const auto others = otherTriggers(d, f, pairs);
+    ASSERT_TRUE(first && others);
+    const FaultAnalysis& other = *others->tried[0].analysis;
+    ASSERT_TRUE(other.sweep.hasPairs);
+    const auto loses = [](const FaultAnalysis& a, std::string_view one, std::string_view two) {
+        return std::any_of(a.sweep.pairs.begin(), a.sweep.pairs.end(), [&](const faults::FaultPair& p) {
+            const std::string &x = a.sweep.faults[static_cast<std::size_t>(p.first)].id,
+                              &y = a.sweep.faults[static_cast<std::size_t>(p.second)].id;
+            return ((x == one && y == two) || (x == two && y == one)) && faults::isStopLost(p.run.loss);
+        });
+    };
+    EXPECT_TRUE(loses(other, "S10/11-12:welded", "S10/21-22:welded"));
+    EXPECT_FALSE(loses(*first, "S10/11-12:welded", "S10/21-22:welded")) << "with S0 it is no part of it";
+    for (const Message& m : verdictOf(d, f, {}, &*first, &*others).notKnown) {
+        EXPECT_NE(m.id, "unknown.other_triggers");
+        EXPECT_NE(m.id, "unknown.other_triggers_second");
+    }
+}
+
 TEST(OtherTriggers, TheWorstOneCounts)
 {
     const Dossier d = twoStops(1);

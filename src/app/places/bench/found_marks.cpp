@@ -64,23 +64,31 @@ void FoundMarks::gather(const Dossier& dossier)
     }
 }
 
-/// Behind the tag of the element that is named, else of the first symbol of the device; empty if it is not in this
-/// drawing.
-QRectF FoundMarks::boxIn(const diagram::Scene& scene, DeviceId device, const Here& here)
+QRectF FoundMarks::boxOf(const diagram::Scene& scene, DeviceId device) const
 {
+    const auto here = m_here.find(device);
+    if (here == m_here.end())
+        return {};
     const diagram::Symbol* best = nullptr;
     for (const diagram::Symbol& s : scene.symbols)
         if (s.device == device && s.kind != diagram::SymbolKind::Port
-            && (!best || (s.role == here.element && best->role != here.element)))
+            && (!best || (s.role == here->second.element && best->role != here->second.element)))
             best = &s;
-    return best ? QRectF(best->box.x + best->box.width + 1, best->box.y + (best->box.height - kSide) / 2, kSide, kSide)
-                : QRectF();
+    if (!best)
+        return {};
+    const diagram::Box& box = best->box;
+    double right = box.x + box.width;
+    for (const diagram::Text& t : scene.texts) // its tag may stand outside
+        if (t.style == diagram::TextStyle::Tag && t.at.y > box.y && t.at.y < box.y + box.height + kSide
+            && t.at.x > box.x && t.at.x < box.x + box.width + kSide)
+            right = std::max(right, t.box().x + t.box().width);
+    return {right + 2, box.y + (box.height - kSide) / 2, kSide, kSide};
 }
 
 void FoundMarks::paint(QPainter& p, const diagram::Scene& scene, const Theme& theme) const
 {
     for (const auto& [device, here] : m_here)
-        if (const QRectF box = boxIn(scene, device, here); !box.isNull()) {
+        if (const QRectF box = boxOf(scene, device); !box.isNull()) {
             paintMark(p, box, here.mark, theme.colours());
         }
 }
@@ -88,7 +96,7 @@ void FoundMarks::paint(QPainter& p, const diagram::Scene& scene, const Theme& th
 const FoundMarks::Here* FoundMarks::at(const diagram::Scene& scene, diagram::Point point) const
 {
     for (const auto& [device, here] : m_here)
-        if (boxIn(scene, device, here).contains(point.x, point.y))
+        if (boxOf(scene, device).contains(point.x, point.y))
             return &here;
     return nullptr;
 }

@@ -24,6 +24,9 @@ public:
     /// What the book knows by now. True if any mark is another one.
     bool take(const StudyBook& book, const Dossier& dossier);
     const std::map<DeviceId, Here>& all() const { return m_here; }
+    /// Where the mark of a device stands in a drawing: behind the tag of the element that is named, else of its first
+    /// symbol. Empty if it has none, or is not in it.
+    QRectF boxOf(const diagram::Scene& scene, DeviceId device) const;
 
     void paint(QPainter& painter, const diagram::Scene& scene, const Theme& theme) const;
     /// What stands at a point of the drawing; null if nothing.
@@ -34,7 +37,6 @@ private:
         Finding finding;
         bool isOld = false; ///< from before the last edit, its check not made again yet
     };
-    static QRectF boxIn(const diagram::Scene& scene, DeviceId device, const Here& here);
     void gather(const Dossier& dossier);
 
     std::vector<Known> m_known;
