@@ -24,6 +24,18 @@ DeviceId deviceOf(const Finding& f, const Circuit& circuit)
     return first ? first->id : DeviceId{};
 }
 
+/// Where a tag beside it ends; its own right side if there is none: of three poles one has it.
+double tagEnd(const diagram::Scene& scene, const diagram::Box& box)
+{
+    const double right = box.x + box.width;
+    double end = right;
+    for (const diagram::Text& t : scene.texts)
+        if (t.style == diagram::TextStyle::Tag && t.at.y > box.y && t.at.y < box.y + box.height + kSide
+            && t.at.x > box.x && t.at.x < right + kSide)
+            end = std::max(end, t.box().x + t.box().width);
+    return end;
+}
+
 } // namespace
 
 bool FoundMarks::take(const StudyBook& book, const Dossier& dossier)
@@ -70,19 +82,18 @@ QRectF FoundMarks::boxOf(const diagram::Scene& scene, DeviceId device) const
     if (here == m_here.end())
         return {};
     const diagram::Symbol* best = nullptr;
-    for (const diagram::Symbol& s : scene.symbols)
-        if (s.device == device && s.kind != diagram::SymbolKind::Port
-            && (!best || (s.role == here->second.element && best->role != here->second.element)))
+    std::pair<int, double> bestOf{-1, 0.0}; // how well it suits, and where its tag ends
+    for (const diagram::Symbol& s : scene.symbols) {
+        if (s.device != device || s.kind == diagram::SymbolKind::Port)
+            continue;
+        const double end = tagEnd(scene, s.box);
+        const int suits = (s.role == here->second.element ? 2 : 0) + (end > s.box.x + s.box.width ? 1 : 0);
+        if (suits > bestOf.first) {
             best = &s;
-    if (!best)
-        return {};
-    const diagram::Box& box = best->box;
-    double right = box.x + box.width;
-    for (const diagram::Text& t : scene.texts) // its tag may stand outside
-        if (t.style == diagram::TextStyle::Tag && t.at.y > box.y && t.at.y < box.y + box.height + kSide
-            && t.at.x > box.x && t.at.x < box.x + box.width + kSide)
-            right = std::max(right, t.box().x + t.box().width);
-    return {right + 2, box.y + (box.height - kSide) / 2, kSide, kSide};
+            bestOf = {suits, end};
+        }
+    }
+    return best ? QRectF(bestOf.second + 2, best->box.y + (best->box.height - kSide) / 2, kSide, kSide) : QRectF();
 }
 
 void FoundMarks::paint(QPainter& p, const diagram::Scene& scene, const Theme& theme) const
