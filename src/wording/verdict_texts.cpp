@@ -224,6 +224,7 @@ std::span<const Entry> verdictEntries()
         TS_TEXT("role.maintains", "maintained"),
         TS_TEXT("mending.meant", "%1: %2 %3"),
         TS_TEXT("mending.no_run", "This finding rests on no run by which a change could be tried"),
+        TS_TEXT("mending.sample_part", "%1: a part of the size of %2 (invented, for its figures) instead of %3"),
         TS_TEXT("mending.part", "%1: part %2 instead of %3"),
         TS_TEXT("mending.section", "%1 wires: %2 instead of %3"),
         TS_TEXT("mending.value", "%1: %2 %3 instead of %4"),

@@ -77,7 +77,7 @@ void judgeStop(const Dossier& dossier, const StopSeen& seen, std::vector<Finding
 bool staysOperated(const Circuit& circuit, const Device& device)
 {
     const auto body = bodyOf(circuit, device);
-    return !body // found fault with elsewhere
+    return !body || body->movers.empty() // found fault with elsewhere; a supply that goes is no device to be let go
         || std::any_of(body->movers.begin(), body->movers.end(), [](const MoverSpec& m) { return m.latches; });
 }
 

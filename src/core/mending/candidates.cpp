@@ -27,6 +27,9 @@ constexpr std::array kSizable{Sizable{"fuse", "rated_current_a", "fuse gG A"},
 /// What a part of the program's list must have in common with what it takes the place of.
 constexpr std::array<std::string_view, 8> kSame{"coil_voltage_v", "coil_current", "poles", "characteristic",
     "primary_v", "secondary_v", "input_voltage_v", "trip_class"};
+/// What the machine or a sheet is, not what somebody chooses: to write otherwise mends nothing.
+constexpr std::array<std::string_view, 5> kDeclared{
+    "hazard_when", "contact_rating_ac", "contact_rating_dc", "mounting", "load"};
 /// By what such parts are told apart in size.
 constexpr std::array<std::string_view, 4> kSizes{"rated_current_ac3_a", "range_high_a", "rated_current_a", "rated_va"};
 constexpr std::string_view kSections = "section mm2";
@@ -92,9 +95,9 @@ void addRatings(const DossierFile& file, const Device& d, std::vector<Candidate>
 }
 
 /// What the part's sheet says is not overridden by what was written of the old one.
-Candidate otherPart(const Device& d, const Part& part)
+Candidate otherPart(const Device& d, const Part& part, const char* said = "mending.part")
 {
-    return {message("mending.part", {d.tag, part.id, d.part.empty() ? std::string("-") : d.part}),
+    return {message(said, {d.tag, part.id, d.part.empty() ? std::string("-") : d.part}),
         [id = d.id, part](const DossierFile& f) {
             DossierFile changed = f;
             auto& parts = changed.dossier.circuit.parts;
@@ -152,16 +155,17 @@ void addParts(const DossierFile& file, const Device& d, std::vector<Candidate>& 
             return mine != now.end() && its != part.parameters.end() && mine->second != its->second;
         });
     });
-    if (!size)
+    const Part* worn = file.dossier.circuit.part(d.part);
+    if (!size || (worn && worn->reliability)) // an invented part says nothing of how long it lasts
         return;
     std::stable_sort(alike.begin(), alike.end(),
         [](const Part& a, const Part& b) { return *sizeOf(a.parameters) < *sizeOf(b.parameters); });
     const auto above = std::find_if(
         alike.begin(), alike.end(), [&](const Part& p) { return *sizeOf(p.parameters) >= *size * 0.9999; });
     for (auto part = above; part != alike.end() && part - above < kUp; ++part)
-        out.push_back(otherPart(d, *part));
+        out.push_back(otherPart(d, *part, "mending.sample_part"));
     for (auto part = above; part != alike.begin() && above - part < kDown; --part)
-        out.push_back(otherPart(d, *std::prev(part)));
+        out.push_back(otherPart(d, *std::prev(part), "mending.sample_part"));
 }
 
 /// Its setting, from the current that it must let flow: what was allowed, less the tolerance.
@@ -221,7 +225,8 @@ void addWords(const DossierFile& file, const Device& d, std::vector<Candidate>& 
     const DeviceKind* kind = deviceKind(d.kind);
     const auto p = parametersOf(file.dossier.circuit, d);
     for (const ParameterSpec& spec : kind&& p ? kind->parameters : std::span<const ParameterSpec>{}) {
-        if (spec.type != ParameterSpec::Type::Word || spec.allowed.empty())
+        if (spec.type != ParameterSpec::Type::Word || spec.allowed.empty()
+            || std::find(kDeclared.begin(), kDeclared.end(), spec.name) != kDeclared.end())
             continue;
         std::istringstream words{std::string(spec.allowed)};
         for (std::string word; words >> word;)

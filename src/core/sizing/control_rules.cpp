@@ -64,10 +64,10 @@ void coilKind(Judge& j)
             // A 24 V supply holds its output where the lines fall to 0.9.
             const bool isHeld = coil.data.direct && converterOf(j, r.frame, winding);
             const Device& d = j.deviceOf(winding.device);
-            const double low = pullsInFrom(j, d) / lowestShare(j, r.frame, winding);
             const double high = hasParameter(d, "coil_high_x") ? j.parameters(d.id)->number("coil_high_x")
                                                                : Judge::fallback("coil", "high_limit");
             Headroom h{"coil.kind", d.id, {}, false, v.larger(), coil.data.ratedV, "V"};
+            const double low = pullsInFrom(j, d) / lowestShare(j, r.frame, winding, h);
             h.isMet = !isOtherKind && share >= low && share <= high;
             h.severity = isOtherKind || share > kBurns ? Severity::Stop : Severity::Fix;
             if (h.isMet && !isHeld && share * highestSupply(j) * noLoadRise(j, r.frame, winding) > high * kRounding)

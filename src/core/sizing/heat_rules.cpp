@@ -15,6 +15,8 @@ constexpr double kSmallTransformerVa = 160.0; ///< losses_typical.csv: from ther
 constexpr double kSmallTransformerShare = 0.10, kLargeTransformerShare = 0.07, kSupplyShare = 0.12, kDriveShare = 0.03,
                  kStarterWPerA = 3.0, kWiringShare = 0.10; ///< losses_typical.csv, in words there
 
+constexpr double kLargestFuseA = 100.0, kLargestBreakerA = 32.0; ///< as far as losses_typical.csv goes
+
 double typicalW(std::string_view item)
 {
     const Table& t = lossesTable();
@@ -175,6 +177,15 @@ void judgeHeat(Judge& j)
     h.needed = (1 + kWiringShare) * watts / (Judge::fallback("enclosure", "wall_conductance") * surfaceM2(*p));
     h.allowed = std::max(1e-6, j.number(*p, "inside_at_most_c", h) - j.number(*p, "ambient_c", h));
     h.assumed.push_back("typical losses");
+    for (const Device& d : j.circuit.devices) // the last row of the table is taken for it
+        if (const auto q = d.kind == "fuse" || d.kind == "breaker" ? j.parameters(d.id) : std::nullopt;
+            q && q->number("rated_current_a") > (d.kind == "fuse" ? kLargestFuseA : kLargestBreakerA))
+            h.assumed.push_back(d.tag + " loss, beyond the table");
+    for (std::size_t k = j.plant.motors.size(); k < j.plant.actuators.size(); ++k) // only motors on three lines were
+                                                                                   // run
+        h.assumed.push_back("no current of " + j.deviceOf(j.plant.actuators[k].device).tag);
+    for (DeviceId id : j.loads.neverRan)
+        h.assumed.push_back("no current of " + j.circuit.device(id)->tag);
     j.share(std::move(h));
 }
 

@@ -75,9 +75,10 @@ std::set<int> joinedTo(const Judge& judge, const Frame& frame, int node);
 /// The 24 V supply to which a load is joined by wires and closed contacts; null: none.
 const PlantConverter* converterOf(const Judge& judge, const Frame& frame, const PlantImpedance& load);
 /// What is left of its voltage where the supply of a load is at its lowest: of its own 24 V supply, or of the lines.
+/// What nobody wrote of it is noted in `h`.
 /// x Us, of its sheet, or what every coil pulls in at.
 double pullsInFrom(const Judge& judge, const Device& device);
-double lowestShare(const Judge& judge, const Frame& frame, const PlantImpedance& load);
+double lowestShare(const Judge& judge, const Frame& frame, const PlantImpedance& load, Headroom& h);
 /// All that leaves a source by its terminal: everything there flows the same way.
 double leaving(const Judge& judge, const Frame& frame, int node);
 

@@ -106,9 +106,12 @@ void stalled(Judge& j, const RunningLoad& r, const Device& d, const Parameters& 
     const double slowest = motor ? tripS(tripClass, load * lockedRotorRatio(*motor), "max_s_at_7_2") : HUGE_VAL;
     if (!std::isfinite(slowest))
         return;
-    if (motor->isWritten("stall_time_s"))
-        j.share({"overload.class", d.id, {}, true, slowest, motor->number("stall_time_s"), "s"});
-    else if (tripClass != "10A" && tripClass != "10")
+    if (motor->isWritten("stall_time_s")) {
+        Headroom h{"overload.class", d.id, {}, true, slowest, motor->number("stall_time_s"), "s"};
+        if (!motor->isWritten("locked_rotor_ratio"))
+            h.assumed = {motor->tag() + " locked_rotor_ratio"};
+        j.share(std::move(h));
+    } else if (tripClass != "10A" && tripClass != "10")
         j.lacks("overload.class", *j.circuit.device(r.motor), "stall_time_s");
 }
 
@@ -264,8 +267,10 @@ void heaters(Judge& j)
                 const PlantLink& link = j.plant.links[l];
                 const double flows = std::abs(frame->links[l].alternatingA);
                 if (link.contact.kind != ContactKind::Main || link.device < 0 || flows <= 0
-                    || !hasParameter(j.deviceOf(link.device), "rated_current_ac1_a")
-                    || !joinedTo(j, *frame, link.p).contains(element.p))
+                    || !hasParameter(j.deviceOf(link.device), "rated_current_ac1_a"))
+                    continue;
+                const auto joined = joinedTo(j, *frame, link.p);
+                if (!joined.contains(element.p) && !joined.contains(element.q))
                     continue;
                 const Device& d = j.deviceOf(link.device);
                 Headroom h{"contactor.current", d.id, {}, true, flows, 0, "A", Severity::Fix};
@@ -331,8 +336,10 @@ void shortCoordination(Judge& j)
             const double rated = j.parameters(d.id)->number("rated_current_ac3_a");
             h.allowed = j.sheetOr(d, "largest_fuse_type2_a", type2 * rated, h);
             h.isMet = fuse->ratedA <= h.allowed;
-            h.severity = fuse->ratedA > j.sheetOr(d, "largest_fuse_type1_a", type1 * rated, light) ? Severity::Stop
-                                                                                                   : Severity::Note;
+            const bool isBeyond = fuse->ratedA > j.sheetOr(d, "largest_fuse_type1_a", type1 * rated, light);
+            h.severity = isBeyond ? Severity::Stop : Severity::Note;
+            if (isBeyond)
+                h.assumed.insert(h.assumed.end(), light.assumed.begin(), light.assumed.end());
             j.met(std::move(h));
         }
         if (fuse)

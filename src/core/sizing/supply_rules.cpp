@@ -141,22 +141,19 @@ double pullsInFrom(const Judge& j, const Device& d)
     return hasParameter(d, "coil_low_x") ? j.parameters(d.id)->number("coil_low_x") : kPullsIn;
 }
 
-double lowestShare(const Judge& j, const Frame& frame, const PlantImpedance& load)
+double lowestShare(const Judge& j, const Frame& frame, const PlantImpedance& load, Headroom& h)
 {
-    const auto of = [&](const Device& d, const char* parameter, double otherwise) {
-        const auto p = hasParameter(d, parameter) ? j.parameters(d.id) : std::nullopt;
-        return p && p->isWritten(parameter) ? p->number(parameter) : otherwise;
-    };
     if (const PlantConverter* c = converterOf(j, frame, load))
-        return of(j.deviceOf(c->device), "output_low_x", Judge::fallback("supply 24 V DC", "low_output"));
+        return j.sheetOr(j.deviceOf(c->device), "output_low_x", Judge::fallback("supply 24 V DC", "low_output"), h);
     for (const PlantSource& s : j.plant.sources) {
         if (s.directV <= 0)
             continue;
         if (const auto joined = joinedTo(j, frame, s.p); joined.contains(load.p) || joined.contains(load.q))
-            return of(j.deviceOf(s.device), "output_low_x", Judge::fallback("supply external 24 V", "low_output"));
+            return j.sheetOr(
+                j.deviceOf(s.device), "output_low_x", Judge::fallback("supply external 24 V", "low_output"), h);
     }
     const Device* supply = j.supplyDevice();
-    return supply ? of(*supply, "low_x", kLowSupply) : kLowSupply;
+    return supply && hasParameter(*supply, "low_x") ? j.parameters(supply->id)->number("low_x") : kLowSupply;
 }
 
 const PlantConverter* converterOf(const Judge& j, const Frame& frame, const PlantImpedance& load)
@@ -181,9 +178,10 @@ void coils(Judge& j, const RunningLoad& r)
         if (u < kMeant || !coil.data.hasBand)
             continue;
         const Device& d = j.deviceOf(winding.device);
-        const double low = lowestShare(j, *r.pulling, winding);
-        Headroom h{coil.data.direct ? "dc.coil" : "transformer.coil", d.id, {}, true, low * std::max(0.0, 1 - u),
-            std::max(low - pullsInFrom(j, d), 1e-6), "x Us"};
+        Headroom h{coil.data.direct ? "dc.coil" : "transformer.coil", d.id, {}, true, 0, 0, "x Us"};
+        const double low = lowestShare(j, *r.pulling, winding, h);
+        h.needed = low * std::max(0.0, 1 - u);
+        h.allowed = std::max(low - pullsInFrom(j, d), 1e-6);
         j.share(std::move(h));
     }
 }
@@ -351,7 +349,9 @@ void loops(Judge& j, const RunningLoad& r, const Device& d, const Parameters& p)
             if (joined.contains(w.p) || joined.contains(w.q))
                 metres += j.circuit.wire(w.id)->lengthM;
     }
-    j.share({"relay.loop", d.id, {}, true, kLeadNfPerM * metres, p.number("loop_capacitance_nf"), "nF"});
+    Headroom capacitance{"relay.loop", d.id, {}, true, kLeadNfPerM * metres, p.number("loop_capacitance_nf"), "nF"};
+    capacitance.assumed = {"0.3 nF of capacitance a metre"};
+    j.share(std::move(capacitance));
 }
 
 void relays(Judge& j, const RunningLoad& r)
@@ -362,9 +362,9 @@ void relays(Judge& j, const RunningLoad& r)
         if (!p)
             continue;
         const PlantImpedance& supply = j.plant.impedances[at(relay.data.supply)];
-        const double low = lowestShare(j, r.frame, supply);
-        const double u = across(r.frame, supply.p, supply.q) / p->number("supply_voltage_v");
         Headroom h{"relay.supply", d.id, {}, true, 0, 0, "x Us"};
+        const double low = lowestShare(j, r.frame, supply, h);
+        const double u = across(r.frame, supply.p, supply.q) / p->number("supply_voltage_v");
         const double least = j.number(*p, "supply_low_x", h);
         h.needed = std::max(0.0, 1 - low * u);
         h.allowed = 1 - least;

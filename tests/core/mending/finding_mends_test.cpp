@@ -2,7 +2,9 @@
 // it brings is said.
 
 #include "core/checks/check.h"
+#include "core/edit/circuit_edits.h"
 #include "core/edit/device_edits.h"
+#include "core/edit/wiring_edits.h"
 #include "core/exploration/trials.h"
 #include "core/library/registry.h"
 #include "core/library/table.h"
@@ -128,7 +130,7 @@ TEST(SizeMends, APartOfTheProgram)
     const auto mends = mendsOf(file, *finding);
     ASSERT_TRUE(mends);
     const auto part = std::find_if(mends->list.begin(), mends->list.end(), [](const FindingMend& m) {
-        return m.what.id == "mending.part" && std::get<std::string>(m.what.arguments[1]) == "LKZ-C12-24";
+        return m.what.id == "mending.sample_part" && std::get<std::string>(m.what.arguments[1]) == "LKZ-C12-24";
     });
     ASSERT_NE(part, mends->list.end());
     const auto after = part->carriedOut(file);
@@ -138,7 +140,7 @@ TEST(SizeMends, APartOfTheProgram)
     EXPECT_TRUE(c.part("LKZ-C12-24"));
     EXPECT_DOUBLE_EQ(parametersOf(c, *c.device("Q1"))->number("rated_current_ac3_a"), 12);
     for (const FindingMend& m : mends->list)
-        if (m.what.id == "mending.part")
+        if (m.what.id == "mending.sample_part")
             EXPECT_FALSE(std::get<std::string>(m.what.arguments[1]).ends_with("-230")) << "that is another coil";
 }
 
@@ -154,6 +156,30 @@ TEST(SizeMends, TheProgramsPartsCanBeTaken)
         ASSERT_TRUE(p) << t.cell(row, "id") << " " << p.error().message.id;
         const auto whole = Parameters::resolve(kind->parameters, nullptr, *p, t.cell(row, "id"));
         EXPECT_TRUE(whole) << t.cell(row, "id") << " " << whole.error().message.id;
+    }
+}
+
+/// A magnet that must hold hangs behind the emergency stop: to write that nothing is dangerous about it mends nothing.
+TEST(WiringMends, DoNotDeclareAHazardAway)
+{
+    DossierFile file = starter();
+    Device magnet;
+    magnet.tag = "Y2";
+    magnet.kind = "solenoid";
+    magnet.parameters = {{"coil_voltage_v", 24.0}, {"coil_current", std::string("dc")}, {"coil_power_w", 12.0},
+        {"acts_in_s", 0.05}, {"rests_in_s", 0.05}, {"hazard_when", std::string("let_go")}};
+    file = *edit::withDevice(file, magnet);
+    for (const auto& [a, b] : {std::pair{"Q1:A1", "Y2:A1"}, {"Y2:A2", "G1:-"}})
+        file = *edit::withWire(file, a, b, {});
+    const auto finding = findingOf(file, kDirected.id, "finding.held.released");
+    ASSERT_TRUE(finding);
+    const auto mends = mendsOf(file, *finding);
+    ASSERT_TRUE(mends);
+    for (const FindingMend& m : mends->list) {
+        const auto after = m.carriedOut(file);
+        ASSERT_TRUE(after);
+        const Circuit& c = after->dossier.circuit;
+        EXPECT_EQ(parametersOf(c, *c.device("Y2"))->word("hazard_when"), "let_go");
     }
 }
 
