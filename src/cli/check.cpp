@@ -148,9 +148,7 @@ std::vector<std::string_view> studiesOf(const std::string& group, bool withLong)
 /// Of a group no verdict on a function is given: it rests on all of them.
 int exitCodeOf(const Checked& group)
 {
-    const bool isFound = std::any_of(
-        group.findings.begin(), group.findings.end(), [](const Finding& f) { return f.severity != Severity::Note; });
-    return isFound ? kFindings : group.isWhole() ? kInOrder : kNotLookedAt;
+    return group.hasFaultFound() ? kFindings : group.isWhole() ? kInOrder : kNotLookedAt;
 }
 
 /// Only what belongs to one group.

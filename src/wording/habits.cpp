@@ -1,26 +1,21 @@
 #include "wording/habits.h"
 
+#include "core/library/fields.h"
+
 #include <fmt/format.h>
 
 #include <cmath>
-#include <numbers>
 
 namespace ts::wording {
 namespace {
 
 constexpr double kWattsPerHorsepower = 745.6999;
 
-double gaugeArea(int n)
-{
-    const double diameterMm = 0.127 * std::pow(92.0, (36.0 - n) / 39.0);
-    return std::numbers::pi / 4.0 * diameterMm * diameterMm;
-}
-
 /// 1/0 is counted as 0, 4/0 as -3.
 int nearestGauge(double areaMm2)
 {
     int best = 24;
-    const auto away = [&](int n) { return std::abs(std::log(gaugeArea(n) / areaMm2)); };
+    const auto away = [&](int n) { return std::abs(std::log(gaugeAreaMm2(n) / areaMm2)); };
     for (int n = 24; n >= -3; n -= n > 2 ? 2 : n == 2 ? 2 : 1)
         if (away(n) < away(best))
             best = n;

@@ -186,7 +186,7 @@ TEST_F(Checks, OffersWhatMendsItAndDoesIt)
         [this] { return window.book().fresh(kSizing) && window.book().fresh(kChecks) && !window.book().isBehind(); },
         60000));
     QApplication::processEvents();
-    open("is made for 9.00 A (AC-3)");
+    open("is made for 9.00 A");
     find<QPushButton>("checks.mends")->click();
     ASSERT_TRUE(QTest::qWaitFor([this] { return board().findChild<QPushButton*>("checks.mend.0") != nullptr; }, 90000));
     EXPECT_TRUE(text("checks.mending").contains("that were run these mend it")) << text("checks.mending").toStdString();

@@ -200,6 +200,36 @@ TEST_F(Searching, AnotherCircuitIsAnotherSearch)
     EXPECT_FALSE(find<QCheckBox>("find.safe")->isChecked()) << "dead is said anew";
 }
 
+/// Edited at the Bench, without a search under way: not drawn there and then, but when somebody comes. A search under
+/// way is given up at once.
+TEST_F(Searching, WhatChangedElsewhereIsDrawnWhenSomebodyComes)
+{
+    const auto takeOut = [this] {
+        const WireId wire = window.document().dossier().circuit.wires.back().id;
+        ASSERT_TRUE(window.document().editFile(QStringLiteral("take a wire out"),
+            [wire](const DossierFile& file) { return edit::withoutWire(file, wire); }));
+        QApplication::processEvents();
+    };
+    const diagram::Scene* before = &drawing().scene();
+    const std::size_t conductors = before->conductors.size();
+    window.goTo(QStringLiteral("bench"));
+    const Dossier was = window.document().dossier();
+    for (int k = 0; k < 3; ++k)
+        takeOut();
+    EXPECT_EQ(drawing().scene().conductors.size(), conductors) << "nobody sees it";
+    window.goTo(QStringLiteral("find"));
+    QApplication::processEvents();
+    MarkedDrawing fresh(MarkedDrawing::Sign::Suspected, QStringLiteral("fresh"), QString(), theme, nullptr);
+    fresh.resize(drawing().size());
+    fresh.setCircuit(window.document().dossier().circuit);
+    EXPECT_EQ(drawing().scene().conductors.size(), fresh.scene().conductors.size());
+    click("find.start");
+    ASSERT_TRUE(waitForLook());
+    window.goTo(QStringLiteral("bench"));
+    takeOut();
+    EXPECT_TRUE(text("find.said").startsWith("It stopped")) << text("find.said").toStdString();
+}
+
 TEST_F(Searching, WhatIsWorkedOutCanBeStopped)
 {
     click("find.start");

@@ -95,6 +95,11 @@ void SafeKeeper::takeChange()
     writeCopy();
 }
 
+bool SafeKeeper::isBehind() const
+{
+    return m_again.isActive();
+}
+
 void SafeKeeper::writeCopy()
 {
     if (m_folder.isEmpty())

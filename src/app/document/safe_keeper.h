@@ -49,6 +49,8 @@ public:
     void keepWhatIsThere();
     /// The copy of the last edit is on the disk.
     void finish();
+    /// The copy before the last takes so long that the last edits are in none yet.
+    bool isBehind() const;
 
 signals:
     /// The copy could not be written: said once until it can be again.

@@ -9,6 +9,7 @@
 #include "app/shell/search.h"
 #include "app/shell/start_page.h"
 #include "app/shell/top_line.h"
+#include "app/widgets/page_stack.h"
 #include "app/widgets/supply_strip.h"
 #include "app/words/words.h"
 #include "core/base/check.h"
@@ -24,7 +25,6 @@
 #include <QFileInfo>
 #include <QMimeData>
 #include <QScreen>
-#include <QStackedWidget>
 #include <QVBoxLayout>
 
 #include <algorithm>
@@ -53,8 +53,8 @@ MainWindow::MainWindow(Theme& theme, Settings settings, io::FileOps& files, Fold
     setAsker(std::make_unique<DialogAsker>(this));
     auto* inside = new QWidget(this);
     inside->setFocusPolicy(Qt::ClickFocus);
-    m_centre = new QStackedWidget(inside);
-    m_stack = new QStackedWidget(m_centre);
+    m_centre = new PageStack(inside);
+    m_stack = new PageStack(m_centre);
     m_centre->addWidget(m_stack);
     std::vector<QString> groups;
     for (const PlaceInCourse& p : allPlaces({m_document, m_selection, m_book, m_theme}, m_stack)) {

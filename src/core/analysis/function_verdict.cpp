@@ -36,6 +36,12 @@ bool isMissed(const FunctionVerdict& v)
     return v.isBuiltKnown && !reaches(v.built, *v.required);
 }
 
+/// Second faults, and the limits of times and voltage.
+bool isWhole(const faults::Sweep& s)
+{
+    return s.hasPairs && (s.limitRunCount > 0 || !s.limitTrouble.empty());
+}
+
 void nameWhatIsNotKnown(FunctionVerdict& v, const Dossier& dossier, const SafetyFunction& f, const FaultAnalysis* built,
     const OtherTriggers* others)
 {
@@ -62,7 +68,7 @@ void nameWhatIsNotKnown(FunctionVerdict& v, const Dossier& dossier, const Safety
     std::string untried, singly;
     for (std::size_t k = 0; k < f.alsoBy.size(); ++k) {
         const bool isTried = others && others->tried[k].analysis;
-        if (isTried && others->tried[k].analysis->sweep.hasPairs)
+        if (isTried && isWhole(others->tried[k].analysis->sweep))
             continue;
         std::string& list = isTried ? singly : untried;
         list += (list.empty() ? "" : ", ") + nameOf(circuit, f.alsoBy[k]);
@@ -81,10 +87,10 @@ void takeTheWorst(FunctionVerdict& v, const OtherTriggers& others)
     for (const TriedTrigger& t : others.tried)
         if (t.analysis) {
             v.atMost = worse(v.atMost, t.analysis->atMost);
-            const bool isWhole = t.analysis->sweep.hasPairs && t.analysis->isLevelKnown;
-            v.isBuiltKnown = v.isBuiltKnown && (isWhole || !t.analysis->sweep.hasPairs);
+            const bool isKnown = t.analysis->sweep.hasPairs && t.analysis->isLevelKnown;
+            v.isBuiltKnown = v.isBuiltKnown && (isKnown || !t.analysis->sweep.hasPairs);
             v.built = worse(v.built,
-                !isWhole                ? t.analysis->atMost
+                !isKnown                ? t.analysis->atMost
                     : t.analysis->level ? std::optional(t.analysis->level->level)
                                         : std::nullopt);
         }

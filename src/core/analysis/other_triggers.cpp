@@ -25,19 +25,6 @@ void redirect(Scenario& scenario, const Dossier& dossier, const Trigger& from, c
     scenario.steps.push_back({when, to.action, other->tag, 0.0});
 }
 
-/// The dossier with that function, and the scenario that demands it so.
-Dossier dossierDemandedBy(const Dossier& dossier, const SafetyFunction& function, std::size_t k)
-{
-    Dossier d = dossier;
-    for (SafetyFunction& f : d.functions)
-        if (f.id == function.id)
-            f = demandedBy(function, k);
-    for (Scenario& s : d.scenarios)
-        if (s.id == function.demandScenario)
-            redirect(s, dossier, function.trigger, function.alsoBy[k]);
-    return d;
-}
-
 } // namespace
 
 bool isOfSupply(const Trigger& trigger)
@@ -61,6 +48,18 @@ SafetyFunction demandedBy(const SafetyFunction& function, std::size_t k)
                 if (p.device == function.trigger.device)
                     p.device = f.trigger.device;
     return f;
+}
+
+Dossier dossierDemandedBy(const Dossier& dossier, const SafetyFunction& function, std::size_t k)
+{
+    Dossier d = dossier;
+    for (SafetyFunction& f : d.functions)
+        if (f.id == function.id)
+            f = demandedBy(function, k);
+    for (Scenario& s : d.scenarios)
+        if (s.id == function.demandScenario)
+            redirect(s, dossier, function.trigger, function.alsoBy[k]);
+    return d;
 }
 
 Expected<OtherTriggers> otherTriggers(const Dossier& dossier, const SafetyFunction& function,

@@ -28,6 +28,9 @@ std::string nameOf(const Circuit& circuit, const Trigger& trigger);
 /// The function as if its k-th other trigger were its first.
 SafetyFunction demandedBy(const SafetyFunction& function, std::size_t k);
 
+/// The dossier with that function, and the scenario that demands it so.
+Dossier dossierDemandedBy(const Dossier& dossier, const SafetyFunction& function, std::size_t k);
+
 /// Fails with Cancelled only: a trigger that cannot be tried says why.
 Expected<OtherTriggers> otherTriggers(const Dossier& dossier, const SafetyFunction& function,
     const faults::SweepOptions& options, const faults::SweepListener& listener = {}, std::stop_token stop = {});

@@ -241,8 +241,7 @@ void judgeTrigger(
     SafetyFunction asked = demandedBy(f, k);
     asked.name += " (" + t.tag + ")";
     for (Finding& finding : asBuiltFindings(input.dossier.circuit, asked, *t.analysis))
-        if ((finding.id == kSingle || finding.id == kSecond) && finding.severity == Severity::Stop
-            && !isSaid(said, finding))
+        if (finding.severity == Severity::Stop && !isSaid(said, finding))
             out.push_back(std::move(finding));
 }
 

@@ -58,6 +58,7 @@ struct Checked {
     std::vector<Finding> findings; ///< the gravest first, then in the order of the registry
     std::vector<CheckMade> checks;
     bool isWhole() const;
+    bool hasFaultFound() const; ///< a finding that is more than a note
     bool operator==(const Checked&) const = default;
 };
 /// Pure.

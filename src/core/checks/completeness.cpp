@@ -73,6 +73,13 @@ void judgeStop(const Dossier& dossier, const StopSeen& seen, std::vector<Finding
             "consequence.device.untried", "mend.device.untried"));
 }
 
+/// Names of contacts by their two terminals.
+bool isContactList(const ParameterSpec& spec)
+{
+    return spec.type == ParameterSpec::Type::WordList
+        && (spec.name.ends_with("contacts") || spec.name.ends_with("outputs"));
+}
+
 /// Something of it stays as it is when the hand is taken away.
 bool staysOperated(const Circuit& circuit, const Device& device)
 {
@@ -144,6 +151,46 @@ void everyContactIsKnown(const CheckInput& input, std::vector<Finding>& out)
             out.push_back({{}, Severity::Stop, {d.tag}, message("finding.contact.unknown", {d.tag, pair}),
                 message("consequence.contact.unknown"), message("mend.contact.unknown"), {},
                 message("evidence.contact", {pair, d.tag}), {.aspect = Target::Aspect::Circuit, .device = d.id}});
+}
+
+void contactsAreOnTheirPart(const CheckInput& input, std::vector<Finding>& out)
+{
+    const Circuit& circuit = input.dossier.circuit;
+    for (const Device& d : circuit.devices) {
+        const Part* part = circuit.part(d.part);
+        const DeviceKind* kind = deviceKind(d.kind);
+        if (!part || !kind)
+            continue;
+        for (const ParameterSpec& spec : kind->parameters) {
+            const auto own = d.parameters.find(spec.name);
+            const auto sheet = part->parameters.find(spec.name);
+            if (!isContactList(spec) || spec.name == kind->blocks || own == d.parameters.end()
+                || sheet == part->parameters.end())
+                continue;
+            const auto& has = std::get<std::vector<std::string>>(sheet->second);
+            for (const std::string& contact : std::get<std::vector<std::string>>(own->second))
+                if (std::find(has.begin(), has.end(), contact) == has.end())
+                    out.push_back({{}, Severity::Fix, {d.tag},
+                        message("finding.contact.not_on_part", {d.tag, contact, part->name}),
+                        message("consequence.contact.not_on_part"), message("mend.contact.not_on_part"), {},
+                        message("evidence.contact", {contact, d.tag}),
+                        {.aspect = Target::Aspect::Circuit, .device = d.id}});
+        }
+    }
+}
+
+void exclusionsHaveReasons(const CheckInput& input, std::vector<Finding>& out)
+{
+    for (const FaultExclusion& e : input.dossier.exclusions)
+        if (e.reason.find_first_not_of(" \t\n") == std::string::npos)
+            out.push_back({{}, Severity::Fix, {}, message("finding.exclusion.no_reason", {e.fault}),
+                message("consequence.exclusion.no_reason"), message("mend.exclusion.no_reason"), {},
+                message("evidence.text", {e.fault}), {}});
+}
+
+bool hasExclusions(const Dossier& dossier, const Subject&)
+{
+    return !dossier.exclusions.empty();
 }
 
 void emergencyStopsLatch(const CheckInput& input, std::vector<Finding>& out)

@@ -22,6 +22,11 @@ void everyMotorStops(const CheckInput&, std::vector<Finding>&);
 /// Every wire is laid somewhere: between wires that are laid nowhere no short is tried (completeness.cpp).
 void everyWireIsLaid(const CheckInput&, std::vector<Finding>&);
 void everyContactIsKnown(const CheckInput&, std::vector<Finding>&);
+/// A device has no contact that its part has not and no block could add (completeness.cpp).
+void contactsAreOnTheirPart(const CheckInput&, std::vector<Finding>&);
+/// Every exclusion of a fault says why (completeness.cpp).
+void exclusionsHaveReasons(const CheckInput&, std::vector<Finding>&);
+bool hasExclusions(const Dossier&, const Subject&);
 bool hasFunctions(const Dossier&, const Subject&);
 bool hasScenarios(const Dossier&, const Subject&);
 /// Every scenario can be run and ends as it expects (scenarios.cpp).

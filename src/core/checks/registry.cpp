@@ -28,6 +28,10 @@ std::span<const Check> allChecks()
         Check{"wires", "complete", Remedy::Entry, "ISO 13849-2 table D.4", Kind::Machine, {}, checks::everyWireIsLaid},
         Check{"contacts", "complete", Remedy::Entry, "ISO 13849-2 clause 5", Kind::Machine, {},
             checks::everyContactIsKnown},
+        Check{"contact_budget", "complete", Remedy::Part, "ISO 13849-2 clause 5", Kind::Machine, {},
+            checks::contactsAreOnTheirPart},
+        Check{"exclusions", "complete", Remedy::Claim, "ISO 13849-1 clause 7.3, ISO 13849-2 clause 4.3", Kind::Machine,
+            {}, checks::exclusionsHaveReasons, checks::hasExclusions},
         Check{"scenarios", "complete", Remedy::Trial, "ISO 13849-2 clauses 6, 8", Kind::Machine, kScenarios.id,
             checks::scenariosEndAsExpected, checks::hasScenarios},
         Check{"protective_devices", "stop", Remedy::Wiring, "ISO 13850 clause 4.1, EN 60204-1 clause 10.7",
@@ -68,6 +72,16 @@ std::span<const Check> allChecks()
             checks::tried<Trial::EarthStays>, nullptr, checks::leftOutOfTrials},
         Check{"trips_apart", "indication", Remedy::Wiring, "EN 60204-1 clause 10.3", Kind::Machine, kTrials.id,
             checks::tried<Trial::TripsAlike>, nullptr, checks::leftOutOfTrials},
+        Check{"unwatched", "power", Remedy::Wiring, "EN 60204-1 clauses 7.3, 7.8", Kind::Machine, kTrials.id,
+            checks::linesAreDecidedAbout, nullptr, checks::leftOutOfTrials},
+        Check{"signals", "stop", Remedy::Wiring, "EN 60204-1 clause 9.4.2, ISO 13849-2 clause 9", Kind::Machine,
+            kTrials.id, checks::tried<Trial::SignalStops, Trial::OnlyRead>, nullptr, checks::leftOutOfTrials},
+        Check{"resets", "stop", Remedy::Wiring, "ISO 13849-1 clause 5.2.2", Kind::Machine, kTrials.id,
+            checks::tried<Trial::ResetBeside>, nullptr, checks::leftOutOfTrials},
+        Check{"locks", "stop", Remedy::Wiring, "EN 60204-1 clauses 7.3, 9.2.3, ISO 13850 clause 4.1", Kind::Machine,
+            kTrials.id, checks::tried<Trial::LockLifted>, nullptr, checks::leftOutOfTrials},
+        Check{"turning", "power", Remedy::Wiring, "EN 60204-1 clause 9.3.4", Kind::Machine, kTrials.id,
+            checks::tried<Trial::TurnedOver>, nullptr, checks::leftOutOfTrials},
         Check{"lamps", "indication", Remedy::Wiring, "EN 60204-1 clause 10.3", Kind::Machine, kTrials.id,
             checks::tried<Trial::LampLies>, nullptr, checks::leftOutOfTrials},
         Check{"control_shorts", "control", Remedy::Part, "EN 60204-1 clause 7.2", Kind::Machine, kTrials.id,
@@ -142,6 +156,11 @@ CheckMade madeBy(const Check& check, const CheckInput& input, std::vector<Findin
 bool Checked::isWhole() const
 {
     return std::all_of(checks.begin(), checks.end(), [](const CheckMade& c) { return c.isWhole(); });
+}
+
+bool Checked::hasFaultFound() const
+{
+    return std::any_of(findings.begin(), findings.end(), [](const Finding& f) { return f.severity != Severity::Note; });
 }
 
 Checked checked(const Dossier& dossier, const Results& results)

@@ -34,8 +34,10 @@ Finding findingOf(const Circuit& circuit, const Headroom& h)
             d && std::find(f.devices.begin(), f.devices.end(), d->tag) == f.devices.end())
             f.devices.push_back(d->tag);
     f.what = h.isMet ? h.note
-                     : message("sizing." + h.rule,
-                         {placeOf(circuit, h.device, h.wire), Measured{h.needed, h.unit}, Measured{h.allowed, h.unit}});
+        : !h.wrong.id.empty()
+        ? h.wrong
+        : message("sizing." + h.rule,
+            {placeOf(circuit, h.device, h.wire), Measured{h.needed, h.unit}, Measured{h.allowed, h.unit}});
     f.consequence = message("sizing.text", {sentenceOf(h.rule, "person")});
     f.mend = message("sizing.text", {sentenceOf(h.rule, "do")});
     f.clause = sizing::clauseOf(h.rule);

@@ -15,20 +15,27 @@ using What = TrialSeen::What;
 
 constexpr double kSmallMotorW = 500.0; ///< EN 60204-1 clause 7.3.1: above it a motor is protected against overheating
 
-Severity severityOf(What what)
+Severity severityOf(const TrialSeen& t)
 {
-    switch (what) {
+    switch (t.what) {
     case What::OverloadKept:
     case What::StopWireDead:
     case What::StartWins:
     case What::TapCaught:
     case What::EarthKept:
     case What::FrameLive:
+    case What::LockLifted:
+    case What::OnlyRead:
         return Severity::Stop;
+    case What::ResetBeside:
+        return t.terminal.empty() ? Severity::Note : Severity::Fix; // a second place to reset from, and nothing else
     case What::TripUnseen:
     case What::NeverPulls:
     case What::NeverLit:
     case What::TripsAlike:
+    case What::LossUnseen:
+    case What::SequenceUnseen:
+    case What::TurnedOver:
         return Severity::Note;
     default:
         return Severity::Fix;
@@ -59,19 +66,20 @@ Finding findingOf(const Circuit& circuit, const TrialSeen& t)
 {
     const std::string name = "trial." + std::string(nameOf(t.what));
     const bool isVolts = t.what == What::FrameLive || t.what == What::ReturnLive;
-    const bool isTime = t.what == What::TapCaught;
+    const bool isTime = t.what == What::TapCaught || t.what == What::LossUnseen || t.what == What::TurnedOver;
     const bool isCount = t.what == What::Unseparated;
     Finding f;
-    f.severity = severityOf(t.what);
+    f.severity = severityOf(t);
     for (DeviceId id : {t.device, t.other, t.actuator})
         if (std::string tag = tagOf(circuit, id);
             !tag.empty() && std::find(f.devices.begin(), f.devices.end(), tag) == f.devices.end())
             f.devices.push_back(std::move(tag));
     f.what = message("finding." + name,
         {tagOf(circuit, t.device), tagOf(circuit, t.other), tagOf(circuit, t.actuator),
-            t.wire        ? wireText(circuit, t.wire)
-                : isCount ? "@separation." + t.terminal
-                          : t.terminal,
+            t.wire                            ? wireText(circuit, t.wire)
+                : isCount                     ? "@separation." + t.terminal
+                : t.what == What::ResetBeside ? "@beside." + (t.terminal.empty() ? "nothing" : t.terminal)
+                                              : t.terminal,
             isCount ? Argument(static_cast<long long>(t.value))
                     : Measured{t.value,
                         isVolts      ? "V"
@@ -122,6 +130,15 @@ void judgeTrials(const CheckInput& input, std::span<const What> about, std::vect
         out.push_back(findingOf(circuit, t));
         out.back().target.seen = static_cast<int>(&t - trials->seen.data());
     }
+}
+
+void linesAreDecidedAbout(const CheckInput& input, std::vector<Finding>& out)
+{
+    const auto& devices = input.dossier.circuit.devices;
+    const auto motors = std::count_if(
+        devices.begin(), devices.end(), [](const Device& d) { return d.kind == "motor"; });
+    if (input.dossier.machine.plan.starters.size() < static_cast<std::size_t>(motors))
+        tried<What::LossUnseen, What::SequenceUnseen>(input, out); // else its plan says what watches each
 }
 
 void coloursFit(const CheckInput& input, std::vector<Finding>& out)

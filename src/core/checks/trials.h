@@ -14,6 +14,8 @@ template <exploration::TrialSeen::What... about> void tried(const CheckInput& in
     judgeTrials(input, kAbout, findings);
 }
 
+/// Lost and exchanged lines of motors that no plan has decided about.
+void linesAreDecidedAbout(const CheckInput&, std::vector<Finding>&);
 /// Buttons and lamps have the colours of the standard for what they were seen to be for, or of the school that was
 /// chosen.
 void coloursFit(const CheckInput&, std::vector<Finding>&);

@@ -3,6 +3,7 @@
 #include "core/edit/circuit_edits.h"
 #include "core/edit/refused.h"
 #include "core/library/registry.h"
+#include "core/library/table.h"
 
 #include <algorithm>
 
@@ -104,6 +105,27 @@ Expected<ContactBudget> contactBudget(const Circuit& circuit, DeviceId id)
         budget.contacts.push_back(std::move(use));
     }
     return budget;
+}
+
+Expected<DossierFile> withEnclosure(const DossierFile& file, std::string_view size)
+{
+    Device box;
+    box.kind = "exposed_part";
+    box.tag = nextTag(file.dossier.circuit, deviceKind(box.kind)->letter);
+    box.place = "plate";
+    std::string_view rest = size;
+    for (const char* name : {"width_m", "height_m", "depth_m"}) {
+        rest.remove_prefix(std::min(rest.find_first_not_of(' '), rest.size()));
+        const std::size_t end = std::min(rest.find(' '), rest.size());
+        const auto metres = numberFrom(rest.substr(0, end));
+        if (!metres)
+            return failure(ErrorCode::OutOfRange, message("edit.enclosure", {std::string(size)}));
+        box.parameters[name] = *metres;
+        rest.remove_prefix(end);
+    }
+    if (rest.find_first_not_of(' ') != rest.npos)
+        return failure(ErrorCode::OutOfRange, message("edit.enclosure", {std::string(size)}));
+    return withDevice(file, std::move(box));
 }
 
 Expected<AddedContact> withContactAdded(const DossierFile& file, DeviceId id, ContactKind kind)

@@ -33,6 +33,10 @@ struct AddedContact {
 };
 Expected<AddedContact> withContactAdded(const DossierFile& file, DeviceId device, ContactKind kind);
 
+/// An enclosure of that size, "0.8 1.2 0.3" (width, height, depth in m): an exposed metal part. Its
+/// protective conductor is drawn by who has seen it: none is made up. OutOfRange for other figures.
+Expected<DossierFile> withEnclosure(const DossierFile& file, std::string_view size);
+
 /// Another part of the parts list, or none. NotFound for a part that is not there; Refused for one of another kind, or
 /// if a terminal that bears a wire would be gone.
 Expected<DossierFile> withPartOf(const DossierFile& file, DeviceId device, const std::string& part);

@@ -1,5 +1,7 @@
 #include "core/edit/wiring_edits.h"
 
+#include "core/library/fields.h"
+
 #include <algorithm>
 
 namespace ts::edit {
@@ -195,17 +197,39 @@ Expected<DossierFile> withRouteLaid(const DossierFile& file, RouteId id, RouteKi
     return changed;
 }
 
-Expected<DossierFile> withRouteLoaded(const DossierFile& file, RouteId id, int circuits, double ambientC)
+namespace {
+
+template <class Record, std::size_t n>
+Expected<void> taken(std::vector<Record>& all, const std::array<Field<Record>, n>& known, int id,
+    std::string_view field, std::string_view text)
+{
+    const auto record = std::find_if(all.begin(), all.end(), [id](const Record& r) { return r.id.value == id; });
+    const auto f = std::find_if(known.begin(), known.end(), [field](const auto& k) { return k.name == field; });
+    if (record == all.end() || f == known.end())
+        return failure(ErrorCode::NotFound, message(std::is_same_v<Record, Wire> ? "edit.no_wire" : "edit.no_route"));
+    return fields::take(*f, text, *record);
+}
+
+} // namespace
+
+Expected<DossierFile> withWireField(const DossierFile& file, WireId id, std::string_view field, std::string_view text)
 {
     DossierFile changed = file;
-    auto& routes = changed.dossier.circuit.routes;
-    const auto route = std::find_if(routes.begin(), routes.end(), [id](const Route& r) { return r.id == id; });
-    if (route == routes.end())
-        return failure(ErrorCode::NotFound, message("edit.no_route"));
-    if (circuits < 0 || circuits > 30 || !(ambientC >= -20.0 && ambientC <= 70.0))
-        return failure(ErrorCode::OutOfRange, message("edit.route_load"));
-    route->loadedCircuits = circuits;
-    route->ambientC = ambientC;
+    if (auto ok = taken(changed.dossier.circuit.wires, kWireFields, id.value, field, text); !ok)
+        return Unexpected{ok.error()};
+    const Wire& wire = *changed.dossier.circuit.wire(id);
+    if (field == "length_m" && !(wire.lengthM > 0.0))
+        return failure(ErrorCode::Refused,
+            message("edit.wire_size",
+                {changed.dossier.circuit.nameOf(wire.from), changed.dossier.circuit.nameOf(wire.to)}));
+    return changed;
+}
+
+Expected<DossierFile> withRouteField(const DossierFile& file, RouteId id, std::string_view field, std::string_view text)
+{
+    DossierFile changed = file;
+    if (auto ok = taken(changed.dossier.circuit.routes, kRouteFields, id.value, field, text); !ok)
+        return Unexpected{ok.error()};
     return changed;
 }
 

@@ -31,9 +31,12 @@ Expected<DossierFile> withoutWire(const DossierFile& file, WireId wire);
 /// excluded. NotFound for a wire or route that is not there.
 Expected<DossierFile> withWireRouted(const DossierFile& file, WireId wire, RouteId route);
 Expected<DossierFile> withRouteLaid(const DossierFile& file, RouteId route, RouteKind kind);
-/// How many loaded circuits lie together in a route (0: not said, to 30), and how warm it is around it (-20 to 70
-/// degC): what its wires bear. NotFound for no such route, OutOfRange for other figures.
-Expected<DossierFile> withRouteLoaded(const DossierFile& file, RouteId route, int circuits, double ambientC);
+/// One field of library/fields.h said of a wire, or of a route. NotFound for no such wire, route or field; else as
+/// fields::take() fails.
+Expected<DossierFile> withWireField(
+    const DossierFile& file, WireId wire, std::string_view field, std::string_view text);
+Expected<DossierFile> withRouteField(
+    const DossierFile& file, RouteId route, std::string_view field, std::string_view text);
 /// Whatever is wired to one goes to the other and back: two phases exchanged. NotFound as above.
 Expected<DossierFile> withTerminalsExchanged(const DossierFile& file, const TerminalRef& a, const TerminalRef& b);
 

@@ -22,6 +22,7 @@ Expected<Trials> Trier::run(const std::function<void(std::size_t, std::size_t)>&
     }
     tryHands();
     tryDirections();
+    tryResets();
     compareTrips();
     lookForIdle();
     sayWhatServes();
@@ -53,14 +54,14 @@ State Trier::replayed(std::span<const Done> way, TimeNs until, std::vector<Stimu
     return state;
 }
 
-State Trier::stateOf(const Deed& d)
+State Trier::stateOf(const Deed& d, std::vector<Stimulus> before)
 {
     if (d.effect != Effect::RunsWhileHeld || !pushOf(m_plant, d))
-        return replayed(d.way, d.after);
+        return replayed(d.way, d.after, std::move(before));
     const Done& push = *pushOf(m_plant, d);
-    State before = replayed(std::span(d.way).first(d.way.size() - 2), push.at - 1);
-    auto held = after(before, push.operation.stimuli);
-    return held ? std::move(*held) : std::move(before);
+    State ready = replayed(std::span(d.way).first(d.way.size() - 2), push.at - 1, std::move(before));
+    auto held = after(ready, push.operation.stimuli);
+    return held ? std::move(*held) : std::move(ready);
 }
 
 std::optional<State> Trier::after(const State& before, std::vector<Stimulus> stimuli)
@@ -186,6 +187,10 @@ void Trier::tryRunning(const Running& r)
     tryReturns(r);
     tryEarthedLines(r);
     tryElectronics(r);
+    tryUnwatched(r);
+    trySignals(r);
+    tryReadings(r);
+    tryLocks(r);
     readSeparation(r);
 }
 
@@ -204,10 +209,11 @@ int Trier::deviceSlot(DeviceId id) const
 
 std::string_view nameOf(TrialSeen::What what)
 {
-    constexpr std::array<std::string_view, 25> names{"no_overload", "overload_kept", "trip_unseen", "stop_wire_dead",
+    constexpr std::array<std::string_view, 32> names{"no_overload", "overload_kept", "trip_unseen", "stop_wire_dead",
         "start_wins", "tap_caught", "earth_kept", "two_earths_kept", "frame_live", "monitor_dead", "no_disconnector",
         "lamp_lies", "short_stays", "never_pulls", "same_direction", "motor_voltage", "serves", "held_out",
-        "stuck_restarts", "never_lit", "return_live", "earth_stays", "only_electronics", "trips_alike", "unseparated"};
+        "stuck_restarts", "never_lit", "return_live", "earth_stays", "only_electronics", "trips_alike", "loss_unseen",
+        "sequence_unseen", "signal_stops", "only_read", "reset_beside", "lock_lifted", "turned_over", "unseparated"};
     return names[static_cast<std::size_t>(what)];
 }
 

@@ -1,8 +1,9 @@
 #pragma once
 // What a good electrician tries on a circuit before trusting it, tried: an overload tripped in each running state, a
 // wire of a stop button broken, start and stop held together, an inch button tapped, a coil's terminal earthed, a
-// motor's frame on a line, a load shorted, a monitor's wire taken off, a contactor that does not pull in. Running
-// states are those that hands bring about (behaviour.h). What is seen only; what it means is said by the checks.
+// motor's frame on a line, a load shorted, a monitor's wire taken off, a contactor that does not pull in, a line lost
+// where nothing watches, another hand that resets. Running states are those that hands bring about (behaviour.h). What
+// is seen only; what it means is said by the checks.
 
 #include "core/exploration/behaviour.h"
 
@@ -37,6 +38,15 @@ struct TrialSeen {
         OnlyElectronics, ///< `other` stops `actuator`, of which only the electronics of `device` then hold the lines
                          ///< off
         TripsAlike, ///< a trip of `device` and one of `other` change the same lamps
+        LossUnseen, ///< with the line `terminal` lost `actuator` stays on the others for `value` s: nothing sees it
+        SequenceUnseen, ///< with two lines exchanged `actuator` turns the other way: nothing sees it
+        SignalStops, ///< `other` stops `actuator` only through a signalling contact of `device`
+        OnlyRead, ///< `device` protects, was operated, and nothing followed but that `other`, a controller, read it
+        ResetBeside, ///< `device`, a relay that waits for its reset, is also reset by `other` (`terminal`: what else it
+                     ///< does, "starts", "protects" or nothing)
+        LockLifted, ///< `device` stopped `actuator` and is still operated; `other` starts it all the same
+        TurnedOver, ///< `other` puts `actuator` on its other direction while it turns; by itself it would take `value`
+                    ///< s to stand
         Unseparated ///< the coil of `device` hangs on the lines themselves, with `value` motors or control devices
                     ///< (`terminal`: which of the two, "motors" or "devices")
     };

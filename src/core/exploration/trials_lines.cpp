@@ -1,9 +1,10 @@
 // Where power still is after something has opened: returns behind a fuse, lines on earth, lines held off by
-// electronics.
+// electronics, lines that are lost and nobody watches, stops that a signalling contact carries.
 
 #include "core/exploration/departure.h"
 #include "core/exploration/trier.h"
 #include "core/library/registry.h"
+#include "core/simulation/conductors.h"
 
 #include <algorithm>
 
@@ -14,6 +15,7 @@ constexpr double kBondedShare = 0.1; ///< of a coil's voltage: no more between i
 constexpr double kLetGoShare = 0.2;
 constexpr double kTouchableV = 50.0; ///< IEC 60364-4-41; below it an earth fault is the control circuit's own matter
 constexpr double kFaultTimes = 10.0; ///< what flowed before: less is no short to earth
+constexpr TimeNs kOverloadNs = 600 * kSecondNs; ///< by then an overload that sees a lost line at all has tripped
 
 } // namespace
 
@@ -115,11 +117,115 @@ void Trier::tryElectronics(const Running& r)
             if (holdsOff(v.p, v.q))
                 t.device = idOf(v.device);
         for (const PlantLink& l : m_plant.links)
-            if (isSemiconductor(l) && holdsOff(l.p, l.q))
+            if (isSemiconductor(m_plant, l) && holdsOff(l.p, l.q))
                 t.device = idOf(l.device);
         then(t, *stop);
         keep(std::move(t));
     }
+}
+
+void Trier::tryUnwatched(const Running& r)
+{
+    const bool isWatched = std::any_of(m_plant.logics.begin(), m_plant.logics.end(),
+        [](const PlantLogic& l) { return std::holds_alternative<PhaseMonitorLogic>(l.data); });
+    if (r.actuator >= m_plant.motors.size() || observe(m_plant, r.state).motors[r.actuator].isFedByDrive)
+        return; // a drive makes its own lines
+    for (const PlantDevice& d : m_plant.devices) {
+        const auto words = losses(m_plant, d.tag);
+        if (std::find(words.begin(), words.end(), "exchange") == words.end())
+            continue;
+        if (!isWatched) // what a monitor misses of losses is another matter (lost_lines.h)
+            tryLosses(r, d);
+        tryExchange(r, d); // not every monitor looks at the sequence
+    }
+}
+
+void Trier::tryLosses(const Running& r, const PlantDevice& supply)
+{
+    for (const std::string& word : losses(m_plant, supply.tag)) {
+        if (!word.starts_with("lose_") || m_stop.stop_requested())
+            continue;
+        const Stimulus lost = stimuliFor(m_plant, supply.tag, word, r.state.now)->front();
+        State state = r.state;
+        Trace trace;
+        ++m_found.runs;
+        const Pause pause = advance(
+            m_plant, state, {&lost, 1}, {state.now + kOverloadNs, m_stop, {}, false}, trace, m_workspace);
+        if (pause != Pause::Reached || state.actuatorFed[r.actuator] < 2 || !isDriven(state, r.actuator))
+            continue;
+        TrialSeen t = seenIn(r, What::LossUnseen);
+        t.terminal = m_plant.knobs[at(lost.slot)].name;
+        t.value = static_cast<double>(kOverloadNs) * 1e-9;
+        then(t, lost);
+        keep(std::move(t));
+        return; // one of three is enough
+    }
+}
+
+void Trier::tryExchange(const Running& r, const PlantDevice& supply)
+{
+    if (r.deed->direction == 0)
+        return;
+    const Stimulus exchange = stimuliFor(m_plant, supply.tag, "exchange", 0)->front();
+    const State state = stateOf(*r.deed, {exchange});
+    if (!isDriven(state, r.actuator) || speedOf(state, r.actuator) * r.deed->direction >= 0)
+        return;
+    TrialSeen t = seenIn(r, What::SequenceUnseen);
+    t.script.insert(t.script.begin(), exchange);
+    keep(std::move(t));
+}
+
+void Trier::trySignals(const Running& r)
+{
+    const auto stops = stopsOf(r);
+    for (const PlantRelay& relay : m_plant.relays) {
+        std::vector<Stimulus> held;
+        for (std::size_t l = 0; l < m_plant.links.size(); ++l) {
+            const PlantLink& link = m_plant.links[l];
+            if (link.device != relay.device || link.contact.kind != ContactKind::NormallyClosed)
+                continue;
+            held.push_back(
+                {0, Stimulus::Kind::PutFault, 0, 0, false, 0, {FaultMode::LinkHeldOpen, static_cast<int>(l)}});
+        }
+        const auto still = held.empty() ? std::nullopt : after(r.state, held);
+        if (!still || !isDriven(*still, r.actuator))
+            continue;
+        for (const Stop& s : stops) {
+            if (protects(m_plant, s.stimulus) == KindTraits::Protects::Nothing
+                || !staysDriven(*still, s.stimulus, r.actuator))
+                continue;
+            TrialSeen t = seenIn(r, What::SignalStops);
+            t.device = idOf(relay.device);
+            t.other = s.device;
+            for (const Stimulus& h : held)
+                then(t, h.fault);
+            then(t, s.stimulus);
+            keep(std::move(t));
+        }
+    }
+}
+
+void Trier::tryReadings(const Running& r)
+{
+    for (const PlantDevice& d : m_plant.devices)
+        for (const auto& [word, what] : d.actions) {
+            const auto operated = handOf(d.id, word);
+            if (!operated || protects(m_plant, *operated) == KindTraits::Protects::Nothing)
+                continue;
+            const auto pressed = after(r.state, {*operated});
+            if (!pressed || pressed->travel[at(what.first)] != what.second || !isDriven(*pressed, r.actuator))
+                continue;
+            for (std::size_t l = 0; l < m_plant.lamps.size(); ++l) {
+                if (m_plant.lamps[l].data.shows != LampElement::Shows::Input
+                    || pressed->lampLit[l] == r.state.lampLit[l])
+                    continue;
+                TrialSeen t = seenIn(r, What::OnlyRead);
+                t.device = d.id;
+                t.other = idOf(m_plant.lamps[l].device);
+                then(t, *operated);
+                keep(std::move(t));
+            }
+        }
 }
 
 } // namespace ts::exploration

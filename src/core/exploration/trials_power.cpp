@@ -188,10 +188,13 @@ void Trier::tryDirections()
         for (std::size_t b = a + 1; b < all.size() && !m_stop.stop_requested(); ++b) {
             if (all[a].actuator != all[b].actuator)
                 continue;
-            if (all[a].deed->direction == all[b].deed->direction)
+            if (all[a].deed->direction == all[b].deed->direction) {
                 compareDirections(all[a], all[b]);
-            else
+            } else {
                 tryTogether(all[a], all[b]);
+                tryTurning(all[a], all[b]);
+                tryTurning(all[b], all[a]);
+            }
         }
 }
 

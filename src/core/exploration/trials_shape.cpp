@@ -3,6 +3,7 @@
 #include "core/exploration/trier.h"
 #include "core/faults/cycle.h"
 #include "core/library/registry.h"
+#include "core/simulation/conductors.h"
 
 #include <algorithm>
 
@@ -12,12 +13,6 @@ namespace {
 constexpr std::size_t kMotorsOnTheLines = 1, kDevicesOnTheLines = 2; ///< EN 60204-1 clause 9.1.1
 
 } // namespace
-
-bool Trier::isSemiconductor(const PlantLink& l) const
-{
-    return l.contact.kind == ContactKind::Main && l.contact.mover >= 0
-        && m_plant.movers[at(l.contact.mover)].spec.driver == MoverSpec::Driver::Logic;
-}
 
 std::vector<int> Trier::contactorsIn(const State& s) const
 {
@@ -62,34 +57,12 @@ void Trier::tryStuck(const Running& r)
 
 std::vector<std::uint8_t> Trier::onTheLines(const State& s, Through through) const
 {
-    const Frame frame = observe(m_plant, s);
-    std::vector<std::uint8_t> reached(at(m_plant.nodeCount));
-    std::vector<int> next;
-    const auto reach = [&](int node) {
-        if (node != 0 && std::exchange(reached[at(node)], 1) == 0)
-            next.push_back(node);
-    };
+    std::vector<int> lines;
     for (const PlantSource& source : m_plant.sources)
         if (source.nominalV > 0)
-            reach(source.p);
-    while (!next.empty()) {
-        const int node = next.back();
-        next.pop_back();
-        const auto across = [&](int p, int q) {
-            if (p == node || q == node)
-                reach(p == node ? q : p);
-        };
-        for (std::size_t l = 0; l < m_plant.links.size(); ++l)
-            if (frame.links[l].closed || (through == Through::Electronics && isSemiconductor(m_plant.links[l])))
-                across(m_plant.links[l].p, m_plant.links[l].q);
-        for (const PlantImpedance& z : m_plant.impedances)
-            if (z.kind == PlantImpedance::Kind::Wire)
-                across(z.p, z.q);
-        if (through == Through::Electronics)
-            for (const PlantVariable& v : m_plant.variables)
-                across(v.p, v.q);
-    }
-    return reached;
+            lines.push_back(source.p);
+    const bool isAcross = through == Through::Electronics;
+    return joinedNodes(m_plant, observe(m_plant, s), lines, {isAcross, isAcross, false, false});
 }
 
 /// Push buttons are one station.

@@ -45,7 +45,7 @@ private:
     State replayed(std::span<const Done> way, TimeNs until, std::vector<Stimulus> before = {});
 
     /// With the machine running: what runs only while it is held is held on.
-    State stateOf(const Deed& d);
+    State stateOf(const Deed& d, std::vector<Stimulus> before = {});
 
     /// Done, and everything that follows; none if the circuit chatters.
     std::optional<State> after(const State& before, std::vector<Stimulus> stimuli);
@@ -141,7 +141,6 @@ private:
     /// A contactor that stays in: what stops it nevertheless must still hold it when let go.
     void tryStuck(const Running& r);
     std::vector<int> contactorsIn(const State& s) const; ///< movers of main contacts that are pulled in
-    bool isSemiconductor(const PlantLink& l) const; ///< a main path that a logic switches, without an armature
     enum class Through { Contacts, Electronics };
     /// What is joined with the lines by closed contacts and wires, no winding between; or by semiconductors, too, which
     /// hold off no more than they are healthy.
@@ -156,6 +155,36 @@ private:
     void tryEarthedLines(const Running& r);
     /// Stops by an emergency stop or guard that leave the lines on semiconductors.
     void tryElectronics(const Running& r);
+
+    /// A line lost where no monitor is, and two exchanged.
+    void tryUnwatched(const Running& r);
+    void tryLosses(const Running& r, const PlantDevice& supply);
+    void tryExchange(const Running& r, const PlantDevice& supply);
+    /// Stops by an emergency stop or guard, with each relay's signalling contacts as they were.
+    void trySignals(const Running& r);
+
+    /// Emergency stops and guards that a controller reads, and that stop nothing.
+    void tryReadings(const Running& r);
+
+    // trials_hands.cpp
+    /// Whatever else a hand can do to a relay that waits for its reset.
+    void tryResets();
+    bool isWaiting(const PlantRelay& relay, const State& s) const;
+    bool isReset(const PlantRelay& relay, const State& s) const;
+    /// Hands that reset it from there, and one state that comes of it.
+    std::vector<std::pair<DeviceId, Stimulus>> resetHands(
+        const PlantRelay& relay, const State& waiting, std::optional<State>& reset);
+    std::vector<Stimulus> tapOf(const Stimulus& push, TimeNs when) const; ///< pushed, and let go as a hand does
+    std::optional<State> tapped(const State& before, const Stimulus& push); ///< and what follows within a second
+    std::string whatElse(DeviceId hand) const;
+    /// What stopped it stays operated, and every start is tried.
+    void tryLocks(const Running& r);
+    bool startsLocked(const Running& r, const State& locked, const Stimulus& first, const Stimulus& own);
+    /// Until it stands by itself, stopped by that; none if it goes on.
+    std::optional<double> runDownS(const Running& r, const Stimulus& stop);
+    double speedOf(const State& s, std::size_t motor) const; ///< rad/s
+    /// From one direction at once into the other.
+    void tryTurning(const Running& a, const Running& b);
 
     /// The push of a start that is let go again, and the state before it.
     struct Push {

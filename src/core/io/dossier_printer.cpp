@@ -124,17 +124,13 @@ Json circuitOf(const Circuit& c)
     json["routes"] = Json::array();
     for (const Route* r : byId(c.routes)) {
         Json j{{"id", r->id.value}, {"name", r->name}, {"kind", routeWord(r->kind)}};
-        if (r->loadedCircuits > 0)
-            j["loaded_circuits"] = r->loadedCircuits;
-        if (r->ambientC != Route{}.ambientC)
-            j["ambient_c"] = numberOf(r->ambientC);
+        putFields(j, kRouteFields, *r);
         json["routes"].push_back(std::move(j));
     }
     json["wires"] = Json::array();
     for (const Wire* w : byId(c.wires)) {
-        Json j{{"id", w->id.value}, {"number", w->number}, {"from", c.nameOf(w->from)}, {"to", c.nameOf(w->to)},
-            {"area_mm2", numberOf(w->areaMm2)}, {"length_m", numberOf(w->lengthM)}};
-        putText(j, "colour", w->colour);
+        Json j{{"id", w->id.value}, {"number", w->number}, {"from", c.nameOf(w->from)}, {"to", c.nameOf(w->to)}};
+        putFields(j, kWireFields, *w);
         if (w->route)
             j["route"] = w->route.value;
         json["wires"].push_back(j);

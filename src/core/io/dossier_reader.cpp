@@ -174,8 +174,7 @@ private:
             route.name = o.text("name");
             route.kind = routeNamed(o.word(
                 "kind", {"enclosure", "cable", "protected_cable", "shielded_cable", "moving_cable"}, "enclosure"));
-            route.loadedCircuits = o.integer("loaded_circuits", 0, 30, 0);
-            route.ambientC = o.number("ambient_c", -20, 70, route.ambientC);
+            readFields(o, kRouteFields, route);
             c.routes.push_back(std::move(route));
         });
         if (!m_trouble.any())
@@ -253,9 +252,7 @@ private:
         w.number = r.text("number");
         w.from = readTerminal(r, c, "from");
         w.to = readTerminal(r, c, "to");
-        for (const auto& field : kWireNumbers)
-            w.*field.value = r.number(field.name, field.low, field.high);
-        w.colour = r.text("colour");
+        readFields(r, kWireFields, w);
         w.route = {r.integer("route", 0, kLargestId, 0)};
         if (w.route && !c.route(w.route))
             r.refuse(ErrorCode::NotFound, message("wire.no_route", {w.number, static_cast<long long>(w.route.value)}),

@@ -1,8 +1,11 @@
 #pragma once
-// The numbers of flat records, once: name (with its unit), range, and what stands for nothing written. The JSON reader
-// and printer and the lists read this table; a test holds the schemas of docs/formats against it.
+// Fields of flat records in files (library/fields.h), and the numbers of a reliability, once: name (with its unit) and
+// range. The JSON reader and printer and the lists read these tables; a test holds the schemas of docs/formats against
+// them.
 
-#include "core/model/circuit.h"
+#include "core/io/json_cells.h"
+#include "core/io/reading.h"
+#include "core/library/fields.h"
 
 #include <array>
 
@@ -13,12 +16,6 @@ template <class Record> struct OptionalField {
     double low, high;
     std::optional<double> Record::*value;
 };
-template <class Record> struct NumberField {
-    const char* name;
-    double low, high;
-    double Record::*value;
-};
-
 /// Of these, a reliability has exactly one, or a typical part instead.
 inline constexpr std::array kReliabilityNumbers{
     OptionalField<Reliability>{"b10d_cycles", 1, 1e12, &Reliability::b10dCycles},
@@ -30,9 +27,41 @@ inline constexpr std::array kReliabilityNumbers{
 };
 inline constexpr OptionalField<Reliability> kDangerousShare{"dangerous_share", 0.001, 1, &Reliability::dangerousShare};
 
-inline constexpr std::array kWireNumbers{
-    NumberField<Wire>{"area_mm2", 0.05, 1000, &Wire::areaMm2},
-    NumberField<Wire>{"length_m", 0, 10000, &Wire::lengthM},
-};
+/// Fields of library/fields.h out of a file; an array of fields.
+template <class Record, std::size_t n>
+void readFields(ObjectReader& r, const std::array<Field<Record>, n>& all, Record& record)
+{
+    for (const Field<Record>& f : all) {
+        if (const auto* number = std::get_if<double Record::*>(&f.value)) {
+            const auto fallback = f.isRequired ? std::nullopt : std::optional(record.*(*number));
+            record.*(*number) = r.number(f.name, f.low, f.high, fallback);
+        } else if (const auto* count = std::get_if<int Record::*>(&f.value)) {
+            record.*(*count) = r.integer(f.name, static_cast<int>(f.low), static_cast<int>(f.high), 0);
+        } else {
+            auto words = fields::wordsIn(f.words);
+            words.emplace_back();
+            record.*(*std::get_if<std::string Record::*>(&f.value)) = words.size() == 1 ? r.text(f.name)
+                                                                                        : r.word(f.name, words, "");
+        }
+    }
+}
+
+/// What must be there, and what is other than by default.
+template <class Record, std::size_t n>
+void putFields(nlohmann::ordered_json& json, const std::array<Field<Record>, n>& all, const Record& record)
+{
+    const Record fresh;
+    for (const Field<Record>& f : all)
+        std::visit(
+            [&](auto member) {
+                if (!f.isRequired && record.*member == fresh.*member)
+                    return;
+                if constexpr (std::is_same_v<decltype(member), double Record::*>)
+                    json[std::string(f.name)] = numberOf(record.*member);
+                else
+                    json[std::string(f.name)] = record.*member;
+            },
+            f.value);
+}
 
 } // namespace ts::io

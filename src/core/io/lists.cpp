@@ -19,8 +19,18 @@ namespace {
 
 const Columns kDeviceColumns{
     {"tag", "kind"}, {"part", "label", "place", "parameters", "interlocked_with", "on_shaft_of"}};
-const Columns kWireColumns{{"from", "to"},
-    {"number", "area_mm2", "length_m", "route", "route_kind", "colour", "route_circuits", "route_ambient_c"}};
+
+/// Those that wires and routes have anyway, then each of their fields.
+Columns wireColumns()
+{
+    Columns columns{{"from", "to"}, {"number", "route", "route_kind"}};
+    for (const auto& f : kWireFields)
+        columns.optional.push_back(f.column);
+    for (const auto& f : kRouteFields)
+        columns.optional.push_back(f.column);
+    return columns;
+}
+
 const Columns kPartColumns{{"id", "name", "kind"},
     {"parameters", "b10d_cycles", "b10_cycles", "mttfd_years", "mttf_years", "fit_dangerous", "pfhd_per_hour",
         "performance_level", "category", "typical_part", "dangerous_share", "source"}};
@@ -88,6 +98,26 @@ Missing addDevices(DossierFile& file, ListTable& list, ListTrouble& trouble)
     return missing;
 }
 
+/// What a row says of a record; what it leaves open stays.
+template <class Record, std::size_t n>
+void takeCells(ListTable& list, std::size_t row, const std::array<Field<Record>, n>& all, Record& record)
+{
+    for (const Field<Record>& f : all) {
+        std::string cell = list.text(row, f.column);
+        const bool isText = std::holds_alternative<std::string Record::*>(f.value);
+        if (cell.empty() || (isText && !f.words.empty() && !list.isOneOf(row, f.column, fields::listed(f))))
+            continue;
+        if (!isText && !fields::isGauge(f, cell)) {
+            const auto number = list.number(row, f.column, f.low, f.high);
+            if (!number)
+                continue;
+            cell = shortestText(*number); // a decimal comma is read, too
+        }
+        if (auto taken = fields::take(f, cell, record); !taken)
+            list.fail(taken.error(), row, f.column);
+    }
+}
+
 /// Ends of wires that are there, and the line of each.
 using Joined = std::map<std::pair<TerminalRef, TerminalRef>, int>;
 
@@ -96,22 +126,19 @@ void addWire(DossierFile& file, ListTable& list, std::size_t row, Joined& joined
     Wire w;
     w.number = list.text(row, "number");
     const std::size_t before = trouble.errors.size();
-    for (const auto& field : kWireNumbers)
-        w.*field.value = list.number(row, field.name, field.low, field.high).value_or(w.*field.value);
-    w.colour = list.text(row, "colour");
+    takeCells(list, row, kWireFields, w);
     const std::string &route = list.text(row, "route"), &routeKind = list.text(row, "route_kind");
     list.isOneOf(row, "route_kind", "enclosure, cable, protected_cable, shielded_cable, moving_cable");
-    const auto circuits = list.number(row, "route_circuits", 0, 30),
-               ambient = list.number(row, "route_ambient_c", -20, 70);
+    Route said;
+    takeCells(list, row, kRouteFields, said);
     if (trouble.errors.size() > before)
         return;
     if (!route.empty()) {
         file = edit::withRoute(file, route, routeNamed(routeKind));
         w.route = edit::routeNamed(file.dossier.circuit, route);
-        if (circuits || ambient)
-            file = edit::withRouteLoaded(
-                file, w.route, static_cast<int>(circuits.value_or(0)), ambient.value_or(Route{}.ambientC))
-                       .value();
+        for (Route& r : file.dossier.circuit.routes)
+            if (r.id == w.route)
+                takeCells(list, row, kRouteFields, r);
     }
     auto changed = edit::withWire(file, list.text(row, "from"), list.text(row, "to"), std::move(w));
     if (!changed) {
@@ -215,7 +242,7 @@ Listed<DossierFile> circuitFromLists(const ListText& devices, const ListText& wi
     file.dossier.circuit.parts = parts;
     const Missing missing = addDevices(file, deviceList, trouble);
     const bool areDevicesRead = trouble.errors.empty() || deviceList.count() > 0;
-    ListTable wireList(wires, kWireColumns, trouble);
+    ListTable wireList(wires, wireColumns(), trouble);
     if (areDevicesRead) // else no wire would find its terminals
         addWires(file, wireList, missing, trouble);
     return listed(std::move(file), std::move(trouble));
@@ -239,13 +266,21 @@ std::string deviceListCsv(const Circuit& circuit)
 
 std::string wireListCsv(const Circuit& circuit)
 {
-    std::string text = "from,to,number,area_mm2,length_m,route,route_kind,colour,route_circuits,route_ambient_c\n";
+    std::vector<std::string> header{"from", "to", "number", "route", "route_kind"};
+    for (const auto& f : kWireFields)
+        header.emplace_back(f.column);
+    for (const auto& f : kRouteFields)
+        header.emplace_back(f.column);
+    std::string text = line(header);
     for (const Wire* w : sorted(circuit.wires)) {
         const Route* route = circuit.route(w->route);
-        text += line({circuit.nameOf(w->from), circuit.nameOf(w->to), w->number, shortestText(w->areaMm2),
-            shortestText(w->lengthM), route ? route->name : "", route ? std::string(routeWord(route->kind)) : "",
-            w->colour, route && route->loadedCircuits > 0 ? std::to_string(route->loadedCircuits) : "",
-            route ? shortestText(route->ambientC) : ""});
+        std::vector<std::string> cells{circuit.nameOf(w->from), circuit.nameOf(w->to), w->number,
+            route ? route->name : "", route ? std::string(routeWord(route->kind)) : ""};
+        for (const auto& f : kWireFields)
+            cells.push_back(fields::textOf(f, *w));
+        for (const auto& f : kRouteFields)
+            cells.push_back(route ? fields::textOf(f, *route) : std::string());
+        text += line(cells);
     }
     return text;
 }

@@ -286,4 +286,41 @@ std::optional<Sweep> sweepFrom(std::string_view text, const Dossier& dossier, co
     return s;
 }
 
+std::string keptText(const OtherTriggers& tried)
+{
+    Json triggers = Json::array();
+    for (const TriedTrigger& t : tried.tried)
+        triggers.push_back(
+            t.analysis ? Json{{"sweep", keptText(t.analysis->sweep)}} : Json{{"trouble", jsonOf(t.trouble)}});
+    return triggers.dump();
+}
+
+std::optional<OtherTriggers> otherTriggersFrom(
+    std::string_view text, const Dossier& dossier, const SafetyFunction& function)
+{
+    OtherTriggers all{function.id, {}};
+    try {
+        const Json triggers = Json::parse(text);
+        if (!triggers.is_array() || triggers.size() != function.alsoBy.size())
+            return std::nullopt;
+        for (std::size_t k = 0; k < triggers.size(); ++k) {
+            TriedTrigger t{function.alsoBy[k], nameOf(dossier.circuit, function.alsoBy[k]), {}};
+            if (triggers[k].contains("trouble")) {
+                t.trouble = messageFrom(triggers[k].at("trouble"));
+            } else {
+                const Dossier asked = dossierDemandedBy(dossier, function, k);
+                const SafetyFunction& demanded = *asked.function(function.id);
+                auto sweep = sweepFrom(triggers[k].at("sweep").get<std::string>(), asked, demanded);
+                if (!sweep)
+                    return std::nullopt;
+                t.analysis = analysedSweep(asked, demanded, std::move(*sweep));
+            }
+            all.tried.push_back(std::move(t));
+        }
+    } catch (const Json::exception&) {
+        return std::nullopt;
+    }
+    return all;
+}
+
 } // namespace ts

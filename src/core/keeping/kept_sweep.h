@@ -2,7 +2,7 @@
 // A sweep as text and back, to be remembered by what it depends on: the circuit, the exclusions, the function's demand
 // and the program itself. Claims, answers and labels do not change it.
 
-#include "core/faults/sweep.h"
+#include "core/analysis/other_triggers.h"
 
 #include <optional>
 #include <string>
@@ -27,5 +27,10 @@ std::string keptName(std::string_view study, std::string_view key);
 std::string keptText(const faults::Sweep& sweep);
 /// None if the text is not one of a sweep of this circuit.
 std::optional<faults::Sweep> sweepFrom(std::string_view text, const Dossier& dossier, const SafetyFunction& function);
+
+/// The sweeps of each other trigger, or why there is none; what follows from them is worked out anew.
+std::string keptText(const OtherTriggers& tried);
+std::optional<OtherTriggers> otherTriggersFrom(
+    std::string_view text, const Dossier& dossier, const SafetyFunction& function);
 
 } // namespace ts

@@ -1,5 +1,6 @@
 #include "core/library/registry.h"
 
+#include "core/library/contact_rating.h"
 #include "core/library/kinds/kinds.h"
 
 #include <algorithm>
@@ -178,6 +179,8 @@ Expected<Body> bodyOf(const Circuit& circuit, const Device& device, Timing timin
     const auto parameters = parametersOf(circuit, device);
     if (!parameters)
         return Unexpected{parameters.error()};
+    if (auto ok = checkRatings(deviceKind(device.kind)->parameters, *parameters); !ok)
+        return Unexpected{ok.error()};
     auto body = deviceKind(device.kind)->body(*parameters, timing);
     if (!body)
         return body;

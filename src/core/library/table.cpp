@@ -29,6 +29,7 @@ extern const std::string_view contact_ratings_csv;
 extern const std::string_view measuring_csv;
 extern const std::string_view min_sections_csv;
 extern const std::string_view conductor_resistance_csv;
+extern const std::string_view adiabatic_k_csv;
 extern const std::string_view protective_conductor_csv;
 extern const std::string_view breaker_let_through_csv;
 extern const std::string_view contactor_typical_csv;
@@ -146,6 +147,7 @@ TS_TABLE(contactRatingsTable, data::contact_ratings_csv)
 TS_TABLE(measuringTable, data::measuring_csv)
 TS_TABLE(minSectionsTable, data::min_sections_csv)
 TS_TABLE(conductorResistanceTable, data::conductor_resistance_csv)
+TS_TABLE(adiabaticTable, data::adiabatic_k_csv)
 TS_TABLE(protectiveConductorTable, data::protective_conductor_csv)
 TS_TABLE(breakerLetThroughTable, data::breaker_let_through_csv)
 TS_TABLE(contactorTypicalTable, data::contactor_typical_csv)

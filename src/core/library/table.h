@@ -45,6 +45,7 @@ const Table& contactRatingsTable();
 const Table& measuringTable(); ///< bands and times of measuring
 const Table& minSectionsTable();
 const Table& conductorResistanceTable();
+const Table& adiabaticTable(); ///< k of a conductor by its insulation
 const Table& protectiveConductorTable();
 const Table& breakerLetThroughTable(); ///< I2t of miniature breakers of energy class 3, at their breaking capacity
 const Table& contactorTypicalTable(); ///< by AC-3 current, the smallest first

@@ -80,6 +80,8 @@ struct Wire {
     double lengthM = 1.0;
     std::string colour;
     RouteId route; ///< none: unknown
+    std::string conductorClass; ///< IEC 60228: "1", "2", "5" or "6"; empty: nobody has said, 5 (flexible) is assumed
+    std::string insulation; ///< "pvc_70" and others of library/fields.h; empty: nobody has said, that is assumed
     bool operator==(const Wire&) const = default;
 };
 
@@ -98,6 +100,9 @@ struct Route {
     RouteKind kind = RouteKind::Enclosure;
     int loadedCircuits = 0; ///< that lie together in it and are loaded at the same time; 0: nobody has said
     double ambientC = 40.0; ///< around it at the most; 40: EN 60204-1 clause 4.4.3
+    std::string method; ///< "b1", "b2", "c", "e": EN 60204-1 annex D; empty: b1 in an enclosure, else c
+    int cores = 0; ///< of the cable; 0: as many as there are wires in it
+    std::string construction; ///< column of min_sections.csv, "multicore"; empty: by the cores
     bool operator==(const Route&) const = default;
 };
 

@@ -11,7 +11,7 @@ namespace {
 std::vector<const OfferRow*> allRows()
 {
     std::vector<const OfferRow*> rows;
-    for (const auto& table : {pathOffers(), starterOffers(), deviceOffers()})
+    for (const auto& table : {pathOffers(), wireOffers(), starterOffers(), deviceOffers()})
         for (const OfferRow& row : table)
             rows.push_back(&row);
     return rows;

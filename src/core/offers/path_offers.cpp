@@ -226,25 +226,6 @@ Expected<DossierFile> lay(const DossierFile& file, const Sight& s, const Picked&
     return edit::withRouteLaid(file, s.circuit().wire(t.wire)->route, routeNamed(answerTo(a, "laid")));
 }
 
-Questions askRouteLoad(const Sight& s, const Picked& t)
-{
-    const Wire* w = s.circuit().wire(t.wire);
-    const Route* route = w ? s.circuit().route(w->route) : nullptr;
-    if (!route)
-        return std::nullopt;
-    Question circuits{"circuits", {}, std::to_string(route->loadedCircuits)},
-        ambient{"ambient", {}, shortestText(route->ambientC)};
-    return std::vector{circuits, ambient};
-}
-
-Expected<DossierFile> loadRoute(const DossierFile& file, const Sight& s, const Picked& t, const Answers& a)
-{
-    const auto circuits = numberFrom(answerTo(a, "circuits")), ambient = numberFrom(answerTo(a, "ambient"));
-    if (!circuits || !ambient || *circuits != std::floor(*circuits) || std::abs(*circuits) > 1000)
-        return failure(ErrorCode::OutOfRange, message("edit.route_load"));
-    return edit::withRouteLoaded(file, s.circuit().wire(t.wire)->route, static_cast<int>(*circuits), *ambient);
-}
-
 /// Where a wire is selected: everything that hangs below its net.
 Questions askSeriesHere(const Sight& s, const Picked& t)
 {
@@ -326,7 +307,6 @@ std::span<const OfferRow> pathOffers()
         OfferRow{"move_end", 'M', askMoveEnd, moveEnd},
         OfferRow{"run_along", 'R', askRunAlong, runAlong},
         OfferRow{"lay", 'Y', askLay, lay},
-        OfferRow{"route_load", 0, askRouteLoad, loadRoute},
         OfferRow{"remove_wire", 'X', askRemoveWire, removeWire, About::Path, true},
         OfferRow{"new_wire", 'W', askNewWire, newWire, About::Device},
     };

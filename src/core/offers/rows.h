@@ -19,6 +19,7 @@ struct OfferRow {
 };
 
 std::span<const OfferRow> pathOffers(); ///< path_offers.cpp: series, parallel, taking out, wires
+std::span<const OfferRow> wireOffers(); ///< wire_offers.cpp: what is said of a wire and its route
 std::span<const OfferRow> starterOffers(); ///< starter_offers.cpp: interlock, hold, lamp, feedback, a whole starter
                                            ///< again
 std::span<const OfferRow> deviceOffers(); ///< device_offers.cpp: phases, part, values, names, blocks, new devices

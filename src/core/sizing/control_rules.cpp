@@ -2,6 +2,7 @@
 // 60947-4-1, IEC 60947-5-1 annex A.
 
 #include "core/base/at.h"
+#include "core/library/contact_rating.h"
 #include "core/library/table.h"
 #include "core/simulation/advance.h"
 #include "core/sizing/judge.h"
@@ -83,6 +84,28 @@ void coilKind(Judge& j)
         }
 }
 
+/// A supply that is said to be PELV: low enough to touch where it is dry, and one side bonded. Source: EN 60204-1
+/// clause 6.4.
+void pelvClaims(Judge& j)
+{
+    constexpr double kPelvDirectV = 60.0;
+    for (const PlantConverter* c : j.plant.supplies()) {
+        const Device& d = j.deviceOf(c->device);
+        const auto p = hasParameter(d, "pelv") ? j.parameters(d.id) : std::nullopt;
+        if (!p || !p->flag("pelv"))
+            continue;
+        Headroom low{"control.voltage", d.id, {}, false, c->data.outputV, kPelvDirectV, "V", Severity::Stop};
+        low.isMet = low.needed <= low.allowed;
+        const auto earth = joinedTo(j, j.loads.rest, 0);
+        if (low.isMet && !earth.contains(c->plus) && !earth.contains(c->minus)) {
+            low.isMet = false;
+            low.severity = Severity::Fix;
+            low.wrong = message("sizing.pelv.unbonded", {d.tag});
+        }
+        j.met(std::move(low));
+    }
+}
+
 bool isSafetyOutput(const Device& d)
 {
     return d.kind == "safety_relay" || d.kind == "safety_controller";
@@ -100,6 +123,11 @@ std::optional<Rating> ratingOf(const Judge& j, const Device& d, const Voltage& v
             Judge::fallback("safety relay", "output_rating_ac15"), h);
         return Rating{a, v.isDirect() ? 1.1 * a : 10 * a};
     }
+    const char* sheet = v.isDirect() ? "contact_rating_dc13_a" : "contact_rating_ac15_a";
+    if (hasParameter(d, sheet))
+        if (const auto ratings = contactRatings(j.parameters(d.id)->words(sheet), d.tag))
+            if (const auto a = ratedAt(*ratings, v.larger()))
+                return Rating{*a, v.isDirect() ? 1.1 * *a : 10 * *a};
     const char* parameter = v.isDirect() ? "contact_rating_dc" : "contact_rating_ac";
     const auto p = hasParameter(d, parameter) ? j.parameters(d.id) : std::nullopt;
     const std::string designation = p ? p->word(parameter) : v.isDirect() ? "R300" : "B300";
@@ -399,6 +427,7 @@ void judgeControl(Judge& j)
              "dc.load", "transformer.inrush"})
         j.here(rule);
     coilKind(j);
+    pelvClaims(j);
     contactLoad(j);
     controlWires(j);
     for (const RunningLoad& r : j.loads.running) {

@@ -160,7 +160,7 @@ void judgeHeat(Judge& j)
             p && p->isWritten("width_m") && p->isWritten("height_m") && p->isWritten("depth_m"))
             enclosure = &d;
     if (!enclosure)
-        return j.notJudged("cabinet.heat", {}, {}, message("sizing.enter.enclosure"));
+        return j.add({"cabinet.heat", {}, {}, message("sizing.enter.enclosure"), std::string(kEnclosureSize)});
     std::vector<Losses> situations{{j, nullptr}};
     for (const RunningLoad& r : j.loads.running)
         situations.emplace_back(j, &r);

@@ -61,6 +61,8 @@ private:
 
 bool isPowerWire(const Judge& judge, const PlantWire& wire); ///< it carries a motor's current
 bool isProtective(const Wire& wire);
+/// The drive of which nobody has said what that wire carries for it; null: none.
+const Device* unreadDriveAt(const Judge& judge, const PlantWire& wire);
 /// At the lines or the motor's side of a drive, which watches its current itself.
 bool isAtDrive(const Judge& judge, int node);
 bool hasParameter(const Device& device, std::string_view name);

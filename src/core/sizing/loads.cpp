@@ -52,7 +52,7 @@ public:
     {
         m_loads.cold = withWires(circuit, plant, 2, [](const Wire&, double asCompiled) { return asCompiled; });
         m_loads.plant = withWires(
-            circuit, plant, 4, [](const Wire& w, double) { return ohmPerM(w.areaMm2) * kHot * w.lengthM; });
+            circuit, plant, 4, [](const Wire& w, double) { return ohmPerM(w) * kHot * w.lengthM; });
         for (const PlantProtection& p : m_loads.plant.protections)
             if (p.data.law != Protection::Law::Magnetic)
                 m_watched.insert(m_watched.end(), p.data.poles.begin(), p.data.poles.end());
@@ -136,17 +136,51 @@ private:
         while (r.slot < plant.actuators.size() && plant.deviceOfActuator(static_cast<int>(r.slot)).id != deed.actuator)
             ++r.slot;
         r.state = stateAfter(plant, deed, m_workspace, m_stop);
-        if (r.slot >= plant.motors.size() || r.state.actuatorMode[r.slot] != MotorMode::Driven)
+        if (r.slot >= plant.actuators.size() || r.state.actuatorMode[r.slot] != MotorMode::Driven)
             return;
         r.frame = observe(plant, r.state);
+        if (r.slot >= plant.motors.size())
+            return m_loads.others.push_back(std::move(r.frame));
         r.isFedByDrive = r.frame.motors[r.slot].isFedByDrive;
         const auto parameters = parametersOf(m_circuit, *m_circuit.device(deed.actuator));
         r.ratedA = parameters ? parameters->number("current_a") : 0.0;
         r.lineA = lineOf(plant, r);
         r.protectedA = protectionOf(plant, r);
         readShares(r);
+        if (r.isFedByDrive)
+            readDrive(r);
         sampleStart(deed, r);
         m_loads.running.push_back(std::move(r));
+    }
+
+    /// What a drive takes and gives stands on its sheet; where it flows is found.
+    void readDrive(RunningLoad& r) const
+    {
+        const Plant& plant = m_loads.plant;
+        const auto& leads = plant.motors[r.slot].nodes;
+        const std::vector<int> motor(leads.begin(), leads.begin() + 3);
+        std::vector<int> lines;
+        for (const PlantSource& s : plant.sources)
+            lines.push_back(s.p);
+        const auto near = joinedNodes(plant, r.frame, motor);
+        const auto take = [&](Conductors& all, const std::optional<Conductors>& way) {
+            if (!way)
+                return;
+            all.links.insert(all.links.end(), way->links.begin(), way->links.end());
+            all.wires.insert(all.wires.end(), way->wires.begin(), way->wires.end());
+        };
+        for (const PlantDrive& drive : plant.drives) {
+            if (near[at(drive.outputs[0])] == 0)
+                continue;
+            r.drive = plant.devices[at(drive.device)].id;
+            const auto p = parametersOf(m_circuit, *m_circuit.device(r.drive));
+            r.driveInputA = p && p->isWritten("rated_input_a") ? p->number("rated_input_a") : 0.0;
+            r.driveOutputA = p && p->isWritten("rated_output_a") ? p->number("rated_output_a") : 0.0;
+            for (std::size_t k = 0; k < 3; ++k) {
+                take(r.toDrive, wayBetween(plant, r.frame, drive.inputs[k], lines));
+                take(r.fromDrive, wayBetween(plant, r.frame, drive.outputs[k], motor));
+            }
+        }
     }
 
     /// Nodes from which its current comes, and the control circuit's does not: over power poles, in whatever state.
@@ -173,39 +207,6 @@ private:
         return met;
     }
 
-    /// By wires, closed contacts, semiconductors and lines led through.
-    std::vector<std::uint8_t> joinedWith(const Frame& frame, int from) const
-    {
-        const Plant& plant = m_loads.plant;
-        std::vector<std::uint8_t> met(at(plant.nodeCount), 0);
-        std::vector<int> next{from};
-        const auto reach = [&](int node) {
-            if (std::exchange(met[at(node)], 1) == 0)
-                next.push_back(node);
-        };
-        met[at(from)] = 1;
-        while (!next.empty()) {
-            const int node = next.back();
-            next.pop_back();
-            const auto across = [&](int p, int q) {
-                if (p == node || q == node)
-                    reach(p == node ? q : p);
-            };
-            for (std::size_t l = 0; l < plant.links.size(); ++l)
-                if (frame.links[l].closed)
-                    across(plant.links[l].p, plant.links[l].q);
-            for (const PlantImpedance& z : plant.impedances)
-                if (z.kind == PlantImpedance::Kind::Wire)
-                    across(z.p, z.q);
-            for (const PlantVariable& v : plant.variables)
-                across(v.p, v.q);
-            for (const PlantTransformer& t : plant.transformers)
-                if (t.data.nominalSecondaryV <= 0)
-                    across(t.p1, t.p2);
-        }
-        return met;
-    }
-
     /// With it open the motor is as near to the lines as before, and what lies behind it is neither: another load's.
     bool isBeside(const RunningLoad& r, std::size_t link) const
     {
@@ -221,7 +222,9 @@ private:
         for (const PlantSource& s : plant.sources)
             lines.push_back(s.p);
         const auto& motor = plant.motors[r.slot].nodes;
-        const auto near = joinedWith(open, plant.links[link].p), far = joinedWith(open, plant.links[link].q);
+        constexpr Joins kAcross{false, true, true};
+        const auto near = joinedNodes(plant, open, {plant.links[link].p}, kAcross),
+                   far = joinedNodes(plant, open, {plant.links[link].q}, kAcross);
         const auto isNeither = [&](const auto& side) { return !has(side, lines) && !has(side, motor); };
         return isNeither(near) || isNeither(far);
     }
@@ -344,14 +347,16 @@ double currentOf(const PlantWire& w, const Frame& frame)
     return w.link >= 0 ? frame.links[at(w.link)].rmsA() : frame.impedancesA[at(w.impedance)];
 }
 
-double ohmPerM(double areaMm2)
+double ohmPerM(const Wire& wire)
 {
+    const double areaMm2 = wire.areaMm2;
+    const char* column = isStiff(wire) ? "class_1_2" : "class_5";
     const Table& t = conductorResistanceTable();
     std::size_t row = 1;
     while (row + 1 < t.rowCount() && *t.number(row, "area_mm2") < areaMm2)
         ++row;
     const double a0 = *t.number(row - 1, "area_mm2"), a1 = *t.number(row, "area_mm2");
-    const double r0 = *t.number(row - 1, "class_5"), r1 = *t.number(row, "class_5");
+    const double r0 = *t.number(row - 1, column), r1 = *t.number(row, column);
     return r0 * std::pow(r1 / r0, std::log(areaMm2 / a0) / std::log(a1 / a0)) / 1000.0;
 }
 

@@ -3,7 +3,7 @@
 // sizing/.
 
 #include "core/exploration/behaviour.h"
-#include "core/simulation/frame.h"
+#include "core/simulation/conductors.h"
 
 #include <map>
 
@@ -30,6 +30,9 @@ struct RunningLoad {
     std::vector<double> linksA, wiresA;
     std::vector<double> wireStartsA; ///< by wire of the plant: the largest that it carries for it at the start
     std::string said;
+    DeviceId drive; ///< that feeds it; none: the lines do
+    double driveInputA = 0, driveOutputA = 0; ///< of the drive's sheet; 0: nobody has written it
+    Conductors toDrive, fromDrive; ///< what lies between the lines and it, and between it and the motor
 
     double ratedThrough(int link) const { return linksA[static_cast<std::size_t>(link)]; }
 };
@@ -38,6 +41,7 @@ struct Loads {
     Plant plant; ///< every wire a resistance, at 70 degC: what lower limits are reckoned with
     Plant cold; ///< the same of pure copper at 20 degC: for the largest short circuits; its states are the plant's
     std::vector<RunningLoad> running;
+    std::vector<Frame> others; ///< each of what is no motor on three lines, as it runs
     Frame rest; ///< switched on, nothing started
     std::vector<DeviceId> neverRan;
 };
@@ -49,8 +53,14 @@ Expected<Loads> loadsOf(
 /// A starting value of sizing_defaults.csv, in its own unit; the row must exist.
 double sizingFallback(std::string_view kind, std::string_view parameter, std::string_view column = "nominal");
 
-/// Resistance of a wire of class 5 at 20 degC in ohm/m; log-log between the rows of conductor_resistance.csv.
-double ohmPerM(double areaMm2);
+/// Resistance of a wire by its class (5 where nobody has said) at 20 degC in ohm/m; log-log between the rows of
+/// conductor_resistance.csv. Class 6 may have as much as 5.
+double ohmPerM(const Wire& wire);
+/// Class 1 or 2.
+inline bool isStiff(const Wire& wire)
+{
+    return wire.conductorClass == "1" || wire.conductorClass == "2";
+}
 constexpr double kHot = 1.1965; ///< resistance at 70 against 20 degC (conductor_resistance.csv)
 
 double currentOf(const PlantWire& wire, const Frame& frame);

@@ -2,6 +2,7 @@
 // IEC 60269-1.
 
 #include "core/base/at.h"
+#include "core/library/contact_rating.h"
 #include "core/library/melting.h"
 #include "core/library/table.h"
 #include "core/sizing/judge.h"
@@ -12,6 +13,7 @@
 namespace ts::sizing {
 namespace {
 
+constexpr double kEfficiencyTolerance = 0.15; ///< x (1 - efficiency): IEC 60034-1 table 20, to 150 kW
 constexpr double kLowSetting = 0.95; ///< of the motor's current: below it trips in normal work
 
 /// What the plate itself says must be possible: its efficiency.
@@ -26,6 +28,10 @@ void motorCurrent(Judge& j)
         Headroom h{"motor.current", d.id, {}, false, p->number("rated_power_w") / apparent,
             Judge::fallback("motor", "efficiency_plausible", "max"), ""};
         h.isMet = h.needed <= h.allowed && h.needed >= Judge::fallback("motor", "efficiency_plausible", "min");
+        if (p->isWritten("efficiency")) { // its power, current and power factor give another one
+            h.allowed = p->number("efficiency");
+            h.isMet = h.isMet && std::abs(h.needed - h.allowed) <= kEfficiencyTolerance * (1 - h.allowed);
+        }
         j.met(std::move(h));
     }
 }
@@ -162,8 +168,44 @@ void lockedRotor(Judge& j)
             Headroom h{
                 "contactor.locked_rotor", d.id, {}, true, rated * lockedRotorRatio(*motor), 0, "A", Severity::Note};
             h.allowed = times * j.number(*j.parameters(d.id), "rated_current_ac3_a", h);
+            if (const auto p = j.parameters(d.id); p->isWritten("rated_current_ac3e_a")) { // made for such a start
+                h.needed = rated;
+                h.allowed = p->number("rated_current_ac3e_a");
+            }
             j.share(std::move(h));
         }
+    }
+}
+
+void directPolesIn(Judge& j, const Frame& frame)
+{
+    std::map<int, int> poles;
+    std::map<int, double> volts;
+    for (std::size_t l = 0; l < j.plant.links.size(); ++l) {
+        const PlantLink& link = j.plant.links[l];
+        if (link.device < 0 || link.contact.kind != ContactKind::Main || std::abs(frame.links[l].directA) < 0.01)
+            continue;
+        ++poles[link.device];
+        volts[link.device] = std::max(
+            {volts[link.device], std::abs(frame.nodes[at(link.p)].directV), std::abs(frame.nodes[at(link.q)].directV)});
+    }
+    for (const auto& [device, count] : poles) {
+        const Device& d = j.deviceOf(device);
+        Headroom h{"contact.dc_poles", d.id, {}, false, volts[device], 0, "V", Severity::Stop};
+        const auto own = hasParameter(d, "dc_volts_by_poles")
+            ? voltsByPoles(j.parameters(d.id)->words("dc_volts_by_poles"), d.tag)
+            : Expected<std::vector<double>>(std::vector<double>{});
+        if (own && !own->empty()) {
+            h.allowed = (*own)[std::min(own->size(), static_cast<std::size_t>(count)) - 1];
+        } else {
+            const char* row = count == 1 ? "dc_volts_one_pole"
+                : count == 2             ? "dc_volts_two_poles"
+                                         : "dc_volts_three_poles";
+            h.allowed = Judge::fallback("contactor", row);
+            h.assumed = {d.tag + " dc_volts_by_poles"};
+        }
+        h.isMet = h.needed <= h.allowed;
+        j.met(std::move(h));
     }
 }
 
@@ -171,28 +213,52 @@ void lockedRotor(Judge& j)
 void directPoles(Judge& j)
 {
     j.here("contact.dc_poles");
-    for (const RunningLoad& r : j.loads.running) {
-        std::map<int, int> poles;
-        std::map<int, double> volts;
-        for (std::size_t l = 0; l < j.plant.links.size(); ++l) {
-            const PlantLink& link = j.plant.links[l];
-            if (link.device < 0 || link.contact.kind != ContactKind::Main || std::abs(r.frame.links[l].directA) < 0.01)
+    for (const RunningLoad& r : j.loads.running)
+        directPolesIn(j, r.frame);
+    for (const Frame& frame : j.loads.others)
+        directPolesIn(j, frame);
+}
+
+/// Ahead of a drive contactors switch what it takes, by their AC-1 current; behind it they carry the motor's.
+void driveContactors(Judge& j, std::set<int>& carrying)
+{
+    const double byDefault = Judge::fallback("contactor", "rated_current_ac1");
+    const auto judged = [&](const Conductors& way, double needed, bool isAhead) {
+        for (const int l : way.links) {
+            const Device& d = j.deviceOf(j.plant.links[at(l)].device);
+            if (j.plant.links[at(l)].contact.kind != ContactKind::Main || !hasParameter(d, "rated_current_ac3_a"))
                 continue;
-            ++poles[link.device];
-            volts[link.device] = std::max({volts[link.device], std::abs(r.frame.nodes[at(link.p)].directV),
-                std::abs(r.frame.nodes[at(link.q)].directV)});
+            carrying.insert(j.plant.links[at(l)].device);
+            if (needed <= 0)
+                continue;
+            const auto p = j.parameters(d.id);
+            Headroom h{"contactor.current", d.id, {}, true, needed, 0, "A", Severity::Fix};
+            h.allowed = !isAhead ? j.number(*p, "rated_current_ac3_a", h)
+                                 : j.sheetOr(d, "rated_current_ac1_a", byDefault * p->number("rated_current_ac3_a"), h);
+            j.share(std::move(h));
         }
-        for (const auto& [device, count] : poles) {
-            const char* row = count == 1 ? "dc_volts_one_pole"
-                : count == 2             ? "dc_volts_two_poles"
-                                         : "dc_volts_three_poles";
-            const Device& d = j.deviceOf(device);
-            Headroom h{"contact.dc_poles", d.id, {}, false, volts[device], Judge::fallback("contactor", row), "V",
-                Severity::Stop};
-            h.assumed = {d.tag + " dc_volts_by_poles"};
-            h.isMet = h.needed <= h.allowed;
-            j.met(std::move(h));
+    };
+    for (const RunningLoad& r : j.loads.running) {
+        judged(r.toDrive, r.driveInputA, true);
+        judged(r.fromDrive, r.driveOutputA > 0 ? r.ratedA : 0.0, false);
+    }
+}
+
+/// It gives what its motor takes; what is missing of its sheet is asked for.
+void drives(Judge& j)
+{
+    for (const RunningLoad& r : j.loads.running) {
+        const Device* d = j.circuit.device(r.drive);
+        if (!r.isFedByDrive || !d)
+            continue;
+        for (const char* rule : {"contactor.current", "wire.ampacity"}) {
+            if (r.driveInputA <= 0)
+                j.lacks(rule, *d, "rated_input_a");
+            if (r.driveOutputA <= 0)
+                j.lacks(rule, *d, "rated_output_a");
         }
+        if (r.driveOutputA > 0)
+            j.share({"contactor.current", d->id, {}, true, r.ratedA, r.driveOutputA, "A", Severity::Fix});
     }
 }
 
@@ -245,6 +311,7 @@ void contactorCurrent(Judge& j)
             j.share(std::move(h));
         }
     starContactors(j, all, carrying);
+    driveContactors(j, carrying);
     for (int device : all)
         if (!carrying.contains(device))
             j.notJudged("contactor.current", j.deviceOf(device).id, {},
@@ -385,10 +452,7 @@ void judgeMotors(Judge& j)
     directPoles(j);
     shortCoordination(j);
     fuseStart(j);
-    for (const RunningLoad& r : j.loads.running)
-        if (r.isFedByDrive)
-            j.notJudged(
-                "contactor.current", r.motor, {}, message("sizing.enter.drive", {j.circuit.device(r.motor)->tag}));
+    drives(j);
     for (std::size_t k = j.plant.motors.size(); k < j.plant.actuators.size(); ++k) {
         const Device& d = j.deviceOf(j.plant.actuators[k].device);
         j.notJudged("contactor.current", d.id, {}, message("sizing.enter.other_load", {d.tag}));

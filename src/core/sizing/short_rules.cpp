@@ -14,8 +14,19 @@ namespace {
 
 constexpr double kFixedS = 5.0; ///< EN 60204-1 annex A: what is fixed is dead by then
 constexpr double kReleaseBand = 1.2; ///< IEC 60947-2 clause 8.3.3.1.2: a short-circuit release holds within 20 %
-constexpr double kPvc = 115.0; ///< A s^0.5 / mm2, cores bundled or of a cable: EN 60204-1 annex D
 constexpr double kNearShareOfMeter = 2.0 / 3.0; ///< EN 60204-1 annex A: measured cold
+
+/// A s^0.5 / mm2 of a core bundled or of a cable, by its insulation. Source: EN 60204-1 annex D.
+double adiabaticK(const Wire& w)
+{
+    const std::string word = w.insulation.empty() ? "pvc_70" : w.insulation; // "..._70": from so many degC
+    const double from = *numberFrom(std::string_view(word).substr(word.rfind('_') + 1));
+    const Table& t = adiabaticTable();
+    std::size_t row = 0;
+    while (*t.number(row, "from_c") != from || !t.cell(row, "use").starts_with("core"))
+        ++row;
+    return *t.number(row, "k");
+}
 
 /// So much must flow that it is gone in time, in terms of one of its poles; nothing for thermal releases.
 std::optional<double> opensFrom(const PlantProtection& p, double upperMultiple, double withinS)
@@ -293,8 +304,10 @@ void wiresAtShort(Judge& j, const Walk& walk)
             continue;
         }
         const double flows = Judge::fallback("short circuit", "voltage_factor_smallest") * s.shortA;
-        const double bears = kPvc * kPvc * w->areaMm2 * w->areaMm2;
+        const double bears = std::pow(adiabaticK(*w) * w->areaMm2, 2);
         Headroom h{"wire.short", {}, w->id, true, bears * 10, bears, "A2s", Severity::Stop};
+        if (w->insulation.empty())
+            h.assumed = {"insulation PVC 70"};
         if (fuseA > 0)
             if (const auto t = clearingTimeS(ggCurve(fuseA, Timing::Slow), flows))
                 h.needed = std::max(flows * flows * *t, *t > kFixedS ? bears * *t / kFixedS : 0.0);
@@ -302,7 +315,7 @@ void wiresAtShort(Judge& j, const Walk& walk)
         if (const auto through = breaker ? letThroughOf(j, *breaker, flows, said) : std::nullopt;
             through && *through < h.needed) {
             h.needed = *through;
-            h.assumed = said.assumed;
+            h.assumed.insert(h.assumed.end(), said.assumed.begin(), said.assumed.end());
         }
         const auto carries = ampacityOf(j, *w);
         if (carries && fuseA > 0 && fuseA <= *carries)

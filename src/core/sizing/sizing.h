@@ -23,6 +23,7 @@ struct Headroom {
     Severity severity = Severity::Fix; ///< what it is when it is not met
     bool isMet = true;
     Message note{}; ///< of what is met and still worth saying; empty: nothing
+    Message wrong{}; ///< of what is not met, where the figures do not say it; empty: they do
     std::vector<std::string> assumed{}; ///< figures that nobody wrote and the verdict rests on, "Q1
                                         ///< rated_current_ac3_a"
     double used() const { return allowed > 0 ? needed / allowed : 0.0; }
@@ -30,6 +31,9 @@ struct Headroom {
 };
 
 /// What is missing for a verdict, said so that it can be entered.
+/// NotJudged::parameter of the enclosure's size, which no device has yet.
+constexpr std::string_view kEnclosureSize = "enclosure_w_h_d_m";
+
 struct NotJudged {
     std::string rule;
     DeviceId device;

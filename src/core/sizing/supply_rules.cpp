@@ -4,6 +4,7 @@
 #include "core/base/at.h"
 #include "core/library/melting.h"
 #include "core/library/table.h"
+#include "core/simulation/conductors.h"
 #include "core/sizing/judge.h"
 
 #include <algorithm>
@@ -12,6 +13,7 @@
 namespace ts::sizing {
 namespace {
 
+constexpr double kControllerV = 24.0; ///< IEC 60204-1: the usual control voltage, what the kind is made for
 constexpr double kLowSupply = 0.9; ///< EN 60204-1 clause 4.3.2
 constexpr double kLeadNfPerM = 0.3; ///< sizing page: assumed of cables
 constexpr double kHighSupply = 1.1; ///< EN 60204-1 clause 4.3.2
@@ -117,23 +119,12 @@ void transformers(Judge& j, const RunningLoad& r)
 
 std::set<int> joinedTo(const Judge& j, const Frame& frame, int from)
 {
-    std::set<int> met{from};
-    std::vector<int> open{from};
-    const auto reach = [&](int a, int b) {
-        for (const auto& [here, next] : {std::pair{a, b}, {b, a}})
-            if (met.contains(here) && met.insert(next).second)
-                open.push_back(next);
-    };
-    while (!open.empty()) {
-        open.pop_back();
-        for (std::size_t l = 0; l < j.plant.links.size(); ++l)
-            if (frame.links[l].closed)
-                reach(j.plant.links[l].p, j.plant.links[l].q);
-        for (const PlantImpedance& i : j.plant.impedances)
-            if (i.kind == PlantImpedance::Kind::Wire)
-                reach(i.p, i.q);
-    }
-    return met;
+    const auto met = joinedNodes(j.plant, frame, {from});
+    std::set<int> nodes;
+    for (std::size_t node = 0; node < met.size(); ++node)
+        if (met[node] != 0)
+            nodes.insert(static_cast<int>(node));
+    return nodes;
 }
 
 double pullsInFrom(const Judge& j, const Device& d)
@@ -240,48 +231,79 @@ double thinnestAt(const Judge& j, const PlantImpedance& load)
     return least;
 }
 
+/// What feeds direct current: a 24 V supply, or one from elsewhere.
+struct DirectFeed {
+    int plus, minus, device;
+    bool isLimited; ///< by itself
+};
+std::vector<DirectFeed> directFeeds(const Judge& j)
+{
+    std::vector<DirectFeed> all;
+    for (const PlantConverter* c : j.plant.supplies())
+        all.push_back({c->plus, c->minus, c->device, true});
+    for (const PlantSource& s : j.plant.sources)
+        if (s.directV > 0 && hasParameter(j.deviceOf(s.device), "fuse_a"))
+            all.push_back({s.p, s.q, s.device, false});
+    return all;
+}
+
+/// The fuse that opens soonest with that short: what flows through it over what it must.
+struct Opener {
+    double flowsA = 0, needsA = 0; ///< needsA 0: there is none on its way
+    DeviceId fuse;
+};
+Opener openerOf(const Judge& j, const DirectFeed& feed, const Frame& shorted)
+{
+    Opener best;
+    for (const PlantProtection& f : j.plant.protections)
+        if (f.data.law == Protection::Law::Melting && f.data.poles.size() == 1) {
+            const double a = std::abs(shorted.links[at(f.data.poles.front())].directA);
+            const double opens = opensWithin(f.data.ratedA, kGoneS);
+            if (a > f.data.ratedA * 0.5 && (best.needsA <= 0 || a / opens > best.flowsA / best.needsA))
+                best = {a, opens, j.deviceOf(f.device).id};
+        }
+    const auto p = j.parameters(j.deviceOf(feed.device).id);
+    if (best.needsA <= 0 && !feed.isLimited && p->isWritten("fuse_a"))
+        best = {leaving(j, shorted, feed.plus), opensWithin(p->number("fuse_a"), kGoneS), j.deviceOf(feed.device).id};
+    return best;
+}
+
+void farShort(Judge& j, const RunningLoad& r, const DirectFeed& feed, const PlantImpedance& load)
+{
+    const std::array fault{Fault{FaultMode::Short, load.p, load.q}};
+    const auto shorted = frameWith(j.plant, r.state, fault);
+    if (!shorted)
+        return;
+    const Device& d = j.deviceOf(feed.device);
+    const Opener opener = openerOf(j, feed, *shorted);
+    if (opener.needsA <= 0 && !feed.isLimited)
+        return j.lacks("dc.far_short", d, "fuse_a");
+    if (opener.needsA <= 0)
+        return; // no fuse on its way: control_shorts says so
+    Headroom h{"dc.far_short", opener.fuse, {}, true, opener.needsA, opener.flowsA, "A"};
+    double stays = opener.flowsA;
+    if (feed.isLimited) {
+        const auto p = j.parameters(d.id);
+        const double rated = p->number("rated_current_a");
+        h.allowed = std::min(opener.flowsA, j.number(*p, "current_limit_low_x", h) * rated);
+        stays = std::min(opener.flowsA,
+            j.sheetOr(d, "current_limit_high_x", deviceDefault("supply 24 V DC", "current_limit").high, h) * rated);
+    }
+    h.severity = stays <= thinnestAt(j, load) ? Severity::Note : Severity::Fix;
+    j.share(std::move(h));
+}
+
 /// A short at each load of a 24 V supply: what opens there.
 void farShorts(Judge& j, const RunningLoad& r)
 {
-    for (const PlantConverter* converter : j.plant.supplies()) {
-        const PlantConverter& c = *converter;
-        const Device& d = j.deviceOf(c.device);
-        const auto p = j.parameters(d.id);
-        const std::set<int> fed = joinedTo(j, r.frame, c.plus), back = joinedTo(j, r.frame, c.minus);
-        if (!p)
-            continue;
+    for (const DirectFeed& feed : directFeeds(j)) {
+        const std::set<int> fed = joinedTo(j, r.frame, feed.plus), back = joinedTo(j, r.frame, feed.minus);
         for (const PlantImpedance& load : j.plant.impedances) {
             const bool isLoad = load.device >= 0
                 && (load.kind == PlantImpedance::Kind::Coil || load.kind == PlantImpedance::Kind::Lamp);
-            const bool isHere = (fed.contains(load.p) && back.contains(load.q))
-                || (fed.contains(load.q) && back.contains(load.p));
-            if (!isLoad || !isHere)
-                continue;
-            const std::array fault{Fault{FaultMode::Short, load.p, load.q}};
-            const auto shorted = frameWith(j.plant, r.state, fault);
-            if (!shorted)
-                continue;
-            double best = 0, needs = 0;
-            DeviceId fuse;
-            for (const PlantProtection& f : j.plant.protections)
-                if (f.data.law == Protection::Law::Melting && f.data.poles.size() == 1) {
-                    const double a = shorted->links[at(f.data.poles.front())].directA;
-                    const double opens = opensWithin(f.data.ratedA, kGoneS);
-                    if (std::abs(a) > f.data.ratedA * 0.5 && (needs <= 0 || std::abs(a) / opens > best / needs)) {
-                        best = std::abs(a);
-                        needs = opens;
-                        fuse = j.deviceOf(f.device).id;
-                    }
-                }
-            if (needs <= 0)
-                continue; // no fuse on its way: control_shorts says so
-            Headroom h{"dc.far_short", fuse, {}, true, needs, 0, "A"};
-            const double rated = p->number("rated_current_a");
-            h.allowed = std::min(best, j.number(*p, "current_limit_low_x", h) * rated);
-            const double stays = std::min(best,
-                j.sheetOr(d, "current_limit_high_x", deviceDefault("supply 24 V DC", "current_limit").high, h) * rated);
-            h.severity = stays <= thinnestAt(j, load) ? Severity::Note : Severity::Fix;
-            j.share(std::move(h));
+            if (isLoad
+                && ((fed.contains(load.p) && back.contains(load.q)) || (fed.contains(load.q) && back.contains(load.p))))
+                farShort(j, r, feed, load);
         }
     }
 }
@@ -313,6 +335,18 @@ std::optional<double> ohmBetween(const Judge& j, const Frame& frame, int from, i
 }
 
 /// The input loops, closed as they are while the machine runs.
+/// Terminals between which an input circuit lies, "S11-S12"; of a controller by module, "2.S11-2.S12".
+std::vector<std::string> channelsOf(const Device& d, const Parameters& p)
+{
+    if (hasParameter(d, "channels"))
+        return p.words("channels");
+    std::vector<std::string> all;
+    for (int k = 1; k <= static_cast<int>(p.number("input_modules")); ++k)
+        for (const auto& [out, in] : {std::pair{".S11", ".S12"}, {".S21", ".S22"}})
+            all.push_back(std::to_string(k) + out + "-" + std::to_string(k) + in);
+    return all;
+}
+
 void loops(Judge& j, const RunningLoad& r, const Device& d, const Parameters& p)
 {
     Headroom h{"relay.loop", d.id, {}, true, 0, 0, "ohm"};
@@ -323,7 +357,7 @@ void loops(Judge& j, const RunningLoad& r, const Device& d, const Parameters& p)
         h.assumed = {d.tag + " input_loop_resistance_ohm"};
     }
     bool isAny = false;
-    for (const std::string& channel : p.words("channels")) {
+    for (const std::string& channel : channelsOf(d, p)) {
         const auto dash = channel.find('-');
         if (dash == channel.npos)
             continue;
@@ -342,7 +376,7 @@ void loops(Judge& j, const RunningLoad& r, const Device& d, const Parameters& p)
     if (!p.isWritten("loop_capacitance_nf"))
         return;
     double metres = 0; // of all channels together
-    for (const std::string& channel : p.words("channels")) {
+    for (const std::string& channel : channelsOf(d, p)) {
         const int out = j.plant.terminalIndex(d.tag, channel.substr(0, channel.find('-')));
         const auto joined = out < 0 ? std::set<int>{} : joinedTo(j, r.frame, j.plant.terminals[at(out)].node);
         for (const PlantWire& w : j.plant.wires)
@@ -356,15 +390,17 @@ void loops(Judge& j, const RunningLoad& r, const Device& d, const Parameters& p)
 
 void relays(Judge& j, const RunningLoad& r)
 {
+    std::set<int> seen; // a controller has a stage for each module
     for (const PlantRelay& relay : j.plant.relays) {
         const Device& d = j.deviceOf(relay.device);
-        const auto p = d.kind == "safety_relay" ? j.parameters(d.id) : std::nullopt;
-        if (!p)
+        const auto p = hasParameter(d, "supply_low_x") ? j.parameters(d.id) : std::nullopt;
+        if (!p || !seen.insert(relay.device).second)
             continue;
         const PlantImpedance& supply = j.plant.impedances[at(relay.data.supply)];
         Headroom h{"relay.supply", d.id, {}, true, 0, 0, "x Us"};
         const double low = lowestShare(j, r.frame, supply, h);
-        const double u = across(r.frame, supply.p, supply.q) / p->number("supply_voltage_v");
+        const double u = across(r.frame, supply.p, supply.q)
+            / (hasParameter(d, "supply_voltage_v") ? p->number("supply_voltage_v") : kControllerV);
         const double least = j.number(*p, "supply_low_x", h);
         h.needed = std::max(0.0, 1 - low * u);
         h.allowed = 1 - least;
@@ -443,6 +479,8 @@ void monitors(Judge& j, const RunningLoad& r)
             if (std::max(positive, negative) > 0)
                 kept = std::min(kept, std::min(positive, negative) / std::max(positive, negative));
         }
+        if (const auto motor = j.parameters(r.motor); motor && motor->isWritten("no_load_current_x"))
+            kept = std::min(kept, motor->number("no_load_current_x") / lockedRotorRatio(*motor)); // without any load
         const Device& d = j.deviceOf(j.plant.logics[m].device);
         Headroom h{"monitor.window", d.id, {}, true, logic->unbalance, kept - margin, ""};
         if (h.allowed <= 0)

@@ -14,12 +14,27 @@ constexpr double kMuchLeakageMa = 10.0, kLeastForLeakageMm2 = 10.0; ///< EN 6020
                                                                     ///< drive
 constexpr double kPowerDropShare = 0.05; ///< EN 60204-1 clause 12.5
 
+bool passes(const Conductors& way, int wire)
+{
+    return std::find(way.wires.begin(), way.wires.end(), wire) != way.wires.end();
+}
+
+/// By the drive's sheet; where nobody has written it, as much as the motor: only to tell that it is a power wire.
+double throughDrive(const RunningLoad& r, int wire)
+{
+    return passes(r.toDrive, wire)  ? (r.driveInputA > 0 ? r.driveInputA : r.ratedA)
+        : passes(r.fromDrive, wire) ? (r.driveOutputA > 0 ? r.driveOutputA : r.ratedA)
+                                    : 0.0;
+}
+
 /// What it carries for long with every motor that it feeds: its rated load, or what its protection lets flow.
 double ratedOf(const Judge& j, const PlantWire& w)
 {
     const auto slot = static_cast<std::size_t>(&w - j.plant.wires.data());
     std::map<DeviceId, double> byMotor;
     for (const RunningLoad& r : j.loads.running) {
+        if (r.isFedByDrive)
+            byMotor[r.motor] = std::max(byMotor[r.motor], throughDrive(r, static_cast<int>(slot)));
         if (r.isFedByDrive || r.lineA <= 0)
             continue;
         double& a = byMotor[r.motor];
@@ -41,6 +56,15 @@ bool isPowerWire(const Judge& j, const PlantWire& w)
     return ratedOf(j, w) > 0;
 }
 
+const Device* unreadDriveAt(const Judge& j, const PlantWire& w)
+{
+    const auto slot = static_cast<int>(&w - j.plant.wires.data());
+    for (const RunningLoad& r : j.loads.running)
+        if ((passes(r.toDrive, slot) && r.driveInputA <= 0) || (passes(r.fromDrive, slot) && r.driveOutputA <= 0))
+            return j.circuit.device(r.drive);
+    return nullptr;
+}
+
 bool isProtective(const Wire& w)
 {
     return w.from.marking == "PE" || w.to.marking == "PE";
@@ -49,14 +73,30 @@ bool isProtective(const Wire& w)
 namespace {
 
 /// The largest section of the table that is not above the wire's; nothing below the table.
-std::optional<double> ampacityA(double areaMm2, bool isEnclosed)
+std::optional<double> ampacityA(double areaMm2, const std::string& method)
 {
     const Table& t = conductorTable();
     std::optional<double> a;
     for (std::size_t row = 0; row < t.rowCount(); ++row)
         if (*t.number(row, "area_mm2") <= areaMm2 * 1.0001)
-            a = t.number(row, isEnclosed ? "b1" : "c");
+            a = t.number(row, method);
     return a;
+}
+
+std::string methodOf(const Route& route)
+{
+    return !route.method.empty() ? route.method : route.kind == RouteKind::Enclosure ? "b1" : "c";
+}
+
+/// The table is for 70 degC. An insulation that bears less carries less, by the heat it may give off; one that bears
+/// more carries no more, because terminals are for 70 degC (IEC 60947-1).
+double insulationFactor(const Wire& w, const Route& route)
+{
+    constexpr double kTableC = 70.0, kRubberC = 60.0;
+    if (w.insulation != "rubber_60")
+        return 1.0;
+    const double own = kRubberC - route.ambientC, table = kTableC - route.ambientC;
+    return own <= 0 || table <= 0 ? 1e-3 : std::sqrt(own / table);
 }
 
 /// For other ambient temperatures and circuits laid together; between rows and columns the harder one.
@@ -69,7 +109,7 @@ double factorOf(const Route& route)
             factor = *ambient.number(row, "factor");
     if (route.ambientC > *ambient.number(ambient.rowCount() - 1, "ambient_c"))
         factor = 1e-3; // no row: nothing is known that it bears
-    const std::string method = route.kind == RouteKind::Enclosure ? "b1" : "c";
+    const std::string method = methodOf(route);
     const char* column = route.loadedCircuits <= 2 ? "circuits_2"
         : route.loadedCircuits <= 4                ? "circuits_4"
         : route.loadedCircuits <= 6                ? "circuits_6"
@@ -86,9 +126,14 @@ std::optional<double> leastSection(const Judge& j, const Wire& w, const Route& r
     const bool isInside = route.kind == RouteKind::Enclosure;
     const std::string place = isInside ? "inside" : "outside";
     const std::string use = !isPower ? "control" : route.kind == RouteKind::MovingCable ? "power_moving" : "power";
-    const auto cores = std::count_if(
+    const auto wires = std::count_if(
         j.circuit.wires.begin(), j.circuit.wires.end(), [&w](const Wire& o) { return o.route == w.route; });
-    const char* construction = isInside ? "single_flexible" : cores > 2 ? "multicore" : "two_core";
+    const auto cores = route.cores > 0 ? route.cores : wires;
+    const std::string construction = !route.construction.empty() ? route.construction
+        : isInside && isStiff(w)                                 ? "single_stiff"
+        : isInside                                               ? "single_flexible"
+        : cores > 2                                              ? "multicore"
+                                                                 : "two_core";
     const Table& t = minSectionsTable();
     for (std::size_t row = 0; row < t.rowCount(); ++row)
         if (t.cell(row, "place") == place && t.cell(row, "use") == use)
@@ -113,6 +158,8 @@ void judgeWire(Judge& j, const PlantWire& slot)
     }
     if (rated <= 0)
         return; // of a control circuit
+    if (unreadDriveAt(j, slot))
+        return; // its sheet is asked for where its contactors are judged
     const auto carries = ampacityOf(j, w);
     if (!carries)
         return j.notJudged("wire.ampacity", {}, w.id,
@@ -134,15 +181,20 @@ void motorDrop(Judge& j, const RunningLoad& r)
         return;
     const double reactance = Judge::fallback("copper", "reactance") * 1e-3;
     double ohmA2 = 0, reactA2 = 0;
+    bool isSaid = true; // of which class each wire on its way is
     for (const PlantWire& slot : j.plant.wires) {
         const Wire& w = *j.circuit.wire(slot.id);
         const double a = r.wiresA[static_cast<std::size_t>(&slot - j.plant.wires.data())];
-        ohmA2 += a * a * ohmPerM(w.areaMm2) * kHot * w.lengthM;
+        isSaid &= a <= 0 || !w.conductorClass.empty();
+        ohmA2 += a * a * ohmPerM(w) * kHot * w.lengthM;
         reactA2 += a * a * reactance * w.lengthM;
     }
     const double cos = p->number("cos_phi"), sin = std::sqrt(1 - cos * cos);
     const double drop = std::sqrt(3.0) * (ohmA2 * cos + reactA2 * sin) / (3.0 * r.ratedA);
-    j.share({"wire.drop", r.motor, {}, true, drop, kPowerDropShare * p->number("voltage_v"), "V"});
+    Headroom h{"wire.drop", r.motor, {}, true, drop, kPowerDropShare * p->number("voltage_v"), "V"};
+    if (!isSaid)
+        h.assumed = {"conductors of class 5"};
+    j.share(std::move(h));
 }
 
 bool leaksMuch(const Judge& j, const Device& d)
@@ -181,8 +233,8 @@ void protectiveConductor(Judge& j, const Device& motor)
 std::optional<double> ampacityOf(const Judge& j, const Wire& w)
 {
     const Route* route = j.circuit.route(w.route);
-    const auto alone = route ? ampacityA(w.areaMm2, route->kind == RouteKind::Enclosure) : std::nullopt;
-    return alone ? std::optional(*alone * factorOf(*route)) : std::nullopt;
+    const auto alone = route ? ampacityA(w.areaMm2, methodOf(*route)) : std::nullopt;
+    return alone ? std::optional(*alone * factorOf(*route) * insulationFactor(w, *route)) : std::nullopt;
 }
 
 void judgeWires(Judge& j)
@@ -203,7 +255,7 @@ void judgeWires(Judge& j)
     for (const PlantWire& slot : j.plant.wires) {
         const Wire& w = *j.circuit.wire(slot.id);
         if (!isPowerWire(j, slot) && !isProtective(w) && j.circuit.route(w.route) && !j.has("wire.ampacity", w.id)
-            && !isAtDrive(j, slot.p))
+            && !isAtDrive(j, slot.p) && !unreadDriveAt(j, slot))
             j.notJudged("wire.ampacity", {}, w.id,
                 message("sizing.enter.wire_fuse", {j.circuit.nameOf(w.from), j.circuit.nameOf(w.to)}));
     }

@@ -8,9 +8,9 @@ std::span<const Study> allStudies()
 {
     static const std::array kRegistry{
         studies::levels(),
-        studies::scenarios(),
         studies::singleFaults(),
         studies::built(),
+        studies::scenarios(),
         studies::path(),
         studies::directed(),
         studies::trials(),

@@ -10,9 +10,7 @@ Standing::Word Standing::word() const
     const auto answers = [this](Answer a) {
         return std::any_of(verdicts.begin(), verdicts.end(), [a](const FunctionVerdict& v) { return v.answer == a; });
     };
-    const bool isFound = std::any_of(checked.findings.begin(), checked.findings.end(),
-        [](const Finding& f) { return f.severity != Severity::Note; });
-    if (isFound || answers(Answer::NotReached))
+    if (checked.hasFaultFound() || answers(Answer::NotReached))
         return Word::Findings;
     return checked.isWhole() && !answers(Answer::NotKnown) && !verdicts.empty() ? Word::InOrder : Word::NotLookedAt;
 }

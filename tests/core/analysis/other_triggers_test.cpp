@@ -5,6 +5,7 @@
 #include "core/analysis/other_triggers.h"
 #include "core/analysis/stop_run.h"
 #include "core/checks/groups.h"
+#include "core/keeping/kept_sweep.h"
 #include "core/results/subjects.h"
 #include "tests/core/faults/stop_circuits.h"
 
@@ -113,7 +114,9 @@ TEST(OtherTriggers, SecondFaultsAreTriedWithEach)
     faults::SweepOptions pairs = singles();
     pairs.withPairs = true;
     const auto first = faultAnalysis(d, f, pairs);
-    const auto others = otherTriggers(d, f, pairs);
+    faults::SweepOptions limits = pairs;
+    limits.withLimits = true;
+    const auto others = otherTriggers(d, f, limits);
     ASSERT_TRUE(first && others);
     const FaultAnalysis& other = *others->tried[0].analysis;
     ASSERT_TRUE(other.sweep.hasPairs);
@@ -130,6 +133,63 @@ TEST(OtherTriggers, SecondFaultsAreTriedWithEach)
         EXPECT_NE(m.id, "unknown.other_triggers");
         EXPECT_NE(m.id, "unknown.other_triggers_second");
     }
+}
+
+/// A trigger at whose limits nothing could be tried is found fault with, and second faults without limits are not all.
+TEST(OtherTriggers, LimitsAreTriedWithEach)
+{
+    const Dossier d = twoStops(2);
+    const SafetyFunction& f = d.functions.front();
+    faults::SweepOptions limits = singles();
+    limits.withLimits = true;
+    const auto first = faultAnalysis(d, f, limits);
+    auto others = otherTriggers(d, f, limits);
+    ASSERT_TRUE(first && others);
+    FaultAnalysis& other = *others->tried[0].analysis;
+    EXPECT_GT(other.sweep.limitRunCount, 0u);
+    EXPECT_TRUE(other.sweep.limitTrouble.empty());
+    const auto isAboutLimits = [](const Finding& x) { return x.what.id == "finding.as_built.limit"; };
+    std::vector<Finding> findings = found(d, *first, *others);
+    EXPECT_TRUE(std::none_of(findings.begin(), findings.end(), isAboutLimits));
+    other.sweep.limitTrouble = {{faults::Limit::LowVoltage, message("stop.chatter")}};
+    findings = found(d, *first, *others);
+    EXPECT_TRUE(std::any_of(findings.begin(), findings.end(), isAboutLimits));
+
+    other.sweep.hasPairs = true;
+    other.sweep.limitTrouble.clear();
+    const auto isOpen = [&] {
+        const auto& open = verdictOf(d, f, {}, &*first, &*others).notKnown;
+        return std::any_of(
+            open.begin(), open.end(), [](const Message& m) { return m.id == "unknown.other_triggers_second"; });
+    };
+    EXPECT_FALSE(isOpen());
+    other.sweep.limitRunCount = 0;
+    EXPECT_TRUE(isOpen()) << "no limit was tried";
+}
+
+/// Kept in the user's folder and read again: the same sweeps, and what follows from them; or nothing at all.
+TEST(OtherTriggers, AreKeptAndReadAgain)
+{
+    Dossier d = twoStops(2);
+    d.functions.front().alsoBy.push_back({d.circuit.device("S10")->id, "shout"});
+    const SafetyFunction& f = d.functions.front();
+    const auto others = otherTriggers(d, f, singles());
+    ASSERT_TRUE(others);
+    const std::string text = keptText(*others);
+    const auto back = otherTriggersFrom(text, d, f);
+    ASSERT_TRUE(back);
+    ASSERT_EQ(back->tried.size(), 2u);
+    ASSERT_TRUE(back->tried[0].analysis);
+    EXPECT_EQ(back->tried[0].analysis->sweep, others->tried[0].analysis->sweep);
+    EXPECT_EQ(back->tried[0].analysis->atMost, others->tried[0].analysis->atMost);
+    EXPECT_EQ(back->tried[0].tag, "S10");
+    EXPECT_FALSE(back->tried[1].analysis);
+    EXPECT_EQ(back->tried[1].trouble, others->tried[1].trouble);
+    Dossier fewer = d;
+    fewer.functions.front().alsoBy.pop_back();
+    EXPECT_FALSE(otherTriggersFrom(text, fewer, fewer.functions.front()));
+    for (std::size_t k = 1; k < text.size(); k += text.size() / 50)
+        EXPECT_FALSE(otherTriggersFrom(text.substr(0, k), d, f));
 }
 
 TEST(OtherTriggers, TheWorstOneCounts)

@@ -63,6 +63,71 @@ TEST(Completeness, AContactThatNobodyKnowsForbidsOperation)
 }
 
 /// What is chosen well runs as its scenarios say, and no motor stays on two lines.
+/// A relay of a part with two change-over contacts, drawn with a third; an add-on block could give a contactor more.
+TEST(Completeness, AContactThatThePartHasNot)
+{
+    const auto with = [](const char* kind, const char* list, std::vector<std::string> contacts) {
+        Dossier d = debarker();
+        d.circuit.parts.push_back({"X-1", "X", kind,
+            {{"coil_voltage_v", 24.0}, {"coil_current", std::string("dc")},
+                {list, std::vector<std::string>{"11-12-14", "21-22-24"}}},
+            {}});
+        Device relay;
+        relay.id = {9001};
+        relay.tag = "K90";
+        relay.kind = kind;
+        relay.part = "X-1";
+        relay.parameters = {{list, std::move(contacts)}};
+        d.circuit.devices.push_back(relay);
+        return findingsOf(d);
+    };
+    const char* kind = "plug_in_relay";
+    const auto findings = with(kind, "contacts", {"11-12-14", "21-22-24", "31-32-34"});
+    const Finding* more = found(findings, "finding.contact.not_on_part", "K90");
+    ASSERT_NE(more, nullptr);
+    EXPECT_EQ(more->severity, Severity::Fix);
+    EXPECT_EQ(more->what.arguments[1], Argument(std::string("31-32-34")));
+    EXPECT_EQ(found(with(kind, "contacts", {"11-12-14"}), "finding.contact.not_on_part", "K90"), nullptr)
+        << "fewer are drawn than there are";
+    EXPECT_EQ(
+        found(with("contactor_relay", "auxiliary_contacts", {"11-12", "51-52"}), "finding.contact.not_on_part", "K90"),
+        nullptr)
+        << "a block may bring it";
+}
+
+TEST(Completeness, AnExclusionWithoutAReason)
+{
+    Dossier d = debarker();
+    ASSERT_FALSE(d.exclusions.empty());
+    const auto isSaid = [](const Dossier& of) {
+        const auto findings = findingsOf(of);
+        return std::any_of(findings.begin(), findings.end(),
+            [](const Finding& f) { return f.what.id == "finding.exclusion.no_reason"; });
+    };
+    EXPECT_FALSE(isSaid(d));
+    d.exclusions.front().reason = "  ";
+    EXPECT_TRUE(isSaid(d));
+}
+
+/// A line lost and two exchanged are to be decided about in a panel that was typed in; what is made from choices says
+/// what watches.
+TEST(Completeness, WhatLostLinesDoIsDecided)
+{
+    const auto open = [](Dossier d) {
+        Results results;
+        EXPECT_TRUE(workOut(d, {.only = {kTrials.id, kChecks.id}}, results));
+        const auto& all = results.find(kChecks)->findings;
+        return std::any_of(all.begin(), all.end(), [](const Finding& f) { return f.id == "unwatched"; });
+    };
+    Dossier made = pattern({"monitor=none"});
+    EXPECT_FALSE(open(made));
+    made.machine.plan = {};
+    EXPECT_TRUE(open(made));
+    Dossier watched = pattern({"monitor=voltage"});
+    watched.machine.plan = {};
+    EXPECT_FALSE(open(watched));
+}
+
 TEST(Completeness, WellChosenStartersHaveNothingAgainstTheirScenariosAndLines)
 {
     using Texts = std::vector<std::string>;

@@ -54,10 +54,12 @@ TEST(WithSecondsPerCycle, RefusesWhatIsNotThere)
 TEST(WithScenarioTimes, KeepsWhatCountsAndForgetsZero)
 {
     const ScenarioId id = demo().scenarios.front().id;
-    const auto ten = withScenarioTimes(demo(), id, 10);
+    Dossier silent = demo();
+    silent.machine.duty.timesPerHour.erase(id);
+    const auto ten = withScenarioTimes(silent, id, 10);
     ASSERT_TRUE(ten);
     EXPECT_EQ(ten->machine.duty.timesPerHour.at(id), 10.0);
-    EXPECT_EQ(*withScenarioTimes(*ten, id, 0), demo());
+    EXPECT_EQ(*withScenarioTimes(*ten, id, 0), silent);
     const double nan = std::numeric_limits<double>::quiet_NaN();
     for (double times : {-1.0, 3601.0, nan})
         EXPECT_EQ(withScenarioTimes(demo(), id, times).error().code, ErrorCode::OutOfRange) << times;

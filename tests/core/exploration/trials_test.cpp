@@ -22,14 +22,20 @@ DossierFile chosen(const Texts& choices)
     return *patterns::machine(*patterns::MachinePlan::from(choices));
 }
 
+/// What is only to be decided about: no mistake.
+bool isOpen(What what)
+{
+    return what == What::LossUnseen || what == What::SequenceUnseen;
+}
+
 /// "overload_kept F2 M1", one for each thing seen, without what only says what serves for what.
-Texts seenIn(const Circuit& c)
+Texts seenIn(const Circuit& c, bool withOpen = false)
 {
     const auto trials = trialsOf(c);
     EXPECT_TRUE(trials) << trials.error().message.id;
     Texts all;
     for (const TrialSeen& t : trials->seen) {
-        if (t.what == What::Serves)
+        if (t.what == What::Serves || (isOpen(t.what) && !withOpen))
             continue;
         std::string said(nameOf(t.what));
         for (DeviceId id : {t.device, t.other, t.actuator})
@@ -53,7 +59,7 @@ bool sees(const Texts& all, const std::string& what)
 DossierFile joined(const DossierFile& file, const char* from, const char* to)
 {
     auto changed = edit::withWire(file, from, to, {});
-    EXPECT_TRUE(changed) << from << " " << to;
+    EXPECT_TRUE(changed) << from << " " << to << " " << changed.error().message.id;
     return *changed;
 }
 DossierFile without(DossierFile file, const std::string& a, const std::string& b)
@@ -279,6 +285,114 @@ TEST(TripsApart, EachOverloadHasItsLamp)
     EXPECT_TRUE(std::any_of(seen.begin(), seen.end(), [](const std::string& s) {
         return s.starts_with("trips_alike");
     })) << ::testing::PrintToString(seen);
+}
+
+TEST(Unwatched, LinesThatNothingSees)
+{
+    const auto open = [](const Texts& choices) { return seenIn(chosen(choices).dossier.circuit, true); };
+    EXPECT_EQ(open({}), Texts{"sequence_unseen M1"}) << "its overload relay sees a lost line";
+    EXPECT_EQ(open({"overload=none"}), (Texts{"no_overload M1", "loss_unseen M1", "sequence_unseen M1"}));
+    EXPECT_EQ(open({"monitor=voltage"}), Texts{});
+    EXPECT_EQ(open({"monitor=three_relays"}), Texts{"sequence_unseen M1"}) << "its relays see no sequence";
+    EXPECT_EQ(open({"base=drive"}), Texts{}) << "a drive makes its own lines";
+    EXPECT_EQ(open({"base=single_phase", "motor=0.75kW"}), Texts{}) << "it has no sequence";
+}
+
+/// 41-42 of the relay lets a relay drop the path; its safety outputs are bridged.
+TEST(Signals, CarryNoStop)
+{
+    DossierFile file = chosen({"stop=two_channel_relay"});
+    for (Device& d : file.dossier.circuit.devices)
+        if (d.tag == "K0")
+            d.parameters["signal_contacts"] = Texts{"41-42"};
+    Device relay;
+    relay.tag = "K8";
+    relay.kind = "contactor_relay";
+    relay.parameters = {
+        {"coil_voltage_v", 24.0}, {"coil_current", std::string("dc")}, {"auxiliary_contacts", Texts{"11-12"}}};
+    file = *edit::withDevice(file, relay);
+    file = without(file, "F2:96", "S1:11");
+    for (const auto& [from, to] :
+        {std::pair{"F2:96", "K8:11"}, {"K8:12", "S1:11"}, {"K0:A1", "K0:41"}, {"K0:42", "K8:A1"}, {"K8:A2", "G1:-"}})
+        file = joined(file, from, to);
+    EXPECT_FALSE(sees(seenIn(file.dossier.circuit), "signal_stops K0 S0 M1")) << "its outputs stop it, too";
+    // Its feedback is bridged, too, or nothing could be reset.
+    file = joined(joined(joined(file, "F2:95", "F2:97"), "Q9:A1", "K0:41"), "Q9:11", "Q1:12");
+    EXPECT_TRUE(sees(seenIn(file.dossier.circuit), "signal_stops K0 S0 M1"))
+        << ::testing::PrintToString(seenIn(file.dossier.circuit));
+}
+
+/// An emergency stop that leads into a controller, and nowhere else.
+TEST(Signals, AControllerThatReadsIsNoStop)
+{
+    DossierFile file = chosen({});
+    for (const auto& [tag, kind] : {std::pair{"S8", "emergency_stop"}, {"K8", "controller_input"}}) {
+        Device device;
+        device.tag = tag;
+        device.kind = kind;
+        if (device.tag == "S8")
+            device.parameters = {{"contacts", Texts{"11-12"}}};
+        file = *edit::withDevice(file, device);
+    }
+    for (const auto& [from, to] : {std::pair{"F2:97", "S8:11"}, {"S8:12", "K8:IN"}, {"K8:M", "Q1:A2"}})
+        file = joined(file, from, to);
+    const auto seen = seenIn(file.dossier.circuit);
+    EXPECT_TRUE(sees(seen, "only_read S8 K8 M1")) << ::testing::PrintToString(seen);
+    EXPECT_FALSE(sees(seen, "only_read S0 K8 M1"));
+}
+
+TEST(Resets, OneButtonThatDoesNothingElse)
+{
+    DossierFile file = chosen({"stop=two_channel_relay"});
+    for (Device& d : file.dossier.circuit.devices)
+        if (d.tag == "S2")
+            d.parameters["contacts"] = Texts{"13-14", "23-24"};
+    EXPECT_EQ(seenIn(file.dossier.circuit), Texts{});
+    const DossierFile beside = joined(joined(file, "S2:23", "S4:13"), "S2:24", "S4:14");
+    const auto trials = trialsOf(beside.dossier.circuit);
+    ASSERT_TRUE(trials);
+    const auto seen = std::find_if(
+        trials->seen.begin(), trials->seen.end(), [](const TrialSeen& t) { return t.what == What::ResetBeside; });
+    ASSERT_NE(seen, trials->seen.end());
+    EXPECT_EQ(seen->device, beside.dossier.circuit.device("K0")->id);
+    EXPECT_EQ(seen->other, beside.dossier.circuit.device("S2")->id) << "the start, not the reset itself";
+    EXPECT_EQ(seen->terminal, "starts");
+    // Its script can be played: the relay is reset by it.
+    const Plant plant = *compile(beside.dossier.circuit);
+    State state = initialState(plant);
+    Trace trace;
+    Workspace workspace;
+    ASSERT_FALSE(seen->script.empty());
+    advance(plant, state, seen->script, {seen->until}, trace, workspace);
+    EXPECT_EQ(state.travel[static_cast<std::size_t>(plant.relays.front().data.firstRelay)], 2);
+}
+
+/// The other starter's contactor bridges an overload contact: tripped, it is started by both buttons one after another.
+TEST(Locks, AreNotLiftedByAnotherStarter)
+{
+    DossierFile file = chosen({"1.base=direct", "2.base=direct"});
+    for (Device& d : file.dossier.circuit.devices)
+        if (d.tag == "Q1")
+            d.parameters["auxiliary_contacts"] = Texts{"13-14", "23-24", "31-32", "43-44"};
+    EXPECT_EQ(seenIn(file.dossier.circuit), Texts{});
+    file = joined(joined(file, "S0:12", "Q1:43"), "Q1:44", "F22:96");
+    const auto seen = seenIn(file.dossier.circuit);
+    EXPECT_TRUE(sees(seen, "lock_lifted F22 S2 M2")) << ::testing::PrintToString(seen);
+    EXPECT_FALSE(sees(seen, "lock_lifted F22 S22 M2")) << "its own button does not";
+}
+
+/// What turns long is not reversed by a quick hand; a light one may be.
+TEST(Turning, OverWhileItTurns)
+{
+    const auto heavy = [](double inertia) {
+        DossierFile file = chosen({"base=reversing", "load=constant"});
+        for (Device& d : file.dossier.circuit.devices)
+            if (d.tag == "M1")
+                d.parameters["load_inertia_x"] = inertia;
+        return seenIn(file.dossier.circuit);
+    };
+    EXPECT_TRUE(sees(heavy(200), "turned_over S3 M1")) << ::testing::PrintToString(heavy(200));
+    EXPECT_FALSE(sees(heavy(1), "turned_over S3 M1"));
 }
 
 TEST(Armatures, ThatAreKeptOutOrNeverMove)

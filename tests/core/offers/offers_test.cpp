@@ -1,6 +1,7 @@
 // What can be meant with what is selected: each meaning does what it says, shown by running the changed circuit; and
 // whatever is offered anywhere leads to a circuit that compiles.
 
+#include "core/library/table.h"
 #include "core/offers/consequence.h"
 #include "core/offers/offer.h"
 
@@ -247,6 +248,28 @@ TEST(Route, AWireGetsItsOwnCableAndARouteIsLaidOtherwise)
     // Back among the others.
     const DossierFile back = done(laid, target, "run_along", {{"along", std::to_string(wire.route.value)}});
     EXPECT_EQ(back.dossier.circuit.wire(wire.id)->route, wire.route);
+}
+
+/// Field by field; what stands there is offered first, and one wrong answer changes nothing.
+TEST(WireData, OfAWireAndItsRouteIsSaid)
+{
+    const DossierFile file = built({});
+    const Wire& wire = file.dossier.circuit.wires.front();
+    const Picked target{{}, {}, wire.id};
+    EXPECT_EQ(presetOf(file, target, "wire_data", "area_mm2"), shortestText(wire.areaMm2));
+    const DossierFile said = done(file, target, "wire_data",
+        {{"area_mm2", "14 AWG"}, {"length_m", "3"}, {"insulation", "xlpe_90"}, {"conductor_class", "2"}});
+    const Wire& is = *said.dossier.circuit.wire(wire.id);
+    EXPECT_NEAR(is.areaMm2, 2.08, 0.01);
+    EXPECT_EQ(is.lengthM, 3);
+    EXPECT_EQ(is.insulation, "xlpe_90");
+    EXPECT_EQ(presetOf(said, target, "wire_data", "conductor_class"), "2");
+    const auto wrong = carriedOut(file, target, "wire_data", {{"length_m", "3"}, {"area_mm2", "thick"}});
+    ASSERT_FALSE(wrong);
+    EXPECT_EQ(wrong.error().message.id, "field.range");
+    const DossierFile laid = done(file, target, "route_data", {{"loaded_circuits", "3"}, {"method", "b2"}});
+    EXPECT_EQ(laid.dossier.circuit.route(wire.route)->loadedCircuits, 3);
+    EXPECT_EQ(laid.dossier.circuit.route(wire.route)->method, "b2");
 }
 
 TEST(MonitoredBlock, IsOfferedWhereABlockCanComeOffAndOnlyOnce)

@@ -268,6 +268,13 @@ TEST(Heat, IsNotJudgedWithoutASize)
     EXPECT_FALSE(isNotJudged(enclosed(chosen(), 0.4, 0.6, 0.25), "cabinet.heat", "sizing.enter.enclosure"));
     EXPECT_FALSE(isMet(enclosed(chosen({"base=drive"}), 0.3, 0.3, 0.15), "cabinet.heat", "U1"))
         << "3 % of the motor's power in a small box";
+    const auto typed = edit::withEnclosure(chosen(), " 0.4 0.6  0.25");
+    ASSERT_TRUE(typed) << typed.error().message.id;
+    EXPECT_NEAR(worst(*typed, "cabinet.heat", "U1")->needed,
+        worst(enclosed(chosen(), 0.4, 0.6, 0.25), "cabinet.heat", "U1")->needed, 1e-9);
+    EXPECT_EQ(typed->dossier.circuit.wires, chosen().dossier.circuit.wires) << "no protective conductor is made up";
+    for (const char* wrong : {"", "1", "1 1", "1 1 1 1", "1 1 x", "1 1 20", "1 1 -1"})
+        EXPECT_FALSE(edit::withEnclosure(chosen(), wrong)) << wrong;
 }
 
 } // namespace

@@ -321,7 +321,9 @@ TEST(Wire, LiesWithOthersAndInTheWarm)
     const auto laid = [](int circuits, double ambient) {
         const DossierFile file = wires(chosen(), "F1", 1.5);
         const auto route = edit::routeNamed(file.dossier.circuit, "cabinet");
-        return atWires(*edit::withRouteLoaded(file, route, circuits, ambient), "wire.ampacity", "F1");
+        const auto loaded = edit::withRouteField(file, route, "loaded_circuits", std::to_string(circuits));
+        return atWires(
+            *edit::withRouteField(*loaded, route, "ambient_c", shortestText(ambient)), "wire.ampacity", "F1");
     };
     EXPECT_NEAR(laid(1, 40)->allowed, 13.5, 1e-9);
     EXPECT_TRUE(laid(1, 40)->assumed.empty()) << "somebody has said so";
@@ -331,7 +333,7 @@ TEST(Wire, LiesWithOthersAndInTheWarm)
     EXPECT_NEAR(laid(1, 47)->allowed, 13.5 * 0.82, 1e-9) << "the next warmer row";
     EXPECT_NEAR(laid(1, 30)->allowed, 13.5 * 1.15, 1e-9);
     EXPECT_FALSE(laid(1, 65)->isMet) << "nothing is known there";
-    EXPECT_EQ(edit::withRouteLoaded(chosen(), {9999}, 1, 40).error().message.id, "edit.no_route");
+    EXPECT_EQ(edit::withRouteField(chosen(), {9999}, "cores", "3").error().message.id, "edit.no_route");
     EXPECT_EQ(laid(1, 40)->isMet, true);
 }
 

@@ -15,6 +15,7 @@
 #include "app/places/bench/search_items.h"
 #include "app/places/bench/trace_view.h"
 #include "app/places/bench/wire_list_view.h"
+#include "app/widgets/page_stack.h"
 #include "app/words/words.h"
 #include "core/diagram/control_layout.h"
 #include "core/diagram/power_layout.h"
@@ -28,7 +29,6 @@
 #include <QScrollArea>
 #include <QScrollBar>
 #include <QSplitter>
-#include <QStackedWidget>
 #include <QToolButton>
 #include <QVBoxLayout>
 
@@ -157,7 +157,7 @@ QWidget* BenchPlace::middle()
     head->addStretch(1);
     head->addWidget(new RunBar(m_session, m_theme, middle));
     column->addLayout(head);
-    m_below = new QStackedWidget(splitter);
+    m_below = new PageStack(splitter);
     m_trace = new TraceView(m_session, m_theme, m_below);
     m_wires = new WireListView(m_theme, m_below);
     m_below->addWidget(m_trace);
@@ -181,7 +181,7 @@ QWidget* BenchPlace::rightSide()
     auto* column = new QVBoxLayout(side);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(12);
-    m_beside = new QStackedWidget(side);
+    m_beside = new PageStack(side);
     m_inspector = new Inspector(m_session, m_theme, m_beside);
     connect(m_inspector, &Inspector::elementPicked, this, &BenchPlace::find);
     connect(m_inspector, &Inspector::gapsChanged, m_paths, &PathsView::setGaps);

@@ -307,7 +307,8 @@ std::vector<MissingLine> ChecksPlace::missingLines() const
     std::vector<MissingLine> lines;
     for (const sizing::NotJudged& n : m_sized ? m_sized->notJudged : std::vector<sizing::NotJudged>{}) {
         const Device* d = m_of->circuit.device(n.device);
-        lines.push_back({words::sentence(n.enter), (d && !n.parameter.empty()) || n.route,
+        const bool isNamed = !n.parameter.empty() && (d || n.parameter == sizing::kEnclosureSize);
+        lines.push_back({words::sentence(n.enter), isNamed || n.route,
             d && !n.parameter.empty() ? QString::fromStdString(d->part) : QString()});
     }
     return lines;
@@ -321,11 +322,10 @@ void ChecksPlace::enterFigure(int place, const QString& value, bool isForPart)
     const std::string text = value.toStdString();
     const auto change = [n, text, isForPart](const DossierFile& file) -> Expected<DossierFile> {
         const Circuit& c = file.dossier.circuit;
-        if (const Route* route = c.route(n.route)) {
-            const auto circuits = numberFrom(text);
-            return edit::withRouteLoaded(file, route->id,
-                circuits && *circuits >= 1 && *circuits <= 30 ? static_cast<int>(*circuits) : -1, route->ambientC);
-        }
+        if (c.route(n.route))
+            return edit::withRouteField(file, n.route, "loaded_circuits", text);
+        if (n.parameter == sizing::kEnclosureSize)
+            return edit::withEnclosure(file, text);
         const Device* d = c.device(n.device);
         return d && isForPart ? edit::withPartValue(file, d->part, n.parameter, text)
                               : edit::withValue(file, n.device, n.parameter, text);

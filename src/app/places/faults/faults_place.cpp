@@ -3,12 +3,12 @@
 #include "app/places/faults/orders_page.h"
 #include "app/places/faults/stop_page.h"
 #include "app/places/faults/sweep_page.h"
+#include "app/widgets/page_stack.h"
 #include "app/words/words.h"
 
 #include <QButtonGroup>
 #include <QHBoxLayout>
 #include <QPushButton>
-#include <QStackedWidget>
 #include <QVBoxLayout>
 
 namespace ts::app {
@@ -38,7 +38,7 @@ FaultsPlace::FaultsPlace(const PlaceParts& parts, QWidget* parent)
     tab(Stop, "faults.tab.stop", tr("Stop in its worst case"));
     line->addStretch(1);
     column->addLayout(line);
-    m_pages = new QStackedWidget(this);
+    m_pages = new PageStack(this);
     m_sweep = new SweepPage(m_document, m_selection, m_book, parts.theme, m_pages);
     m_orders = new OrdersPage(m_document, m_book, parts.theme, m_pages);
     m_stop = new StopPage(m_document, m_selection, m_book, parts.theme, m_pages);

@@ -86,8 +86,11 @@ FindPlace::FindPlace(const PlaceParts& parts, QWidget* parent)
         showStand();
     });
     connect(m_card, &LookCard::answered, this, &FindPlace::answer);
-    connect(&m_document, &Document::changed, this, &FindPlace::takeCircuit);
-    connect(&m_document, &Document::loaded, this, &FindPlace::takeCircuit);
+    for (const auto& signal : {&Document::changed, &Document::loaded})
+        connect(&m_document, signal, this, [this] {
+            if (isVisible() || !m_stands.empty() || m_thinking.isBusy()) // else it is drawn when somebody comes
+                takeCircuit();
+        });
     takeCircuit();
 }
 

@@ -4,6 +4,7 @@
 #include "app/places/levels/danger_page.h"
 #include "app/places/levels/path_page.h"
 #include "app/places/levels/reach_page.h"
+#include "app/widgets/page_stack.h"
 #include "app/words/words.h"
 #include "core/analysis/function_verdict.h"
 #include "core/edit/claim_edits.h"
@@ -13,7 +14,6 @@
 #include <QLabel>
 #include <QPushButton>
 #include <QScrollArea>
-#include <QStackedWidget>
 #include <QVBoxLayout>
 
 namespace ts::app {
@@ -30,7 +30,7 @@ LevelsPlace::LevelsPlace(const PlaceParts& parts, QWidget* parent)
     column->setSpacing(7);
     column->addWidget(head());
     column->addWidget(tabs());
-    m_pages = new QStackedWidget(this);
+    m_pages = new PageStack(this);
     m_claim = new ClaimPage(m_document, m_book, m_theme, m_pages);
     m_danger = new DangerPage(m_document, m_theme, m_pages);
     m_reach = new ReachPage(m_document, m_book, m_theme, m_pages);

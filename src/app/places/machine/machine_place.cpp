@@ -2,9 +2,9 @@
 
 #include "app/places/machine/deeds_page.h"
 #include "app/places/machine/notes_page.h"
+#include "app/widgets/page_stack.h"
 
 #include <QPushButton>
-#include <QStackedWidget>
 #include <QVBoxLayout>
 
 namespace ts::app {
@@ -15,7 +15,7 @@ MachinePlace::MachinePlace(const PlaceParts& parts, QWidget* parent)
     column->setContentsMargins(16, 12, 16, 12);
     column->setSpacing(12);
     column->addWidget(head());
-    m_pages = new QStackedWidget(this);
+    m_pages = new PageStack(this);
     m_plan = new PlanPage(parts, m_pages);
     m_pages->addWidget(m_plan);
     m_notes = new NotesPage(parts, m_pages);

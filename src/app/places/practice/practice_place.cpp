@@ -85,8 +85,11 @@ PracticePlace::PracticePlace(const PlaceParts& parts, QWidget* parent)
     caution->setWordWrap(true);
     column->addWidget(caution);
     connect(m_drawing, &MarkedDrawing::terminalChosen, this, &PracticePlace::takeProbe);
-    connect(&m_document, &Document::changed, this, &PracticePlace::takeCircuit);
-    connect(&m_document, &Document::loaded, this, &PracticePlace::takeCircuit);
+    for (const auto& signal : {&Document::changed, &Document::loaded})
+        connect(&m_document, signal, this, [this] {
+            if (isVisible() || m_session || m_hiding.isBusy()) // else it is drawn when somebody comes
+                takeCircuit();
+        });
     takeCircuit();
 }
 

@@ -17,6 +17,9 @@ constexpr ParameterSpec kSmallContactAc{
     "contact_rating_ac", ParameterSpec::Type::Word, 0, 0, {}, "B300", "A600 A300 B300 C300 D300", "assumed"};
 constexpr ParameterSpec kSmallContactDc{
     "contact_rating_dc", ParameterSpec::Type::Word, 0, 0, {}, "R300", "N300 P300 Q300 R300", "assumed"};
+/// The same from a sheet, each at a voltage: "3@230 1.5@400" (library/contact_rating.h). They win over the designation.
+constexpr ParameterSpec kContactAc15{"contact_rating_ac15_a", ParameterSpec::Type::WordList, 0, 0, {}, "", {}, "sheet"};
+constexpr ParameterSpec kContactDc13{"contact_rating_dc13_a", ParameterSpec::Type::WordList, 0, 0, {}, "", {}, "sheet"};
 constexpr ParameterSpec kContactFuse{
     "contact_largest_fuse_a", ParameterSpec::Type::Number, 0.1, 100, 10, {}, {}, "assumed"};
 

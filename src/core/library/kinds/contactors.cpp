@@ -25,6 +25,8 @@ constexpr std::array kContactorParameters{
     ParameterSpec{"rated_voltage_v", Type::Number, 12, 1000, {}, {}, {}, "sheet"},
     ParameterSpec{"rated_current_ac1_a", Type::Number, 0.1, 4000, {}, {}, {}, "sheet"},
     ParameterSpec{"rated_current_ac4_a", Type::Number, 0.1, 2000, {}, {}, {}, "sheet"},
+    ParameterSpec{"rated_current_ac3e_a", Type::Number, 0.1, 2000, {}, {}, {}, "sheet"},
+    ParameterSpec{"dc_volts_by_poles", Type::WordList, 0, 0, {}, "", {}, "sheet"},
     ParameterSpec{"largest_fuse_type1_a", Type::Number, 1, 2000, {}, {}, {}, "sheet"},
     ParameterSpec{"largest_fuse_type2_a", Type::Number, 1, 2000, {}, {}, {}, "sheet"},
     ParameterSpec{"life_ac3_operations", Type::Number, 1e4, 1e8, 1e6, {}, {}, "assumed"},
@@ -39,6 +41,8 @@ constexpr std::array kContactorParameters{
     ParameterSpec{"coil_high_x", Type::Number, 1, 1.5, 1.1, {}, {}, "clause IEC 60947-4-1"},
     kContactAc,
     kContactDc,
+    kContactAc15,
+    kContactDc13,
     kContactFuse,
 };
 constexpr std::array kContactorFaults{FailureModeSpec{"main", "welded"}, FailureModeSpec{"main", "does_not_close"},
@@ -115,6 +119,8 @@ constexpr std::array kPlugInParameters{
     ParameterSpec{"release_time_s", Type::Number, 0.001, 5, {}, {}, {}, "assumed"},
     kSmallContactAc,
     kSmallContactDc,
+    kContactAc15,
+    kContactDc13,
     kContactFuse,
 };
 

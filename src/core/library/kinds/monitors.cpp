@@ -30,6 +30,8 @@ constexpr std::array kVoltageParameters{
     ParameterSpec{"contacts", Type::WordList, 0, 0, {}, "15-16-18", {}, "assumed"},
     kSmallContactAc,
     kSmallContactDc,
+    kContactAc15,
+    kContactDc13,
     kContactFuse,
 };
 constexpr std::array kMonitorFaults{FailureModeSpec{"contact", "stays_closed"},
@@ -118,6 +120,8 @@ constexpr std::array kCurrentParameters{
     ParameterSpec{"contacts", Type::WordList, 0, 0, {}, "15-16-18", {}, "assumed"},
     kSmallContactAc,
     kSmallContactDc,
+    kContactAc15,
+    kContactDc13,
     kContactFuse,
 };
 
@@ -163,6 +167,8 @@ constexpr std::array kStandstillParameters{
     ParameterSpec{"contacts", Type::WordList, 0, 0, {}, "13-14 21-22", {}, "assumed"},
     kSmallContactAc,
     kSmallContactDc,
+    kContactAc15,
+    kContactDc13,
     kContactFuse,
 };
 

@@ -47,6 +47,8 @@ constexpr std::array kMotorParameters{
     ParameterSpec{"lowest_load_share", Type::Number, 0, 2, 0, {}, {}, "assumed"},
     ParameterSpec{"load_inertia_x", Type::Number, 0, 1000, {}, {}, {}, "assumed"},
     ParameterSpec{"service_factor", Type::Number, 1, 1.5, 1, {}, {}, "assumed"},
+    ParameterSpec{"efficiency", Type::Number, 0.3, 0.99, {}, {}, {}, "sheet"},
+    ParameterSpec{"no_load_current_x", Type::Number, 0.1, 0.9, {}, {}, {}, "sheet"},
     ParameterSpec{"stall_time_s", Type::Number, 1, 600, {}, {}, {}, "sheet"},
     ParameterSpec{"starts_per_hour_max", Type::Number, 0.1, 3600, {}, {}, {}, "sheet"},
 };

@@ -18,6 +18,8 @@ constexpr std::array kButtonParameters{
     ParameterSpec{"purpose", Type::Word, 0, 0, {}, "other", "start stop reset other", "assumed"},
     kContactAc,
     kContactDc,
+    kContactAc15,
+    kContactDc13,
     kContactFuse,
 };
 constexpr std::array kButtonFaults{FailureModeSpec{"contact", "welded"}, FailureModeSpec{"contact", "does_not_close"},
@@ -58,6 +60,8 @@ constexpr std::array kStopParameters{
     ParameterSpec{"monitored_block", Type::Flag, 0, 0, {}, "no", {}, "assumed"},
     kContactAc,
     kContactDc,
+    kContactAc15,
+    kContactDc13,
     kContactFuse,
 };
 

@@ -20,6 +20,8 @@ constexpr std::array kSelectorParameters{
     ParameterSpec{"spring_return", Type::Flag, 0, 0, {}, "no", {}, "assumed"},
     kContactAc,
     kContactDc,
+    kContactAc15,
+    kContactDc13,
     kContactFuse,
 };
 constexpr std::array kContactFaults{FailureModeSpec{"contact", "welded"}, FailureModeSpec{"contact", "does_not_close"}};
@@ -92,6 +94,8 @@ constexpr std::array kKeySwitchParameters{
     ParameterSpec{"spring_return", Type::Flag, 0, 0, {}, "no", {}, "assumed"},
     kContactAc,
     kContactDc,
+    kContactAc15,
+    kContactDc13,
     kContactFuse,
 };
 
@@ -112,6 +116,8 @@ constexpr std::array kEnablingParameters{
     ParameterSpec{"contacts", Type::WordList, 0, 0, {}, "13-14 23-24", {}, "assumed"},
     kContactAc,
     kContactDc,
+    kContactAc15,
+    kContactDc13,
     kContactFuse,
 };
 
@@ -142,6 +148,8 @@ constexpr std::array kGuardParameters{
     ParameterSpec{"lock_contacts", Type::WordList, 0, 0, {}, "", {}, "assumed"},
     kContactAc,
     kContactDc,
+    kContactAc15,
+    kContactDc13,
     kContactFuse,
 };
 constexpr std::array kGuardFaults{FailureModeSpec{"contact", "welded"}, FailureModeSpec{"contact", "does_not_close"},

@@ -87,6 +87,8 @@ constexpr std::array kOverloadParameters{
     ParameterSpec{"largest_fuse_type2_a", Type::Number, 1, 2000, {}, {}, {}, "sheet"},
     kContactAc,
     kContactDc,
+    kContactAc15,
+    kContactDc13,
     kContactFuse,
 };
 constexpr std::array kOverloadFaults{FailureModeSpec{"contact", "welded"}, FailureModeSpec{"contact", "does_not_close"},
@@ -148,6 +150,8 @@ constexpr std::array kMotorSwitchParameters{
     ParameterSpec{"instantaneous_x", Type::Number, 5, 25, {}, {}, {}, "sheet"},
     kContactAc,
     kContactDc,
+    kContactAc15,
+    kContactDc13,
     kContactFuse,
 };
 

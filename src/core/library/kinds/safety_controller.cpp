@@ -24,6 +24,12 @@ constexpr std::array kControllerParameters{
     ParameterSpec{"discrepancy_time_s", Type::Number, 0, 60, {}, {}, {}, "assumed"},
     ParameterSpec{"release_time_s", Type::Number, 0.001, 2, {}, {}, {}, "assumed"},
     ParameterSpec{"pick_up_time_s", Type::Number, 0.001, 5, {}, {}, {}, "assumed"},
+    ParameterSpec{"output_rating_ac15_a", Type::Number, 0.1, 20, {}, {}, {}, "sheet"},
+    ParameterSpec{"output_rating_dc13_a", Type::Number, 0.1, 100, {}, {}, {}, "sheet"},
+    ParameterSpec{"supply_low_x", Type::Number, 0.5, 1, 0.85, {}, {}, "assumed"},
+    ParameterSpec{"supply_high_x", Type::Number, 1, 1.5, 1.1, {}, {}, "assumed"},
+    ParameterSpec{"loop_capacitance_nf", Type::Number, 1, 1e5, {}, {}, {}, "sheet"},
+    ParameterSpec{"input_loop_resistance_ohm", Type::Number, 0, 2000, {}, {}, {}, "assumed"},
 };
 
 class ControllerBuilder {

@@ -123,6 +123,8 @@ constexpr std::array kDriveParameters{
     ParameterSpec{"running_contacts", Type::WordList, 0, 0, {}, "13-14", {}, "assumed"},
     ParameterSpec{"ready_contacts", Type::WordList, 0, 0, {}, "23-24", {}, "assumed"},
     ParameterSpec{"discharge_time_s", Type::Number, 0, 3600, {}, {}, {}, "sheet"},
+    ParameterSpec{"rated_input_a", Type::Number, 0.1, 5000, {}, {}, {}, "sheet"},
+    ParameterSpec{"rated_output_a", Type::Number, 0.1, 5000, {}, {}, {}, "sheet"},
     ParameterSpec{"leakage_ma", Type::Number, 0, 1000, {}, {}, {}, "sheet"},
     ParameterSpec{"dc_link_uf", Type::Number, 0, 1e6, {}, {}, {}, "sheet"},
 };

@@ -156,6 +156,7 @@ constexpr std::array kDcSupplyParameters{
     ParameterSpec{"current_limit_low_x", Type::Number, 1, 5, 1.1, {}, {}, "assumed"},
     ParameterSpec{"current_limit_high_x", Type::Number, 1, 10, {}, {}, {}, "sheet"},
     ParameterSpec{"output_low_x", Type::Number, 0.7, 1, {}, {}, {}, "sheet"},
+    ParameterSpec{"pelv", Type::Flag, 0, 0, {}, "no", {}, "assumed"},
 };
 
 Expected<Body> dcSupplyBody(const Parameters& p, Timing timing)
@@ -206,6 +207,7 @@ constexpr std::array kExternalParameters{
     ParameterSpec{"output_voltage_v", Type::Number, 1, 60, 24, {}, {}, "clause IEC 60204-1"},
     ParameterSpec{"source_resistance_ohm", Type::Number, 1e-4, 10, {}, {}, {}, "assumed"},
     ParameterSpec{"output_low_x", Type::Number, 0.7, 1, {}, {}, {}, "sheet"},
+    ParameterSpec{"fuse_a", Type::Number, 0.1, 100, {}, {}, {}, "sheet"},
 };
 
 Expected<Body> externalBody(const Parameters& p, Timing)

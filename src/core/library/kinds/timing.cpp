@@ -21,6 +21,8 @@ constexpr std::array kTimerParameters{
     ParameterSpec{"delta_contact", Type::Word, 0, 0, {}, "27-28", {}, "assumed"},
     kSmallContactAc,
     kSmallContactDc,
+    kContactAc15,
+    kContactDc13,
     kContactFuse,
 };
 constexpr std::array kTimerFaults{FailureModeSpec{"timing", "too_long"}, FailureModeSpec{"timing", "too_short"},
