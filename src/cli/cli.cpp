@@ -1,6 +1,7 @@
 #include "cli/cli.h"
 
 #include "cli/commands.h"
+#include "core/base/date.h"
 #include "core/checks/check.h"
 #include "core/io/dossier_file.h"
 #include "core/patterns/choices.h"
@@ -109,6 +110,10 @@ int run(std::span<const std::string> arguments, std::istream& in, std::ostream& 
     for (const Check& c : allChecks())
         groups.insert(std::string(c.group));
     checked->add_option("--group", request.group, "only the checks of one group")->check(CLI::IsMember(groups));
+    checked->add_option("--on", request.day, "what is overdue on that day (2031-05-31) instead of today")
+        ->check([](const std::string& text) {
+            return isDate(text) ? std::string() : wording::said("cli.no_date", {text});
+        });
     checked->add_flag("--list", request.lists, "every check there is, in its group; reads no file");
     checked->add_option("--explain", request.explain, "what one check asks, reads and finds; reads no file");
     CLI::App* level = add("levels", "performance level of each function with every intermediate value", levels);

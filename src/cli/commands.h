@@ -44,6 +44,7 @@ struct Request {
     std::string motor; ///< explore: tag; empty: all
     std::size_t bound = 20'000; ///< explore: settled states
     bool isSwept = false; ///< improve
+    std::string day; ///< check: the date on which tests and parts may be overdue; empty: today
     std::string remember; ///< sweep: folder of remembered results; empty: none
     bool withoutFaults = false; ///< explore, stop
     bool all = false; ///< check, levels: also what takes its time

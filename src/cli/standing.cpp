@@ -1,6 +1,7 @@
 #include "cli/standing.h"
 
 #include "core/io/dossier_file.h"
+#include "core/results/on_record.h"
 #include "host/process.h"
 #include "wording/verdict_texts.h"
 #include "wording/wording.h"
@@ -38,6 +39,7 @@ Expected<Worked> worked(const Request& r, Session& s, WorkOptions options)
                                  : std::string())
               << '\n';
     };
+    w.results.put(kOnRecord.id, {}, Value::of(OnRecord{w.file.record, r.day.empty() ? host::today() : r.day}));
     if (auto done = workOut(w.file.dossier, options, w.results, s.stop); !done)
         return Unexpected{done.error()};
     if (const Error* trouble = w.results.trouble(kLevels.id, {}))

@@ -242,7 +242,7 @@ void printText(const FaultAnalysis& a, const std::vector<Finding>& found, const 
     for (const auto& [limit, why] : a.sweep.limitTrouble)
         s.out << wordOf("case.", nameOf(limit)) << ": " << wording::sentence(why) << '\n';
     s.out << fmt::format("{} runs with one fault (one that has several names is run once and counted under each), {} "
-                         "at the limits of times and voltage, {} with two\n",
+                         "at the limits of times, voltage and load, {} with two\n",
         a.sweep.runCount, a.sweep.limitRunCount, a.sweep.pairRunCount)
           << wording::word("caution.text") << '\n';
 }

@@ -45,7 +45,7 @@ Json stepJson(const Circuit& circuit, const measuring::TestStep& s)
         {"power", wording::word("power." + std::string(wordOf(s.in.power)))},
         {"how", wording::situationLines(circuit, s.in)}, {"look", wording::lookText(s.look)},
         {"expect", readingJson(s.expect)}, {"expected", wording::readingText(s.expect, s.look.with)},
-        {"unit", unitOf(s.look.with)}, {"ohms", isOhms(s.look.with)}, {"cautions", wording::testCautions(s)}};
+        {"unit", unitOf(s.look.with)}, {"ohms", isOhms(s.look.with)}, {"cautions", wording::testCautions(s, circuit)}};
 }
 
 /// In a script element nothing may end it.

@@ -66,7 +66,7 @@ std::string paperSheet(const Dossier& dossier, const measuring::TestPlan& plan, 
     std::size_t number = 0;
     for (const std::size_t k : places) {
         html += rowOf(dossier.circuit, plan.steps[k], ++number);
-        for (std::string& caution : wording::testCautions(plan.steps[k]))
+        for (std::string& caution : wording::testCautions(plan.steps[k], dossier.circuit))
             cautions.insert(std::move(caution));
     }
     html += "</tbody></table>\n<p class=\"small\">"

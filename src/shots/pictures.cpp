@@ -5,7 +5,6 @@
 #include "app/places/bench/edit_sheet.h"
 #include "app/places/bench/meter_panel.h"
 #include "app/places/bench/paths_view.h"
-#include "app/places/bench/wire_list_view.h"
 #include "app/places/faults/fault_wall.h"
 #include "app/places/faults/faults_place.h"
 #include "app/places/faults/orders_page.h"
@@ -15,6 +14,7 @@
 #include "app/places/levels/levels_place.h"
 #include "app/places/levels/reach_page.h"
 #include "app/places/machine/machine_place.h"
+#include "app/places/machine/scenario_page.h"
 #include "app/places/tests/day_line.h"
 #include "app/shell/main_window.h"
 #include "app/shell/picture.h"
@@ -117,16 +117,14 @@ bool grabChange(MainWindow& window, const QString& file)
     return ok;
 }
 
-/// The wire list with one of its wires selected.
-bool grabWires(MainWindow& window, const QString& file)
+/// A scenario over time, with something that is expected chosen.
+bool grabScenario(MainWindow& window, const QString& file)
 {
-    WireListView& wires = window.place<BenchPlace>().wires();
-    window.place<BenchPlace>().find({{}, {}, wires.rows().wireAt(wires.rows().rowCount() / 2)});
-    const bool ok = grab(window, file);
-    window.place<BenchPlace>().showWires(false);
-    window.place<BenchPlace>().find({});
-    window.place<BenchPlace>().paths().fit();
-    return ok;
+    if (!showView(window, QStringLiteral("machine.scenarios")))
+        return false;
+    ScenarioPage& page = window.place<MachinePlace>().scenarioPage();
+    page.line().choose(ScenarioLine::Pin{ScenarioLine::Pin::Kind::Expectation, 2});
+    return waitFor([&page] { return !page.isBusy(); }) && grab(window, file);
 }
 
 /// The wall of the first function, second faults included, with the story of a welded contactor.
@@ -226,7 +224,6 @@ bool writeShots(MainWindow& window, const QString& folder)
     ok &= grab(window, dir.filePath("bench_stopped.png"));
     play(window, kRunningS);
     ok &= grabChange(window, dir.filePath("bench_change.png"));
-    ok &= grabWires(window, dir.filePath("bench_wires.png"));
     window.place<BenchPlace>().showPower(true);
     play(window, kRunningS);
     ok &= grab(window, dir.filePath("bench_power.png"));
@@ -242,12 +239,14 @@ bool writeShots(MainWindow& window, const QString& folder)
     window.goTo(QStringLiteral("bench"));
     ok &= grabMachine(window, dir.filePath("machine.png"));
     ok &= showView(window, QStringLiteral("machine.notes")) && grab(window, dir.filePath("machine_notes.png"));
+    ok &= grabScenario(window, dir.filePath("machine_scenarios.png"));
     ok &= grabFind(window, dir.filePath("find.png"));
     ok &= grabTests(window, dir.filePath("tests.png"));
     ok &= grabOrders(window, dir.filePath("faults_orders.png"));
     window.showStart();
     const auto* start = window.findChild<StartPage*>();
-    ok &= waitFor([start] { return !start->isBusy(); }, 10'000) && grab(window, dir.filePath("start.png"));
+    ok &= waitFor([start] { return !start->isBusy() && !start->isTrying(); })
+        && grab(window, dir.filePath("start.png"));
     return ok;
 }
 

@@ -363,6 +363,7 @@ const Entry kEntries[] = {
     TS_TEXT("kind.supply_three_phase", "three-phase supply"),
     TS_TEXT("kind.terminal_block", "terminal block"),
     TS_TEXT("kind.heater", "heater"),
+    TS_TEXT("kind.heater_three_phase", "heater, three-phase"),
     TS_TEXT("kind.resistor", "resistor, plain load"),
     TS_TEXT("kind.motor_single_phase", "single-phase motor"),
     TS_TEXT("kind.motor_dc", "DC motor"),

@@ -1,6 +1,8 @@
 #include "wording/cautions.h"
 
 #include "core/analysis/response.h"
+#include "core/library/motor_plate.h"
+#include "core/library/registry.h"
 #include "wording/wording.h"
 
 #include <algorithm>
@@ -22,9 +24,61 @@ std::span<const Caution> allCautions()
         Caution{"caution.uncoupled", "tests.caution", "EN 60204-1 clause 18.6"},
         Caution{"caution.stop_is_no_isolation", "tests.caution", "ISO 13850 clause 4.1.1"},
         Caution{"caution.run_down", "functions.caution worst.caution", "ISO 12100 clause 6.3.5.4"},
+        Caution{"caution.discharge", "functions.caution worst.caution tests.caution", "EN 60204-1 clause 6.2.4"},
+        Caution{"caution.hanging", "functions.caution worst.caution tests.caution", "ISO 12100 clause 6.3.5.4"},
+        Caution{"caution.secondary", "tests.caution", "EN 50110-1 clause 6.2; practice at transformers"},
+        Caution{"caution.after_trip", "inspector.caution", "IEC 60947-4-1 clause 8.2.5.1; practice after a trip"},
     };
     return kCautions;
 }
+
+namespace {
+
+/// Drives with the time that they hold a charge, as far as somebody has entered it; motors whose load hangs.
+std::vector<std::string> storedEnergy(const Circuit& circuit)
+{
+    std::string charged, hanging;
+    for (const Device& d : circuit.devices) {
+        const auto p = parametersOf(circuit, d);
+        if (!p)
+            continue;
+        if (d.kind == "drive")
+            charged += (charged.empty() ? "" : ", ") + d.tag + " "
+                + (p->isWritten("discharge_time_s") ? number(p->number("discharge_time_s"), "s")
+                                                    : word("caution.as_its_sheet_says"));
+        if (isMotor(d) && p->word("load") == "hanging")
+            hanging += (hanging.empty() ? "" : ", ") + d.tag;
+    }
+    std::vector<std::string> lines;
+    if (!charged.empty())
+        lines.push_back(said("caution.discharge", {charged}));
+    if (!hanging.empty())
+        lines.push_back(said("caution.hanging", {hanging}));
+    return lines;
+}
+
+/// Transformers at whose secondary a probe is put, each with its primary's terminals.
+std::vector<std::string> secondaries(const measuring::TestStep& step, const Circuit& circuit)
+{
+    std::vector<std::string> lines;
+    for (const Device& d : circuit.devices) {
+        const auto body = bodyOf(circuit, d);
+        for (const Element& e : body ? body->elements : std::vector<Element>{}) {
+            const auto* transformer = std::get_if<TransformerElement>(&e.what);
+            if (!transformer || transformer->nominalSecondaryV <= 0)
+                continue;
+            const auto name = [&](std::size_t k) {
+                return d.tag + ":" + body->terminals[static_cast<std::size_t>(e.terminals[k])].marking;
+            };
+            const auto isProbed = [&](const std::string& at) { return at == name(2) || at == name(3); };
+            if (std::any_of(step.look.at.begin(), step.look.at.end(), isProbed))
+                lines.push_back(said("caution.secondary", {d.tag, name(0) + " - " + name(1)}));
+        }
+    }
+    return lines;
+}
+
+} // namespace
 
 std::vector<std::string> stopCautions(const Dossier& dossier, const FunctionPath* path, const FunctionResult* stops)
 {
@@ -43,15 +97,27 @@ std::vector<std::string> stopCautions(const Dossier& dossier, const FunctionPath
         longest = std::max(longest, a.restAfter ? a.restAfter->si() : 0.0);
     if (longest > 0.0)
         lines.push_back(said("caution.run_down", {Measured{longest, "s"}}));
+    const auto stored = storedEnergy(dossier.circuit);
+    lines.insert(lines.end(), stored.begin(), stored.end());
     return lines;
 }
 
-std::vector<std::string> testCautions(const measuring::TestStep& step)
+std::string tripCaution()
+{
+    return word("caution.after_trip");
+}
+
+std::vector<std::string> testCautions(const measuring::TestStep& step, const Circuit& circuit)
 {
     using measuring::Stage;
-    if (measuring::isDead(step.stage))
-        return {word(step.stage == Stage::Insulation ? "caution.insulation" : "caution.dead_work")};
-    std::vector<std::string> lines{word("caution.live")};
+    std::vector<std::string> lines = secondaries(step, circuit);
+    if (measuring::isDead(step.stage)) {
+        lines.insert(lines.begin(), word(step.stage == Stage::Insulation ? "caution.insulation" : "caution.dead_work"));
+        const auto stored = step.stage == Stage::Isolation ? storedEnergy(circuit) : std::vector<std::string>{};
+        lines.insert(lines.end(), stored.begin(), stored.end());
+        return lines;
+    }
+    lines.insert(lines.begin(), word("caution.live"));
     if (step.in.power == measuring::Power::MotorOff)
         lines.push_back(word("caution.control_only"));
     if (std::any_of(step.in.bring.begin(), step.in.bring.end(),

@@ -21,10 +21,13 @@ struct Caution {
 std::span<const Caution> allCautions();
 
 /// Wherever a stop is shown: what stays live after it, by a run, and how long parts go on moving. `path`, `stops`: null
-/// before they are known, and then that is said.
+/// before they are known, and then that is said. What holds a charge or can fall stands in the circuit.
 std::vector<std::string> stopCautions(const Dossier& dossier, const FunctionPath* path, const FunctionResult* stops);
 
 /// At a step of a test plan: what somebody must know with the probes in hand.
-std::vector<std::string> testCautions(const measuring::TestStep& step);
+std::vector<std::string> testCautions(const measuring::TestStep& step, const Circuit& circuit);
+
+/// At what trips or melts: before it is closed again.
+std::string tripCaution();
 
 } // namespace ts::wording

@@ -71,6 +71,7 @@ std::span<const Entry> faultEntries()
         TS_TEXT("case.nominal", "times and voltage as rated"),
         TS_TEXT("case.fast_times", "all devices at their fast limit"),
         TS_TEXT("case.slow_times", "all devices at their slow limit"),
+        TS_TEXT("case.least_load", "all devices slow and each motor at the least load that was entered"),
         TS_TEXT("case.low_voltage", "supply at 0.9 of its voltage"),
         TS_TEXT("case.high_voltage", "supply at 1.1 of its voltage"),
         TS_TEXT("case.supply_lost", "supply lost with the demand"),

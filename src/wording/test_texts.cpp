@@ -12,6 +12,32 @@ std::span<const Entry> testEntries()
 {
     static const Entry kEntries[] = {
         TS_TEXT("study.tests", "Plan of tests for the built panel"),
+        TS_TEXT("study.record", "The record and today's date"),
+        TS_TEXT("group.record", "Record and dates"),
+        TS_TEXT("check.record", "The record covers the circuit as it is, and no test and no part is past its day"),
+        TS_TEXT("example.record", "a wire laid otherwise after it was measured"),
+        TS_TEXT("check.no_record", "the record and the day were not at hand"),
+        TS_TEXT("cli.no_date", "\"%1\" is no day, as in 2026-11-30"),
+        TS_TEXT(
+            "finding.record.disagrees", "At %1 of the recorded steps the last reading is not what the drawing says"),
+        TS_TEXT("consequence.record.disagrees",
+            "the panel is not built as it is drawn: nothing that is worked out here holds for it"),
+        TS_TEXT("mend.record.disagrees",
+            "Find the fault, put it right, and take the reading again; or correct the drawing"),
+        TS_TEXT("finding.record.changed", "%1 of %2 recorded steps rest on something that was changed since"),
+        TS_TEXT("consequence.record.changed", "what they proved holds no more: the record is older than the circuit"),
+        TS_TEXT("mend.record.changed", "Take those readings again: Tests lists the steps that are open by that"),
+        TS_TEXT("evidence.record.reading", "the newest of them: %1, %2, %3"),
+        TS_TEXT("finding.record.test_overdue", "%1: the test by hand was due on %2"),
+        TS_TEXT("consequence.record.test_overdue",
+            "faults that only this test shows may have been there since; the level that is claimed rests on it"),
+        TS_TEXT("mend.record.test_overdue", "Make the test and enter its day"),
+        TS_TEXT("evidence.record.test", "made on %1, to be made every %2; today is %3"),
+        TS_TEXT("finding.record.part_overdue", "%1 was to be replaced on %2"),
+        TS_TEXT("consequence.record.part_overdue",
+            "it is past its T10d: a tenth of such parts have failed dangerously by then, and the level does not hold"),
+        TS_TEXT("mend.record.part_overdue", "Replace it and enter since when the new one is in use"),
+        TS_TEXT("evidence.record.part", "in use since %1, T10d %2"),
         TS_TEXT("test.unknown", "there is no %1 on this panel"),
         TS_TEXT("report.tested", "Proved on the built panel"),
         TS_TEXT(
@@ -49,6 +75,18 @@ std::span<const Entry> testEntries()
             "Push the armature in by its carrier with an insulated tool, never with a finger: live control voltage "
             "lies beside it. Let it go before the next step"),
         TS_TEXT("caution.uncoupled", "Uncoupled: loose key secured, guards on. Couple it once the direction is right"),
+        TS_TEXT(
+            "caution.discharge", "Charges stay when power is gone: %1. Wait that long, then measure before touching"),
+        TS_TEXT("caution.as_its_sheet_says", "as long as its sheet says (nobody has entered it)"),
+        TS_TEXT("caution.hanging",
+            "What hangs can fall when power is gone or a brake is lifted: block the load of %1 first"),
+        TS_TEXT("caution.secondary",
+            "%1 works both ways: whatever feeds its secondary from elsewhere makes its primary live (%2), at its full "
+            "voltage"),
+        TS_TEXT("caution.after_trip",
+            "If it has tripped or blown: find out why before it is closed again. After a short, look at the contactors "
+            "behind it: of coordination type 1 "
+            "they may have to be replaced"),
         TS_TEXT("caution.stop_is_no_isolation", "A stop is no isolation: do not reach in because it stands"),
         TS_TEXT("stage.isolation", "make safe"),
         TS_TEXT("tester.before", "voltage tester on a source that is known to be live, before"),

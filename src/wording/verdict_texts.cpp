@@ -13,7 +13,7 @@ std::span<const Entry> verdictEntries()
     }
     static const std::array entries{
         TS_TEXT("unknown.other_triggers_second",
-            "second faults, limits of times and voltage: not tried with %1, only single faults"),
+            "second faults, limits of times, voltage and load: not tried with %1, only single faults"),
         TS_TEXT("unknown.other_triggers", "single and second faults, limits: not tried with %1, only without faults"),
         TS_TEXT("unknown.contacts", "what these contacts do, of which it was only assumed: %1"),
         TS_TEXT("unknown.routes", "structure: shorts were not tried between %1 wires that are laid nowhere"),
@@ -386,7 +386,7 @@ std::span<const Entry> verdictEntries()
             "Let the monitor see this line where it can be lost, and its contact take the motor's contactor off"),
         TS_TEXT("mend.line.held", "Put the monitor's contact ahead of the start button, not into the hold alone"),
         TS_TEXT("check.in_part", "checked in part only"),
-        TS_TEXT("check.limits", "The circuit without faults bears the limits of times and voltage"),
+        TS_TEXT("check.limits", "The circuit without faults bears the limits of times, voltage and load"),
         TS_TEXT("check.made", "checked"),
         TS_TEXT("check.nothing", "nothing there to check"),
         TS_TEXT("check.not_made", "not checked"),
@@ -426,7 +426,7 @@ std::span<const Entry> verdictEntries()
         TS_TEXT("unknown.line", "not known: %1"),
         TS_TEXT("unknown.not_running", "some motors did not run at the demand: nothing was shown of them"),
         TS_TEXT("unknown.required", "the required level is not decided"),
-        TS_TEXT("unknown.second_faults", "second faults, limits of times and voltage: not tried"),
+        TS_TEXT("unknown.second_faults", "second faults, limits of times, voltage and load: not tried"),
         TS_TEXT("unknown.single_faults", "single faults: not tried"),
         TS_TEXT("verdict.at_most", "At most %1 by its single faults"),
         TS_TEXT("verdict.built", "%1 as built"),

@@ -159,6 +159,8 @@ TEST_F(Checks, AcceptsWithNameAndReasonAndStaysAFinding)
     EXPECT_EQ(window.document().record()[1].kind, "acceptance_withdrawn");
     EXPECT_EQ(board().findChild<QLabel*>("checks.accepted", Qt::FindDirectChildrenOnly), nullptr);
     EXPECT_FALSE(lineOf("F2")->accessibleName().startsWith("accepted"));
+    ASSERT_TRUE(QTest::qWaitFor([this] { return window.book().fresh(kChecks) != nullptr; }, 20000))
+        << "with each entry of the record the checks are made again";
 }
 
 TEST_F(Checks, KeepsWhatWasAcceptedInTheFile)

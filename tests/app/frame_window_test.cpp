@@ -180,6 +180,9 @@ TEST_F(Frame, CautionsStandWhereTheHandIs)
     window.goTo("tests");
     window.book().ask(kTests.id, {});
     ASSERT_TRUE(QTest::qWaitFor([this] { return !text("tests.caution").isEmpty(); }, 90000));
+    window.goTo("bench");
+    window.bench().find({window.document().dossier().circuit.device("F1")->id, {}, {}});
+    QApplication::processEvents();
     for (const wording::Caution& c : wording::allCautions())
         for (const QString& name : QString::fromStdString(std::string(c.where)).split(' ', Qt::SkipEmptyParts)) {
             const auto* label = find<QLabel>(name);

@@ -1,9 +1,11 @@
 // A panel that exists is typed in, line by line, with the keys of a keyboard and the buttons beside them; and what it
 // does is found out.
 
+#include "app/places/machine/deeds_map.h"
 #include "app/places/machine/deeds_page.h"
 #include "app/places/machine/notes_page.h"
 #include "app/places/machine/plan_drawing.h"
+#include "app/places/machine/scenario_line.h"
 #include "tests/support/window_rig.h"
 
 #include <QLineEdit>
@@ -178,8 +180,7 @@ TEST_F(NotesWindow, FromAnEmptyPanelToAFunctionThatIsJudged)
     press("machine.to_deeds");
     auto& deeds = window.machine().deedsPage();
     ASSERT_TRUE(QTest::qWaitFor([&deeds] { return !deeds.isBusy(); }, 30000));
-    EXPECT_TRUE(find<QListWidget>("deeds.list")->item(0)->text().startsWith("S0, pressed: stops M1 (pump)"))
-        << find<QListWidget>("deeds.list")->item(0)->text().toStdString();
+    EXPECT_TRUE(text("deeds.what").startsWith("S0, pressed: stops M1 (pump)")) << text("deeds.what").toStdString();
     press("deeds.all");
     ASSERT_TRUE(QTest::qWaitFor([&deeds] { return !deeds.isBusy(); }, 30000));
     const Dossier& d = window.document().dossier();
@@ -207,14 +208,14 @@ protected:
     /// By the keyboard, from the top.
     void choose(const QString& begins, const QString& holds)
     {
-        auto* list = find<QListWidget>("deeds.list");
-        list->setFocus();
-        QTest::keyClick(list, Qt::Key_Home);
-        for (int k = 0; k < list->count(); ++k) {
-            const QString line = list->currentItem()->text();
+        auto& map = window.machine().deedsPage().map();
+        map.setFocus();
+        QTest::keyClick(&map, Qt::Key_Home);
+        for (int k = 0; k < map.count(); ++k) {
+            const QString line = text("deeds.what");
             if (line.startsWith(begins) && line.contains(holds))
                 return;
-            QTest::keyClick(list, Qt::Key_Down);
+            QTest::keyClick(&map, Qt::Key_Down);
         }
         ADD_FAILURE() << begins.toStdString() << " ... " << holds.toStdString();
     }
@@ -223,11 +224,31 @@ protected:
 TEST_F(DeedsWindow, SaysWhatEachHandDoesAndPlaysIt)
 {
     choose("S3", "starts M1 (roller deck) backwards");
-    EXPECT_TRUE(text("deeds.steps").contains("S3 pressed")) << text("deeds.steps").toStdString();
-    EXPECT_TRUE(text("deeds.steps").contains("expected: M1 driven")) << text("deeds.steps").toStdString();
+    const auto& steps = window.machine().deedsPage().steps();
+    bool isPressed = false;
+    for (std::size_t k = 0; k < steps.stepCount(); ++k)
+        isPressed |= steps.textOf({app::ScenarioLine::Pin::Kind::Step, k}).contains("S3 pressed");
+    EXPECT_TRUE(isPressed);
+    bool isExpected = false;
+    for (std::size_t k = 0; k < steps.expectationCount(); ++k)
+        isExpected |= steps.textOf({app::ScenarioLine::Pin::Kind::Expectation, k})
+                          .contains("M1 is expected to be driven");
+    EXPECT_TRUE(isExpected);
     click("deeds.play");
     EXPECT_TRUE(find("place.bench")->isVisible());
     EXPECT_TRUE(is("Q2", "in")) << "played as it was seen";
+}
+
+/// The mouse takes hold of any line where it is by itself.
+TEST_F(DeedsWindow, EachLineIsChosenWhereItRuns)
+{
+    auto& map = window.machine().deedsPage().map();
+    ASSERT_GT(map.count(), 8);
+    for (std::size_t deed = 0; deed < static_cast<std::size_t>(map.count()); deed += 3) {
+        QTest::mouseClick(&map, Qt::LeftButton, {}, map.pointOn(deed).toPoint());
+        EXPECT_EQ(map.chosen(), deed);
+    }
+    EXPECT_TRUE(text("deeds.rest").contains("tried: every hand")) << text("deeds.rest").toStdString();
 }
 
 TEST_F(DeedsWindow, WhatIsWrongBecomesAFindingAndWhatIsRightIsKept)

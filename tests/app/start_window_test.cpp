@@ -45,6 +45,19 @@ TEST_F(StartWindow, AFileThatCannotBeReadSaysWhy)
     EXPECT_TRUE(find<app::PlanDrawing>("start.drawing")->scene().symbols.empty());
 }
 
+/// Before it is opened: verdicts and findings as `check` says them, and that not everything was looked at.
+TEST_F(StartWindow, SaysHowTheFileStands)
+{
+    waitForFile();
+    auto* page = find<app::StartPage>("start");
+    ASSERT_TRUE(QTest::qWaitFor([page] { return !page->isTrying(); }, 90000));
+    const QString standing = text("start.standing");
+    const SafetyFunction& f = test::demoFile().dossier.functions.front();
+    EXPECT_TRUE(standing.contains(QString::fromStdString(f.name) + ": At most PL b")) << standing.toStdString();
+    EXPECT_TRUE(standing.contains("forbid operation")) << standing.toStdString();
+    EXPECT_TRUE(standing.contains("Not everything was looked at")) << standing.toStdString();
+}
+
 TEST_F(StartWindow, ShowsWhatWasOpenLastAndOpensIt)
 {
     waitForFile();

@@ -186,7 +186,7 @@ TEST_F(Proving, EachStageSaysItsCautions)
     for (const Stage stage : {Stage::Isolation, Stage::Insulation, Stage::Incoming, Stage::Control, Stage::Direction,
              Stage::Stops, Stage::Times}) {
         goToStage(stage);
-        const auto lines = wording::testCautions(plan()->steps[firstOf(stage)]);
+        const auto lines = wording::testCautions(plan()->steps[firstOf(stage)], window.document().dossier().circuit);
         ASSERT_FALSE(lines.empty());
         for (const std::string& line : lines)
             EXPECT_TRUE(text("tests.caution").contains(QString::fromStdString(line))) << line;

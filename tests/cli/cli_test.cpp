@@ -311,6 +311,21 @@ TEST(Patterns, AreListedInWordsAndAsJson)
     EXPECT_EQ(trouble("docs/formats/patterns.schema.json", json.out), "");
 }
 
+/// A test by hand and the day on which it is asked for.
+TEST(CheckCommand, SaysWhatIsOverdueOnADay)
+{
+    const std::string path = changedDemo("\"stop_category\": 0",
+        "\"stop_category\": 0, \"manual_test\": {\"every_days\": 30, \"last_on\": \"2026-10-01\"}");
+    const auto on = [&](const char* day) { return run({"check", path, "--group", "record", "--on", day}); };
+    EXPECT_EQ(on("2026-10-31").out.find("was due on"), std::string::npos);
+    EXPECT_NE(on("2026-11-01").out.find("the test by hand was due on 2026-10-31"), std::string::npos)
+        << on("2026-11-01").out;
+    EXPECT_EQ(on("2026-11-01").code, 1);
+    const Said wrong = on("31.10.2026");
+    EXPECT_EQ(wrong.code, 2);
+    EXPECT_NE(wrong.err.find("31.10.2026"), std::string::npos) << wrong.err;
+}
+
 TEST(CheckCommand, ListsExplainsAndKeepsToAGroup)
 {
     const Said list = run({"check", "--list"});
@@ -558,10 +573,10 @@ TEST(Lists, AreReadAsACountryWithDecimalCommasWritesThemAndSayHow)
 {
     TypedIn panel;
     const Said in = panel.imported(
-        "tag;kind;parameters;remark\nG1;supply_external_24v;;old\nP1;lamp;rated_voltage_v=24;\n",
+        "tag;kind;parameters;note\nG1;supply_external_24v;;old\nP1;lamp;rated_voltage_v=24;\n",
         "from;to;length_m\nG1:+;P1:X1;2,5\nP1:X2;G1:-;1\nG1:+;P1:X1;1\n");
     EXPECT_EQ(in.code, 0) << in.err;
-    for (const char* said : {"semicolons", "decimal points", "\"remark\" is for people", "a second wire between G1:+"})
+    for (const char* said : {"semicolons", "decimal points", "\"note\" is none of ours", "a second wire between G1:+"})
         EXPECT_NE(in.err.find(said), std::string::npos) << said << " in " << in.err;
     EXPECT_DOUBLE_EQ(io::loadDossier(panel.file.path)->dossier.circuit.wires.front().lengthM, 2.5);
 }

@@ -82,7 +82,7 @@ TEST_F(ExploreCommand, TheReportHoldsWhatWasTried)
              "latest rest"})
         EXPECT_NE(html.find(text), std::string::npos) << text;
     const std::string bare = test::runCli({"report", path}).out;
-    EXPECT_NE(bare.find("second faults, limits of times and voltage: not tried"), std::string::npos);
+    EXPECT_NE(bare.find("second faults, limits of times, voltage and load: not tried"), std::string::npos);
     EXPECT_EQ(bare.find("Every order of operation: M1"), std::string::npos);
 }
 

@@ -4,6 +4,8 @@
 #include "wording/test_words.h"
 
 #include "core/measuring/readings.h"
+#include "core/patterns/advice.h"
+#include "core/patterns/machine.h"
 #include "tests/support/circuits.h"
 #include "wording/cautions.h"
 #include "wording/wording.h"
@@ -151,23 +153,59 @@ TEST(TestWords, EveryWordOfAPlanIsKnown)
         EXPECT_TRUE(wording::knows("open." + std::string(wordOf(static_cast<Open>(k))))) << k;
 }
 
+/// What holds a charge, what can fall, and the primary behind a secondary are named from the circuit.
+TEST(TestCautions, NameWhatTheCircuitHasInStore)
+{
+    const auto circuitOf = [](const std::vector<std::string>& words) {
+        const auto file = patterns::machine(*patterns::advised(words));
+        EXPECT_TRUE(file) << (file ? "" : file.error().message.id);
+        return file ? file->dossier.circuit : Circuit{};
+    };
+    Circuit circuit = circuitOf({"base=drive", "load=hanging", "brake=yes"});
+    TestStep step;
+    step.stage = Stage::Isolation;
+    const auto has = [&](const char* id, const std::string& what) {
+        for (const std::string& line : wording::testCautions(step, circuit))
+            if (line.find(what) != line.npos && line.find(wording::word(id).substr(0, 8)) != line.npos)
+                return true;
+        return false;
+    };
+    EXPECT_TRUE(has("caution.discharge", "as long as its sheet says"));
+    EXPECT_TRUE(has("caution.hanging", "M1"));
+    circuit = circuitOf({"control=transformer_bonded"});
+    std::string transformer;
+    for (const Device& d : circuit.devices)
+        if (d.kind == "control_transformer")
+            transformer = d.tag;
+    ASSERT_FALSE(transformer.empty());
+    step.stage = Stage::Control;
+    step.look.at = {transformer + ":1", transformer + ":2"};
+    EXPECT_EQ(wording::testCautions(step, circuit).size(), 1u) << "its primary is live anyway";
+    step.look.at = {transformer + ":3", "G0:PE"};
+    const auto lines = wording::testCautions(step, circuit);
+    ASSERT_EQ(lines.size(), 2u);
+    EXPECT_NE(lines[1].find(transformer + ":1 - " + transformer + ":2"), std::string::npos) << lines[1];
+    step.stage = Stage::Continuity;
+    EXPECT_EQ(wording::testCautions(step, circuit).size(), 2u) << "dead, too";
+}
+
 /// Live steps say so, each with its own; dead ones say what dead rests on.
 TEST(TestCautions, AreThoseOfTheStage)
 {
     TestStep step;
     step.stage = Stage::Insulation;
-    EXPECT_EQ(wording::testCautions(step), std::vector<std::string>{wording::word("caution.insulation")});
+    EXPECT_EQ(wording::testCautions(step, {}), std::vector<std::string>{wording::word("caution.insulation")});
     step.stage = Stage::Continuity;
-    EXPECT_EQ(wording::testCautions(step), std::vector<std::string>{wording::word("caution.dead_work")});
+    EXPECT_EQ(wording::testCautions(step, {}), std::vector<std::string>{wording::word("caution.dead_work")});
     step.stage = Stage::Direction;
     step.in.power = Power::On;
-    EXPECT_EQ(wording::testCautions(step),
+    EXPECT_EQ(wording::testCautions(step, {}),
         (std::vector<std::string>{wording::word("caution.live"), wording::word("caution.uncoupled")}));
     step.stage = Stage::Control;
     step.in.power = Power::MotorOff;
-    EXPECT_EQ(wording::testCautions(step).back(), wording::word("caution.control_only"));
+    EXPECT_EQ(wording::testCautions(step, {}).back(), wording::word("caution.control_only"));
     step.in.bring = {"Q1 push_in", "S3 press"};
-    EXPECT_EQ(wording::testCautions(step).back(), wording::word("caution.push_in")) << "beside live parts";
+    EXPECT_EQ(wording::testCautions(step, {}).back(), wording::word("caution.push_in")) << "beside live parts";
 }
 
 } // namespace

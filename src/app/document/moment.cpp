@@ -4,6 +4,11 @@
 
 namespace ts::app {
 
+std::string dayNow()
+{
+    return QDate::currentDate().toString(Qt::ISODate).toStdString();
+}
+
 std::string momentNow()
 {
     const QDateTime now = QDateTime::currentDateTime();

@@ -5,6 +5,7 @@
 
 namespace ts::app {
 
+std::string dayNow(); ///< ISO 8601 date
 std::string momentNow(); ///< ISO 8601 with the zone: "2026-11-30T14:05:00+01:00"
 
 } // namespace ts::app

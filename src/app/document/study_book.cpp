@@ -1,6 +1,9 @@
 #include "app/document/study_book.h"
 
+#include "app/document/moment.h"
 #include "app/document/study_worker.h"
+#include "core/record/record.h"
+#include "core/results/on_record.h"
 
 #include <algorithm>
 
@@ -34,7 +37,10 @@ StudyBook::StudyBook(Document& document, std::string folder, QObject* parent)
     connect(&m_idle, &QTimer::timeout, this, &StudyBook::consider);
     connect(&m_tick, &QTimer::timeout, this, &StudyBook::progressed);
     connect(&document, &Document::changed, this, &StudyBook::takeDocument);
+    connect(&document, &Document::recorded, this, &StudyBook::takeRecord);
     connect(&document, &Document::loaded, this, [this] {
+        m_onRecord = {};
+        m_keysOf.reset();
         m_entries.clear();
         m_asked.clear();
         m_notOnDisk.clear();
@@ -44,8 +50,28 @@ StudyBook::StudyBook(Document& document, std::string folder, QObject* parent)
 
 StudyBook::~StudyBook() = default;
 
+const Value& StudyBook::onRecord() const
+{
+    if (!m_onRecord) {
+        m_day = m_recordKey = dayNow();
+        for (const std::string& head : record::heads(m_document.record()))
+            m_recordKey += head;
+        m_onRecord = Value::of(OnRecord{m_document.record(), m_day});
+    }
+    return m_onRecord;
+}
+
+void StudyBook::takeRecord()
+{
+    m_onRecord = {};
+    m_keysOf.reset();
+    takeDocument();
+}
+
 void StudyBook::takeDocument()
 {
+    if (m_day != dayNow())
+        m_onRecord = {};
     dropStale();
     m_settle.start();
     if (m_idle.interval() >= 0)
@@ -68,6 +94,8 @@ const std::string& StudyBook::keyOf(std::string_view id, const Subject& subject)
     if (m_keysOf != m_document.snapshot()) {
         m_keysOf = m_document.snapshot();
         m_fingerprint = fingerprintOf(*m_keysOf);
+        onRecord();
+        m_fingerprint.record = m_recordKey;
         m_keys.clear();
         m_subjects.clear();
     }
@@ -113,6 +141,7 @@ const Error* StudyBook::trouble(std::string_view study, const Subject& subject) 
 Results StudyBook::results() const
 {
     Results all;
+    all.put(kOnRecord.id, {}, onRecord());
     for (const auto& [name, list] : m_entries)
         if (const Entry* e = freshEntry(name.first, name.second))
             all.put(name.first, name.second, *e->result);

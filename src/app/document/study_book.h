@@ -104,7 +104,9 @@ private:
     bool isReady(const Study& study, const Subject& subject) const;
     bool runsByItself(const Study& study) const;
     bool willCome(const Study& study, const Subject& subject) const; ///< due, and nothing that it waits for is not
+    const Value& onRecord() const; ///< record and day
     void takeDocument();
+    void takeRecord();
     void consider();
     void dropStale();
     std::shared_ptr<StudyJob> nextPrompt() const;
@@ -126,6 +128,8 @@ private:
     bool m_isLiving = true;
     QTimer m_settle, m_tick, m_idle;
     mutable Snapshot m_keysOf;
+    mutable Value m_onRecord; ///< none: to be read again
+    mutable std::string m_day, m_recordKey; ///< of m_onRecord
     mutable Fingerprint m_fingerprint;
     mutable std::map<Name, std::string> m_keys;
     mutable std::map<Subject::Kind, std::vector<Subject>> m_subjects;

@@ -1,8 +1,12 @@
 #include "app/shell/start_page.h"
 
+#include "app/document/moment.h"
 #include "app/places/machine/plan_drawing.h"
 #include "app/widgets/plain_text.h"
 #include "app/words/words.h"
+#include "core/results/on_record.h"
+#include "core/studies/working_out.h"
+#include "host/process.h"
 
 #include <QAction>
 #include <QCoreApplication>
@@ -13,6 +17,8 @@
 #include <QLocale>
 #include <QPushButton>
 #include <QVBoxLayout>
+
+#include <algorithm>
 
 namespace ts::app {
 
@@ -34,6 +40,7 @@ StartPage::StartPage(
     , m_settings(settings)
     , m_files(files)
     , m_loading(this)
+    , m_trying(this)
 {
     setObjectName("start");
     auto* row = new QHBoxLayout(this);
@@ -104,6 +111,8 @@ QWidget* StartPage::preview()
     m_name->setObjectName("start.name");
     m_holds = plainLabel(QString(), m_theme.body(), side);
     m_holds->setObjectName("start.holds");
+    m_standing = plainLabel(QString(), m_theme.body(), side);
+    m_standing->setObjectName("start.standing");
     m_drawing = new PlanDrawing(m_theme, PlanDrawing::Which::Control, QStringLiteral("start.drawing"),
         tr("Control circuit of the file that is chosen"), side);
     m_open = new QPushButton(tr("Open it"), side);
@@ -112,6 +121,7 @@ QWidget* StartPage::preview()
     column->addWidget(m_name);
     column->addWidget(m_holds);
     column->addWidget(m_drawing, 1);
+    column->addWidget(m_standing);
     m_find = new QPushButton(tr("It stopped: find the fault"), side);
     m_find->setObjectName("start.find");
     connect(m_find, &QPushButton::clicked, this, [this] { emit findWanted(chosen()); });
@@ -127,6 +137,12 @@ void StartPage::showEvent(QShowEvent* event)
 {
     QWidget::showEvent(event);
     fill();
+}
+
+void StartPage::hideEvent(QHideEvent* event)
+{
+    m_trying.drop(); // what is open is worked out by its own book
+    QWidget::hideEvent(event);
 }
 
 void StartPage::fill()
@@ -152,7 +168,6 @@ QString StartPage::chosen() const
     return m_list->currentItem() ? m_list->currentItem()->data(Qt::UserRole).toString() : QString();
 }
 
-/// What it holds; how it stands is worked out once it is open.
 void StartPage::showChosen()
 {
     const QString path = chosen();
@@ -161,6 +176,8 @@ void StartPage::showChosen()
     m_name->setText(path.isEmpty() ? tr("Nothing was open yet") : QFileInfo(path).fileName());
     m_drawing->show({});
     m_loading.drop();
+    m_trying.drop();
+    m_standing->setText(QString());
     if (path.isEmpty())
         return m_holds->setText(tr("What you open or save is remembered here."));
     m_holds->setText(tr("Being read ..."));
@@ -176,12 +193,57 @@ void StartPage::showFile(const Expected<DossierFile>& file)
     const Dossier& d = file->dossier;
     if (!d.machine.name.empty())
         m_name->setText(QString::fromStdString(d.machine.name));
-    m_holds->setText(tr("%1 devices, %2 wires, %3 functions, %4 scenarios. Checked when it is open.")
+    m_holds->setText(tr("%1 devices, %2 wires, %3 functions, %4 scenarios")
                          .arg(d.circuit.devices.size())
                          .arg(d.circuit.wires.size())
                          .arg(d.functions.size())
                          .arg(d.scenarios.size()));
     m_drawing->show(d.circuit);
+    tryOut(*file);
+}
+
+/// What is quick, as after opening; what takes its time is not looked at, and the standing says so.
+void StartPage::tryOut(const DossierFile& file)
+{
+    m_standing->setText(tr("How it stands is being worked out ..."));
+    m_trying.run(
+        [file](const std::stop_token& stop) -> std::optional<Expected<Standing>> {
+            host::giveWay();
+            Results results;
+            results.put(kOnRecord.id, {}, Value::of(OnRecord{file.record, dayNow()}));
+            if (auto done = workOut(file.dossier, {}, results, stop); !done)
+                return stop.stop_requested() ? std::nullopt
+                                             : std::optional<Expected<Standing>>(Unexpected{done.error()});
+            return Expected<Standing>(standingOf(file.dossier, results));
+        },
+        [this, dossier = file.dossier](const std::shared_ptr<const Expected<Standing>>& standing) {
+            if (*standing)
+                showStanding(dossier, **standing);
+            else
+                m_standing->setText(words::sentence(standing->error()));
+        });
+}
+
+void StartPage::showStanding(const Dossier& dossier, const Standing& standing)
+{
+    constexpr std::size_t kMostLines = 6;
+    QStringList lines;
+    for (const FunctionVerdict& v : standing.verdicts)
+        if (const SafetyFunction* f = dossier.function(v.function); f && lines.size() < static_cast<int>(kMostLines))
+            lines << QString::fromStdString(f->name) + QStringLiteral(": ") + words::verdictText(v);
+    if (standing.verdicts.size() > kMostLines)
+        lines << tr("and %1 more functions").arg(standing.verdicts.size() - kMostLines);
+    const auto count = [&standing](Severity s) {
+        return std::count_if(standing.checked.findings.begin(), standing.checked.findings.end(),
+            [s](const Finding& f) { return f.severity == s; });
+    };
+    lines << tr("Findings: %1 forbid operation, %2 are to be corrected, %3 are notes.")
+                 .arg(count(Severity::Stop))
+                 .arg(count(Severity::Fix))
+                 .arg(count(Severity::Note));
+    if (!standing.checked.isWhole())
+        lines << tr("Not everything was looked at: second faults, orders and worst stops are tried when it is open.");
+    m_standing->setText(lines.join(QLatin1Char('\n')));
 }
 
 } // namespace ts::app

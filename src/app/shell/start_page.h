@@ -7,6 +7,7 @@
 #include "app/settings/settings.h"
 #include "app/widgets/theme.h"
 #include "core/io/dossier_file.h"
+#include "core/studies/standing.h"
 
 #include <QWidget>
 
@@ -25,6 +26,8 @@ public:
         const Theme& theme, const Settings& settings, const ActionTable& actions, io::FileOps& files, QWidget* parent);
 
     bool isBusy() const { return m_loading.isBusy(); }
+    /// How the file that is chosen stands is being worked out.
+    bool isTrying() const { return m_trying.isBusy(); }
 
 signals:
     void fileWanted(const QString& path);
@@ -33,6 +36,7 @@ signals:
 
 protected:
     void showEvent(QShowEvent* event) override;
+    void hideEvent(QHideEvent* event) override;
 
 private:
     QWidget* ways(const ActionTable& actions);
@@ -41,16 +45,19 @@ private:
     void fill();
     void showChosen();
     void showFile(const Expected<DossierFile>& file);
+    void tryOut(const DossierFile& file);
+    void showStanding(const Dossier& dossier, const Standing& standing);
     QString chosen() const;
 
     const Theme& m_theme;
     const Settings& m_settings;
     io::FileOps& m_files;
     QListWidget* m_list = nullptr;
-    QLabel *m_name = nullptr, *m_holds = nullptr;
+    QLabel *m_name = nullptr, *m_holds = nullptr, *m_standing = nullptr;
     PlanDrawing* m_drawing = nullptr;
     QPushButton *m_open = nullptr, *m_find = nullptr;
-    Latest<Expected<DossierFile>> m_loading; ///< last: its thread ends before what it tells
+    Latest<Expected<DossierFile>> m_loading; ///< these last: their threads end before what they tell
+    Latest<Expected<Standing>> m_trying;
 };
 
 /// Of the demo that came with the program: installed beside it, or in the tree it was built from; empty if neither.

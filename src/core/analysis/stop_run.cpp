@@ -99,7 +99,7 @@ std::optional<TimeNs> demandTime(const Plant& plant, const Trace& trace, std::st
 
 int driveLogicOf(const Plant& plant, const State& state, int motor, Workspace& workspace)
 {
-    if (plant.actuators[at(motor)].coil >= 0)
+    if (!plant.actuators[at(motor)].coils.empty())
         return -1;
     const int drive = driveOf(workspace.electrics(plant, state, overlayOf(plant, state.faults)), motor);
     return drive < 0 ? -1 : plant.devices[at(plant.drives[at(drive)].device)].logics.front();
@@ -207,7 +207,7 @@ Expected<StopRun> lowestLoadRun(const Dossier& dossier, const SafetyFunction& fu
     auto plant = compile(dossier.circuit, Timing::Slow);
     if (!plant)
         return Unexpected{plant.error()};
-    setLowestLoad(*plant);
+    setLowestLoad(*plant, LeastLoads::Any);
     const auto trigger = stimuliFor(*plant, asked->trigger->tag, function.trigger.action, 0);
     const std::vector<Stimulus> stimuli = trigger ? upToDemand(*plant, *asked->scenario, *trigger)
                                                   : std::vector<Stimulus>{};

@@ -57,7 +57,7 @@ std::vector<SwitchingDuty> switchingDuty(const Plant& plant, std::span<const Cou
                 continue;
             const bool isBroken = fed[at(e.slot)] >= 2 && e.to < 2;
             fed[at(e.slot)] = e.to;
-            if (plant.actuators[at(e.slot)].coil >= 0)
+            if (!plant.actuators[at(e.slot)].coils.empty())
                 continue; // no motor that is broken while it runs up
             const PlantMotor& motor = plant.motors[at(e.slot)];
             if (!isBroken || e.si >= kRunUpShare * motor.data.synchronousRadPerS)

@@ -58,6 +58,9 @@ void secondFaults(const CheckInput&, std::vector<Finding>&);
 void limits(const CheckInput&, std::vector<Finding>&);
 /// The latest stop of all cases is in time (worst_stop.cpp).
 void worstStop(const CheckInput&, std::vector<Finding>&);
+/// The record still covers the circuit, and no test and no part is past its day (recorded.cpp).
+void recordCovers(const CheckInput&, std::vector<Finding>&);
+std::vector<NotLookedAt> leftOutOfRecord(const CheckInput&);
 /// No order of operation shows anything wrong (explored.cpp).
 void everyOrder(const CheckInput&, std::vector<Finding>&);
 

@@ -112,6 +112,8 @@ std::span<const Check> allChecks()
             checks::limits},
         Check{"worst_stop", "stop", Remedy::Claim, "EN 60204-1 clause 9.2.2", Kind::Function, kWorstStop.id,
             checks::worstStop},
+        Check{"record", "record", Remedy::Trial, "ISO 13849-2 clause 4, EN 60204-1 clause 18.1", Kind::Machine,
+            kLevels.id, checks::recordCovers, nullptr, checks::leftOutOfRecord},
         Check{"orders", "shape", Remedy::Wiring, "EN 60204-1 clauses 7.5, 9.2.3, 9.3.3", Kind::Motor, kOrders.id,
             checks::everyOrder},
     };

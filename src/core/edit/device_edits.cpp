@@ -243,6 +243,16 @@ Expected<DossierFile> withLabel(const DossierFile& file, DeviceId id, const std:
     return changed;
 }
 
+Expected<DossierFile> withRemark(const DossierFile& file, DeviceId id, const std::string& remark)
+{
+    DossierFile changed = file;
+    Device* device = deviceIn(changed.dossier.circuit, id);
+    if (!device)
+        return noDevice();
+    device->remark = remark;
+    return changed;
+}
+
 Expected<DossierFile> withoutDevice(const DossierFile& file, DeviceId id)
 {
     const Device* device = file.dossier.circuit.device(id);

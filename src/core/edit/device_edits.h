@@ -53,6 +53,8 @@ Expected<DossierFile> withPartValue(
 /// Refused for a tag that is taken or cannot be one. Scenarios follow.
 Expected<DossierFile> withTag(const DossierFile& file, DeviceId device, const std::string& tag);
 Expected<DossierFile> withLabel(const DossierFile& file, DeviceId device, const std::string& label);
+/// What else is to be remembered of it. NotFound for no such device.
+Expected<DossierFile> withRemark(const DossierFile& file, DeviceId device, const std::string& remark);
 
 /// The device gone, with its mechanical links; what met on each of its terminals stays joined. Refused while a safety
 /// function or a scenario speaks of it. Gaps are not closed: taking a contact out of its path comes first.

@@ -91,6 +91,7 @@ Wire wireBetween(const Circuit& circuit, const TerminalRef& from, const Terminal
     if (like)
         wire = *like;
     wire.id = {};
+    wire.remark.clear();
     wire.number = numberAt(circuit, from);
     if (wire.number.empty())
         wire.number = numberAt(circuit, to);

@@ -117,6 +117,7 @@ std::vector<Names> inOrder(const Plant& plant, const std::vector<SweptFault>& fa
 bool addAtLimit(const Context& c, Limit limit, Sweep& s, const std::vector<Names>& which, int threads, Ticker& ticker,
     const std::stop_token& stop, const std::shared_ptr<CircuitMemory>& memory)
 {
+    std::vector<TimeNs> rests(which.size(), 0);
     const auto job = [&](std::size_t place, Workspace& workspace) {
         const Names& names = which[place];
         const SweptFault& fault = s.faults[names.front()];
@@ -125,6 +126,8 @@ bool addAtLimit(const Context& c, Limit limit, Sweep& s, const std::vector<Names
         for (std::size_t v = 0; v < fault.variants.size() && !stop.stop_requested(); ++v)
             runMoments(c, fault, v, workspace, stop, isWanted, [&](Moment moment, const RunResult& run) {
                 const auto m = static_cast<std::size_t>(moment);
+                if (run.loss == Loss::None)
+                    rests[place] = std::max(rests[place], run.longestRest);
                 if (isHarmless(run))
                     return;
                 o.runs[m] = run;
@@ -136,13 +139,23 @@ bool addAtLimit(const Context& c, Limit limit, Sweep& s, const std::vector<Names
                 s.outcomes[k] = o;
         ticker.add(names.size() * fault.variants.size());
     };
-    return forEachIndex(which.size(), threads, job, stop, memory);
+    const bool isDone = forEachIndex(which.size(), threads, job, stop, memory);
+    for (TimeNs rest : rests)
+        s.worstRestS = std::max(s.worstRestS, secondsOf(rest).si());
+    return isDone;
+}
+
+/// Where nobody entered a least load, there is no such limit: what it might be is the stop's finding.
+bool hasLeastLoad(const Plant& plant)
+{
+    return std::any_of(plant.motors.begin(), plant.motors.end(),
+        [](const PlantMotor& m) { return m.data.isLowestLoadEntered && m.data.lowestLoad < 1.0; });
 }
 
 /// At every limit, all faults that are not excluded and not lost already. False if cancelled.
-bool addLimits(const Dossier& dossier, const SafetyFunction& function, const std::vector<Names>& alike, Sweep& s,
-    const SweepOptions& options, const SweepListener& listener, const std::stop_token& stop,
-    const std::shared_ptr<CircuitMemory>& memory)
+bool addLimits(const Dossier& dossier, const SafetyFunction& function, const Context& nominal,
+    const std::vector<Names>& alike, Sweep& s, const SweepOptions& options, const SweepListener& listener,
+    const std::stop_token& stop)
 {
     std::vector<Names> which;
     std::size_t variants = 0;
@@ -154,8 +167,11 @@ bool addLimits(const Dossier& dossier, const SafetyFunction& function, const std
         which.push_back(names);
         variants += names.size() * fault.variants.size();
     }
-    Ticker ticker(listener, SweepProgress::Stage::Limits, variants * kLimits.size());
-    for (Limit limit : kLimits) {
+    std::vector<Limit> limits(kLimits.begin(), kLimits.end());
+    if (!hasLeastLoad(nominal.plant))
+        limits.erase(std::find(limits.begin(), limits.end(), Limit::LeastLoad));
+    Ticker ticker(listener, SweepProgress::Stage::Limits, variants * limits.size());
+    for (Limit limit : limits) {
         const auto c = contextOf(dossier, function, stop, limit);
         if (stop.stop_requested())
             return false;
@@ -163,7 +179,8 @@ bool addLimits(const Dossier& dossier, const SafetyFunction& function, const std
             s.limitTrouble.emplace_back(limit, c.error().message);
             continue;
         }
-        if (!addAtLimit(**c, limit, s, which, options.threads, ticker, stop, memory))
+        const auto& known = limit == Limit::LeastLoad ? (*c)->memory : nominal.memory; // another load, another circuit
+        if (!addAtLimit(**c, limit, s, which, options.threads, ticker, stop, known))
             return false;
         s.limitRunCount += variants * kMoments.size();
     }
@@ -256,11 +273,13 @@ Expected<std::unique_ptr<Context>> contextOf(
     const Dossier& dossier, const SafetyFunction& function, std::stop_token stop, Limit limit)
 {
     auto plant = compile(dossier.circuit,
-        limit == Limit::FastTimes       ? Timing::Fast
-            : limit == Limit::SlowTimes ? Timing::Slow
-                                        : Timing::Nominal);
+        limit == Limit::FastTimes                                    ? Timing::Fast
+            : limit == Limit::SlowTimes || limit == Limit::LeastLoad ? Timing::Slow
+                                                                     : Timing::Nominal);
     if (!plant)
         return Unexpected{plant.error()};
+    if (limit == Limit::LeastLoad)
+        setLowestLoad(*plant, LeastLoads::Entered);
     Workspace workspace;
     auto cycle = cycleOf(*plant, dossier, function, function.demandScenario, workspace, stop);
     if (!cycle)
@@ -326,7 +345,8 @@ std::string_view fileWord(const FaultOutcome& o)
 
 std::string_view nameOf(Limit limit)
 {
-    constexpr std::array<std::string_view, 5> names{"none", "fast_times", "slow_times", "low_voltage", "high_voltage"};
+    constexpr std::array<std::string_view, 6> names{
+        "none", "fast_times", "slow_times", "low_voltage", "high_voltage", "least_load"};
     return names[static_cast<std::size_t>(limit)];
 }
 
@@ -382,7 +402,7 @@ Expected<Sweep> sweep(const Dossier& dossier, const SafetyFunction& function, co
     };
     if (!forEachIndex(alike.size(), options.threads, single, stop, c.memory))
         return cancelled();
-    if (options.withLimits && !addLimits(dossier, function, alike, s, options, listener, stop, c.memory))
+    if (options.withLimits && !addLimits(dossier, function, c, alike, s, options, listener, stop))
         return cancelled();
     if (options.withPairs)
         soFar.tell(s);

@@ -27,10 +27,11 @@ std::string_view nameOf(Outcome); ///< "not_run", "safe" ...
 constexpr std::string_view kForgottenBySupply = "supply off and on";
 
 /// Circumstances beside the nominal ones: all devices at a limit of their times, or the supply at a limit of its
-/// voltage (the coils letting go as soon as they may at the low one, holding as long at the high one). Source: EN
-/// 60204-1 clause 4.3.2 (0.9 to 1.1), CoilBand.
-enum class Limit : std::uint8_t { None, FastTimes, SlowTimes, LowVoltage, HighVoltage };
-inline constexpr std::array kLimits{Limit::FastTimes, Limit::SlowTimes, Limit::LowVoltage, Limit::HighVoltage};
+/// voltage (the coils letting go as soon as they may at the low one, holding as long at the high one), or slow with
+/// each motor at the least load that somebody entered for it. Source: EN 60204-1 clause 4.3.2 (0.9 to 1.1), CoilBand.
+enum class Limit : std::uint8_t { None, FastTimes, SlowTimes, LowVoltage, HighVoltage, LeastLoad };
+inline constexpr std::array kLimits{
+    Limit::FastTimes, Limit::SlowTimes, Limit::LowVoltage, Limit::HighVoltage, Limit::LeastLoad};
 std::string_view nameOf(Limit); ///< "none", "fast_times" ...
 
 struct FaultOutcome {
@@ -99,7 +100,7 @@ struct Sweep {
     int skippedCount = 0,
         checkedCount = 0; ///< faults without a pair because they stop the machine; of these run all the same
     double runDownS = 0, watchS = 0; ///< of the healthy circuit; of each demand
-    double worstRestS = 0; ///< latest rest of any motor in any run with one fault that is not lost
+    double worstRestS = 0; ///< latest rest of any motor in any run with one fault that is not lost, at the limits, too
     std::size_t limitRunCount = 0;
     std::vector<std::pair<Limit, Message>> limitTrouble; ///< limits at which the circuit without faults already fails,
                                                          ///< or could not be run

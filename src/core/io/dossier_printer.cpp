@@ -119,6 +119,7 @@ Json circuitOf(const Circuit& c)
         if (!d->parameters.empty())
             j["parameters"] = parametersOf(d->parameters);
         putReliability(j, d->reliability);
+        putText(j, "remark", d->remark);
         json["devices"].push_back(j);
     }
     json["routes"] = Json::array();

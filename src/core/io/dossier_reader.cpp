@@ -206,6 +206,7 @@ private:
         d.rank = r.integer("rank", -1'000'000, 1'000'000, 0);
         d.parameters = readParameters(r);
         d.reliability = readReliability(r);
+        d.remark = r.text("remark");
         const bool tagOk = !d.tag.empty() && d.tag.size() <= 24 && d.tag.find_first_of(":/+. \t\n") == std::string::npos
             && d.tag != "wire";
         if (!tagOk)

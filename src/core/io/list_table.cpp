@@ -7,6 +7,8 @@
 #include <algorithm>
 #include <array>
 #include <cctype>
+#include <numeric>
+#include <utility>
 
 namespace ts::io {
 namespace {
@@ -25,6 +27,51 @@ std::string joined(const Columns& columns)
         for (std::string_view name : *list)
             text += (text.empty() ? "" : ", ") + std::string(name);
     return text;
+}
+
+/// "Cross section (mm2)" as "cross_section" and "mm2".
+std::pair<std::string, std::string> nameAndUnit(std::string_view header)
+{
+    std::string name, unit;
+    const std::size_t bracket = std::min(header.find_first_of("(["), header.size());
+    for (char c : header.substr(0, bracket))
+        name += c == ' ' || c == '-' || c == '.' ? '_' : static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    while (!name.empty() && name.back() == '_')
+        name.pop_back();
+    if (bracket < header.size())
+        unit = header.substr(bracket + 1, header.find_first_of(")]", bracket) - bracket - 1);
+    return {name, unit == "mm\u00b2" ? "mm2" : unit};
+}
+
+/// A unit in brackets must be the one in which the column is read.
+bool isInUnit(std::string_view column, std::string_view unit)
+{
+    return unit.empty() || column.ends_with("_" + std::string(unit));
+}
+
+/// How many letters are otherwise: inserted, left out, exchanged for another.
+std::size_t lettersApart(std::string_view a, std::string_view b)
+{
+    std::vector<std::size_t> row(b.size() + 1);
+    std::iota(row.begin(), row.end(), std::size_t{0});
+    for (std::size_t i = 1; i <= a.size(); ++i) {
+        std::size_t corner = row[0]++;
+        for (std::size_t k = 1; k <= b.size(); ++k)
+            corner = std::exchange(
+                row[k], std::min({row[k] + 1, row[k - 1] + 1, corner + (a[i - 1] == b[k - 1] ? 0 : 1)}));
+    }
+    return row.back();
+}
+
+/// So near to a column that it is a slip of the pen.
+bool isSlip(std::string_view name, const Columns& columns)
+{
+    constexpr std::size_t kShort = 5;
+    for (const auto* list : {&columns.required, &columns.optional})
+        for (std::string_view column : *list)
+            if (lettersApart(name, column) <= (column.size() < kShort ? 0u : 2u))
+                return true;
+    return false;
 }
 
 bool hasDecimalComma(std::string_view cell)
@@ -93,20 +140,56 @@ ListTable::ListTable(const ListText& list, const Columns& columns, ListTrouble& 
 
 void ListTable::readHeader(const CsvRow& header, const Columns& columns)
 {
-    for (std::size_t k = 0; k < header.cells.size(); ++k) {
-        const CsvCell& cell = header.cells[k];
-        const ErrorPlace where = placeOf(header.line, cell.column);
-        if (isIn(kForPeople, cell.text))
-            m_trouble.remark(message("list.for_people", {cell.text}), where);
-        else if (!isIn(columns.required, cell.text) && !isIn(columns.optional, cell.text))
-            m_trouble.add({ErrorCode::NotFound, message("list.unknown_column", {cell.text, joined(columns)})}, where);
-        else if (!m_columnOf.emplace(cell.text, k).second)
-            m_trouble.add({ErrorCode::Refused, message("list.column_twice", {cell.text})}, where);
-    }
+    for (std::size_t k = 0; k < header.cells.size(); ++k) // what is named as we name it comes first
+        if (isIn(columns.required, header.cells[k].text) || isIn(columns.optional, header.cells[k].text))
+            if (!m_columnOf.emplace(header.cells[k].text, k).second)
+                m_trouble.add({ErrorCode::Refused, message("list.column_twice", {header.cells[k].text})},
+                    placeOf(header.line, header.cells[k].column));
+    for (std::size_t k = 0; k < header.cells.size(); ++k)
+        if (!isIn(columns.required, header.cells[k].text) && !isIn(columns.optional, header.cells[k].text))
+            readName(header.cells[k], k, columns, placeOf(header.line, header.cells[k].column));
     for (std::string_view name : columns.required)
         if (!m_columnOf.contains(std::string(name)))
             m_trouble.add({ErrorCode::Syntax, message("list.missing_column", {std::string(name), joined(columns)})},
                 placeOf(header.line, 1));
+}
+
+/// A column by another name, one that is kept for people, or trouble.
+void ListTable::readName(const CsvCell& cell, std::size_t k, const Columns& columns, const ErrorPlace& where)
+{
+    const auto [name, unit] = nameAndUnit(cell.text);
+    const auto refuse = [&] {
+        m_trouble.add({ErrorCode::NotFound, message("list.unknown_column", {cell.text, joined(columns)})}, where);
+    };
+    std::string_view column = isIn(columns.required, name) || isIn(columns.optional, name) ? name : "";
+    for (const auto& [other, known] : columns.alsoCalled)
+        if (other == name)
+            column = known;
+    for (const auto* list : {&columns.required, &columns.optional}) // "length (m)" is length_m
+        for (std::string_view known : *list)
+            if (!unit.empty() && known == name + "_" + unit)
+                column = known;
+    if (!column.empty() && isInUnit(column, unit) && m_columnOf.emplace(column, k).second)
+        return m_trouble.remark(message("list.read_as", {cell.text, std::string(column)}), where);
+    if (isIn(kForPeople, name) && !columns.keepsOthers)
+        return m_trouble.remark(message("list.for_people", {cell.text}), where);
+    if (!columns.keepsOthers || (!isIn(kForPeople, name) && column.empty() && isSlip(name, columns)))
+        return refuse();
+    if (cell.text.empty())
+        return;
+    m_others.emplace_back(isIn(kForPeople, name) ? std::string() : cell.text, k);
+    m_trouble.remark(message("list.kept_as_remark", {cell.text}), where);
+}
+
+std::string ListTable::remark(std::size_t row) const
+{
+    std::string all = m_columnOf.contains("remark") ? text(row, "remark") : std::string();
+    for (const auto& [name, place] : m_others) {
+        const std::string cell = place < m_rows[row].cells.size() ? m_rows[row].cells[place].text : std::string();
+        if (!cell.empty())
+            all += (all.empty() ? "" : "; ") + (name.empty() ? "" : name + ": ") + cell;
+    }
+    return all;
 }
 
 const std::string& ListTable::text(std::size_t row, std::string_view column) const

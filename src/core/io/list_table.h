@@ -21,6 +21,9 @@ struct ListTrouble {
 
 struct Columns {
     std::vector<std::string_view> required, optional;
+    /// Other names that people give to them: name, column.
+    std::vector<std::pair<std::string_view, std::string_view>> alsoCalled{};
+    bool keepsOthers = false; ///< what else a line says becomes its remark; else an unknown column is trouble
 };
 
 class ListTable {
@@ -39,6 +42,8 @@ public:
     bool isOneOf(std::size_t row, std::string_view column, std::string_view words);
     /// Values in one cell, "coil_voltage_v=24; poles=3".
     std::optional<ParameterMap> parameters(std::size_t row, std::string_view column, const DeviceKind& kind);
+    /// The columns that are for people: what stands in them, "Supplier: A; Shelf: 3".
+    std::string remark(std::size_t row) const;
     void fail(Error error, std::size_t row, std::string_view column)
     {
         m_trouble.add(std::move(error), place(row, column));
@@ -46,6 +51,7 @@ public:
 
 private:
     void readHeader(const CsvRow& header, const Columns& columns);
+    void readName(const CsvCell& cell, std::size_t place, const Columns& columns, const ErrorPlace& where);
     ErrorPlace placeOf(int line, int column) const { return {m_name, line, column, {}}; }
     void noteComma(const std::string& cell);
 
@@ -53,6 +59,7 @@ private:
     ListTrouble& m_trouble;
     std::vector<CsvRow> m_rows; ///< without the header
     std::map<std::string, std::size_t, std::less<>> m_columnOf;
+    std::vector<std::pair<std::string, std::size_t>> m_others; ///< name (empty: a remark as it is) and place
     bool m_hasDecimalComma = false;
 };
 

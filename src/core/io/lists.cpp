@@ -17,13 +17,21 @@
 namespace ts::io {
 namespace {
 
-const Columns kDeviceColumns{
-    {"tag", "kind"}, {"part", "label", "place", "parameters", "interlocked_with", "on_shaft_of"}};
+const Columns kDeviceColumns{{"tag", "kind"},
+    {"part", "label", "place", "parameters", "interlocked_with", "on_shaft_of", "remark"},
+    {{"designation", "tag"}, {"device", "tag"}, {"item", "tag"}, {"reference", "tag"}, {"type", "kind"},
+        {"description", "label"}, {"purpose", "label"}, {"values", "parameters"}},
+    true};
 
 /// Those that wires and routes have anyway, then each of their fields.
 Columns wireColumns()
 {
-    Columns columns{{"from", "to"}, {"number", "route", "route_kind"}};
+    Columns columns{{"from", "to"}, {"number", "route", "route_kind"},
+        {{"source", "from"}, {"start", "from"}, {"target", "to"}, {"destination", "to"}, {"end", "to"},
+            {"wire", "number"}, {"wire_number", "number"}, {"wire_no", "number"}, {"section", "area_mm2"},
+            {"cross_section", "area_mm2"}, {"area", "area_mm2"}, {"length", "length_m"}, {"color", "colour"},
+            {"class", "conductor_class"}, {"duct", "route"}},
+        true};
     for (const auto& f : kWireFields)
         columns.optional.push_back(f.column);
     for (const auto& f : kRouteFields)
@@ -55,6 +63,7 @@ void addDevice(DossierFile& file, ListTable& list, std::size_t row)
     d.part = list.text(row, "part");
     d.label = list.text(row, "label");
     d.place = list.text(row, "place");
+    d.remark = list.remark(row);
     const bool isPlaceKnown = list.isOneOf(row, "place", "door, plate, field");
     if (d.tag.empty())
         return list.fail({ErrorCode::Refused, message("file.bad_tag", {d.tag})}, row, "tag");
@@ -127,6 +136,7 @@ void addWire(DossierFile& file, ListTable& list, std::size_t row, Joined& joined
     w.number = list.text(row, "number");
     const std::size_t before = trouble.errors.size();
     takeCells(list, row, kWireFields, w);
+    w.remark = list.remark(row);
     const std::string &route = list.text(row, "route"), &routeKind = list.text(row, "route_kind");
     list.isOneOf(row, "route_kind", "enclosure, cable, protected_cable, shielded_cable, moving_cable");
     Route said;
@@ -250,7 +260,7 @@ Listed<DossierFile> circuitFromLists(const ListText& devices, const ListText& wi
 
 std::string deviceListCsv(const Circuit& circuit)
 {
-    std::string text = "tag,kind,part,label,place,parameters,interlocked_with,on_shaft_of\n";
+    std::string text = "tag,kind,part,label,place,parameters,interlocked_with,on_shaft_of,remark\n";
     for (const Device* d : sorted(circuit.devices)) {
         std::string lock, shaft;
         for (const MechanicalInterlock& i : circuit.interlocks)
@@ -259,7 +269,8 @@ std::string deviceListCsv(const Circuit& circuit)
         for (const Shaft& s : circuit.shafts)
             if (s.brake == d->id)
                 shaft = circuit.device(s.motor)->tag;
-        text += line({d->tag, d->kind, d->part, d->label, d->place, textOfParameters(d->parameters), lock, shaft});
+        text += line(
+            {d->tag, d->kind, d->part, d->label, d->place, textOfParameters(d->parameters), lock, shaft, d->remark});
     }
     return text;
 }

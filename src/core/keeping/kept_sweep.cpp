@@ -140,7 +140,7 @@ public:
             o.outcomes[m] = word(moment.at("outcome"), Outcome::Undecided);
             o.variant[m] = static_cast<std::uint8_t>(within(
                 moment.at("variant"), 0, std::max<long long>(1, static_cast<long long>(of.variants.size())) - 1));
-            o.limits[m] = word(moment.at("limit"), Limit::HighVoltage);
+            o.limits[m] = word(moment.at("limit"), Limit::LeastLoad);
         }
         o.overall = word(j.at("overall"), Outcome::Undecided);
         o.mate = fault(j.at("mate"));
@@ -278,7 +278,7 @@ std::optional<Sweep> sweepFrom(std::string_view text, const Dossier& dossier, co
         s.watchS = json.at("watch_s").get<double>();
         s.worstRestS = json.at("worst_rest_s").get<double>();
         for (const Json& t : json.at("limit_trouble"))
-            s.limitTrouble.emplace_back(Reading::word(t.at("limit"), Limit::HighVoltage), messageFrom(t.at("why")));
+            s.limitTrouble.emplace_back(Reading::word(t.at("limit"), Limit::LeastLoad), messageFrom(t.at("why")));
         s.notRunning = json.at("not_running").get<std::vector<std::string>>();
     } catch (const Json::exception&) {
         return std::nullopt;

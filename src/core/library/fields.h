@@ -31,6 +31,7 @@ inline constexpr std::array kWireFields{
     Field<Wire>{"colour", "colour", &Wire::colour},
     Field<Wire>{"conductor_class", "conductor_class", &Wire::conductorClass, 0, 0, "1 2 5 6"},
     Field<Wire>{"insulation", "insulation", &Wire::insulation, 0, 0, "pvc_70 rubber_60 xlpe_90 silicone_180"},
+    Field<Wire>{"remark", "remark", &Wire::remark},
 };
 inline constexpr std::array kRouteFields{
     Field<Route>{"loaded_circuits", "route_circuits", &Route::loadedCircuits, 0, 30},

@@ -124,6 +124,7 @@ struct MotorElement {
     double hangingNm = 0; ///< a weight that pulls backwards, also at rest
     double ownFrictionNm = 0; ///< of frictionNm: what is there without any load
     double lowestLoad = 1; ///< the least load, as a share of the one above
+    bool isLowestLoadEntered = false; ///< else it is assumed: none
     double standstillRadPerS = 0;
     double ratedA = 0;
     double voltageV = 0; ///< between two lines
@@ -218,6 +219,9 @@ struct FailureModeSpec {
     std::string_view element; ///< "contact", "main", "coil", "armature", "lamp", "fuse" ...
     std::string_view mode; ///< "welded"
 };
+
+inline constexpr double kUsualDirectControlV = 24.0; ///< IEC 60204-1: what kinds without a voltage of their own are
+                                                     ///< made for
 
 /// What others need to know of a kind, so that nobody asks which kind it is.
 struct KindTraits {

@@ -101,6 +101,36 @@ std::map<std::string, std::string> partsIn(const TakenReading& r)
     return parts;
 }
 
+/// Places of readings by step, the oldest first.
+std::map<std::string, std::vector<std::size_t>> readingsIn(std::span<const RecordEntry> record)
+{
+    std::map<std::string, std::vector<std::size_t>> readings;
+    for (std::size_t e = 0; e < record.size(); ++e)
+        if (record[e].kind == "reading" && record[e].reading)
+            readings[record[e].subject].push_back(e);
+    return readings;
+}
+
+/// What parts are now, each hashed once.
+class HashNow {
+public:
+    explicit HashNow(const Circuit& circuit)
+        : m_circuit(circuit)
+    {
+    }
+    const std::string& operator()(const std::string& part)
+    {
+        const auto [known, isNew] = m_hashes.try_emplace(part);
+        if (isNew)
+            known->second = shortHash(contentOf(m_circuit, part));
+        return known->second;
+    }
+
+private:
+    const Circuit& m_circuit;
+    std::map<std::string, std::string> m_hashes;
+};
+
 Verdict judged(const RecordEntry& e, const Reading& expect)
 {
     const TakenReading& r = *e.reading;
@@ -141,6 +171,23 @@ StepTaken stepTaken(io::ObjectReader& r)
 }
 
 } // namespace
+
+Recorded recordedOf(const Circuit& circuit, std::span<const RecordEntry> record)
+{
+    Recorded recorded;
+    HashNow hashNow(circuit);
+    for (const auto& [step, entries] : readingsIn(record)) {
+        ++recorded.steps;
+        const auto rests = partsIn(*record[entries.back()].reading);
+        if (std::any_of(rests.begin(), rests.end(), [&](const auto& r) { return r.second != hashNow(r.first); }))
+            recorded.changed.push_back(entries.back());
+        else if (verdictOf(record[entries.back()]) == Verdict::Disagrees)
+            recorded.disagree.push_back(entries.back());
+    }
+    std::sort(recorded.changed.begin(), recorded.changed.end());
+    std::sort(recorded.disagree.begin(), recorded.disagree.end());
+    return recorded;
+}
 
 Expected<SentResults> resultsFrom(std::string_view text)
 {
@@ -237,18 +284,8 @@ std::string_view wordOf(Open open)
 
 std::vector<StepState> standingOf(const TestPlan& plan, const DossierFile& file)
 {
-    const Circuit& circuit = file.dossier.circuit;
-    std::map<std::string, std::vector<std::size_t>> readings;
-    for (std::size_t e = 0; e < file.record.size(); ++e)
-        if (file.record[e].kind == "reading" && file.record[e].reading)
-            readings[file.record[e].subject].push_back(e);
-    std::map<std::string, std::string> hashes;
-    const auto hashNow = [&](const std::string& part) {
-        const auto [known, isNew] = hashes.try_emplace(part);
-        if (isNew)
-            known->second = shortHash(contentOf(circuit, part));
-        return known->second;
-    };
+    const auto readings = readingsIn(file.record);
+    HashNow hashNow(file.dossier.circuit);
     const auto openOf = [&](const TestStep& step, const RecordEntry& last) -> std::optional<Open> {
         const auto then = partsIn(*last.reading);
         for (const std::string& part : step.covers) // of what it is the first to show, it must have been so then

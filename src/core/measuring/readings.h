@@ -60,6 +60,14 @@ struct StepState {
 /// By step of the plan.
 std::vector<StepState> standingOf(const TestPlan& plan, const DossierFile& file);
 
+/// What the record says of itself, without a plan: places of entries, each a step's newest reading.
+struct Recorded {
+    std::size_t steps = 0; ///< with a reading
+    std::vector<std::size_t> changed; ///< something that it rests on is another one by now
+    std::vector<std::size_t> disagree; ///< of the others: it did with what was expected then
+};
+Recorded recordedOf(const Circuit& circuit, std::span<const RecordEntry> record);
+
 /// The first step of proving it dead that has not been taken as expected today, nor since something was read live: it
 /// was dead then, and may be live now. None: it is proved dead. `today`: ISO 8601 date.
 std::optional<std::size_t> toProveDead(

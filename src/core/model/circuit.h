@@ -59,6 +59,7 @@ struct Device {
     int rank = 0; ///< order among its neighbours in drawings
     ParameterMap parameters;
     std::optional<Reliability> reliability;
+    std::string remark; ///< what else somebody wrote of it: for people, nothing rests on it
     bool operator==(const Device&) const = default;
 };
 
@@ -82,6 +83,7 @@ struct Wire {
     RouteId route; ///< none: unknown
     std::string conductorClass; ///< IEC 60228: "1", "2", "5" or "6"; empty: nobody has said, 5 (flexible) is assumed
     std::string insulation; ///< "pvc_70" and others of library/fields.h; empty: nobody has said, that is assumed
+    std::string remark; ///< for people, as a device's
     bool operator==(const Wire&) const = default;
 };
 

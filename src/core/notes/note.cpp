@@ -1,6 +1,7 @@
 #include "core/notes/note.h"
 
 #include "core/base/plain_text.h"
+#include "core/library/fields.h"
 #include "core/library/table.h"
 
 #include <algorithm>
@@ -223,6 +224,17 @@ private:
         return Place{first->text, second->text};
     }
 
+    /// Whether a wire has such a field and it can be so.
+    static Expected<void> wireField(const std::pair<std::string, std::string>& value)
+    {
+        for (const Field<Wire>& f : kWireFields)
+            if (f.name == value.first) {
+                Wire scratch;
+                return fields::take(f, value.second, scratch);
+            }
+        return failure(ErrorCode::NotFound, message("note.too_much", {value.first}));
+    }
+
     Expected<Note> wire() const
     {
         WireNote note;
@@ -244,7 +256,11 @@ private:
                 note.areaMm2 = area;
             else if (const auto length = withUnit(w->text, "m"))
                 note.lengthM = length;
-            else if (note.colour.empty() && w->text.front() == '"')
+            else if (const std::size_t equals = w->text.find('='); equals != std::string::npos && equals > 0) {
+                note.values.emplace_back(w->text.substr(0, equals), w->text.substr(equals + 1));
+                if (auto known = wireField(note.values.back()); !known)
+                    return wrong(w->column, known.error().message.id.c_str(), known.error().message.arguments);
+            } else if (note.colour.empty() && w->text.front() == '"')
                 note.colour = unquoted(w->text);
             else if (note.colour.empty() && std::isalpha(static_cast<unsigned char>(w->text.front())))
                 note.colour = w->text;

@@ -50,11 +50,12 @@ struct LinkNote {
     bool operator==(const LinkNote&) const = default;
 };
 
-/// "Q1 13 > S2 14 > S3 13 =17 1.5mm2 2m red": a wire between each two.
+/// "Q1 13 > S2 14 > S3 13 =17 1.5mm2 2m red insulation=xlpe_90": a wire between each two.
 struct WireNote {
     std::vector<Place> ends;
     std::string number, colour;
     std::optional<double> areaMm2, lengthM;
+    std::vector<std::pair<std::string, std::string>> values; ///< of other fields of a wire (library/fields.h), by name
     bool operator==(const WireNote&) const = default;
 };
 

@@ -3,6 +3,7 @@
 #include "core/edit/circuit_edits.h"
 #include "core/edit/device_edits.h"
 #include "core/edit/wiring.h"
+#include "core/library/fields.h"
 #include "core/library/registry.h"
 
 #include <algorithm>
@@ -331,10 +332,16 @@ private:
         Wire wire = edit::wireBetween(circuit(), from, to);
         if (!note.number.empty())
             wire.number = note.number;
+        wire.conductorClass.clear(); // nobody has said it of this one
+        wire.insulation.clear();
         wire.areaMm2 = note.areaMm2.value_or(wire.areaMm2);
         wire.lengthM = note.lengthM.value_or(wire.lengthM);
         if (!note.colour.empty())
             wire.colour = note.colour;
+        for (const auto& [name, value] : note.values)
+            for (const Field<Wire>& f : kWireFields)
+                if (f.name == name)
+                    static_cast<void>(fields::take(f, value, wire)); // the line was read: it can be so
         const Pad& pad = m_taken.pad;
         wire.route = {};
         if (!pad.route.empty()) {

@@ -2,6 +2,7 @@
 
 #include "core/notes/taking.h"
 
+#include "core/library/fields.h"
 #include "core/library/registry.h"
 
 #include <algorithm>
@@ -27,7 +28,7 @@ std::string deviceLine(const Circuit& circuit, const Device& device)
         line += " @" + device.place;
     if (!device.label.empty())
         line += " " + quoted(device.label);
-    return line;
+    return device.remark.empty() ? line : line + " # " + device.remark;
 }
 
 std::string placeText(const Circuit& circuit, const TerminalRef& terminal)
@@ -48,7 +49,11 @@ std::string wireLine(const Circuit& circuit, const Wire& wire)
     line += " " + number(wire.areaMm2) + "mm2 " + number(wire.lengthM) + "m";
     if (!wire.colour.empty())
         line += " " + quoted(wire.colour);
-    return line;
+    const Wire fresh;
+    for (const Field<Wire>& f : kWireFields)
+        if (!f.words.empty() && fields::textOf(f, wire) != fields::textOf(f, fresh))
+            line += " " + std::string(f.name) + "=" + fields::textOf(f, wire);
+    return wire.remark.empty() ? line : line + " # " + wire.remark;
 }
 
 } // namespace

@@ -192,12 +192,15 @@ Expected<DossierFile> tag(const DossierFile& file, const Sight&, const Picked& t
 Questions askLabel(const Sight& s, const Picked& t)
 {
     const Device* d = s.device(t);
-    return d ? Questions(std::vector{Question{"label", {}, d->label}}) : std::nullopt;
+    return d ? Questions(std::vector{Question{"label", {}, d->label}, Question{"remark", {}, d->remark}})
+             : std::nullopt;
 }
 
 Expected<DossierFile> label(const DossierFile& file, const Sight&, const Picked& t, const Answers& a)
 {
-    return edit::withLabel(file, t.device, answerTo(a, "label"));
+    const auto labelled = edit::withLabel(file, t.device, answerTo(a, "label"));
+    const bool isSaid = labelled && a.contains("remark");
+    return isSaid ? edit::withRemark(*labelled, t.device, answerTo(a, "remark")) : labelled;
 }
 
 Questions askAway(const Sight& s, const Picked& t)

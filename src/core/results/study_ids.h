@@ -16,6 +16,7 @@ struct StopStudy;
 struct OtherTriggers;
 struct ScenarioOutcomes;
 struct Checked;
+struct OnRecord;
 struct FunctionPath;
 namespace faults {
 struct Sweep;
@@ -46,5 +47,7 @@ inline constexpr StudyOf<StopStudy> kWorstStop{"stop"};
 inline constexpr StudyOf<OtherTriggers> kOtherTriggers{"triggers"};
 inline constexpr StudyOf<measuring::TestPlan> kTests{"tests"};
 inline constexpr StudyOf<Checked> kChecks{"checks"};
+/// No study: given, not worked out (beside.h).
+inline constexpr StudyOf<OnRecord> kOnRecord{"record"};
 
 } // namespace ts

@@ -269,6 +269,8 @@ void addReplacements(const Dossier& dossier, FunctionLevel& f)
                     continue;
                 told.push_back(p.device);
                 const auto due = dayAfter(dossier.machine.inUseSince, t10d * kDaysPerYear);
+                if (due)
+                    f.replacements.push_back({p.device, t10d, *due});
                 f.contradictions.push_back({due ? Contradiction::Weight::Remark : Contradiction::Weight::Correct,
                     due ? message("claim.replace_on", {f.subsystems[k].name, p.tag, *due})
                         : message("claim.replace", {f.subsystems[k].name, p.tag, Measured{t10d, "y"}}),

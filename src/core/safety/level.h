@@ -38,6 +38,13 @@ struct SubsystemLevel {
     std::optional<Category> best; ///< the best category whose conditions would be met, if the claimed one is not
 };
 
+/// A part whose T10d ends before the mission time does, where the day is known since which it is in use.
+struct Replacement {
+    DeviceId device;
+    double t10dYears = 0;
+    std::string due; ///< ISO 8601 date
+};
+
 struct FunctionLevel {
     FunctionId function;
     Explanation explanation;
@@ -52,6 +59,7 @@ struct FunctionLevel {
     std::vector<Message> unmet; ///< of the function itself
     std::vector<Message> assumptions; ///< what the result rests on
     std::vector<Contradiction> contradictions; ///< of the claim with the file's own data
+    std::vector<Replacement> replacements;
 
     /// Index of the subsystem with the largest PFHd, or the first without a level; -1 without subsystems.
     int weakest() const;

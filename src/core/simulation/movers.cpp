@@ -116,13 +116,16 @@ int Run::causeOfMove(int m) const
 {
     if (m_reasonOf[at(m)] >= 0)
         return m_reasonOf[at(m)];
-    for (const PlantCoil& c : m_plant.coils)
-        if (c.mover == m) {
-            const double limit = m_state.travel[at(m)] == 2 ? c.data.dropOutV : c.data.pickUpV;
-            const bool attracted = coilVoltage(c) >= limit;
-            return causeOf([&](const Instant& i) { return (voltageAt(i, c) >= limit) == attracted; });
-        }
-    return m_state.lastEvent;
+    const auto isAttracted = [&](const auto& voltsOf) {
+        return std::any_of(m_plant.coils.begin(), m_plant.coils.end(),
+            [&](const PlantCoil& c) { return c.mover == m && attracts(c, voltsOf(c)); });
+    };
+    if (m_plant.movers[at(m)].spec.driver != MoverSpec::Driver::Coil)
+        return m_state.lastEvent;
+    const bool attracted = isAttracted([this](const PlantCoil& c) { return coilVoltage(c); });
+    return causeOf([&](const Instant& i) {
+        return isAttracted([&](const PlantCoil& c) { return voltageAt(i, c); }) == attracted;
+    });
 }
 
 void Run::schedule(Pending p, TimeNs when, int to)
@@ -135,7 +138,7 @@ void Run::schedule(Pending p, TimeNs when, int to)
 void Run::describeCause(int m, Pending& p) const
 {
     for (const PlantCoil& c : m_plant.coils)
-        if (c.mover == m) {
+        if (c.mover == m && coilVoltage(c) >= p.si) { // of several the one with most
             const PlantImpedance& z = m_plant.impedances[at(c.impedance)];
             p.net = m_plant.netOfNode[at(z.p)];
             p.si = coilVoltage(c);

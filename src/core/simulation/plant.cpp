@@ -383,43 +383,25 @@ Expected<void> addLinkages(const Circuit& circuit, Plant& plant)
 void addActuators(Plant& plant)
 {
     for (const PlantMotor& m : plant.motors)
-        plant.actuators.push_back({m.device, -1, {m.nodes.begin(), m.nodes.begin() + (m.data.sixTerminal ? 6 : 3)}});
+        plant.actuators.push_back({m.device, {}, {m.nodes.begin(), m.nodes.begin() + (m.data.sixTerminal ? 6 : 3)}});
     for (std::size_t c = 0; c < plant.coils.size(); ++c) {
         const PlantMover& mover = plant.movers[at(plant.coils[c].mover)];
         const PlantImpedance& z = plant.impedances[at(plant.coils[c].impedance)];
-        if (mover.spec.isOutput)
-            plant.actuators.push_back({mover.device, static_cast<int>(c), {z.p, z.q}, mover.spec.holds});
+        if (!mover.spec.isOutput)
+            continue;
+        if (c == 0 || plant.coils[c - 1].mover != plant.coils[c].mover)
+            plant.actuators.push_back({mover.device, {}, {}, mover.spec.holds});
+        PlantActuator& actuator = plant.actuators.back();
+        actuator.coils.push_back(static_cast<int>(c));
+        for (int node : {z.p, z.q})
+            if (std::find(actuator.nodes.begin(), actuator.nodes.end(), node) == actuator.nodes.end())
+                actuator.nodes.push_back(node);
     }
     for (std::size_t k = 0; k < plant.actuators.size(); ++k)
         plant.devices[at(plant.actuators[k].device)].actuator = static_cast<int>(k);
 }
 
 } // namespace
-
-void setCoilBand(Plant& plant, CoilBand band)
-{
-    const auto end = [band](const DefaultRow& row) {
-        return band == CoilBand::Holds ? row.low : band == CoilBand::LetsGo ? row.high : row.nominal;
-    };
-    for (PlantCoil& c : plant.coils) {
-        if (!c.data.hasBand)
-            continue;
-        c.data.pickUpV = c.data.ratedV * end(deviceDefault("coil", "may_pull_in_from"));
-        c.data.dropOutV = c.data.ratedV
-            * end(deviceDefault("coil", c.data.direct ? "may_drop_out_at_dc" : "may_drop_out_at_ac"));
-    }
-}
-
-void setLowestLoad(Plant& plant)
-{
-    for (PlantMotor& m : plant.motors) {
-        MotorElement& e = m.data;
-        e.frictionNm = e.ownFrictionNm + e.lowestLoad * (e.frictionNm - e.ownFrictionNm);
-        e.fanNms2 *= e.lowestLoad;
-        e.hangingNm *= e.lowestLoad;
-    }
-    plant.circuitNumber = ~plant.circuitNumber;
-}
 
 double wireOhm(const Wire& wire)
 {

@@ -93,7 +93,7 @@ struct PlantMotor {
 /// What a function brings to rest: a motor, or what a coil moves or heats.
 struct PlantActuator {
     int device = 0;
-    int coil = -1; ///< -1: a motor
+    std::vector<int> coils; ///< each moves or heats by itself; none: a motor
     std::vector<int> nodes; ///< where its power comes in
     bool holds = false; ///< must not let go when something else is stopped
 };
@@ -196,8 +196,10 @@ Expected<Plant> compile(const Circuit& circuit, Timing timing = Timing::Nominal,
 /// Every coil at that end of its band. Voltages of the network do not depend on it.
 void setCoilBand(Plant& plant, CoilBand band);
 
-/// Every motor with the least load that it may have. It counts as another circuit: what moves, moves otherwise.
-void setLowestLoad(Plant& plant);
+/// Of which motors: those where somebody entered the least load, or all, where it is none at all by default.
+enum class LeastLoads : std::uint8_t { Entered, Any };
+/// Motors with the least load that they may have. It counts as another circuit: what moves, moves otherwise.
+void setLowestLoad(Plant& plant, LeastLoads which);
 
 /// Resistance of a copper wire at 20 degrees. Source: resistivity row of device_defaults.csv.
 double wireOhm(const Wire& wire);

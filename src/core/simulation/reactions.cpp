@@ -29,12 +29,18 @@ double Run::coilVoltage(const PlantCoil& c) const
     return voltageAt(m_instant, c);
 }
 
+bool Run::attracts(const PlantCoil& c, double volts) const
+{
+    return volts >= (m_state.travel[at(c.mover)] == 2 ? c.data.dropOutV : c.data.pickUpV);
+}
+
 void Run::reactCoils()
 {
-    for (const PlantCoil& c : m_plant.coils) {
-        const bool sealed = m_state.travel[at(c.mover)] == 2;
-        m_state.wish[at(c.mover)] = coilVoltage(c) >= (sealed ? c.data.dropOutV : c.data.pickUpV) ? 2 : 0;
-    }
+    for (const PlantCoil& c : m_plant.coils)
+        m_state.wish[at(c.mover)] = 0;
+    for (const PlantCoil& c : m_plant.coils)
+        if (attracts(c, coilVoltage(c)))
+            m_state.wish[at(c.mover)] = 2;
 }
 
 bool Run::hasInput(const PlantConverter& c) const
@@ -284,13 +290,21 @@ void Run::markOutputs()
     constexpr double kNoPower = 0.05; // share of the rated voltage below which nobody calls it fed
     for (std::size_t k = m_plant.motors.size(); k < m_plant.actuators.size(); ++k) {
         const int slot = static_cast<int>(k), cause = m_state.lastEvent;
-        const PlantCoil& c = m_plant.coils[at(m_plant.actuators[k].coil)];
+        const std::vector<int>& coils = m_plant.actuators[k].coils;
+        const PlantCoil& c = m_plant.coils[at(coils.front())];
         const int device = m_plant.actuators[k].device;
         int& reason = m_state.actuatorEvent[k];
-        const auto isFed = [&](double v) { return v > kNoPower * c.data.ratedV; };
-        const std::uint8_t fed = isFed(coilVoltage(c)) ? 2 : 0;
+        const auto isFed = [&](const auto& voltsOf) {
+            return std::any_of(coils.begin(), coils.end(), [&](int coil) {
+                const PlantCoil& one = m_plant.coils[at(coil)];
+                return voltsOf(one) > kNoPower * one.data.ratedV;
+            });
+        };
+        const std::uint8_t fed = isFed([this](const PlantCoil& one) { return coilVoltage(one); }) ? 2 : 0;
         if (fed != m_state.actuatorFed[k]) {
-            const int opener = causeOf([&](const Instant& i) { return isFed(voltageAt(i, c)) == (fed == 2); });
+            const int opener = causeOf([&](const Instant& i) {
+                return isFed([&](const PlantCoil& one) { return voltageAt(i, one); }) == (fed == 2);
+            });
             reason = record(Why::PathChanged, device, slot, m_state.actuatorFed[k], fed, opener);
             m_state.actuatorFed[k] = fed;
         }

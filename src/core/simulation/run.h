@@ -63,6 +63,7 @@ private:
     // devices look at their voltages
     double voltageAt(const Instant& instant, const PlantCoil& coil) const;
     double coilVoltage(const PlantCoil& c) const;
+    bool attracts(const PlantCoil& c, double volts) const; ///< by its limits, as its armature stands
     void reactCoils();
     /// Input there or not, voltage or current limit. True if a mode or the power taken changed: solve again.
     bool reactSupplies();

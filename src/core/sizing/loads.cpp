@@ -140,7 +140,7 @@ private:
             return;
         r.frame = observe(plant, r.state);
         if (r.slot >= plant.motors.size())
-            return m_loads.others.push_back(std::move(r.frame));
+            return m_loads.others.push_back({r.motor, r.slot, std::move(r.state), std::move(r.frame)});
         r.isFedByDrive = r.frame.motors[r.slot].isFedByDrive;
         const auto parameters = parametersOf(m_circuit, *m_circuit.device(deed.actuator));
         r.ratedA = parameters ? parameters->number("current_a") : 0.0;

@@ -37,11 +37,19 @@ struct RunningLoad {
     double ratedThrough(int link) const { return linksA[static_cast<std::size_t>(link)]; }
 };
 
+/// What is no motor on three lines, as it runs or heats.
+struct OtherLoad {
+    DeviceId device;
+    std::size_t slot = 0;
+    State state;
+    Frame frame;
+};
+
 struct Loads {
     Plant plant; ///< every wire a resistance, at 70 degC: what lower limits are reckoned with
     Plant cold; ///< the same of pure copper at 20 degC: for the largest short circuits; its states are the plant's
     std::vector<RunningLoad> running;
-    std::vector<Frame> others; ///< each of what is no motor on three lines, as it runs
+    std::vector<OtherLoad> others;
     Frame rest; ///< switched on, nothing started
     std::vector<DeviceId> neverRan;
 };

@@ -215,8 +215,8 @@ void directPoles(Judge& j)
     j.here("contact.dc_poles");
     for (const RunningLoad& r : j.loads.running)
         directPolesIn(j, r.frame);
-    for (const Frame& frame : j.loads.others)
-        directPolesIn(j, frame);
+    for (const OtherLoad& other : j.loads.others)
+        directPolesIn(j, other.frame);
 }
 
 /// Ahead of a drive contactors switch what it takes, by their AC-1 current; behind it they carry the motor's.
@@ -328,7 +328,7 @@ void heaters(Judge& j)
     for (const Frame* frame : frames)
         for (const PlantCoil& c : j.plant.coils) {
             const PlantImpedance& element = j.plant.impedances[at(c.impedance)];
-            if (j.deviceOf(element.device).kind != "heater")
+            if (!j.deviceOf(element.device).kind.starts_with("heater"))
                 continue;
             for (std::size_t l = 0; l < j.plant.links.size(); ++l) {
                 const PlantLink& link = j.plant.links[l];

@@ -13,6 +13,7 @@ namespace ts::sizing {
 namespace {
 
 constexpr double kFixedS = 5.0; ///< EN 60204-1 annex A: what is fixed is dead by then
+constexpr double kTouchAcV = 50.0, kTouchDcV = 120.0; ///< IEC 60364-4-41 clause 411.1: below, a frame may stay live
 constexpr double kReleaseBand = 1.2; ///< IEC 60947-2 clause 8.3.3.1.2: a short-circuit release holds within 20 %
 constexpr double kNearShareOfMeter = 2.0 / 3.0; ///< EN 60204-1 annex A: measured cold
 
@@ -177,13 +178,40 @@ void letThrough(Judge& j, const RunningLoad& r, const std::vector<Breaking>& all
     }
 }
 
-/// The thickest of lines is on the frame: who opens it, and how soon.
-void disconnection(Judge& j, const RunningLoad& r)
+/// Something with a frame, as it runs: a line of it, and what flows there.
+struct Framed {
+    DeviceId device;
+    int line = 0; ///< node
+    const State& state;
+    const Frame& frame;
+    double lineA = 0;
+};
+
+/// The line that is farthest from earth; none where a touch is harmless.
+std::optional<Framed> framed(const Judge& j, const OtherLoad& other)
 {
-    const PlantMotor& motor = j.plant.motors[r.slot];
-    const int pe = j.plant.terminalIndex(j.plant.devices[at(motor.device)].tag, "PE");
+    const PlantActuator& load = j.plant.actuators[other.slot];
+    const auto volts = [&](int node) {
+        const NodeReading& n = other.frame.nodes[at(node)];
+        return std::max(std::abs(n.alternatingV) / kTouchAcV, std::abs(n.directV) / kTouchDcV);
+    };
+    const int line = *std::max_element(
+        load.nodes.begin(), load.nodes.end(), [&](int a, int b) { return volts(a) < volts(b); });
+    if (volts(line) <= 1.0)
+        return std::nullopt;
+    double flows = 0;
+    for (int coil : load.coils)
+        flows = std::max(flows, other.frame.impedancesA[at(j.plant.coils[at(coil)].impedance)]);
+    return Framed{other.device, line, other.state, other.frame, flows};
+}
+
+/// The thickest of lines is on the frame: who opens it, and how soon.
+void disconnection(Judge& j, const Framed& r)
+{
+    const Device& load = *j.circuit.device(r.device);
+    const int pe = j.plant.terminalIndex(load.tag, "PE");
     const Device* supply = j.supplyDevice();
-    if (pe < 0 || !supply || r.isFedByDrive)
+    if (pe < 0 || !supply)
         return;
     const auto p = j.parameters(supply->id);
     const std::string& earthing = p->word("earthing");
@@ -194,7 +222,7 @@ void disconnection(Judge& j, const RunningLoad& r)
     if (!p->isWritten("earth_return_ohm"))
         return j.lacks("loop.disconnection", *supply, "earth_return_ohm", "sizing.enter.earth_return");
     const int frame = j.plant.terminals[at(pe)].node;
-    const std::array fault{Fault{FaultMode::Short, motor.nodes[0], frame}};
+    const std::array fault{Fault{FaultMode::Short, r.line, frame}};
     const auto hot = frameWith(j.plant, r.state, fault), cold = frameWith(j.loads.cold, r.state, fault);
     if (!hot || !cold)
         return;
@@ -214,11 +242,10 @@ void disconnection(Judge& j, const RunningLoad& r)
             }
         }
     if (!least)
-        return j.notJudged(
-            "loop.disconnection", r.motor, {}, message("sizing.enter.protection", {j.circuit.device(r.motor)->tag}));
-    Headroom h{"loop.disconnection", r.motor, {}, true, *least, flows, "A", Severity::Stop};
+        return j.notJudged("loop.disconnection", r.device, {}, message("sizing.enter.protection", {load.tag}));
+    Headroom h{"loop.disconnection", r.device, {}, true, *least, flows, "A", Severity::Stop};
     if (*least > kNearShareOfMeter * flowsCold && *least <= flows)
-        h.note = message("sizing.loop.meter", {j.circuit.device(r.motor)->tag, Measured{flowsCold, "A"}});
+        h.note = message("sizing.loop.meter", {load.tag, Measured{flowsCold, "A"}});
     j.share(std::move(h));
 }
 
@@ -335,8 +362,12 @@ void judgeShorts(Judge& j, const std::vector<Walk>& walks)
     for (const RunningLoad& r : j.loads.running) {
         capacity(j, r, all);
         letThrough(j, r, all);
-        disconnection(j, r);
+        if (!r.isFedByDrive)
+            disconnection(j, {r.motor, j.plant.motors[r.slot].nodes[0], r.state, r.frame, r.lineA});
     }
+    for (const OtherLoad& other : j.loads.others)
+        if (const auto f = framed(j, other))
+            disconnection(j, *f);
     switches(j);
     for (const Walk& w : walks)
         if (!w.isControl)

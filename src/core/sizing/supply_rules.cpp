@@ -13,7 +13,6 @@
 namespace ts::sizing {
 namespace {
 
-constexpr double kControllerV = 24.0; ///< IEC 60204-1: the usual control voltage, what the kind is made for
 constexpr double kLowSupply = 0.9; ///< EN 60204-1 clause 4.3.2
 constexpr double kLeadNfPerM = 0.3; ///< sizing page: assumed of cables
 constexpr double kHighSupply = 1.1; ///< EN 60204-1 clause 4.3.2
@@ -209,9 +208,11 @@ void directSupplies(Judge& j, const RunningLoad& r)
         }
         double noisy = 0;
         for (const PlantActuator& a : j.plant.actuators)
-            if (a.coil >= 0
-                && (fed.contains(j.plant.impedances[at(a.coil)].p) || fed.contains(j.plant.impedances[at(a.coil)].q)))
-                noisy += r.frame.impedancesA[at(a.coil)];
+            for (int coil : a.coils) {
+                const int load = j.plant.coils[at(coil)].impedance;
+                if (fed.contains(j.plant.impedances[at(load)].p) || fed.contains(j.plant.impedances[at(load)].q))
+                    noisy += r.frame.impedancesA[at(load)];
+            }
         const bool feedsRelay = std::any_of(j.plant.relays.begin(), j.plant.relays.end(),
             [&](const PlantRelay& relay) { return fed.contains(j.plant.impedances[at(relay.data.supply)].p); });
         Headroom shared{"dc.shared", d.id, {}, false, feedsRelay ? noisy : 0.0, 0, "A"};
@@ -400,7 +401,7 @@ void relays(Judge& j, const RunningLoad& r)
         Headroom h{"relay.supply", d.id, {}, true, 0, 0, "x Us"};
         const double low = lowestShare(j, r.frame, supply, h);
         const double u = across(r.frame, supply.p, supply.q)
-            / (hasParameter(d, "supply_voltage_v") ? p->number("supply_voltage_v") : kControllerV);
+            / (hasParameter(d, "supply_voltage_v") ? p->number("supply_voltage_v") : kUsualDirectControlV);
         const double least = j.number(*p, "supply_low_x", h);
         h.needed = std::max(0.0, 1 - low * u);
         h.allowed = 1 - least;

@@ -167,6 +167,8 @@ void judgeWire(Judge& j, const PlantWire& slot)
     Headroom h{"wire.ampacity", {}, w.id, true, rated, *carries, "A"};
     if (route->loadedCircuits == 0)
         h.assumed = {"loaded circuits in " + route->name};
+    if (w.insulation.empty())
+        h.assumed.emplace_back("insulation PVC 70");
     h.severity = rated > 1.45 * *carries ? Severity::Stop : Severity::Fix;
     j.share(std::move(h));
     if (route->loadedCircuits == 0)
@@ -228,6 +230,39 @@ void protectiveConductor(Judge& j, const Device& motor)
         j.met(std::move(h));
 }
 
+/// What a drive takes and gives flows through cables, too: by its sheet. Of what power factor at its input nobody says:
+/// the whole impedance counts there.
+void driveDrop(Judge& j, const RunningLoad& r)
+{
+    const Device* drive = r.isFedByDrive ? j.circuit.device(r.drive) : nullptr;
+    const auto p = j.parameters(r.motor);
+    if (!drive || !p)
+        return;
+    const double reactance = Judge::fallback("copper", "reactance") * 1e-3, cos = p->number("cos_phi");
+    const auto judged = [&](const Conductors& way, double flowsA, const char* figure, DeviceId end, bool isInput) {
+        if (way.wires.empty())
+            return;
+        if (flowsA <= 0)
+            return j.lacks("wire.drop", *drive, figure);
+        double ohm = 0, react = 0;
+        bool isSaid = true;
+        for (int slot : way.wires) {
+            const Wire& w = *j.circuit.wire(j.plant.wires[static_cast<std::size_t>(slot)].id);
+            ohm += ohmPerM(w) * kHot * w.lengthM / 3.0;
+            react += reactance * w.lengthM / 3.0;
+            isSaid &= !w.conductorClass.empty();
+        }
+        const double of = isInput ? std::hypot(ohm, react) : ohm * cos + react * std::sqrt(1 - cos * cos);
+        Headroom h{
+            "wire.drop", end, {}, true, std::sqrt(3.0) * flowsA * of, kPowerDropShare * p->number("voltage_v"), "V"};
+        if (!isSaid)
+            h.assumed = {"conductors of class 5"};
+        j.share(std::move(h));
+    };
+    judged(r.toDrive, r.driveInputA, "rated_input_a", drive->id, true);
+    judged(r.fromDrive, r.driveOutputA, "rated_output_a", r.motor, false);
+}
+
 } // namespace
 
 std::optional<double> ampacityOf(const Judge& j, const Wire& w)
@@ -245,6 +280,7 @@ void judgeWires(Judge& j)
         judgeWire(j, w);
     for (const RunningLoad& r : j.loads.running) {
         motorDrop(j, r);
+        driveDrop(j, r);
         if (!r.isFedByDrive && r.protectedA <= 0)
             j.notJudged(
                 "wire.ampacity", r.motor, {}, message("sizing.enter.protection", {j.circuit.device(r.motor)->tag}));

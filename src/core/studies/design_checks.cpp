@@ -31,7 +31,7 @@ Study designChecks()
     s.cost = Cost::Instant;
     s.after = kAfter;
     s.reads = reads();
-    s.key = [](const Dossier&, const Subject&, const Fingerprint& f) { return f.whole; };
+    s.key = [](const Dossier&, const Subject&, const Fingerprint& f) { return f.whole + f.record; };
     s.run = [](const Dossier& dossier, const Subject&, const Results& earlier, WorkProgress&,
                 std::stop_token) -> Expected<Value> {
         Checked all = checked(dossier, earlier);

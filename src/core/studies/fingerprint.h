@@ -10,6 +10,7 @@ namespace ts {
 struct Fingerprint {
     std::string circuit; ///< of all that a run of the circuit depends on, and of the exclusions
     std::string whole; ///< of the whole dossier
+    std::string record; ///< of its record and the day, where they are known: no study but the checks reads them
     bool operator==(const Fingerprint&) const = default;
 };
 Fingerprint fingerprintOf(const Dossier& dossier);

@@ -215,7 +215,7 @@ private:
 
     Cut cutOf(const PlantActuator& motor) const
     {
-        if (motor.coil >= 0)
+        if (!motor.coils.empty())
             return contactsOf(motor);
         Cut cut;
         std::set<int> others;
@@ -286,9 +286,9 @@ private:
     /// A valve or magnet has a part in the stop itself: its armature must return.
     void addOutput(const PlantActuator& output)
     {
-        if (output.coil < 0)
+        if (output.coils.empty())
             return;
-        const std::string& role = m_plant.movers[at(m_plant.coils[at(output.coil)].mover)].spec.role;
+        const std::string& role = m_plant.movers[at(m_plant.coils[at(output.coils.front())].mover)].spec.role;
         const PlantDevice& d = m_plant.devices[at(output.device)];
         if (role == "armature")
             add(nameOf(d), {{d.tag, {{d.id, role, {}, {}, {}, 0.0, {}}}}});

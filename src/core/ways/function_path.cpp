@@ -234,7 +234,7 @@ private:
     {
         const auto slots = m_plant.actuatorsOf({m_path.knots[at(k)].device});
         return m_path.knots[at(k)].stage == Stage::Rests && !slots.empty()
-            && m_plant.actuators[at(slots.front())].coil < 0;
+            && m_plant.actuators[at(slots.front())].coils.empty();
     }
 
     /// Contacts of others in what feeds this one, that opened first.

@@ -63,7 +63,7 @@ TEST(StopRun, WithTheLeastLoadItRestsAsTheClosedFormSays)
     ASSERT_TRUE(run);
     Plant plant = *compile(c.dossier.circuit);
     const MotorElement entered = plant.motors[0].data;
-    setLowestLoad(plant);
+    setLowestLoad(plant, LeastLoads::Any);
     const MotorElement& m = plant.motors[0].data;
     EXPECT_NEAR(m.fanNms2, 0.4 * entered.fanNms2, 1e-12);
     EXPECT_DOUBLE_EQ(m.frictionNm, entered.ownFrictionNm);

@@ -392,6 +392,48 @@ TEST(Limits, MakeNothingBetterAndAreMarkedWhereTheyAreWorse)
         }
 }
 
+Dossier withLeastLoad(double share)
+{
+    Dossier d = test::stopping(test::twoChannels().circuit());
+    for (Device& device : d.circuit.devices)
+        if (device.tag == "M1")
+            device.parameters["lowest_load_share"] = share;
+    return d;
+}
+
+/// A fan that runs down by itself: with a tenth of its load it takes longer, with each fault, too.
+TEST(Limits, TheLeastLoadCountsWithEachFaultWhereItWasEntered)
+{
+    SweepOptions options;
+    options.withPairs = options.withExcluded = false;
+    const Dossier bare = test::stopping(test::twoChannels().circuit()), full = withLeastLoad(0.75),
+                  least = withLeastLoad(0.075);
+    const auto none = sweep(bare, bare.functions.front(), options);
+    const auto all = sweep(full, full.functions.front(), options);
+    const auto tenth = sweep(least, least.functions.front(), options);
+    ASSERT_TRUE(none && all && tenth);
+    EXPECT_EQ(none->limitRunCount, all->limitRunCount) << "nobody entered it, or it is the load itself";
+    EXPECT_EQ(tenth->limitRunCount * 4, none->limitRunCount * 5) << "a fifth limit";
+    EXPECT_NEAR(none->worstRestS, all->worstRestS, 1e-9);
+    EXPECT_GT(tenth->worstRestS, 1.2 * none->worstRestS);
+}
+
+/// What is in time at its usual load and not at the least is lost there, and only there.
+TEST(Limits, WhatIsInTimeOnlyWithItsLoadIsLostAtTheLeast)
+{
+    SweepOptions options;
+    options.withPairs = options.withExcluded = false;
+    Dossier d = withLeastLoad(0.075);
+    const auto free = sweep(d, d.functions.front(), options);
+    ASSERT_TRUE(free);
+    d.functions.front().allowedTimeS = 1.1 * free->runDownS + 0.5;
+    const auto s = sweep(d, d.functions.front(), options);
+    ASSERT_TRUE(s);
+    ASSERT_EQ(s->limitTrouble.size(), 1u) << "without a fault it is too late there, too";
+    EXPECT_EQ(s->limitTrouble.front().first, Limit::LeastLoad);
+    EXPECT_EQ(nameOf(Limit::LeastLoad), "least_load");
+}
+
 /// A selector that stays where it is put, straight before the contactor's coil; the emergency stop in the same path.
 Dossier selectorMachine()
 {

@@ -66,7 +66,7 @@ TEST(Lists, ErrorsNameLineAndColumn)
     const char* good = kDevices.c_str();
     for (const Wrong& w :
         {Wrong{"", "from,to\n", "list.empty", 1, 1}, {"tag\nQ1\n", "from,to\n", "list.missing_column", 1, 1},
-            {"tag,kind,colour\n", "from,to\n", "list.unknown_column", 1, 10},
+            {"tag,kind,lable\n", "from,to\n", "list.unknown_column", 1, 10},
             {"tag,kind,tag\n", "from,to\n", "list.column_twice", 1, 10},
             {"tag,kind\nQ1,teapot\n", "from,to\n", "kind.unknown", 2, 4},
             {"tag,kind\nP1,lamp,x\n", "from,to\n", "list.too_many_cells", 2, 9},
@@ -132,8 +132,52 @@ TEST(Lists, SemicolonsDecimalCommasBlanksAndRemarksAreReadAndSaid)
     for (const io::ListRemark& remark : list.remarks)
         said.push_back(remark.message.id);
     EXPECT_EQ(said,
-        (std::vector<std::string>{
-            "list.semicolons", "list.for_people", "list.decimal_commas", "list.tabulators", "list.decimal_commas"}));
+        (std::vector<std::string>{"list.semicolons", "list.decimal_commas", "list.tabulators", "list.decimal_commas"}));
+    EXPECT_EQ(list.value->dossier.circuit.device("G1")->remark, "old one");
+}
+
+/// As other people name and order them: what is one of ours is read, what is not is kept with each line.
+TEST(Lists, ColumnsOfOtherPeopleAreReadOrKeptAsRemarks)
+{
+    const auto list = io::circuitFromLists(
+        {"Designation,Type,Purpose,Values,Supplier,Shelf,Note\nG1,supply_external_24v,control,,Harrow and Sons,3,\n"
+         "P1,lamp,,rated_voltage_v=24,,,dim\n"},
+        {"Wire No.,Source,Target,Cross section (mm2),Length (m),Color,Laid by,Length (mm)\n"
+         "17,G1:+,P1:X1,0.75,2.5,brown,night shift,2500\n"},
+        {});
+    for (const Error& error : list.errors)
+        ADD_FAILURE() << error.message.id << " " << error.place.line << ":" << error.place.column;
+    ASSERT_TRUE(list.value);
+    const Circuit& c = list.value->dossier.circuit;
+    EXPECT_EQ(c.device("G1")->label, "control");
+    EXPECT_EQ(c.device("G1")->remark, "Supplier: Harrow and Sons; Shelf: 3");
+    EXPECT_EQ(c.device("P1")->remark, "dim");
+    const Wire& w = c.wires.front();
+    EXPECT_EQ(w.number, "17");
+    EXPECT_DOUBLE_EQ(w.areaMm2, 0.75);
+    EXPECT_DOUBLE_EQ(w.lengthM, 2.5) << "not 2500: millimetres are not what is read";
+    EXPECT_EQ(w.colour, "brown");
+    EXPECT_EQ(w.remark, "Laid by: night shift; Length (mm): 2500");
+    const auto said = [&](const char* id) {
+        return std::count_if(
+            list.remarks.begin(), list.remarks.end(), [id](const io::ListRemark& r) { return r.message.id == id; });
+    };
+    EXPECT_EQ(said("list.read_as"), 10);
+    EXPECT_EQ(said("list.kept_as_remark"), 5);
+    const auto again = io::circuitFromLists({io::deviceListCsv(c)}, {io::wireListCsv(c)}, {});
+    ASSERT_TRUE(again.value);
+    EXPECT_EQ(again.value->dossier.circuit, c) << "and comes back from our own lists";
+}
+
+TEST(Lists, ASlipOfThePenIsNoColumnOfOtherPeople)
+{
+    for (const char* header : {"from,to,lenght_m", "from,to,numbr", "from,to,route_knd"}) {
+        const auto list = io::circuitFromLists({kDevices}, {std::string(header) + "\nG1:+,S1:13,1\n"}, {});
+        ASSERT_EQ(list.errors.size(), 1u) << header;
+        EXPECT_EQ(list.errors.front().message.id, "list.unknown_column") << header;
+    }
+    EXPECT_EQ(io::partsFromCsv({"id,name,kind,supplier\n"}).errors.front().message.id, "list.unknown_column")
+        << "of parts, levels rest on what is read: nothing is left out";
 }
 
 TEST(Lists, ACommaBeforeThreeDigitsCouldBeAThousandAndIsRefused)

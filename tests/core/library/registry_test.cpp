@@ -20,6 +20,8 @@ ParameterMap leastParameters(std::string_view kind)
         {"controller_input", {}}, {"current_transformer", {{"ratio", 100.0}}}, {"drive", {{"line_voltage_v", 400.0}}},
         {"external_call", {}}, {"current_monitor", {{"setting_a", 10.0}, {"auxiliary_supply_v", 24.0}}},
         {"guard_switch", {}}, {"horn", {{"rated_voltage_v", 24.0}}},
+        {"heater_three_phase",
+            {{"rated_voltage_v", 400.0}, {"rated_power_w", 6000.0}, {"heats_in_s", 1.0}, {"cools_in_s", 60.0}}},
         {"heater", {{"rated_voltage_v", 230.0}, {"rated_power_w", 500.0}, {"heats_in_s", 1.0}, {"cools_in_s", 60.0}}},
         {"solenoid",
             {{"coil_voltage_v", 24.0}, {"coil_current", std::string("dc")}, {"coil_power_w", 12.0}, {"acts_in_s", 0.05},

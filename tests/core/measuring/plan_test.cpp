@@ -316,6 +316,29 @@ TEST(Readings, AreJudgedAnewAndNeverByATick)
     EXPECT_EQ(entryOf(t, plan, dossier, {}).error().code, ErrorCode::NotFound);
 }
 
+/// Without a plan: what each step's newest reading rests on, and whether it was as expected.
+TEST(Readings, SayOfThemselvesWhatWasChangedSince)
+{
+    const TestPlan& plan = demoPlan();
+    DossierFile file = test::demoFile();
+    file.record.clear();
+    const TestStep& step = *std::find_if(
+        plan.steps.begin(), plan.steps.end(), [](const TestStep& s) { return s.stage == Stage::Bonding; });
+    StepTaken t{step.id, "A. Weller", "2026-11-30T10:00:00+01:00", "meter 1", "", 0.0, 5e5, {}};
+    const auto take = [&] { file.record.push_back(*entryOf(t, plan, file.dossier, file.record)); };
+    EXPECT_EQ(recordedOf(file.dossier.circuit, file.record).steps, 0u);
+    take();
+    EXPECT_EQ(recordedOf(file.dossier.circuit, file.record).disagree, (std::vector<std::size_t>{0}));
+    t.value = (step.expect.low + step.expect.high) / 2;
+    take();
+    const Recorded right = recordedOf(file.dossier.circuit, file.record);
+    EXPECT_EQ(right.steps, 1u) << "the newest of a step counts";
+    EXPECT_TRUE(right.disagree.empty() && right.changed.empty());
+    for (Wire& w : file.dossier.circuit.wires)
+        w.lengthM += 1.0;
+    EXPECT_EQ(recordedOf(file.dossier.circuit, file.record).changed, (std::vector<std::size_t>{1}));
+}
+
 /// It was dead then: a reading taken live, another day or a reading that is not as expected, and it is to be proved
 /// anew.
 TEST(Readings, DeadIsProvedForTodayAndUntilSomethingIsLive)

@@ -55,6 +55,21 @@ TEST(Note, ReadsAWireAsItIsReadAloud)
     EXPECT_EQ(wire.colour, "red");
 }
 
+TEST(Note, ReadsWhatElseAWireIs)
+{
+    const auto note = noteFrom("Q1 13 > S2 14 =17 1.5mm2 insulation=xlpe_90 conductor_class=2 red");
+    ASSERT_TRUE(note) << note.error().message.id;
+    const auto& wire = std::get<WireNote>(*note);
+    EXPECT_EQ(wire.colour, "red");
+    EXPECT_EQ(wire.values,
+        (std::vector<std::pair<std::string, std::string>>{{"insulation", "xlpe_90"}, {"conductor_class", "2"}}));
+    for (const char* wrong : {"Q1 13 > S2 14 insulation=wool", "Q1 13 > S2 14 woven=yes"}) {
+        const auto refused = noteFrom(wrong);
+        ASSERT_FALSE(refused) << wrong;
+        EXPECT_EQ(refused.error().place.column, 15) << wrong;
+    }
+}
+
 TEST(Note, EveryBeginningOfALineIsAStateWithAPlaceAndNotATrap)
 {
     for (const std::string_view line : {"Q1 13 > S2 14 > S3 13 =17 1.5mm2 2m red", "K1 5-6 nc",
@@ -213,8 +228,9 @@ void expectSamePanel(const Circuit& a, const Circuit& b)
         std::vector<std::string> all;
         for (const Wire& w : c.wires) {
             const Route* route = c.route(w.route);
-            all.push_back(c.nameOf(w.from) + " " + c.nameOf(w.to) + " " + w.number + " " + w.colour + " "
-                + std::to_string(w.areaMm2) + " " + std::to_string(w.lengthM) + " " + (route ? route->name : "-"));
+            all.push_back(c.nameOf(w.from) + " " + c.nameOf(w.to) + " " + w.number + " " + w.colour + " " + w.insulation
+                + " " + w.conductorClass + " " + std::to_string(w.areaMm2) + " " + std::to_string(w.lengthM) + " "
+                + (route ? route->name : "-"));
         }
         std::sort(all.begin(), all.end());
         return all;
@@ -228,6 +244,8 @@ TEST(Notes, WrittenOutAndReadInAreTheSamePanel)
 {
     std::vector<DossierFile> files{
         test::demoFile(), *io::loadDossier(test::sourcePath("data/demo/larkspur_db2.sentry"))};
+    files.front().dossier.circuit.wires.front().insulation = "rubber_60";
+    files.front().dossier.circuit.wires.front().conductorClass = "2";
     for (const char* base : {"direct", "reversing", "star_delta", "soft_starter", "drive"})
         for (const char* stop : {"straight", "two_channel_relay", "controller"})
             files.push_back(*patterns::machine(*patterns::MachinePlan::from(

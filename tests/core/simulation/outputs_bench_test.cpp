@@ -2,6 +2,9 @@
 
 #include "tests/support/circuits.h"
 
+#include <array>
+#include <cmath>
+
 namespace ts {
 namespace {
 
@@ -87,6 +90,100 @@ TEST_F(OnTheBench, AHeaterIsHotAtHalfItsVoltageAndNotAtATwentieth)
     EXPECT_EQ(state("E1"), "at rest");
 }
 
+/// A heater on three lines behind a selector's contacts, in star without a wire at its star point, or in delta.
+test::Bench onThreeLines(const char* connection)
+{
+    test::CircuitBuilder b;
+    b.device("G0", "supply_three_phase", {{"voltage_v", 400.0}, {"frequency_hz", 50.0}, {"earthing", word("tn_s")}})
+        .device("F1", "fuse", {{"poles", 3.0}, {"rated_current_a", 16.0}})
+        .device("E1", "heater_three_phase",
+            {{"rated_voltage_v", 400.0}, {"rated_power_w", 6000.0}, {"connection", word(connection)},
+                {"heats_in_s", 1.0}, {"cools_in_s", 10.0}});
+    b.wire("G0:L1", "F1:1").wire("G0:L2", "F1:3").wire("G0:L3", "F1:5");
+    b.wire("F1:2", "E1:U").wire("F1:4", "E1:V").wire("F1:6", "E1:W");
+    return test::Bench{b.plant()};
+}
+
+/// The current of each line at its fuse.
+std::array<double, 3> linesOf(test::Bench& b)
+{
+    std::array<double, 3> amperes{};
+    std::size_t k = 0;
+    const Frame frame = b.frame();
+    for (std::size_t l = 0; l < b.plant().links.size(); ++l)
+        if (const PlantLink& link = b.plant().links[l]; link.device == b.plant().deviceIndex("F1") && k < 3)
+            amperes[k++] = frame.links[l].rmsA();
+    return amperes;
+}
+
+/// 6 kW at 400 V: 8.66 A in each line, in star as in delta.
+TEST(OnThreeLines, AHeaterTakesItsPowerFromAllThree)
+{
+    for (const char* connection : {"star", "delta"}) {
+        test::Bench b = onThreeLines(connection);
+        b.to(5.0);
+        EXPECT_TRUE(b.is("E1", "driven")) << connection;
+        for (double a : linesOf(b))
+            EXPECT_NEAR(a, 6000.0 / (std::sqrt(3.0) * 400.0), 0.05) << connection;
+    }
+}
+
+/// One line lost: in star two elements in series at 400 V, half the power; in delta one at 400 V beside two in series,
+/// half as well. Two lost: without a star point nothing flows, and it cools.
+TEST(OnThreeLines, AHeaterGoesOnWithoutOneLineAndStopsWithoutTwo)
+{
+    for (const char* connection : {"star", "delta"}) {
+        test::Bench b = onThreeLines(connection);
+        b.to(5.0).fault("G0/L3:lost").to(60.0);
+        EXPECT_TRUE(b.is("E1", "driven")) << connection << ": it stays hot";
+        EXPECT_NEAR(linesOf(b)[0], 7.5, 0.05) << connection;
+        EXPECT_NEAR(linesOf(b)[1], 7.5, 0.05) << connection;
+        EXPECT_NEAR(linesOf(b)[2], 0.0, 0.05) << connection;
+        b.fault("G0/L2:lost").to(61.0);
+        EXPECT_FALSE(b.is("E1", "driven")) << connection;
+        b.to(75.0);
+        EXPECT_TRUE(b.is("E1", "at_rest")) << connection;
+    }
+}
+
+TEST(OnThreeLines, OneElementOfAHeaterIsEnoughToStayHot)
+{
+    test::Bench b = onThreeLines("delta");
+    b.to(5.0).fault("E1/U-V:open").fault("E1/V-W:open").to(60.0);
+    EXPECT_TRUE(b.is("E1", "driven"));
+    b.fault("E1/W-U:open").to(61.0);
+    EXPECT_FALSE(b.is("E1", "driven"));
+    EXPECT_TRUE(b.is("E1", "turning")) << "it cools";
+    b.to(75.0);
+    EXPECT_TRUE(b.is("E1", "at_rest"));
+}
+
+TEST(OnThreeLines, AHeaterIsOneThingThatMustRest)
+{
+    const test::Bench b = onThreeLines("star");
+    ASSERT_EQ(b.plant().actuators.size(), 1u);
+    EXPECT_EQ(b.plant().actuators[0].coils.size(), 3u);
+    EXPECT_EQ(b.plant().actuators[0].nodes.size(), 4u) << "three lines and the star point";
+}
+
+/// 230 V through 2 ohm of earth return: what a motor's fuse sees when its line is on its frame.
+TEST(OnOneLine, AFaultToTheFrameComesBackThroughTheEarthReturn)
+{
+    const auto flows = [](double earthOhm) {
+        test::CircuitBuilder b;
+        b.device("G0", "supply_single_phase", {{"voltage_v", 230.0}, {"earth_return_ohm", earthOhm}})
+            .device("F1", "fuse", {{"poles", 1.0}, {"rated_current_a", 63.0}})
+            .device("M1", "motor_single_phase",
+                {{"voltage_v", 230.0}, {"current_a", 2.0}, {"runs_up_in_s", 0.5}, {"runs_down_in_s", 1.0}});
+        b.wire("G0:L", "F1:1").wire("F1:2", "M1:U1").wire("M1:U2", "G0:N").wire("M1:PE", "G0:PE");
+        test::Bench bench{b.plant()};
+        bench.to(5.0).fault("F1:2+M1:PE:short");
+        return linesOf(bench)[0];
+    };
+    EXPECT_NEAR(flows(2.0), 115.0, 3.0) << "beside the motor's 2 A";
+    EXPECT_NEAR(flows(23.0), 10.0, 2.0);
+}
+
 /// Events in the order in which power and armature go, each because of the one before it.
 TEST_F(OnTheBench, TheTraceTellsPowerThenMotionWithItsCause)
 {
@@ -113,9 +210,9 @@ TEST_F(OnTheBench, MotorsKeepTheirSlotsAndOthersComeAfterThem)
     ASSERT_EQ(plant.motors.size(), 1u);
     ASSERT_EQ(plant.actuators.size(), 3u);
     EXPECT_EQ(plant.deviceOfActuator(0).tag, "M1") << "although it came last";
-    EXPECT_EQ(plant.actuators[0].coil, -1);
+    EXPECT_TRUE(plant.actuators[0].coils.empty());
     EXPECT_EQ(plant.actuators[0].nodes.size(), 3u);
-    EXPECT_GE(plant.actuators[1].coil, 0);
+    EXPECT_EQ(plant.actuators[1].coils.size(), 1u);
     const DeviceId valve = c.circuit().device("Y1")->id, motor = c.circuit().device("M1")->id;
     EXPECT_EQ(plant.actuatorsOf({valve, motor}),
         (std::vector<int>{plant.devices[static_cast<std::size_t>(plant.deviceIndex("Y1"))].actuator, 0}))

@@ -32,6 +32,15 @@ inline DossierFile with(DossierFile file, const char* tag, const char* name, con
     return *changed;
 }
 
+inline DossierFile device(const DossierFile& file, const char* tag, const char* kind, ParameterMap parameters)
+{
+    Device d;
+    d.tag = tag;
+    d.kind = kind;
+    d.parameters = std::move(parameters);
+    return *edit::withDevice(file, d);
+}
+
 /// All wires at this device's terminals.
 inline DossierFile wires(DossierFile file, const char* tag, double areaMm2, double lengthM = 0.6)
 {

@@ -290,6 +290,48 @@ TEST(Figure, WhatADriveTakesAndGives)
     EXPECT_EQ(lines->severity, Severity::Stop);
 }
 
+/// 100 m of 2.5 mm2, class 5: 7.98 mohm/m x 1.1965 are 0.955 ohm. 13 A and the plate's power factor behind it, 12 A and
+/// the whole impedance (0.08 mohm/m) ahead of it.
+TEST(Figure, TheDropOfADrivesCables)
+{
+    const DossierFile file = chosen({"base=drive"});
+    const std::string tag = tagOf(file, "drive");
+    EXPECT_TRUE(isNotJudged(file, "wire.drop", "sizing.enter.sheet"));
+    DossierFile read = with(with(file, tag.c_str(), "rated_input_a", "12"), tag.c_str(), "rated_output_a", "13");
+    for (Wire& w : read.dossier.circuit.wires)
+        w.lengthM = 0.01;
+    const Parameters plate = *parametersOf(file.dossier.circuit, *file.dossier.circuit.device("M1"));
+    const double cos = plate.number("cos_phi"), sin = std::sqrt(1 - cos * cos);
+    const auto behind = worst(wires(read, "M1", 2.5, 100), "wire.drop", "M1");
+    ASSERT_TRUE(behind);
+    EXPECT_NEAR(behind->needed, std::sqrt(3.0) * 13 * (0.955 * cos + 0.008 * sin), 0.1);
+    EXPECT_NEAR(behind->allowed, 0.05 * 400, 1e-9);
+    const auto drive = wires(wires(read, tag.c_str(), 2.5, 100), "M1", 2.5, 0.01);
+    const auto ahead = worst(drive, "wire.drop", tag.c_str());
+    ASSERT_TRUE(ahead);
+    EXPECT_NEAR(ahead->needed, std::sqrt(3.0) * 12 * std::hypot(0.955, 0.008), 0.1);
+    EXPECT_FALSE(isNotJudged(read, "wire.drop", "sizing.enter.sheet"));
+}
+
+/// IEC 60947-2: within 20 %. What a motor protection switch trips at is of its sheet; the start must stay below.
+TEST(Figure, TheInstantaneousReleaseOfAMotorSwitch)
+{
+    DossierFile file = with(chosen(), "G0", "earth_return_ohm", "0.3");
+    for (Device& d : file.dossier.circuit.devices)
+        if (d.tag == "F1") { // in the place of the fuses
+            d.kind = "motor_protection_switch";
+            d.part.clear();
+            d.parameters = {{"setting_a", kPlateA}};
+        }
+    const auto needed = [&](const char* times) {
+        return worst(with(file, "F1", "instantaneous_x", times), "loop.disconnection", "M1");
+    };
+    const auto low = needed("8"), high = needed("16");
+    ASSERT_TRUE(low && high);
+    EXPECT_NEAR(high->needed / low->needed, 2.0, 1e-6) << "1.2 times so many times its setting";
+    EXPECT_NEAR(low->needed, 1.2 * 8 * kPlateA, 1.2 * 8 * kPlateA * 0.1);
+}
+
 /// 60 m there and back of two channels make 0.3 nF/m x 120 m = 36 nF.
 TEST(Figure, TheCapacitanceOfALoop)
 {

@@ -13,15 +13,6 @@ bool isAssumed(const Headroom& h, const std::string& figure)
     return std::find(h.assumed.begin(), h.assumed.end(), figure) != h.assumed.end();
 }
 
-DossierFile device(const DossierFile& file, const char* tag, const char* kind, ParameterMap parameters)
-{
-    Device d;
-    d.tag = tag;
-    d.kind = kind;
-    d.parameters = std::move(parameters);
-    return *edit::withDevice(file, d);
-}
-
 /// A fuse of 25 A ahead of a contactor that bears 35 A at type 1.
 TEST(Sheets, CoordinationOfTheContactor)
 {

@@ -168,6 +168,46 @@ TEST(Loop, IsDeadInTimeOrNot)
     EXPECT_FALSE(isNotJudged(chosen(), "loop.tt", "sizing.enter.electrode"));
 }
 
+/// What has a frame and is no motor on three lines: a heater of 2.3 kW behind 16 A, and a motor for one line.
+TEST(Loop, IsDeadInTimeAtWhateverHasAFrame)
+{
+    const auto heater = [](const char* earthOhm) {
+        DossierFile file = with(chosen(), "G0", "earth_return_ohm", earthOhm);
+        file = device(file, "Q8", "contactor", {{"coil_voltage_v", 24.0}, {"coil_current", std::string("dc")}});
+        file = device(file, "F8", "fuse", {{"poles", 3.0}, {"rated_current_a", 16.0}});
+        file = device(file, "E1", "heater_three_phase",
+            {{"rated_voltage_v", 400.0}, {"rated_power_w", 6000.0}, {"heats_in_s", 5.0}, {"cools_in_s", 5.0}});
+        for (const auto& [a, b] : {std::pair{"Q1:A1", "Q8:A1"}, {"Q8:A2", "G1:-"}, {"Q0:2", "F8:1"}, {"Q0:4", "F8:3"},
+                 {"Q0:6", "F8:5"}, {"F8:2", "Q8:1"}, {"F8:4", "Q8:3"}, {"F8:6", "Q8:5"}, {"Q8:2", "E1:U"},
+                 {"Q8:4", "E1:V"}, {"Q8:6", "E1:W"}, {"E1:PE", "G0:PE"}}) {
+            const auto joined = edit::withWire(file, a, b, {});
+            EXPECT_TRUE(joined) << a << " " << b << " " << (joined ? "" : joined.error().message.id);
+            file = *joined;
+        }
+        return file;
+    };
+    const auto near = worst(heater("0.05"), "loop.disconnection", "E1"),
+               far = worst(heater("5"), "loop.disconnection", "E1");
+    ASSERT_TRUE(near && far);
+    EXPECT_NEAR(near->needed, 65, 10) << "what opens 16 A within 5 s: IEC 60269-1 has it within 65 A";
+    EXPECT_TRUE(near->isMet);
+    EXPECT_LT(far->allowed, 0.95 * (230.0 / 5 + 8.66)) << "its own current flows in the same fuse";
+    EXPECT_FALSE(far->isMet);
+    EXPECT_EQ(far->severity, Severity::Stop);
+}
+
+TEST(Loop, OfOneLineIsAskedForAndJudged)
+{
+    const DossierFile file = chosen({"base=single_phase", "motor=0.37kW"});
+    ASSERT_EQ(file.dossier.circuit.device("M1")->kind, "motor_single_phase");
+    EXPECT_TRUE(isNotJudged(file, "loop.disconnection", "sizing.enter.earth_return"));
+    const auto near = worst(with(file, "G0", "earth_return_ohm", "0.1"), "loop.disconnection", "M1"),
+               far = worst(with(file, "G0", "earth_return_ohm", "50"), "loop.disconnection", "M1");
+    ASSERT_TRUE(near && far);
+    EXPECT_TRUE(near->isMet);
+    EXPECT_FALSE(far->isMet);
+}
+
 /// A stalled motor of 11 A at 7 times; a switch breaks 8 times its current.
 TEST(Switch, OpensUnderAStall)
 {
@@ -326,7 +366,7 @@ TEST(Wire, LiesWithOthersAndInTheWarm)
             *edit::withRouteField(*loaded, route, "ambient_c", shortestText(ambient)), "wire.ampacity", "F1");
     };
     EXPECT_NEAR(laid(1, 40)->allowed, 13.5, 1e-9);
-    EXPECT_TRUE(laid(1, 40)->assumed.empty()) << "somebody has said so";
+    EXPECT_EQ(laid(1, 40)->assumed, Texts{"insulation PVC 70"}) << "of the rest somebody has said so";
     EXPECT_NEAR(laid(2, 40)->allowed, 13.5 * 0.80, 1e-9);
     EXPECT_NEAR(laid(3, 40)->allowed, 13.5 * 0.65, 1e-9) << "the next larger number";
     EXPECT_NEAR(laid(1, 50)->allowed, 13.5 * 0.82, 1e-9);

@@ -117,6 +117,9 @@ void Inspector::addDevice(int index)
     if (!device.label.empty())
         kind += ", " + QString::fromStdString(device.label);
     m_list->addWidget(plainLabel(kind, m_theme.body(), this));
+    if (!device.remark.empty())
+        m_list->addWidget(
+            plainLabel(tr("Remark: %1").arg(QString::fromStdString(device.remark)), m_theme.small(), this));
     if (isMotor(device))
         addMotorPlate(device);
     addContacts();
@@ -126,8 +129,21 @@ void Inspector::addDevice(int index)
     addFeeding(index);
     addOffers();
     addActions(index);
+    addTripCaution(index);
     addKnobs(index);
     addFaults(index);
+}
+
+/// Of what trips by the current in its poles; a coil's own winding is none of it.
+void Inspector::addTripCaution(int index)
+{
+    const Plant& plant = m_session.plant();
+    const auto& own = plant.devices[at(index)].protections;
+    if (std::none_of(own.begin(), own.end(), [&plant](int p) { return !plant.protections[at(p)].data.poles.empty(); }))
+        return;
+    QLabel* caution = plainLabel(QString::fromStdString(wording::tripCaution()), m_theme.small(), this);
+    caution->setObjectName("inspector.caution");
+    m_list->addWidget(caution);
 }
 
 void Inspector::addFeeding(int index)

@@ -41,6 +41,7 @@ private:
     void addDevice(int device);
     void addMotorPlate(const Device& device);
     void addContacts();
+    void addTripCaution(int index);
     void addFeeding(int device);
     void addWire(const Wire& wire);
     void addOffers();

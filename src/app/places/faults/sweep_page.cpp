@@ -195,7 +195,7 @@ void SweepPage::tellProgress()
     const auto stage = static_cast<SweepProgress::Stage>(p.stage);
     const QString what = isOther                ? tr("With the other triggers")
         : stage == SweepProgress::Stage::Single ? tr("One fault at a time")
-        : stage == SweepProgress::Stage::Limits ? tr("At the limits of times and voltage")
+        : stage == SweepProgress::Stage::Limits ? tr("At the limits of times, voltage and load")
                                                 : tr("Second faults");
     if (p.done == 0 || p.total == 0) {
         m_state->setText(tr("%1 ...").arg(what));
@@ -218,8 +218,8 @@ void SweepPage::tellState()
 {
     const Subject function = about(m_functions->function());
     m_start->setText(isBusy() ? tr("Cancel") : tr("Break everything"));
-    m_start->setToolTip(
-        tr("Second faults, excluded ones, and the limits of times and voltage: single faults are tried by themselves"));
+    m_start->setToolTip(tr("Second faults, excluded ones, and the limits of times, voltage and load: single faults are "
+                           "tried by themselves"));
     if (isBusy())
         return tellProgress();
     const Shown what = shown();

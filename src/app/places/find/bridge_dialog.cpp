@@ -20,8 +20,6 @@
 namespace ts::app {
 namespace {
 
-constexpr std::size_t kDayLength = 10; // "2026-11-30"
-
 QLineEdit* field(const char* name, const QString& says, QWidget* parent)
 {
     auto* edit = new QLineEdit(parent);
@@ -202,7 +200,7 @@ void BridgeDialog::showInForce()
         }
         delete item;
     }
-    const std::string today = momentNow().substr(0, kDayLength);
+    const std::string today = dayNow();
     for (const RecordEntry& e : record::bypassesInForce(m_document.record())) {
         auto* line = new QWidget(m_inForce);
         auto* row = new QHBoxLayout(line);

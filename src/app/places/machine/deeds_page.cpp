@@ -1,10 +1,13 @@
 #include "app/places/machine/deeds_page.h"
 
+#include "app/places/machine/deeds_map.h"
+#include "app/places/machine/scenario_line.h"
 #include "app/widgets/plain_text.h"
+#include "app/widgets/upright_scroll.h"
 #include "core/simulation/scenario_run.h"
 #include "wording/behaviour_text.h"
 
-#include <QListWidget>
+#include <QHBoxLayout>
 #include <QPushButton>
 #include <QVBoxLayout>
 
@@ -17,22 +20,6 @@ namespace {
 const SuggestionNames kNames{[](const Message& m) { return words::sentence(m).toStdString(); },
     [](const SafetyFunction& f, const Circuit& c) { return words::suggestedName(f, c).toStdString(); }};
 
-/// What would be kept: what is done when, and what is expected.
-QString stepsText(const Scenario& scenario)
-{
-    std::vector<std::pair<double, QString>> lines;
-    for (const Step& s : scenario.steps)
-        lines.emplace_back(s.atS, QString::fromStdString(s.target) + QLatin1Char(' ') + words::actionWord(s.action));
-    for (const Expectation& e : scenario.expectations)
-        lines.emplace_back(
-            e.atS, DeedsPage::tr("expected: %1 %2").arg(QString::fromStdString(e.subject), words::stateWord(e.state)));
-    std::stable_sort(lines.begin(), lines.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
-    QStringList text;
-    for (const auto& [atS, line] : lines)
-        text << DeedsPage::tr("%1 s  %2").arg(atS, 0, 'f', 2).arg(line);
-    return text.join(QLatin1Char('\n'));
-}
-
 } // namespace
 
 DeedsPage::DeedsPage(const PlaceParts& parts, QWidget* parent)
@@ -42,36 +29,41 @@ DeedsPage::DeedsPage(const PlaceParts& parts, QWidget* parent)
     , m_work(this)
     , m_keeping(this)
 {
-    auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->setSpacing(24);
-    m_list = new QListWidget(this);
-    m_list->setObjectName("deeds.list");
-    m_list->setAccessibleName(tr("What each hand does, found out by trying"));
-    m_list->setWordWrap(true);
-    m_list->setFrameShape(QFrame::NoFrame);
-    m_list->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    connect(m_list, &QListWidget::currentRowChanged, this, &DeedsPage::showChosen);
-    row->addWidget(m_list, 3);
-
-    auto* side = new QWidget(this);
-    auto* column = new QVBoxLayout(side);
+    auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
-    column->setSpacing(12);
-    m_state = plainLabel(QString(), m_theme.body(), side);
-    m_state->setObjectName("deeds.state");
-    m_what = plainLabel(QString(), m_theme.verdict(), side);
+    column->setSpacing(10);
+    auto* upper = new QHBoxLayout;
+    upper->setSpacing(16);
+    auto* scroll = new UprightScroll(this);
+    m_map = new DeedsMap(m_theme, scroll);
+    scroll->setWidget(m_map);
+    upper->addWidget(scroll, 3);
+    auto* rest = new UprightScroll(this);
+    m_rest = plainLabel(QString(), m_theme.body(), rest);
+    m_rest->setObjectName("deeds.rest");
+    m_rest->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+    rest->setWidget(m_rest);
+    upper->addWidget(rest, 1);
+    column->addLayout(upper, 3);
+
+    m_what = plainLabel(QString(), m_theme.verdict(), this);
     m_what->setObjectName("deeds.what");
     column->addWidget(m_what);
+    m_steps = new ScenarioLine(m_theme, this);
+    m_steps->setObjectName("deeds.steps");
+    m_steps->setAccessibleName(tr("What was done, and what was seen of it"));
+    m_steps->setToolTip(QString());
+    column->addWidget(m_steps, 2);
+    auto* row = new QHBoxLayout;
     const auto button = [&](const QString& text, const char* name, auto pressed) {
-        auto* b = new QPushButton(text, side);
+        auto* b = new QPushButton(text, this);
         b->setObjectName(QLatin1String(name));
         connect(b, &QPushButton::clicked, this, pressed);
-        column->addWidget(b, 0, Qt::AlignLeft);
+        row->addWidget(b);
         return b;
     };
     m_play = button(tr("Play it on the Bench"), "deeds.play", [this] { play(); });
-    m_right = button(tr("So it should be: keep it as a scenario"), "deeds.right", [this] {
+    m_right = button(tr("So it should be: keep it"), "deeds.right", [this] {
         if (const auto deed = chosen())
             keep(tr("keep what is seen"), m_found->shown[*deed]);
     });
@@ -79,14 +71,14 @@ DeedsPage::DeedsPage(const PlaceParts& parts, QWidget* parent)
         if (const auto deed = chosen())
             keep(tr("say that it is wrong"), contraryOf(m_found->shown[*deed]));
     });
-    m_steps = plainLabel(QString(), m_theme.body(), side);
-    m_steps->setObjectName("deeds.steps");
-    column->addWidget(m_steps);
-    column->addStretch(1);
+    row->addStretch(1);
     m_all = button(
         tr("Keep every start and every stop, and the functions that they show"), "deeds.all", [this] { keepAll(); });
+    column->addLayout(row);
+    m_state = plainLabel(QString(), m_theme.body(), this);
+    m_state->setObjectName("deeds.state");
     column->addWidget(m_state);
-    row->addWidget(side, 2);
+    connect(m_map, &DeedsMap::chose, this, &DeedsPage::showChosen);
     connect(&m_document, &Document::changed, this, [this] {
         if (isVisible())
             findOut();
@@ -132,35 +124,38 @@ void DeedsPage::findOut()
 void DeedsPage::take(const Answer& answer)
 {
     m_found.reset();
-    m_list->clear();
+    m_rest->setText(QString());
     if (!answer) {
+        m_map->showDeeds({}, {}, {});
         m_state->setText(words::sentence(answer.error()));
         return showChosen();
     }
     m_found = *answer;
-    const auto lines = wording::behaviourLines(m_found->behaviour, m_found->dossier->circuit, m_found->plant);
-    for (const std::string& line : lines) // deeds first, in their order
-        m_list->addItem(QString::fromStdString(line));
+    QStringList deeds, others; // deeds come first, in their order
+    for (const std::string& line :
+        wording::behaviourLines(m_found->behaviour, m_found->dossier->circuit, m_found->plant))
+        (deeds.size() < static_cast<int>(m_found->behaviour.deeds.size()) ? deeds : others)
+            << QString::fromStdString(line);
+    m_map->showDeeds(m_found->behaviour.deeds, m_found->dossier->circuit, deeds);
+    m_rest->setText(others.join(QStringLiteral("\n\n")));
     m_state->setText(m_found->behaviour.deeds.empty()
             ? tr("Nothing that was tried starts or stops anything.")
             : tr("Seen is not meant: only a person knows what it should do."));
-    m_list->setCurrentRow(0);
     showChosen();
 }
 
 std::optional<std::size_t> DeedsPage::chosen() const
 {
-    const int row = m_list->currentRow();
-    if (!m_found || row < 0 || row >= static_cast<int>(m_found->shown.size()))
-        return std::nullopt;
-    return static_cast<std::size_t>(row);
+    const auto deed = m_map->chosen();
+    return m_found && deed && *deed < m_found->shown.size() ? deed : std::nullopt;
 }
 
 void DeedsPage::showChosen()
 {
     const auto deed = chosen();
-    m_steps->setText(deed ? stepsText(m_found->shown[*deed].scenario) : QString());
-    m_what->setText(m_list->currentItem() ? m_list->currentItem()->text() : QString());
+    m_steps->showScenario(deed ? m_found->shown[*deed].scenario : Scenario{}, nullptr);
+    m_steps->setVisible(deed.has_value());
+    m_what->setText(deed ? m_map->accessibleDescription() : QString());
     for (QPushButton* b : {m_play, m_right, m_wrong})
         b->setEnabled(deed.has_value());
     m_all->setEnabled(m_found && !m_found->shown.empty());

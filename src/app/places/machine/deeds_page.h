@@ -8,10 +8,12 @@
 #include "core/suggestions/scenario_suggestion.h"
 
 class QLabel;
-class QListWidget;
 class QPushButton;
 
 namespace ts::app {
+
+class DeedsMap;
+class ScenarioLine;
 
 class DeedsPage : public QWidget {
     Q_OBJECT
@@ -20,6 +22,8 @@ public:
     bool isBusy() const { return m_work.isBusy() || m_keeping.isBusy(); }
     /// Null before it was found out.
     const exploration::Behaviour* behaviour() const { return m_found ? &m_found->behaviour : nullptr; }
+    DeedsMap& map() { return *m_map; }
+    const ScenarioLine& steps() const { return *m_steps; }
 
 signals:
     void playWanted(const std::vector<ts::Stimulus>& script, ts::TimeNs until);
@@ -48,8 +52,9 @@ private:
     Document& m_document;
     const Theme& m_theme;
     std::optional<Found> m_found;
-    QListWidget* m_list = nullptr;
-    QLabel *m_state = nullptr, *m_what = nullptr, *m_steps = nullptr;
+    DeedsMap* m_map = nullptr;
+    ScenarioLine* m_steps = nullptr;
+    QLabel *m_state = nullptr, *m_what = nullptr, *m_rest = nullptr;
     QPushButton *m_play = nullptr, *m_right = nullptr, *m_wrong = nullptr, *m_all = nullptr;
     Latest<Answer> m_work; ///< these last: their threads end before what they tell
     Latest<Expected<DossierFile>> m_keeping;

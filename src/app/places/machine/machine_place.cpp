@@ -2,6 +2,7 @@
 
 #include "app/places/machine/deeds_page.h"
 #include "app/places/machine/notes_page.h"
+#include "app/places/machine/scenario_page.h"
 #include "app/widgets/page_stack.h"
 
 #include <QPushButton>
@@ -23,6 +24,9 @@ MachinePlace::MachinePlace(const PlaceParts& parts, QWidget* parent)
     m_deeds = new DeedsPage(parts, m_pages);
     m_pages->addWidget(m_deeds);
     connect(m_deeds, &DeedsPage::playWanted, this, &Place::playWanted);
+    m_scenarios = new ScenarioPage(parts, m_pages);
+    m_pages->addWidget(m_scenarios);
+    connect(m_scenarios, &ScenarioPage::playWanted, this, &Place::playWanted);
     column->addWidget(m_pages, 1);
     connect(m_notes, &NotesPage::emptyPanelWanted, this, [this] { emit dossierWanted({}); });
     connect(m_plan, &PlanPage::dossierWanted, this, &Place::dossierWanted);
@@ -34,7 +38,9 @@ std::vector<PlaceView> MachinePlace::views()
     return {{id(), [this] { showPage(Page::Plan); },
                 [this] { return !preview().isBusy() && !preview().isTrying() && !preview().isComparing(); }},
         {id() + QStringLiteral(".notes"), [this] { showPage(Page::Notes); }, {}},
-        {id() + QStringLiteral(".deeds"), [this] { showPage(Page::Deeds); }, [this] { return !m_deeds->isBusy(); }}};
+        {id() + QStringLiteral(".deeds"), [this] { showPage(Page::Deeds); }, [this] { return !m_deeds->isBusy(); }},
+        {id() + QStringLiteral(".scenarios"), [this] { showPage(Page::Scenarios); },
+            [this] { return !m_scenarios->isBusy(); }}};
 }
 
 std::vector<ActionSpec> MachinePlace::actions()
@@ -61,7 +67,8 @@ QWidget* MachinePlace::head()
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(8);
     const std::pair<QString, const char*> pages[] = {{tr("Chosen word by word"), "machine.to_plan"},
-        {tr("A panel that exists, typed in"), "machine.to_notes"}, {tr("What it does, found out"), "machine.to_deeds"}};
+        {tr("A panel that exists, typed in"), "machine.to_notes"}, {tr("What it does, found out"), "machine.to_deeds"},
+        {tr("What it should do, over time"), "machine.to_scenarios"}};
     for (std::size_t k = 0; k < m_toPage.size(); ++k) {
         m_toPage[k] = new QPushButton(pages[k].first, line);
         m_toPage[k]->setObjectName(QLatin1String(pages[k].second));

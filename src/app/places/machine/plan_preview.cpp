@@ -1,8 +1,10 @@
 #include "app/places/machine/plan_preview.h"
 
+#include "app/document/moment.h"
 #include "app/words/words.h"
 #include "core/patterns/advice.h"
 #include "core/patterns/replan.h"
+#include "core/results/on_record.h"
 #include "core/studies/working_out.h"
 #include "core/suggestions/suggestion.h"
 
@@ -73,6 +75,7 @@ std::optional<Result> worked(
 std::optional<Standing> standingAfterTrying(const Dossier& dossier, const std::stop_token& stop)
 {
     Results results;
+    results.put(kOnRecord.id, {}, Value::of(OnRecord{{}, dayNow()}));
     if (!workOut(dossier, {}, results, stop))
         return std::nullopt;
     return standingOf(dossier, results);

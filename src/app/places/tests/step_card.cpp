@@ -204,7 +204,7 @@ void StepCard::show(const measuring::TestStep& step, const Circuit& circuit, std
         serves << textOf(s);
     m_serves->setText(serves.isEmpty() ? QString() : tr("required by: %1").arg(serves.join(", ")));
     m_serves->setVisible(!serves.isEmpty());
-    for (const std::string& s : wording::testCautions(step))
+    for (const std::string& s : wording::testCautions(step, circuit))
         cautions << textOf(s);
     m_caution->setText(cautions.join('\n'));
     update();

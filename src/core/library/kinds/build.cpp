@@ -23,18 +23,20 @@ int terminalOf(const Body& body, std::string_view marking)
     return -1;
 }
 
+int sharedTerminal(Body& body, std::string_view marking)
+{
+    const int existing = terminalOf(body, marking);
+    return existing >= 0 ? existing : addTerminal(body, std::string(marking));
+}
+
 int addContact(Body& body, std::string_view pair, ContactElement contact)
 {
     const std::size_t dash = pair.find('-');
     TS_CHECK(dash != pair.npos);
-    const auto terminal = [&](std::string_view marking) {
-        const int existing = terminalOf(body, marking);
-        return existing >= 0 ? existing : addTerminal(body, std::string(marking));
-    };
     Element e;
     e.role = pair;
-    e.terminals[0] = terminal(pair.substr(0, dash));
-    e.terminals[1] = terminal(pair.substr(dash + 1));
+    e.terminals[0] = sharedTerminal(body, pair.substr(0, dash));
+    e.terminals[1] = sharedTerminal(body, pair.substr(dash + 1));
     e.what = contact;
     body.elements.push_back(e);
     return static_cast<int>(body.elements.size()) - 1;

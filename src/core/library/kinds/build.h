@@ -25,6 +25,8 @@ constexpr ParameterSpec kContactFuse{
 
 /// Adds a terminal and returns its index.
 int addTerminal(Body& body, std::string marking, bool inner = false);
+/// The terminal of that marking, added where there is none yet.
+int sharedTerminal(Body& body, std::string_view marking);
 /// Adds a contact between two new or existing terminals named in "13-14".
 int addContact(Body& body, std::string_view pair, ContactElement contact);
 /// The two markings of "13-14". Fails with Refused if it is not two markings joined by a dash.

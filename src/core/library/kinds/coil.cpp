@@ -71,7 +71,7 @@ void addCoil(Body& body, const std::string& role, const std::string& first, cons
 {
     coil.mover = mover;
     const bool direct = coil.direct;
-    const int p = addTerminal(body, first), q = addTerminal(body, second);
+    const int p = sharedTerminal(body, first), q = sharedTerminal(body, second);
     const int element = addTwoPole(body, role, p, q, coil);
     if (!direct)
         addWinding(body, element);

@@ -7,9 +7,9 @@ namespace ts::kinds {
 
 extern const DeviceKind brake, breaker, contactor, contactorRelay, controllerInput, controlTransformer, currentMonitor,
     currentTransformer, drive, emergencyStop, enablingSwitch, exposedPart, externalCall, fuse, guardSwitch, heater,
-    horn, keySwitch, lamp, lightCurtain, motor, motorDirect, motorProtectionSwitch, motorSinglePhase, overloadRelay,
-    phaseMonitor, plugInRelay, pushButton, relayExtension, resistor, safetyController, safetyRelay, selector,
-    softStarter, solenoid, solidStateRelay, standstillMonitor, supply24VDc, supplyExternal, supplySinglePhase,
+    heaterThreePhase, horn, keySwitch, lamp, lightCurtain, motor, motorDirect, motorProtectionSwitch, motorSinglePhase,
+    overloadRelay, phaseMonitor, plugInRelay, pushButton, relayExtension, resistor, safetyController, safetyRelay,
+    selector, softStarter, solenoid, solidStateRelay, standstillMonitor, supply24VDc, supplyExternal, supplySinglePhase,
     supplyThreePhase, switchDisconnector, terminalBlock, timer;
 
 } // namespace ts::kinds

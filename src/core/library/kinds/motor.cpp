@@ -79,6 +79,7 @@ Expected<Body> motorBody(const Parameters& p, Timing timing)
     motor.frictionNm = plate.frictionW / ratedRadPerS + (fan || hanging ? 0.0 : loadNm);
     motor.ownFrictionNm = plate.frictionW / ratedRadPerS;
     motor.lowestLoad = p.number("load_share") > 0.0 ? p.number("lowest_load_share") / p.number("load_share") : 1.0;
+    motor.isLowestLoadEntered = p.isWritten("lowest_load_share");
     motor.hangingNm = hanging ? loadNm : 0.0;
     motor.fanNms2 = fan ? loadNm / (ratedRadPerS * ratedRadPerS) : 0.0;
     motor.standstillRadPerS = deviceDefault("motor", "standstill_limit").nominal * motor.synchronousRadPerS;

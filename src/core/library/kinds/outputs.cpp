@@ -33,6 +33,14 @@ constexpr std::array kHeaterParameters{
 };
 constexpr std::array kHeaterFaults{FailureModeSpec{"coil", "open"}, FailureModeSpec{"coil", "shorted"}};
 
+constexpr std::array kThreePhaseHeaterParameters{
+    ParameterSpec{"rated_voltage_v", Type::Number, 5, 1000, {}, {}, {}, {}, true},
+    ParameterSpec{"connection", Type::Word, 0, 0, {}, "star", "star delta", "assumed"},
+    kHeaterParameters[2],
+    kHeaterParameters[3],
+    kHeaterParameters[4],
+};
+
 constexpr std::array kSmallMotorParameters{
     ParameterSpec{"voltage_v", Type::Number, 5, 1000, {}, {}, {}, {}, true},
     ParameterSpec{"current_a", Type::Number, 0.01, 500, {}, {}, {}, {}, true},
@@ -72,16 +80,40 @@ Expected<Body> solenoidBody(const Parameters& p, Timing)
 }
 
 /// A resistance heats at whatever voltage it has: what is above a tenth of its rated voltage (1 % of its power) counts.
-Expected<Body> heaterBody(const Parameters& p, Timing)
+CoilElement heating(CoilElement resistance)
 {
     constexpr double kHeatsFrom = 0.1;
+    resistance.pickUpV = resistance.dropOutV = kHeatsFrom * resistance.ratedV;
+    resistance.hasBand = false;
+    return resistance;
+}
+
+Expected<Body> heaterBody(const Parameters& p, Timing)
+{
     Body b;
     b.movers.push_back(output("heat", p.number("heats_in_s"), p.number("cools_in_s")));
     const double u = p.number("rated_voltage_v"), power = p.number("rated_power_w");
-    CoilElement coil = p.word("current") == "dc" ? directCoil(u, power) : rectifiedCoil(u, power);
-    coil.pickUpV = coil.dropOutV = kHeatsFrom * u;
-    coil.hasBand = false;
-    addCoil(b, "coil", "1", "2", coil, 0);
+    addCoil(
+        b, "coil", "1", "2", heating(p.word("current") == "dc" ? directCoil(u, power) : rectifiedCoil(u, power)), 0);
+    return b;
+}
+
+/// Three equal resistances; the star point is a terminal, which may stay without a wire. One that is fed makes it hot.
+Expected<Body> threePhaseHeaterBody(const Parameters& p, Timing)
+{
+    Body b;
+    b.movers.push_back(output("heat", p.number("heats_in_s"), p.number("cools_in_s")));
+    const bool isStar = p.word("connection") == "star";
+    const double u = p.number("rated_voltage_v") / (isStar ? std::sqrt(3.0) : 1.0);
+    const CoilElement one = heating(rectifiedCoil(u, p.number("rated_power_w") / 3.0));
+    const std::array<std::string, 3> lines{"U", "V", "W"};
+    for (const std::string& line : lines)
+        addTerminal(b, line);
+    for (std::size_t k = 0; k < lines.size(); ++k) {
+        const std::string& end = isStar ? "N" : lines[(k + 1) % lines.size()];
+        addCoil(b, lines[k] + "-" + end, lines[k], end, one, 0);
+    }
+    addTerminal(b, "PE");
     return b;
 }
 
@@ -158,6 +190,8 @@ const DeviceKind motorDirect{"motor_dc", "M", kDirectMotorParameters, directMoto
 const DeviceKind resistor{"resistor", "E", kResistorParameters, resistorBody, kResistorFaults, "box", "input"};
 const DeviceKind heater{
     "heater", "E", kHeaterParameters, heaterBody, kHeaterFaults, "contactor", "brake", {}, {.isActuator = true}};
+const DeviceKind heaterThreePhase{"heater_three_phase", "E", kThreePhaseHeaterParameters, threePhaseHeaterBody,
+    kHeaterFaults, "contactor", "brake", {}, {.isActuator = true}};
 const DeviceKind solenoid{"solenoid", "Y", kSolenoidParameters, solenoidBody, kSolenoidFaults, "contactor", "brake", {},
     {.isOutputPart = true, .isActuator = true}};
 

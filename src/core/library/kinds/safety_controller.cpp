@@ -44,7 +44,7 @@ public:
 
     Body built()
     {
-        m_supply = addSupply(m_b, kSupplyV, deviceDefault(kRelayRow, "supply_power").nominal);
+        m_supply = addSupply(m_b, kUsualDirectControlV, deviceDefault(kRelayRow, "supply_power").nominal);
         m_minus = terminalOf(m_b, "A2");
         m_fed = addTerminal(m_b, "input supply", true);
         const double limit = deviceDefault(kRelayRow, "internal_limit_resistance").nominal;
@@ -57,8 +57,6 @@ public:
     }
 
 private:
-    static constexpr double kSupplyV = 24.0; // clause IEC 60204-1: the usual control voltage of such devices
-
     int sense(int p, int q)
     {
         return addTwoPole(m_b, "", p, q, SenseElement{deviceDefault(kRelayRow, "sense_resistance").nominal});
@@ -83,9 +81,9 @@ private:
         logic.supply = m_supply;
         logic.firstRelay = first;
         logic.secondRelay = first + 1;
-        logic.supplyOnV = kSupplyV * deviceDefault(kRelayRow, "supply_on_from").nominal;
-        logic.supplyOffV = kSupplyV * deviceDefault(kRelayRow, "supply_off_below").nominal;
-        logic.senseV = kSupplyV * deviceDefault(kRelayRow, "sense_threshold").nominal;
+        logic.supplyOnV = kUsualDirectControlV * deviceDefault(kRelayRow, "supply_on_from").nominal;
+        logic.supplyOffV = kUsualDirectControlV * deviceDefault(kRelayRow, "supply_off_below").nominal;
+        logic.senseV = kUsualDirectControlV * deviceDefault(kRelayRow, "sense_threshold").nominal;
         logic.isConfigured = m_p.flag("configured");
         logic.discrepancyS = timedParameter(
             m_p, "discrepancy_time_s", deviceDefault(kRelayRow, "discrepancy_time"), Timing::Nominal);

@@ -24,6 +24,16 @@ constexpr std::array kThreePhaseParameters{
     ParameterSpec{"high_x", Type::Number, 1, 1.3, 1.1, {}, {}, "clause EN 60204-1 4.3.2"},
 };
 
+/// What a current to a frame comes back through, beside the wires that are entered.
+void addBond(Body& b, const char* role, int from, int earth, const Parameters& p)
+{
+    const double ohm = p.isWritten("earth_return_ohm") ? p.number("earth_return_ohm") : 0.0;
+    if (ohm > 0)
+        addTwoPole(b, role, from, earth, LoadElement{{ohm, 0.0}, ohm});
+    else
+        addTwoPole(b, role, from, earth, ContactElement{ContactKind::Pole});
+}
+
 Expected<Body> threePhaseBody(const Parameters& p, Timing)
 {
     Body b;
@@ -54,13 +64,7 @@ Expected<Body> threePhaseBody(const Parameters& p, Timing)
     b.frequencyHz = p.number("frequency_hz");
     const std::string& earthing = p.word("earthing");
     if (earthing == "tn_s") {
-        Element bond;
-        bond.role = "star point to PE";
-        bond.terminals = {star, earth, -1, -1, -1, -1};
-        bond.what = ContactElement{ContactKind::Pole};
-        if (p.isWritten("earth_return_ohm") && p.number("earth_return_ohm") > 0)
-            bond.what = LoadElement{{p.number("earth_return_ohm"), 0.0}, p.number("earth_return_ohm")};
-        b.elements.push_back(bond);
+        addBond(b, "star point to PE", star, earth, p);
     } else if (earthing == "tt") {
         const double ra = deviceDefault("supply three-phase", "installation_earth_resistance").nominal;
         Element earthPath;
@@ -184,6 +188,7 @@ constexpr std::array kSinglePhaseParameters{
     ParameterSpec{"earthing", Type::Word, 0, 0, {}, "tn_s", "tn_s it", "assumed"},
     ParameterSpec{"source_resistance_ohm", Type::Number, 1e-5, 100, {}, {}, {}, "assumed"},
     ParameterSpec{"source_reactance_ohm", Type::Number, 0, 100, {}, {}, {}, "assumed"},
+    ParameterSpec{"earth_return_ohm", Type::Number, 0, 100, {}, {}, {}, "sheet"},
     ParameterSpec{"incoming_fuse_a", Type::Number, 1, 2000, {}, {}, {}, "sheet"},
 };
 
@@ -198,7 +203,7 @@ Expected<Body> singlePhaseBody(const Parameters& p, Timing)
     b.terminals[static_cast<std::size_t>(earth)].protectiveEarth = true;
     addTwoPole(b, "L", line, neutral, SourceElement{p.number("voltage_v"), 0.0, {r, x}, "L", p.number("voltage_v")});
     if (p.word("earthing") == "tn_s")
-        addTwoPole(b, "neutral to PE", neutral, earth, ContactElement{ContactKind::Pole});
+        addBond(b, "neutral to PE", neutral, earth, p);
     b.frequencyHz = p.number("frequency_hz");
     return b;
 }
