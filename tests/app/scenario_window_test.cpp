@@ -51,8 +51,7 @@ protected:
 TEST_F(ScenarioWindow, ShowsTheFirstWithWhatComesAbout)
 {
     EXPECT_EQ(shown().id, window.document().dossier().scenarios.front().id);
-    EXPECT_EQ(
-        text("timeline.verdict"), QString("All %1 that is expected comes about.").arg(shown().expectations.size()));
+    EXPECT_EQ(text("timeline.verdict"), QString("All %1 expectations come about.").arg(shown().expectations.size()));
     for (std::size_t k = 0; k < shown().expectations.size(); ++k)
         EXPECT_EQ(line().isMet(k), true) << k;
 }
@@ -66,7 +65,7 @@ TEST_F(ScenarioWindow, AFlagIsDraggedAndTheRunFollowsAndUndoIsOneStep)
     drag({Kind::Step, press}, 6.0);
     EXPECT_NEAR(shown().steps[press].atS, 6.0, 0.25);
     EXPECT_EQ(window.document().history().count(), steps + 1) << "one gesture, one step";
-    EXPECT_TRUE(text("timeline.verdict").contains("does not come about")) << "Q1 is still in after 4.1 s";
+    EXPECT_TRUE(text("timeline.verdict").contains("do not come about")) << "Q1 is still in after 4.1 s";
     window.document().history().undo();
     settle();
     EXPECT_EQ(shown(), before);

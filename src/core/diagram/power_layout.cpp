@@ -194,6 +194,7 @@ private:
                 pin(turned ? e.a : e.b, slot, false);
                 ++slot;
             }
+        std::vector<const Element*> loads; // known by their times
         for (const Element& e : g.body.elements) {
             const auto t = [&](int k) { return terminalOf(g, e.terminals[at(k)]); };
             const auto* transformer = std::get_if<TransformerElement>(&e.what);
@@ -215,15 +216,18 @@ private:
                 for (int k = 0; k < (m->sixTerminal ? 6 : 3); ++k)
                     pin(t(k), k, true);
                 slot = std::max(slot, m->sixTerminal ? 6 : 3);
-            } else if (isSmallMotor(g.body, e)) {
-                for (int k = 0; k < 2; ++k)
-                    pin(t(k), k, true);
-                slot = std::max(slot, 2);
+            } else if (isTimedLoad(g.body, e)) {
+                loads.push_back(&e);
             } else if (transformer) { // a current transformer's secondary leads away
                 pin(t(2), slot++, false);
                 pin(t(3), slot++, false);
             }
         }
+        for (std::size_t end : {0u, 1u}) // lines first, a star point behind them
+            for (const Element* e : loads)
+                if (const int t = terminalOf(g, e->terminals[end]);
+                    !taken.contains(t) && (loads.size() == 1 || m_graph.terminals[at(t)].isWired))
+                    pin(t, slot++, true);
         for (int t : g.terminals) // terminal blocks, the supply's terminals, a motor's earth, a monitor's taps
             if (isPowerTerminal(g, t) && !m_graph.terminals[at(t)].isPort && !taken.contains(t)
                 && (!g.body.elements.empty() || joinsPower(t)))
@@ -365,8 +369,11 @@ private:
                 [](const Element& e) { return std::holds_alternative<decltype(kind)>(e.what); });
         };
         for (const Element& e : g.body.elements)
-            if (isSmallMotor(g.body, e))
-                return std::get<CoilElement>(e.what).direct ? "M =" : "M 1~";
+            if (isTimedLoad(g.body, e))
+                return !g.body.movers[at(std::get<CoilElement>(e.what).mover)].turnsAtOnce
+                    ? (g.body.elements.size() > 1 ? "heat 3~" : "heat 1~")
+                    : std::get<CoilElement>(e.what).direct ? "M ="
+                                                           : "M 1~";
         return has(MotorElement{})      ? "M 3~"
             : has(ConverterElement{})   ? "~ / ="
             : has(DriveElement{})       ? "~ / f"

@@ -152,7 +152,7 @@ private:
         } else if (const auto* t = std::get_if<TransformerElement>(&element.what); t && t->nominalSecondaryV <= 0.0) {
             edge.kind = SymbolKind::MeasuredPole; // a line led through a current transformer
             edge.isPole = g.isPower = true;
-        } else if (isSmallMotor(g.body, element)) {
+        } else if (isTimedLoad(g.body, element)) {
             g.isPower = true;
             return;
         } else if (std::holds_alternative<CoilElement>(element.what)) {

@@ -43,11 +43,13 @@ struct GraphEdge {
     }
 };
 
-/// A motor that is known by its times: a load of the power circuit, though a coil in the body.
-inline bool isSmallMotor(const Body& body, const Element& element)
+/// What is known by its times, a motor or a heater on alternating current: a load of the power circuit, though a coil
+/// in the body.
+inline bool isTimedLoad(const Body& body, const Element& element)
 {
     const auto* coil = std::get_if<CoilElement>(&element.what);
-    return coil && body.movers[static_cast<std::size_t>(coil->mover)].turnsAtOnce;
+    const MoverSpec* mover = coil ? &body.movers[static_cast<std::size_t>(coil->mover)] : nullptr;
+    return mover && (mover->turnsAtOnce || (mover->role == "heat" && !coil->direct));
 }
 
 struct GraphDevice {

@@ -16,7 +16,7 @@ namespace {
 
 using exploration::Deed;
 
-constexpr double kHandsWide = 230, kMovedWide = 230, kTop = 12, kLegend = 30, kRow = 34, kReach = 7, kTip = 11;
+constexpr double kHandsWide = 230, kMovedWide = 230, kTop = 12, kLegend = 30, kRow = 26, kReach = 7, kTip = 11;
 
 bool isStart(Deed::Effect e)
 {
@@ -53,7 +53,7 @@ void DeedsMap::showDeeds(const std::vector<Deed>& deeds, const Circuit& circuit,
             const Device* d = circuit.device(key.first);
             const QString label = d ? QString::fromStdString(d->label) : QString();
             ends.push_back({d ? QString::fromStdString(d->tag) : QStringLiteral("?"),
-                label.isEmpty() || words.isEmpty() ? label + words : label + QStringLiteral(", ") + words});
+                label.isEmpty() || words.isEmpty() ? label + words : label + QStringLiteral(", ") + words.trimmed()});
         }
         return place->second;
     };
@@ -98,8 +98,14 @@ QPointF DeedsMap::startOf(const Line& line) const
 
 QPointF DeedsMap::endOf(const Line& line) const
 {
+    return {width() - kMovedWide - kTip - 2, yOf(line.moved, m_moved.size()) + line.lane * reachOf()};
+}
+
+/// How far lines to one thing lie from its middle.
+double DeedsMap::reachOf() const
+{
     const double row = (height() - kTop - kLegend) / static_cast<double>(std::max<std::size_t>(m_moved.size(), 1));
-    return {width() - kMovedWide - 16, yOf(line.moved, m_moved.size()) + line.lane * std::min(row * 0.38, 60.0)};
+    return std::min(row * 0.38, 60.0);
 }
 
 QPainterPath DeedsMap::pathOf(const Line& line) const
@@ -193,10 +199,12 @@ void DeedsMap::paintEvent(QPaintEvent*)
     if (m_chosen)
         paintLine(p, *m_chosen);
     for (std::size_t k = 0; k < m_hands.size(); ++k)
-        paintEnd(p, m_hands[k], {12, yOf(k, m_hands.size()) - 14, kHandsWide - 12, 28}, chosen && chosen->hand == k);
-    for (std::size_t k = 0; k < m_moved.size(); ++k)
-        paintEnd(p, m_moved[k], {width() - kMovedWide - 8.0, yOf(k, m_moved.size()) - 14, kMovedWide - 4, 28},
+        paintEnd(p, m_hands[k], {12, yOf(k, m_hands.size()) - 11, kHandsWide - 12, 22}, chosen && chosen->hand == k);
+    for (std::size_t k = 0; k < m_moved.size(); ++k) {
+        const double half = reachOf() + 10; // as high as what comes to it
+        paintEnd(p, m_moved[k], {width() - kMovedWide, yOf(k, m_moved.size()) - half, kMovedWide - 12, 2 * half},
             chosen && chosen->moved == k);
+    }
     paintLegend(p);
     if (hasFocus())
         paintFocus(p, QRectF(rect()).adjusted(2, 2, -2, -2), c.ink);
@@ -225,6 +233,8 @@ void DeedsMap::paintLine(QPainter& p, std::size_t deed) const
     p.setPen(QPen(colour, isChosen ? 3.5 : 1.2, isWhileHeld(line.effect) ? Qt::DashLine : Qt::SolidLine));
     p.setBrush(Qt::NoBrush);
     p.drawPath(pathOf(line));
+    if (!isStart(line.effect)) // to the bar
+        p.drawLine(endOf(line), endOf(line) + QPointF(kTip - 4, 0));
     paintTip(p, endOf(line), line.effect, colour);
 }
 
@@ -236,7 +246,7 @@ void DeedsMap::paintTip(QPainter& p, QPointF tip, Deed::Effect effect, const QCo
     if (isStart(effect))
         p.drawPolygon(QPolygonF({tip + QPointF(kTip, 0), tip + QPointF(0, -5), tip + QPointF(0, 5)}));
     else
-        p.drawRect(QRectF(tip.x(), tip.y() - 6, 4, 12));
+        p.drawRect(QRectF(tip.x() + kTip - 4, tip.y() - 5, 4, 10));
     p.setBrush(Qt::NoBrush);
 }
 

@@ -45,6 +45,7 @@ private:
     double yOf(std::size_t row, std::size_t rows) const;
     QPointF startOf(const Line& line) const;
     QPointF endOf(const Line& line) const;
+    double reachOf() const;
     QPainterPath pathOf(const Line& line) const;
     std::optional<std::size_t> at(QPointF p) const;
     void paintEnd(QPainter& p, const End& end, const QRectF& box, bool isChosen) const;

@@ -44,7 +44,7 @@ DeedsPage::DeedsPage(const PlaceParts& parts, QWidget* parent)
     m_rest->setAlignment(Qt::AlignTop | Qt::AlignLeft);
     rest->setWidget(m_rest);
     upper->addWidget(rest, 1);
-    column->addLayout(upper, 3);
+    column->addLayout(upper, 5);
 
     m_what = plainLabel(QString(), m_theme.verdict(), this);
     m_what->setObjectName("deeds.what");
@@ -53,7 +53,7 @@ DeedsPage::DeedsPage(const PlaceParts& parts, QWidget* parent)
     m_steps->setObjectName("deeds.steps");
     m_steps->setAccessibleName(tr("What was done, and what was seen of it"));
     m_steps->setToolTip(QString());
-    column->addWidget(m_steps, 2);
+    column->addWidget(m_steps);
     auto* row = new QHBoxLayout;
     const auto button = [&](const QString& text, const char* name, auto pressed) {
         auto* b = new QPushButton(text, this);

@@ -13,7 +13,7 @@
 namespace ts::app {
 namespace {
 
-constexpr double kNames = 96, kRight = 20, kTop = 30, kAxis = 30, kGap = 26, kSmallestRow = 22, kLargestRow = 44;
+constexpr double kNames = 96, kRight = 20, kTop = 26, kAxis = 28, kGap = 22, kSmallestRow = 20, kLargestRow = 44;
 constexpr double kReach = 9, kSnapS = 0.01, kStepS = 0.1, kFineS = 0.01;
 
 using Pin = ScenarioLine::Pin;
@@ -44,7 +44,6 @@ ScenarioLine::ScenarioLine(const Theme& theme, QWidget* parent)
 {
     setObjectName("timeline.line");
     setFocusPolicy(Qt::StrongFocus);
-    setMinimumHeight(160);
     setAccessibleName(tr("Scenario over time"));
     setToolTip(tr("Left and right go from pin to pin; with Ctrl they move it by 0.1 s, with Ctrl and Shift by 0.01 s; "
                   "Delete takes it out"));
@@ -60,6 +59,8 @@ void ScenarioLine::showScenario(const Scenario& scenario, std::shared_ptr<const 
     m_course = std::move(course);
     m_cursorS = std::min(m_cursorS, m_scenario.lengthS);
     readRows();
+    setMinimumHeight(static_cast<int>(
+        2 * kTop + kAxis + kGap + kSmallestRow * static_cast<double>(std::max<std::size_t>(m_rows.size(), 2))));
     const auto pins = inOrder();
     if (m_chosen && std::find(pins.begin(), pins.end(), *m_chosen) == pins.end())
         m_chosen.reset();
@@ -313,6 +314,7 @@ void ScenarioLine::paintRow(QPainter& p, std::size_t row) const
         p.drawLine(QPointF(xOf(s.atS), y + 7), QPointF(xOf(until), y + 7));
         paintStep(p, pins[k], y);
     }
+    paintWords(p, pins, y);
 }
 
 /// A flag that hangs on its moment: full where something is pressed or put on, hollow where it is let go.
@@ -328,12 +330,6 @@ void ScenarioLine::paintStep(QPainter& p, Pin pin, double y) const
     p.setBrush(isLetGo(s) ? c.panel : c.ink);
     p.drawPolygon(flag);
     p.setBrush(Qt::NoBrush);
-    p.setFont(isChosen ? m_theme.bold() : m_theme.small());
-    p.setPen(c.ink);
-    QString text = words::actionWord(s.action);
-    if (s.action == "set")
-        text += QLatin1Char(' ') + QString::number(s.value, 'g', 3);
-    p.drawText(QPointF(x + 12, y), text);
 }
 
 /// A square on the band: notched and full where it is so, broken where it is not, a dot where nothing was run.
@@ -344,14 +340,50 @@ void ScenarioLine::paintExpectation(QPainter& p, Pin pin, double y) const
     const double x = xOf(e.atS);
     const auto met = isMet(pin.place);
     paintMark(p, QRectF(x - 6, y - 12, 12, 12), !met ? Mark::Untouched : *met ? Mark::InOrder : Mark::Wrong, c);
-    const bool isChosen = m_chosen == pin;
-    if (isChosen)
+    if (m_chosen == pin)
         paintFocus(p, QRectF(x - 9, y - 15, 18, 18), c.ink);
-    p.setFont(isChosen || (met && !*met) ? m_theme.bold() : m_theme.small());
-    p.setPen(met && !*met ? c.lost : c.ink);
-    const QString text = met && !*met ? tr("not %1").arg(words::stateWord(e.state)) : words::stateWord(e.state);
-    const double wide = p.fontMetrics().horizontalAdvance(text);
-    p.drawText(QPointF(x + 10 + wide > width() - 8 ? x - 10 - wide : x + 10, y - 2), text);
+}
+
+QString ScenarioLine::wordsOf(Pin pin) const
+{
+    if (pin.kind == Kind::Expectation) {
+        const QString state = words::stateWord(m_scenario.expectations[pin.place].state);
+        return isWrong(pin) ? tr("not %1").arg(state) : state;
+    }
+    const Step& s = m_scenario.steps[pin.place];
+    const QString text = words::actionWord(s.action);
+    return s.action == "set" ? text + QLatin1Char(' ') + QString::number(s.value, 'g', 3) : text;
+}
+
+bool ScenarioLine::isWrong(Pin pin) const
+{
+    return pin.kind == Kind::Expectation && !isMet(pin.place).value_or(true);
+}
+
+/// Beside each pin what it is; of several that stand too close, one after the other behind the last, or ahead of the
+/// first where there is no room.
+void ScenarioLine::paintWords(QPainter& p, const std::vector<Pin>& inTime, double y) const
+{
+    constexpr double kBeside = 12, kBetween = 8;
+    const Colours& c = m_theme.colours();
+    for (std::size_t k = 0; k < inTime.size();) {
+        QStringList group;
+        bool isStrong = false, wrong = false;
+        const std::size_t first = k;
+        double wide = 0;
+        do {
+            group << wordsOf(inTime[k]);
+            isStrong |= m_chosen == inTime[k];
+            wrong |= isWrong(inTime[k]);
+            p.setFont(isStrong || wrong ? m_theme.bold() : m_theme.small());
+            wide = p.fontMetrics().horizontalAdvance(group.join(QStringLiteral(", ")));
+            ++k;
+        } while (k < inTime.size() && xOf(timeOf(inTime[k])) < xOf(timeOf(inTime[k - 1])) + kBeside + wide + kBetween);
+        const double behind = xOf(timeOf(inTime[k - 1])) + kBeside;
+        const double at = behind + wide > width() - 6 ? xOf(timeOf(inTime[first])) - kBeside - wide : behind;
+        p.setPen(wrong ? c.lost : c.ink);
+        p.drawText(QPointF(at, y - 1), group.join(QStringLiteral(", ")));
+    }
 }
 
 } // namespace ts::app

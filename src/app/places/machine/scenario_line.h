@@ -31,7 +31,7 @@ public:
     void choose(std::optional<Pin> pin);
     /// Where something new would be put.
     double cursorS() const { return m_cursorS; }
-    QSize sizeHint() const override { return {700, 300}; }
+    QSize sizeHint() const override { return {700, minimumHeight()}; }
     /// Where a pin is, for whoever points at it.
     QPointF pointOf(Pin pin) const;
     double secondsAt(double x) const;
@@ -70,6 +70,9 @@ private:
     void paintRow(QPainter& p, std::size_t row) const;
     void paintStep(QPainter& p, Pin pin, double y) const;
     void paintExpectation(QPainter& p, Pin pin, double y) const;
+    void paintWords(QPainter& p, const std::vector<Pin>& inTime, double y) const;
+    QString wordsOf(Pin pin) const;
+    bool isWrong(Pin pin) const;
     void sayWhatIsChosen();
 
     const Theme& m_theme;

@@ -1,6 +1,7 @@
 #include "app/places/machine/scenario_page.h"
 
 #include "app/widgets/plain_text.h"
+#include "app/widgets/upright_scroll.h"
 #include "app/widgets/word_flow.h"
 #include "core/edit/circuit_edits.h"
 #include "core/edit/scenario_edits.h"
@@ -72,8 +73,10 @@ ScenarioPage::ScenarioPage(const PlaceParts& parts, QWidget* parent)
     m_head = new WordFlow(m_theme.body(), this);
     m_head->setObjectName("timeline.head");
     column->addWidget(m_head);
-    m_line = new ScenarioLine(m_theme, this);
-    column->addWidget(m_line, 1);
+    auto* scroll = new UprightScroll(this);
+    m_line = new ScenarioLine(m_theme, scroll);
+    scroll->setWidget(m_line);
+    column->addWidget(scroll, 1);
     m_sentence = new WordFlow(m_theme.body(), this);
     m_sentence->setObjectName("timeline.sentence");
     column->addWidget(m_sentence);
@@ -186,11 +189,10 @@ void ScenarioPage::showVerdict()
     const auto& all = m_shown->course->run.expectations;
     const auto met = std::count_if(all.begin(), all.end(), [](const ExpectationResult& r) { return r.isMet; });
     m_verdict->setText(all.empty() ? tr("Nothing is expected: it shows nothing wrong, whatever happens.")
-            : met == static_cast<std::ptrdiff_t>(all.size())
-            ? tr("All %1 that is expected comes about.").arg(all.size())
-            : tr("%1 of %2 that is expected does not come about.")
-                  .arg(static_cast<std::ptrdiff_t>(all.size()) - met)
-                  .arg(all.size()));
+            : met == static_cast<std::ptrdiff_t>(all.size()) ? tr("All %1 expectations come about.").arg(all.size())
+                                                             : tr("%1 of %2 expectations do not come about.")
+                                                                   .arg(static_cast<std::ptrdiff_t>(all.size()) - met)
+                                                                   .arg(all.size()));
 }
 
 /// "[Emergency stop] lasts [8.00 s] and happens [2] times in a working hour."
