@@ -16,7 +16,7 @@ namespace {
 
 using exploration::Deed;
 
-constexpr double kHandsWide = 230, kMovedWide = 230, kTop = 12, kLegend = 30, kRow = 26, kReach = 7, kTip = 11;
+constexpr double kHandsWide = 230, kMovedWide = 230, kTop = 12, kLegend = 30, kRow = 24, kReach = 7, kTip = 11;
 
 bool isStart(Deed::Effect e)
 {
