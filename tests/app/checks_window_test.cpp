@@ -136,6 +136,35 @@ TEST_F(Checks, LetsItHappenOnTheBench)
     EXPECT_EQ(session().frame().motors[0].mode, MotorMode::Driven) << "tripped, and it runs on";
 }
 
+/// A reading that is not as drawn is said here as soon as it stands in the record, and no more once a later one agrees.
+TEST_F(Checks, AReadingThatDisagreesIsAFinding)
+{
+    const auto read = [this](const char* word) {
+        RecordEntry e;
+        e.date = "2026-11-30T10:00:00+01:00";
+        e.who = "A. Weller";
+        e.text = std::string("seen: ") + word;
+        e.kind = "reading";
+        e.role = "tested";
+        e.subject = "lamp/P1";
+        e.reading = TakenReading{{}, word, {}, {}, {}, "lit", "eye", {}, 0, {}};
+        ASSERT_TRUE(window.document().addToRecord(e));
+        ASSERT_TRUE(QTest::qWaitFor([this] { return window.book().fresh(kChecks) != nullptr; }, 20000));
+        QApplication::processEvents();
+    };
+    const auto isSaid = [this] {
+        const auto all = lines();
+        return std::any_of(all.begin(), all.end(),
+            [](FindingLine* line) { return line->text().contains("the last reading is not what the drawing says"); });
+    };
+    EXPECT_FALSE(isSaid());
+    read("dark");
+    EXPECT_TRUE(isSaid());
+    EXPECT_EQ(finding("finding.record.disagrees").severity, Severity::Stop);
+    read("lit");
+    EXPECT_FALSE(isSaid());
+}
+
 TEST_F(Checks, AcceptsWithNameAndReasonAndStaysAFinding)
 {
     const std::size_t before = lines().size();

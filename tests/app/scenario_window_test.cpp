@@ -143,6 +143,66 @@ TEST_F(ScenarioWindow, ANewOneIsDescribedFromNothing)
     EXPECT_EQ(shown().id, window.document().dossier().scenarios.front().id);
 }
 
+/// A fault is something that is done, too: one that is there is taken at first, and another is written.
+TEST_F(ScenarioWindow, AFaultIsPutOnByItsName)
+{
+    line().choose(Pin{Kind::Step, 0});
+    auto* target = find<ChoiceWord>("timeline.target");
+    const int fault = target->findData("");
+    ASSERT_GE(fault, 0);
+    emit target->activated(fault);
+    settle();
+    EXPECT_EQ(shown().steps[0].action, "fault");
+    EXPECT_FALSE(text("timeline.verdict").startsWith("It cannot be run")) << text("timeline.verdict").toStdString();
+    auto* site = find<TextWord>("timeline.site");
+    site->setText("Q1/main:welded");
+    emit site->editingFinished();
+    settle();
+    EXPECT_EQ(shown().steps[0].target, "Q1/main:welded");
+    EXPECT_FALSE(text("timeline.verdict").startsWith("It cannot be run")) << text("timeline.verdict").toStdString();
+    find<TextWord>("timeline.site")->setText("Q1/tea:cold");
+    emit find<TextWord>("timeline.site")->editingFinished();
+    settle();
+    EXPECT_TRUE(text("timeline.verdict").startsWith("It cannot be run")) << text("timeline.verdict").toStdString();
+    window.document().history().undo();
+    settle();
+    EXPECT_EQ(shown().steps[0].target, "Q1/main:welded");
+}
+
+TEST_F(ScenarioWindow, TheHeadNamesAndMeasuresIt)
+{
+    auto* name = find<TextWord>("timeline.name");
+    name->setText("Another name");
+    emit name->editingFinished();
+    settle();
+    EXPECT_EQ(shown().name, "Another name");
+    find<NumberWord>("timeline.length")->setValue(1.0);
+    settle();
+    EXPECT_EQ(shown().lengthS, 30.0) << "something is done after that";
+    EXPECT_TRUE(text("ledge.line").contains("move that first")) << text("ledge.line").toStdString();
+    find<NumberWord>("timeline.length")->setValue(40.0);
+    settle();
+    EXPECT_EQ(shown().lengthS, 40.0);
+    auto* which = find<ChoiceWord>("timeline.which");
+    emit which->activated(1);
+    settle();
+    EXPECT_EQ(shown().id, window.document().dossier().scenarios[1].id);
+    EXPECT_FALSE(line().chosen());
+}
+
+/// After each edit the keyboard stays in the word that was typed in.
+TEST_F(ScenarioWindow, TheKeyboardStaysInItsWord)
+{
+    line().choose(Pin{Kind::Expectation, 3});
+    window.activateWindow();
+    find<NumberWord>("timeline.at")->setFocus();
+    const double was = shown().expectations[3].atS;
+    QTest::keyClick(find<NumberWord>("timeline.at"), Qt::Key_Up);
+    settle();
+    EXPECT_NEAR(shown().expectations[3].atS, was + 0.1, 1e-9);
+    EXPECT_EQ(window.focusWidget(), find<NumberWord>("timeline.at"));
+}
+
 TEST_F(ScenarioWindow, AScenarioThatShowsAFunctionIsNotTakenOut)
 {
     const std::size_t count = window.document().dossier().scenarios.size();

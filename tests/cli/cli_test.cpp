@@ -581,6 +581,23 @@ TEST(Lists, AreReadAsACountryWithDecimalCommasWritesThemAndSayHow)
     EXPECT_DOUBLE_EQ(io::loadDossier(panel.file.path)->dossier.circuit.wires.front().lengthM, 2.5);
 }
 
+/// A list of somebody else: what was read as what, and what is kept, stands on the error line; nothing is lost.
+TEST(Lists, OfSomebodyElseAreTakenAsTheyCome)
+{
+    TypedIn panel;
+    const Said in = panel.imported(
+        "Designation;Type;Values;Supplier\nG1;supply_external_24v;;Harrow\nP1;lamp;rated_voltage_v=24;Field\n",
+        "Source;Target;Length (m);Drum\nG1:+;P1:X1;2,5;7\nP1:X2;G1:-;1;8\n");
+    EXPECT_EQ(in.code, 0) << in.err;
+    for (const char* said : {"\"Designation\" was read as tag", "\"Length (m)\" was read as length_m",
+             "\"Supplier\" is none of ours", "\"Drum\" is none of ours"})
+        EXPECT_NE(in.err.find(said), std::string::npos) << said << " in " << in.err;
+    const auto file = io::loadDossier(panel.file.path);
+    ASSERT_TRUE(file);
+    EXPECT_EQ(file->dossier.circuit.device("G1")->remark, "Supplier: Harrow");
+    EXPECT_EQ(file->dossier.circuit.wires.front().remark, "Drum: 7");
+}
+
 /// A panel that is typed in, with a valve in it: it is run, and asked who stops it.
 TEST(Lists, AValveIsReadRunAndAskedAbout)
 {

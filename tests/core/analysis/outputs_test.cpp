@@ -221,6 +221,53 @@ TEST(Held, AFaultThatLetsTheStopReleaseItLosesTheStop)
     EXPECT_FALSE(isAny) << "fed ahead of everything that the stop opens";
 }
 
+/// Six kilowatts on three lines behind Q1 and Q2 in series, in the place of the motor.
+Dossier kiln(const char* connection)
+{
+    test::CircuitBuilder b = test::twoChannels();
+    b.device("E1", "heater_three_phase",
+        {{"rated_voltage_v", 400.0}, {"rated_power_w", 2000.0}, {"connection", test::word(connection)},
+            {"heats_in_s", 1.0}, {"cools_in_s", 6.0}},
+        "field");
+    b.wire("Q2:2", "E1:U").wire("Q2:4", "E1:V").wire("Q2:6", "E1:W");
+    Dossier d = test::stopping(b.circuit());
+    d.functions[0].mustRest = {d.circuit.device("E1")->id};
+    return d;
+}
+
+TEST(Outputs, AHeaterOnThreeLinesComesToRestAsOne)
+{
+    for (const char* connection : {"star", "delta"}) {
+        const Dossier d = kiln(connection);
+        const auto run = stopRun(d, d.functions[0], Timing::Nominal);
+        ASSERT_TRUE(run) << run.error().message.id;
+        ASSERT_EQ(run->actuators.size(), 1u) << connection;
+        EXPECT_EQ(run->actuators[0].category, 0) << connection;
+        EXPECT_NEAR(run->actuators[0].removedAfter->si(), 0.003 + 0.020 + 0.015 + safety::arcTime().si(), 1e-9);
+        EXPECT_NEAR(run->actuators[0].restAfter->si() - run->actuators[0].removedAfter->si(), 6.0, 1e-9);
+    }
+}
+
+/// One welded contactor is no loss, the other opens; a third heater element that broke takes nothing from the stop, and
+/// one line lost is no stop: it goes on heating.
+TEST(Outputs, NoSingleFaultKeepsAHeaterOnThreeLinesHot)
+{
+    const Dossier d = kiln("delta");
+    const auto s = faults::sweep(d, d.functions[0], {.withPairs = false, .withLimits = false, .withExcluded = false});
+    ASSERT_TRUE(s) << s.error().message.id;
+    EXPECT_TRUE(s->notRunning.empty());
+    int welded = 0, elements = 0;
+    for (std::size_t k = 0; k < s->faults.size(); ++k) {
+        const std::string& id = s->faults[k].id;
+        welded += id == "Q1/main:welded" || id == "Q2/main:welded";
+        elements += id.starts_with("E1/") && id.ends_with(":open");
+        if (id == "Q1/main:welded" || id.starts_with("E1/"))
+            EXPECT_NE(s->outcomes[k].overall, faults::Outcome::Lost) << id;
+    }
+    EXPECT_EQ(welded, 2);
+    EXPECT_EQ(elements, 3) << "each of its own";
+}
+
 /// Rest comes the armature's own time after the power has gone, whatever that time is.
 TEST(Outputs, RestAsLongAfterTheirPowerAsTheirSheetSays)
 {
