@@ -179,7 +179,7 @@ bool grabTests(MainWindow& window, const QString& file)
     }
     if (auto* day = window.findChild<DayLine*>())
         emit day->stepChosen(static_cast<int>(std::min(kDone, plan->steps.size() - 1)));
-    return grab(window, file);
+    return waitFor([&window] { return !window.book().isBehind(); }) && grab(window, file);
 }
 
 /// A search begun from what was seen, by the buttons that people press.
