@@ -162,7 +162,9 @@ private:
                 + "</p>\n";
         for (const std::string& caution : wording::stopCautions(m_dossier, path.get(), &r))
             m_out += fmt::format("<div class=\"caution\">{}</div>\n", escaped(caution));
-        m_out += functionSheet(m_dossier, f, r, m_results.find(kSingleFaults, about(f.id)).get());
+        const auto single = m_results.find(kSingleFaults, about(f.id)),
+                   second = m_results.find(kSecondFaults, about(f.id));
+        m_out += functionSheet(m_dossier, f, r, widerOf(single.get(), second.get()));
         for (const FunctionVerdict& v : m_standing.verdicts)
             if (v.function == f.id)
                 m_out += fmt::format("<p class=\"verdict\">{}</p>\n", escaped(wording::verdictText(v)));

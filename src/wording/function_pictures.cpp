@@ -94,7 +94,8 @@ figures::ApproachContent approachContent(const SafetyFunction& f, const std::opt
         {said("response.circuit", {budget->motor}), budget->circuitS},
         {said("response.run_down", {budget->motor}), budget->runDownS}};
     if (budget->withFaultS)
-        content.others.push_back({said("response.with_fault"), *budget->withFaultS});
+        content.others.push_back(
+            {said(budget->areLimitsTried ? "response.with_fault" : "response.with_fault_only"), *budget->withFaultS});
     if (budget->measuredS)
         content.others.push_back({said("response.measured"), *budget->measuredS});
     content.countsS = budget->wholeS();

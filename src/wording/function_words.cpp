@@ -120,7 +120,8 @@ std::vector<std::pair<std::string, std::string>> responseLines(const SafetyFunct
     lines.emplace_back(said("response.circuit", {b.motor}), number(b.circuitS, "s"));
     lines.emplace_back(said("response.run_down", {b.motor}), number(b.runDownS, "s"));
     if (b.withFaultS)
-        lines.emplace_back(said("response.with_fault"), number(*b.withFaultS, "s"));
+        lines.emplace_back(
+            said(b.areLimitsTried ? "response.with_fault" : "response.with_fault_only"), number(*b.withFaultS, "s"));
     else
         lines.emplace_back(said("response.with_fault_untried"), std::string());
     if (b.measuredS)

@@ -64,7 +64,9 @@ const Value& StudyBook::onRecord() const
 void StudyBook::takeRecord()
 {
     m_onRecord = {};
-    m_keysOf.reset();
+    onRecord();
+    m_fingerprint.record = m_recordKey; // the dossier is the same
+    m_keys.clear();
     takeDocument();
 }
 

@@ -19,6 +19,11 @@ Safeguard safeguardOf(const Circuit& circuit, const SafetyFunction& function)
     return device ? deviceKind(device->kind)->traits.safeguard : Safeguard::Unsaid;
 }
 
+const faults::Sweep* widerOf(const faults::Sweep* single, const faults::Sweep* second)
+{
+    return second && second->limitRunCount > 0 ? second : single;
+}
+
 std::optional<ResponseBudget> responseOf(const Circuit& circuit, const SafetyFunction& function,
     const std::vector<safety::ActuatorStop>& worst, const faults::Sweep* single)
 {
@@ -40,6 +45,7 @@ std::optional<ResponseBudget> responseOf(const Circuit& circuit, const SafetyFun
         r.measuredS = *std::max_element(stops.begin(), stops.end());
     if (single)
         r.withFaultS = single->worstRestS;
+    r.areLimitsTried = single && single->limitRunCount > 0;
     if (!function.emergencyStop)
         if (const auto distance = safety::safetyDistance(seconds(r.wholeS()), safeguardOf(circuit, function),
                 function.approach.resolutionM, function.approach.intrusionM))

@@ -14,6 +14,7 @@ struct ResponseBudget {
     double circuitS = 0; ///< from the demand until power is gone, devices at their slow limit, arc included
     double runDownS = 0; ///< from then to rest
     std::optional<double> withFaultS; ///< latest rest with one fault that does not lose the stop; none: not tried
+    bool areLimitsTried = false; ///< with a fault: at the limits of times, voltage and load, too
     std::optional<double> measuredS; ///< of the real machine, from the demand to rest; of fewer than ten the longest
     double wholeS() const; ///< with the longest of simulated, with a fault, and measured
     std::optional<safety::Distance> needed; ///< none for an emergency stop
@@ -21,6 +22,10 @@ struct ResponseBudget {
 
 /// What keeps a person away: as it is said, else by the kind of what triggers.
 Safeguard safeguardOf(const Circuit& circuit, const SafetyFunction& function);
+
+/// Of two sweeps of one function the one that tells more of a single fault: second faults come with the limits. Null if
+/// neither is there.
+const faults::Sweep* widerOf(const faults::Sweep* single, const faults::Sweep* second);
 
 /// None if the run shows no stop of some motor. `single`: the function's single faults, null if not tried.
 std::optional<ResponseBudget> responseOf(const Circuit& circuit, const SafetyFunction& function,

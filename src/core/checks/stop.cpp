@@ -221,7 +221,9 @@ void distanceKept(const CheckInput& input, std::vector<Finding>& out)
         const auto single = input.results.find(kSingleFaults, about(f.id));
         if (!single)
             return;
-        judgeDistance(input.dossier.circuit, f, responseOf(input.dossier.circuit, f, worstStops(r), single.get()), out);
+        const auto second = input.results.find(kSecondFaults, about(f.id));
+        judgeDistance(input.dossier.circuit, f,
+            responseOf(input.dossier.circuit, f, worstStops(r), widerOf(single.get(), second.get())), out);
         judgeMeasured(f, out);
     });
 }

@@ -5,7 +5,7 @@
 namespace ts::edit {
 namespace {
 
-constexpr std::size_t kLongestName = 200; ///< bytes, as the reader takes it
+constexpr std::size_t kLongestName = 200; ///< bytes: it stands in sentences; a file may have longer ones
 
 Unexpected outOfRange(const char* id, std::vector<Argument> arguments = {})
 {

@@ -200,9 +200,9 @@ std::vector<std::string> notRunning(const Context& c)
 
 void readWorstRest(Sweep& s)
 {
-    for (const FaultOutcome& o : s.outcomes)
-        for (const RunResult& r : o.runs)
-            if (r.loss == Loss::None)
+    for (std::size_t k = 0; k < s.faults.size(); ++k)
+        for (const RunResult& r : s.outcomes[k].runs)
+            if (r.loss == Loss::None && !s.faults[k].isExcluded)
                 s.worstRestS = std::max(s.worstRestS, secondsOf(r.longestRest).si());
 }
 

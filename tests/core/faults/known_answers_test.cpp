@@ -1,5 +1,6 @@
 // What practitioners know about these circuits, found by breaking them: no case here is known to the program.
 
+#include "core/analysis/response.h"
 #include "core/faults/structure.h"
 #include "tests/core/faults/stop_circuits.h"
 
@@ -416,6 +417,30 @@ TEST(Limits, TheLeastLoadCountsWithEachFaultWhereItWasEntered)
     EXPECT_EQ(tenth->limitRunCount * 4, none->limitRunCount * 5) << "a fifth limit";
     EXPECT_NEAR(none->worstRestS, all->worstRestS, 1e-9);
     EXPECT_GT(tenth->worstRestS, 1.2 * none->worstRestS);
+}
+
+/// The distance rests on the sweep that was tried at the limits, where there is one; what was excluded is no part of
+/// it.
+TEST(Limits, TheResponseRestsOnTheWiderSweep)
+{
+    const Dossier d = withLeastLoad(0.075);
+    const auto single = sweep(d, d.functions.front(), {.withPairs = false, .withLimits = false});
+    const auto wide = sweep(d, d.functions.front(), {.withPairs = false});
+    ASSERT_TRUE(single && wide);
+    EXPECT_EQ(widerOf(&*single, nullptr), &*single);
+    EXPECT_EQ(widerOf(&*single, &*single), &*single);
+    EXPECT_EQ(widerOf(&*single, &*wide), &*wide);
+    EXPECT_EQ(widerOf(nullptr, nullptr), nullptr);
+    safety::ActuatorStop healthy;
+    healthy.tag = "M1";
+    healthy.removedAfter = seconds(0.05);
+    healthy.restAfter = seconds(single->runDownS);
+    const auto usual = responseOf(d.circuit, d.functions.front(), {healthy}, &*single);
+    const auto least = responseOf(d.circuit, d.functions.front(), {healthy}, widerOf(&*single, &*wide));
+    ASSERT_TRUE(usual && least);
+    EXPECT_FALSE(usual->areLimitsTried);
+    EXPECT_TRUE(least->areLimitsTried);
+    EXPECT_GT(least->wholeS(), 1.2 * usual->wholeS());
 }
 
 /// What is in time at its usual load and not at the least is lost there, and only there.

@@ -278,8 +278,11 @@ void FunctionsPlace::takeResults()
     const auto path = m_book.fresh(kPath, about(m_function));
     m_caution->setText(words::stopCautions(m_document.dossier(), path.get(), found));
     const auto single = m_book.newest(kSingleFaults, about(m_function));
+    const auto second = m_book.fresh(kSecondFaults, about(m_function));
     m_timing->setBudget(*f,
-        found ? responseOf(m_document.dossier().circuit, *f, worstStops(*found), single.value.get()) : std::nullopt);
+        found ? responseOf(
+            m_document.dossier().circuit, *f, worstStops(*found), widerOf(single.value.get(), second.get()))
+              : std::nullopt);
 }
 
 Mark FunctionsPlace::mark() const
