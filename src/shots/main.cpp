@@ -1,4 +1,4 @@
-// tall-sentry-shots FILE FOLDER: the pictures of the documentation. A tool beside the product.
+// tall-sentry-shots [--dark] FILE FOLDER: the pictures of the documentation. A tool beside the product.
 
 #include "app/shell/asker.h"
 #include "app/shell/main_window.h"
@@ -13,12 +13,13 @@ int main(int argc, char** argv)
 {
     QApplication app(argc, argv);
     std::setlocale(LC_NUMERIC, "C");
-    const QStringList arguments = QApplication::arguments();
+    QStringList arguments = QApplication::arguments();
+    ts::app::Theme theme;
+    theme.setDark(arguments.removeAll(QStringLiteral("--dark")) > 0);
     if (arguments.size() != 3) {
-        std::fprintf(stderr, "usage: tall-sentry-shots FILE FOLDER\n");
+        std::fprintf(stderr, "usage: tall-sentry-shots [--dark] FILE FOLDER\n");
         return 2;
     }
-    ts::app::Theme theme;
     ts::app::loadFonts();
     theme.applyTo(app);
     ts::app::MainWindow window(theme, {}, ts::io::systemFiles());

@@ -274,9 +274,8 @@ std::span<const Entry> levelEntries()
         TS_TEXT("skyline.fault_counts", "Faults: %1 without effect on the stop, %2 caught, %3 hidden, %4 lost"),
         TS_TEXT("skyline.faults", "faults"),
         TS_TEXT("skyline.key",
-            "Pillar: a subsystem, the weakest darkest; stem: what it alone carries. Platform: the whole; must reach "
-            "the "
-            "pennant. Outline: claimed."),
+            "Pillar: a subsystem, the weakest in full ink; stem: what it alone carries. Platform: the whole; must "
+            "reach the pennant. Outline: claimed."),
         TS_TEXT("skyline.needs", "needs"),
         TS_TEXT("skyline.no_faults", "No faults were tried."),
         TS_TEXT("skyline.no_level", "no level"),

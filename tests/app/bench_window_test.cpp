@@ -6,6 +6,7 @@
 #include <QComboBox>
 #include <QLineEdit>
 #include <QMenu>
+#include <QPointer>
 
 #include <set>
 
@@ -307,6 +308,33 @@ TEST_F(Bench, EverythingThatTakesTheKeyboardHasAName)
             || qobject_cast<QLineEdit*>(w);
         EXPECT_TRUE(isNamed) << w->metaObject()->className() << " " << w->objectName().toStdString();
     }
+}
+
+/// Only wires changed: the door stands, and what is pressed there works in the new run. A changed device is built anew.
+TEST_F(Bench, DoorAndPlateStandWhileWiresChange)
+{
+    const QPointer<QWidget> button = find("door.S2");
+    const auto edit = [this](const std::function<void(Circuit&)>& what) {
+        window.document().edit("another", [&what](const Dossier& d) -> Expected<Dossier> {
+            Dossier changed = d;
+            what(changed.circuit);
+            return changed;
+        });
+    };
+    edit([](Circuit& c) { c.wires.front().lengthM += 1.0; });
+    ASSERT_TRUE(button);
+    EXPECT_EQ(find("door.S2"), button.get());
+    startMachine();
+    EXPECT_TRUE(is("M1", "driven"));
+    const DeviceId id = window.document().dossier().circuit.device("S2")->id;
+    edit([id](Circuit& c) {
+        for (Device& d : c.devices)
+            if (d.id == id)
+                d.label = "go";
+    });
+    QApplication::processEvents();
+    EXPECT_FALSE(button) << "another label, another button";
+    EXPECT_TRUE(find("door.S2")->isVisible());
 }
 
 /// What was tried by hand is kept with what it showed, one step of undo, and plays again.

@@ -17,6 +17,8 @@ CourseButton::CourseButton(const QString& id, const QString& text, const Theme& 
 
 void CourseButton::setMark(Mark mark)
 {
+    if (mark == m_mark && !accessibleName().isEmpty())
+        return; // told with each frame of a running machine
     m_mark = mark;
     setAccessibleName(text() + ", " + markWord(mark));
     setToolTip(markWord(mark));

@@ -16,7 +16,7 @@ namespace {
 
 constexpr double kLegible = 0.75; // of the drawing's own size
 constexpr int kLeastWidth = 10; // px: before it has its place
-constexpr double kBand = 9, kProbe = 9; // scene px
+constexpr double kBand = 9, kProbe = 9, kProbeGap = 3; // scene px
 
 QPolygonF polyline(const std::vector<diagram::Point>& points)
 {
@@ -227,7 +227,7 @@ void MarkedDrawing::paintSign(QPainter& p, QPointF at) const
     p.drawText(at + QPointF(0, 6), QStringLiteral("?"));
 }
 
-/// A disc for the first probe, a square for the second, numbered.
+/// A disc for the first probe, a square for the second, numbered; left of the terminal, whose number is on the right.
 void MarkedDrawing::paintProbes(QPainter& p) const
 {
     const Colours& c = m_theme.colours();
@@ -236,8 +236,9 @@ void MarkedDrawing::paintProbes(QPainter& p) const
         for (const auto& [terminal, at] : scene().pins) {
             if (!m_probes[k].contains(terminal))
                 continue;
-            const QRectF box(at.x - kProbe, at.y - kProbe, 2 * kProbe, 2 * kProbe);
+            const QRectF box(at.x - 2 * kProbe - kProbeGap, at.y - kProbe, 2 * kProbe, 2 * kProbe);
             p.setPen(QPen(c.ink, 2));
+            p.drawLine(QPointF(box.right(), at.y), QPointF(at.x, at.y));
             p.setBrush(c.liveFill);
             k == 0 ? p.drawEllipse(box) : p.drawRect(box);
             p.drawText(box, Qt::AlignCenter, QString::number(k + 1));

@@ -1,12 +1,12 @@
 #include "app/widgets/theme.h"
 
+#include "app/widgets/plain_style.h"
 #include "core/figures/fonts.h"
 
 #include <QApplication>
 #include <QFontDatabase>
 #include <QHash>
 #include <QPalette>
-#include <QStyleFactory>
 
 namespace ts::app {
 namespace {
@@ -81,7 +81,7 @@ QFont Theme::mono(int px, bool strong) const
 
 void Theme::applyTo(QApplication& app) const
 {
-    app.setStyle(QStyleFactory::create(QStringLiteral("Fusion")));
+    app.setStyle(new PlainStyle); // the application owns it
     const Colours& c = colours();
     QPalette p;
     p.setColor(QPalette::Window, c.paper);

@@ -35,6 +35,15 @@
 #include <utility>
 
 namespace ts::app {
+namespace {
+
+/// Wires and routes are all that differs: what door and plate show stays where it is.
+bool hasSameDevices(const Circuit& a, const Circuit& b)
+{
+    return a.devices == b.devices && a.parts == b.parts && a.interlocks == b.interlocks && a.shafts == b.shafts;
+}
+
+} // namespace
 
 BenchPlace::BenchPlace(const PlaceParts& parts, QWidget* parent)
     : Place(QStringLiteral("bench"), tr("Bench"), parent)
@@ -201,9 +210,13 @@ void BenchPlace::takeDocument()
     const bool another = std::exchange(m_isAnother, false);
     if (!another && circuit == m_circuit && m_session.hasRun())
         return;
+    const bool keepsDevices = !another && m_session.hasRun() && hasSameDevices(circuit, m_circuit)
+        && m_habits.lampColours == wording::Habits::LampColours::AsWritten; // else the wiring colours the lamps
     m_circuit = circuit;
-    // What was built for the old plant goes first: its buttons and cards look into the session by index.
-    showDevices(nullptr);
+    if (keepsDevices)
+        m_inspector->expect(m_document.snapshot());
+    else // what was built for the old plant goes first: its buttons and cards look into the session by index
+        showDevices(nullptr);
     auto compiled = compile(circuit);
     const auto plant = compiled && !circuit.devices.empty() ? std::make_shared<const Plant>(std::move(*compiled))
                                                             : nullptr;
@@ -211,7 +224,10 @@ void BenchPlace::takeDocument()
     if ((m_selection.device() && !circuit.device(m_selection.device()))
         || (m_selection.wire() && !circuit.wire(m_selection.wire())))
         m_selection.clear(); // what was selected is gone
-    showDevices(m_document.snapshot());
+    if (keepsDevices && plant)
+        m_wires->setDossier(m_document.snapshot(), m_habits);
+    else
+        showDevices(m_document.snapshot());
     draw();
     takeSelection();
 }

@@ -41,6 +41,11 @@ void Inspector::setDossier(Snapshot dossier, const wording::Habits& habits)
     rebuild();
 }
 
+void Inspector::expect(Snapshot dossier)
+{
+    m_dossier = std::move(dossier);
+}
+
 void Inspector::show(const offers::Picked& target)
 {
     if (target == m_target)

@@ -25,6 +25,8 @@ public:
     Inspector(BenchSession& session, const Theme& theme, QWidget* parent);
     /// Null: nothing is open.
     void setDossier(Snapshot dossier, const wording::Habits& habits);
+    /// The same with the run that comes next: it is then built up once.
+    void expect(Snapshot dossier);
     void show(const offers::Picked& target);
     /// What the last fault sweep said of each fault, by its id; shown beside the fault.
     void setOutcomes(std::map<std::string, faults::Outcome> outcomes);

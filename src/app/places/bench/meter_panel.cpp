@@ -58,7 +58,8 @@ MeterPanel::MeterPanel(BenchSession& session, const Theme& theme, QWidget* paren
     connect(&session, &BenchSession::runChanged, this, &MeterPanel::fill);
     connect(&session, &BenchSession::frameChanged, this, [this] {
         refreshKept();
-        update();
+        if (reading() != m_painted)
+            update();
     });
 }
 
@@ -201,21 +202,29 @@ QComboBox* MeterPanel::addProbe(const QString& name, const QString& words)
 void MeterPanel::fill()
 {
     m_ohmMeter.forget();
+    std::vector<std::pair<QString, int>> terminals{{QString(), -1}};
+    if (m_session.hasRun())
+        for (std::size_t t = 0; t < m_session.plant().terminals.size(); ++t)
+            if (const PlantTerminal& terminal = m_session.plant().terminals[t]; !terminal.inner)
+                terminals.emplace_back(
+                    QString::fromStdString(m_session.plant().devices[at(terminal.device)].tag + ":" + terminal.marking),
+                    static_cast<int>(t));
+    if (terminals != m_terminals) {
+        m_terminals = std::move(terminals);
+        offerTerminals();
+    }
+    refreshKept();
+}
+
+void MeterPanel::offerTerminals()
+{
     for (QComboBox* box : probes()) {
         const QString before = box->currentText();
         box->clear();
-        box->addItem(QString(), -1);
-        if (m_session.hasRun())
-            for (std::size_t t = 0; t < m_session.plant().terminals.size(); ++t) {
-                const PlantTerminal& terminal = m_session.plant().terminals[t];
-                if (!terminal.inner)
-                    box->addItem(QString::fromStdString(
-                                     m_session.plant().devices[at(terminal.device)].tag + ":" + terminal.marking),
-                        static_cast<int>(t));
-            }
+        for (const auto& [name, slot] : m_terminals)
+            box->addItem(name, slot);
         box->setCurrentIndex(std::max(0, box->findText(before)));
     }
-    refreshKept();
 }
 
 int MeterPanel::terminalIndex(const QComboBox* box) const
@@ -265,7 +274,7 @@ void MeterPanel::paintEvent(QPaintEvent*)
     QPainter p(this);
     const Colours& c = m_theme.colours();
     paintPanel(p, rect(), c.meter, c.line);
-    const MeterReading r = reading();
+    const MeterReading r = m_painted = reading();
     p.setPen(c.meterInk);
     p.setFont(m_theme.small());
     p.drawText(QRectF(14, 8, 120, 16), Qt::AlignVCenter, tr("Meter"));

@@ -45,6 +45,7 @@ private:
     QComboBox* addProbe(const QString& name, const QString& words);
     void addModes(QFormLayout& form);
     void fill();
+    void offerTerminals();
     void setMode(MeterMode mode);
     void keep();
     void showKept();
@@ -64,6 +65,8 @@ private:
     QList<Kept> m_kept;
     mutable OhmMeter m_ohmMeter;
     MeterMode m_mode = MeterMode::Volts;
+    std::vector<std::pair<QString, int>> m_terminals; ///< that can be probed, by plant slot
+    MeterReading m_painted; ///< what stands there
     int m_next = 0; ///< which probe the next click puts on
 };
 

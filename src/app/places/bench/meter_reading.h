@@ -17,6 +17,7 @@ struct MeterReading {
     QString value; ///< "24.0", "floating", "- - -"
     QString unit; ///< "V DC", "V AC"
     QString detail;
+    bool operator==(const MeterReading&) const = default;
 };
 
 /// Terminals by plant slot, -1: the probe is on nothing.

@@ -32,6 +32,7 @@ PathsView::PathsView(BenchSession& session, const Theme& theme, QWidget* parent)
 {
     setFocusPolicy(Qt::StrongFocus);
     setMinimumSize(200, 160);
+    setAttribute(Qt::WA_OpaquePaintEvent); // it fills its whole ground: nothing behind it is painted first
     connect(&session, &BenchSession::frameChanged, this, qOverload<>(&QWidget::update));
 }
 

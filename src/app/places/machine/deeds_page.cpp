@@ -153,7 +153,7 @@ std::optional<std::size_t> DeedsPage::chosen() const
 void DeedsPage::showChosen()
 {
     const auto deed = chosen();
-    m_steps->showScenario(deed ? m_found->shown[*deed].scenario : Scenario{}, nullptr);
+    m_steps->showScenario(deed ? m_found->shown[*deed].scenario : Scenario{}, m_found ? &m_found->plant : nullptr);
     m_steps->setVisible(deed.has_value());
     m_what->setText(deed ? m_map->accessibleDescription() : QString());
     for (QPushButton* b : {m_play, m_right, m_wrong})

@@ -2,12 +2,12 @@
 
 #include "app/widgets/marks.h"
 #include "app/words/words.h"
+#include "core/simulation/hands.h"
 
 #include <QKeyEvent>
 #include <QMouseEvent>
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 
 namespace ts::app {
@@ -29,13 +29,6 @@ double tickOf(double lengthS)
     return 10.0 * power;
 }
 
-bool isLetGo(const Step& s)
-{
-    constexpr std::array<std::string_view, 8> kBack{
-        "release", "unlatch", "close", "clear", "end_call", "let_go", "insert_key", "clear_fault"};
-    return std::find(kBack.begin(), kBack.end(), s.action) != kBack.end() || (s.action == "set" && s.value >= 1.0);
-}
-
 } // namespace
 
 ScenarioLine::ScenarioLine(const Theme& theme, QWidget* parent)
@@ -49,13 +42,17 @@ ScenarioLine::ScenarioLine(const Theme& theme, QWidget* parent)
                   "Delete takes it out"));
 }
 
-void ScenarioLine::showScenario(const Scenario& scenario, std::shared_ptr<const ScenarioCourse> course)
+void ScenarioLine::showScenario(
+    const Scenario& scenario, const Plant* plant, std::shared_ptr<const ScenarioCourse> course)
 {
     if (scenario.id != m_scenario.id) {
         m_chosen.reset();
         m_cursorS = 0;
     }
     m_scenario = scenario;
+    m_isLetGo.clear();
+    for (const Step& step : scenario.steps)
+        m_isLetGo.push_back(plant && isLetGo(*plant, step));
     m_course = std::move(course);
     m_cursorS = std::min(m_cursorS, m_scenario.lengthS);
     readRows();
@@ -307,7 +304,7 @@ void ScenarioLine::paintRow(QPainter& p, std::size_t row) const
         }
         const Step& s = m_scenario.steps[pins[k].place];
         const double until = s.action == "operate" ? s.atS + s.value
-            : isLetGo(s)                           ? s.atS
+            : m_isLetGo[pins[k].place]             ? s.atS
             : k + 1 < pins.size()                  ? timeOf(pins[k + 1])
                                                    : m_scenario.lengthS;
         p.setPen(QPen(c.ink, 3, Qt::SolidLine, Qt::FlatCap));
@@ -327,7 +324,7 @@ void ScenarioLine::paintStep(QPainter& p, Pin pin, double y) const
     const QPolygonF flag({{x, y - 10}, {x + 9, y - 5}, {x, y}});
     p.setPen(QPen(c.ink, isChosen ? 2.5 : 1.5));
     p.drawLine(QPointF(x, y - 11), QPointF(x, y + 9));
-    p.setBrush(isLetGo(s) ? c.panel : c.ink);
+    p.setBrush(m_isLetGo[pin.place] ? c.panel : c.ink);
     p.drawPolygon(flag);
     p.setBrush(Qt::NoBrush);
 }

@@ -24,7 +24,9 @@ public:
 
     ScenarioLine(const Theme& theme, QWidget* parent);
     /// `course` may be null: not run yet, or in vain. What is chosen stays if it is still there.
-    void showScenario(const Scenario& scenario, std::shared_ptr<const ScenarioCourse> course);
+    /// Without a plant it is not known what takes a hand away again, without a course what comes of it.
+    void showScenario(
+        const Scenario& scenario, const Plant* plant, std::shared_ptr<const ScenarioCourse> course = nullptr);
     std::size_t stepCount() const { return m_scenario.steps.size(); }
     std::size_t expectationCount() const { return m_scenario.expectations.size(); }
     std::optional<Pin> chosen() const { return m_chosen; }
@@ -77,6 +79,7 @@ private:
 
     const Theme& m_theme;
     Scenario m_scenario;
+    std::vector<bool> m_isLetGo; ///< by step
     std::shared_ptr<const ScenarioCourse> m_course;
     std::vector<Row> m_rows; ///< of steps first
     std::size_t m_stepRows = 0;

@@ -5,6 +5,7 @@
 #include "app/widgets/word_flow.h"
 #include "core/edit/circuit_edits.h"
 #include "core/edit/scenario_edits.h"
+#include "core/simulation/hands.h"
 
 #include <QHBoxLayout>
 #include <QPushButton>
@@ -18,11 +19,13 @@ namespace {
 using Pin = ScenarioLine::Pin;
 
 constexpr double kHeldS = 0.3; ///< so long a hand stays on a button that is operated
-const QString kFault = QStringLiteral("fault");
 
-bool isFault(const QString& target)
+QStringList listOf(const std::vector<std::string>& words)
 {
-    return target.contains(QLatin1Char('/')) || target.isEmpty();
+    QStringList list;
+    for (const std::string& word : words)
+        list << QString::fromStdString(word);
+    return list;
 }
 
 /// The words of a sentence are made anew by each edit: who was typing goes on in the same word.
@@ -135,7 +138,8 @@ void ScenarioPage::takeDocument()
     const Scenario* s = scenario();
     m_id = s ? s->id : ScenarioId{};
     const bool isSame = m_shown && m_shown->scenario == m_id && m_shown->course;
-    m_line->showScenario(s ? *s : Scenario{}, isSame ? std::make_shared<ScenarioCourse>(*m_shown->course) : nullptr);
+    m_line->showScenario(
+        s ? *s : Scenario{}, plant(), isSame ? std::make_shared<ScenarioCourse>(*m_shown->course) : nullptr);
     showHead();
     showPin();
     showVerdict();
@@ -169,7 +173,7 @@ void ScenarioPage::take(const std::shared_ptr<const Shown>& shown)
     const bool isFirst = !plant();
     m_shown = shown;
     if (const Scenario* s = scenario(); s && s->id == shown->scenario)
-        m_line->showScenario(*s, shown->course ? std::make_shared<ScenarioCourse>(*shown->course) : nullptr);
+        m_line->showScenario(*s, plant(), shown->course ? std::make_shared<ScenarioCourse>(*shown->course) : nullptr);
     if (isFirst)
         showPin();
     showVerdict();
@@ -299,7 +303,7 @@ void ScenarioPage::addStepWords(std::size_t place)
         Qt::QueuedConnection);
     m_sentence->put(at);
     auto* what = new ChoiceWord(m_theme, QStringLiteral("timeline.target"), tr("What is operated"), m_sentence);
-    const bool isSite = action == kFault || action == QLatin1String("clear_fault");
+    const bool isSite = action == QLatin1String("fault") || action == QLatin1String("clear_fault");
     fill(
         what, targets(), isSite ? QString() : target, [](const QString& t) { return t.isEmpty() ? tr("a fault") : t; });
     connect(
@@ -307,7 +311,7 @@ void ScenarioPage::addStepWords(std::size_t place)
         [this, what, place](int k) {
             const QString to = what->itemData(k).toString();
             const QStringList actions = actionsOf(to);
-            const std::string operated = isFault(to) ? firstFault() : to.toStdString();
+            const std::string operated = isFaultSite(to.toStdString()) ? firstFault() : to.toStdString();
             changeStep(place, [&](Step& step) {
                 step.target = operated;
                 if (!actions.contains(QString::fromStdString(step.action)) && !actions.isEmpty())
@@ -412,17 +416,10 @@ void ScenarioPage::addExpectationWords(std::size_t place)
     m_sentence->chainAfter(m_line);
 }
 
+/// Whoever a hand can reach, and nobody: a fault.
 QStringList ScenarioPage::targets() const
 {
-    QStringList all;
-    if (!plant())
-        return all;
-    for (const PlantDevice& d : plant()->devices)
-        if (!d.actions.empty() || !losses(*plant(), d.tag).empty())
-            all << QString::fromStdString(d.tag);
-    for (const PlantKnob& k : plant()->knobs)
-        all << QString::fromStdString(k.name);
-    return all << QString();
+    return plant() ? listOf(handTargets(*plant())) << QString() : QStringList();
 }
 
 /// Something to begin with: which one is written beside it.
@@ -443,19 +440,7 @@ QStringList ScenarioPage::subjects() const
 
 QStringList ScenarioPage::actionsOf(const QString& target) const
 {
-    if (isFault(target))
-        return {kFault, QStringLiteral("clear_fault")};
-    const int index = plant() ? plant()->deviceIndex(target.toStdString()) : -1;
-    if (index < 0)
-        return {QStringLiteral("set")};
-    QStringList words;
-    for (const auto& [word, what] : plant()->devices[static_cast<std::size_t>(index)].actions)
-        words << QString::fromStdString(word);
-    for (const std::string& word : losses(*plant(), target.toStdString()))
-        words << QString::fromStdString(word);
-    if (words.contains(QStringLiteral("press")) && words.contains(QStringLiteral("release")))
-        words << QStringLiteral("operate");
-    return words;
+    return plant() ? listOf(handActions(*plant(), target.toStdString())) : QStringList();
 }
 
 void ScenarioPage::change(const QString& label, const Document::Edit& edit, const QString& gesture)
