@@ -1,5 +1,6 @@
 // The frame around the places: files, undo, the report, actions, what happens to bad input.
 
+#include "app/shell/course.h"
 #include "app/shell/report_writer.h"
 #include "tests/support/window_rig.h"
 #include "wording/cautions.h"
@@ -232,6 +233,26 @@ TEST_F(Frame, FontsAreTheProgramsOwn)
         }
     // The advance that core lays drawings out with.
     EXPECT_NEAR(mono.horizontalAdvance(QString(100, '0')) / 100.0, 11 * diagram::kAdvance, 0.35);
+}
+
+/// The smallest window that is promised: no place's word is cut, nor a button of the run.
+TEST_F(Frame, NoWordIsCutInTheSmallestWindow)
+{
+    window.resize(1100, 700);
+    QApplication::processEvents();
+    ASSERT_EQ(window.width(), 1100);
+    for (app::CourseButton* b : window.findChildren<app::CourseButton*>())
+        EXPECT_GE(b->width(), QFontMetrics(b->font()).horizontalAdvance(b->text())) << b->text().toStdString();
+    window.goTo("bench");
+    QApplication::processEvents();
+    for (const char* name : {"bench.back", "bench.step", "bench.restart", "bench.page", "bench.power", "tool.search"})
+        if (auto* b = find<QAbstractButton>(name); b->isVisible())
+            EXPECT_GE(b->width(), QFontMetrics(b->font()).horizontalAdvance(b->text())) << name;
+    EXPECT_GE(find("bench.time")->width(), find("bench.time")->sizeHint().width());
+    EXPECT_EQ(find<QAbstractButton>("tool.search")->text(), "Ctrl+K");
+    window.resize(1280, 800);
+    QApplication::processEvents();
+    EXPECT_TRUE(find<QAbstractButton>("tool.search")->text().startsWith("Find anything"));
 }
 
 } // namespace

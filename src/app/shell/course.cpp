@@ -30,6 +30,12 @@ QSize CourseButton::sizeHint() const
     return {QFontMetrics(m_theme.bold()).horizontalAdvance(text()) + 20, 56};
 }
 
+/// Narrow windows take the air between the words, never of the words.
+QSize CourseButton::minimumSizeHint() const
+{
+    return {QFontMetrics(m_theme.bold()).horizontalAdvance(text()) + 6, 56};
+}
+
 void CourseButton::paintEvent(QPaintEvent*)
 {
     QPainter p(this);
@@ -50,7 +56,7 @@ Course::Course(const Theme& theme, QWidget* parent)
     , m_row(new QHBoxLayout(this))
 {
     m_row->setContentsMargins(0, 0, 0, 0);
-    m_row->setSpacing(6);
+    m_row->setSpacing(4);
 }
 
 CourseButton* Course::add(const QString& id, const QString& text, const QString& group)

@@ -17,6 +17,7 @@ public:
     void setMark(Mark mark);
     Mark mark() const { return m_mark; }
     QSize sizeHint() const override;
+    QSize minimumSizeHint() const override;
 
 protected:
     void paintEvent(QPaintEvent*) override;

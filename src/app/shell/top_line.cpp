@@ -10,6 +10,11 @@
 #include <QToolButton>
 
 namespace ts::app {
+namespace {
+
+constexpr int kLeastName = 140, kWide = 1240;
+
+} // namespace
 
 TopLine::TopLine(const ActionTable& actions, const Theme& theme, QWidget* parent)
     : QWidget(parent)
@@ -28,18 +33,21 @@ TopLine::TopLine(const ActionTable& actions, const Theme& theme, QWidget* parent
     m_name->setFlat(true);
     m_name->setFont(theme.bold());
     m_name->setToolTip(tr("Open, save, write the report"));
-    m_name->setFixedWidth(200);
+    m_name->setMinimumWidth(kLeastName);
+    m_name->setMaximumWidth(200);
+    m_name->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     m_name->installEventFilter(this);
     auto* menu = new QMenu(m_name);
     for (const ActionSpec& s : actions.specs())
         if (s.inMenu)
             menu->addAction(actions.action(s.id));
     m_name->setMenu(menu);
-    row->addWidget(m_name);
+    row->addWidget(m_name, 1);
     m_course = new Course(theme, this);
     row->addWidget(m_course);
     row->addStretch(1);
-    row->addWidget(tool("search", tr("Find anything   Ctrl+K")));
+    m_search = tool("search", {});
+    row->addWidget(m_search);
     row->addWidget(tool("edit.undo", tr("Undo")));
     row->addWidget(tool("edit.redo", tr("Redo")));
     auto* view = new QToolButton(this);
@@ -53,6 +61,7 @@ TopLine::TopLine(const ActionTable& actions, const Theme& theme, QWidget* parent
     m_look = tool("view.theme", tr("Dark"));
     row->addWidget(m_look);
     takeTheme();
+    fitSearch();
 }
 
 QToolButton* TopLine::tool(const QString& id, const QString& text)
@@ -95,6 +104,20 @@ void TopLine::setName(const QString& name, bool isModified, bool isReadOnly)
     m_state = (isModified ? QStringLiteral(" *") : QString()) + (isReadOnly ? tr(", read only") : QString());
     fitName();
     m_name->setToolTip((name.isEmpty() ? QString() : name + '\n') + tr("Open, save, write the report"));
+}
+
+/// In a narrow window its key alone; what it does is told on demand.
+void TopLine::fitSearch()
+{
+    layout()->setSpacing(width() < kWide ? 4 : 8);
+    m_search->setText(width() < kWide ? tr("Ctrl+K") : tr("Find anything   Ctrl+K"));
+    m_search->setToolTip(tr("Find anything: devices, terminals, wires, functions, findings, actions (Ctrl+K)"));
+    m_search->setAccessibleName(tr("Find anything"));
+}
+
+void TopLine::resizeEvent(QResizeEvent*)
+{
+    fitSearch();
 }
 
 /// The name gives way, not what stands behind it.

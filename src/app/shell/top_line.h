@@ -27,12 +27,15 @@ private:
     QToolButton* tool(const QString& id, const QString& text);
     QMenu* viewMenu(QWidget* parent);
     void fitName();
+    void fitSearch();
+    void resizeEvent(QResizeEvent*) override;
     bool eventFilter(QObject* watched, QEvent* event) override;
 
     const ActionTable& m_actions;
     const Theme& m_theme;
     Course* m_course = nullptr;
     QPushButton* m_name = nullptr;
+    QToolButton* m_search = nullptr;
     QString m_shown, m_state; ///< of the dossier's name; what is said behind it
     QToolButton* m_look = nullptr;
 };

@@ -9,7 +9,8 @@
 namespace ts::figures {
 namespace {
 
-constexpr double kHeadings = 24, kLeast = 36, kBelow = 18, kGap = 6, kLane = 22;
+constexpr double kHeadings = 24, kLeast = 36, kValueLine = 18, kGap = 6, kLane = 22;
+constexpr double kRoomForBoth = 116; ///< of a knot: its value, and beside it what comes of its faults
 constexpr double kRestRoom = 108; ///< for how a motor comes to rest
 constexpr double kMostWidth = 124, kLeastGutter = 40, kSmallLine = 14;
 constexpr double kSmallSign = 5.6; ///< width of a sign of small text, about
@@ -94,11 +95,15 @@ private:
         return static_cast<std::size_t>(std::max(18.0, (m_pitch * 2 - 16) / kSmallSign));
     }
 
+    /// In a narrow window the word stands under the value, so that no line runs through it.
+    bool isStacked() const { return m_knotWidth < kRoomForBoth; }
+
     void measure()
     {
         const double columns = std::max(1, m_content.columns);
         m_knotWidth = std::min(
             kMostWidth, (m_figure.width - kLeast - kRestRoom) / std::max(1.0, columns - 1) - kLeastGutter);
+        m_below = kValueLine + (isStacked() ? kSmallLine : 0.0);
         m_pitch = m_content.columns > 1
             ? std::min((m_figure.width - kLeast - kRestRoom - 12) / (columns - 1), m_knotWidth + 150)
             : m_figure.width;
@@ -108,7 +113,7 @@ private:
         std::size_t most = 1;
         for (const Column& c : m_columns)
             most = std::max(most, c.size());
-        const double needed = kHeadings + static_cast<double>(most) * (kLeast + kBelow + kGap) + lanes() + notes();
+        const double needed = kHeadings + static_cast<double>(most) * (kLeast + m_below + kGap) + lanes() + notes();
         m_figure.height = std::max(m_figure.height, needed);
         m_room = m_figure.height - kHeadings - lanes() - notes();
         m_areas.assign(m_content.knots.size(), {});
@@ -117,7 +122,7 @@ private:
             shares += k.share;
         shares = std::max(1.0, shares - 1);
         for (std::size_t c = 0; c < m_columns.size(); ++c) {
-            const double spare = m_room - static_cast<double>(m_columns[c].size()) * (kLeast + kBelow + kGap);
+            const double spare = m_room - static_cast<double>(m_columns[c].size()) * (kLeast + m_below + kGap);
             for (std::size_t k : m_columns[c])
                 m_areas[k] = {4 + m_pitch * static_cast<double>(c), 0, m_knotWidth,
                     kLeast + std::min(std::max(0.0, spare), m_room * 0.55) * m_content.knots[k].share / shares};
@@ -153,7 +158,7 @@ private:
             order.begin(), order.end(), [&wish](std::size_t a, std::size_t b) { return wish[a] < wish[b] - 1e-9; });
         double used = 0, centre = 0;
         for (std::size_t i : order) {
-            used += m_areas[column[i]].height + kBelow;
+            used += m_areas[column[i]].height + m_below;
             centre += wish[i] / static_cast<double>(order.size());
         }
         // Spread over the room that is there, so that lines have place between them.
@@ -162,7 +167,7 @@ private:
         double y = std::clamp(centre - whole / 2, kHeadings + 4, std::max(kHeadings + 4, kHeadings + m_room - whole));
         for (std::size_t i : order) {
             m_areas[column[i]].y = y;
-            y += m_areas[column[i]].height + kBelow + gap;
+            y += m_areas[column[i]].height + m_below + gap;
         }
     }
 
@@ -181,10 +186,10 @@ private:
         std::vector<double> candidates{wish};
         const auto isFree = [&](double y) {
             return std::none_of(m_columns[column].begin(), m_columns[column].end(),
-                [&](std::size_t k) { return y > m_areas[k].y - 5 && y < bottomOf(m_areas[k]) + kBelow - 2; });
+                [&](std::size_t k) { return y > m_areas[k].y - 5 && y < bottomOf(m_areas[k]) + m_below - 2; });
         };
         for (std::size_t k : m_columns[column])
-            candidates.insert(candidates.end(), {m_areas[k].y - 6, bottomOf(m_areas[k]) + kBelow + 2});
+            candidates.insert(candidates.end(), {m_areas[k].y - 6, bottomOf(m_areas[k]) + m_below + 2});
         std::sort(candidates.begin(), candidates.end(),
             [wish](double a, double b) { return std::abs(a - wish) < std::abs(b - wish); });
         for (double y : candidates)
@@ -263,7 +268,7 @@ private:
             frame.stroke = Ink::Missing;
             frame.width = 1.5;
             const double left = std::max(1.0, all.x - 7), top = all.y - 7, right = all.x + all.width + 7,
-                         bottom = bottomOf(all) + kBelow + 2;
+                         bottom = bottomOf(all) + m_below + 2;
             frame.points = {{left, top}, {right, top}, {right, bottom}, {left, bottom}};
             m_figure.shapes.push_back(std::move(frame));
             double y = m_figure.height - notes() + kSmallLine;
@@ -346,21 +351,21 @@ private:
                 k.isOutside ? LabelSize::Small : LabelSize::Figures, k.isOutside ? Ink::Quiet : Ink::Ink);
             if (k.hasState && !k.isOutside) {
                 const std::string& word = m_words.states[static_cast<std::size_t>(k.state)];
-                const double x = a.x + 62;
-                mark(k.state, {x, bottomOf(a) + 5});
-                m_figure.label({x + 14, bottomOf(a) + 14}, word, LabelSize::Small,
-                    k.state == Knot::State::Lost ? Ink::Missing : Ink::Quiet, Align::Left, m_pitch - 80);
+                const double x = a.x + (isStacked() ? 0 : 62), line = bottomOf(a) + (isStacked() ? kSmallLine : 0);
+                mark(k.state, {x, line + 5});
+                m_figure.label({x + 14, line + 14}, word, LabelSize::Small,
+                    k.state == Knot::State::Lost ? Ink::Missing : Ink::Quiet, Align::Left, m_pitch - (x - a.x) - 18);
             }
         }
         const double right = k.isRound ? m_figure.width : a.x + a.width;
         m_figure.spots.push_back(
-            {{a.x - 3, a.y - 3, right - a.x + 6, a.height + kBelow}, static_cast<int>(index), k.words});
+            {{a.x - 3, a.y - 3, right - a.x + 6, a.height + m_below}, static_cast<int>(index), k.words});
     }
 
     const PathContent& m_content;
     const PathWords& m_words;
     int m_chosen;
-    double m_knotWidth = 0, m_pitch = 0, m_room = 0;
+    double m_knotWidth = 0, m_pitch = 0, m_room = 0, m_below = kValueLine;
     std::vector<Column> m_columns;
     std::vector<Area> m_areas;
     Figure m_figure;

@@ -37,11 +37,7 @@
 namespace ts::app {
 namespace {
 
-/// Wires and routes are all that differs: what door and plate show stays where it is.
-bool hasSameDevices(const Circuit& a, const Circuit& b)
-{
-    return a.devices == b.devices && a.parts == b.parts && a.interlocks == b.interlocks && a.shafts == b.shafts;
-}
+constexpr int kNarrow = 1200;
 
 } // namespace
 
@@ -271,6 +267,10 @@ void BenchPlace::fitDoor()
 
 void BenchPlace::resizeEvent(QResizeEvent*)
 {
+    const bool isNarrow = width() < kNarrow;
+    m_pages->setShort(isNarrow);
+    layout()->setSpacing(isNarrow ? 8 : 16);
+    layout()->setContentsMargins(isNarrow ? 8 : 16, 12, isNarrow ? 8 : 16, 12);
     fitDoor();
 }
 

@@ -53,6 +53,7 @@ public:
         QWidget* parent);
     bool isLit() const;
     QSize sizeHint() const override { return {104, 30}; }
+    QSize minimumSizeHint() const override { return sizeHint(); } ///< words need it: a small door scrolls
 
 protected:
     void paintEvent(QPaintEvent*) override;

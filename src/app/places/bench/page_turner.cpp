@@ -54,7 +54,14 @@ void PageTurner::takePage()
     const int page = m_view.page(), count = m_view.pageCount();
     setVisible(count > 1);
     if (count > 1)
-        setText(page == count - 1 ? tr("whole") : tr("Page %1 of %2").arg(page + 1).arg(count - 1));
+        setText(page == count - 1 ? tr("whole")
+                                  : (m_isShort ? tr("%1 of %2") : tr("Page %1 of %2")).arg(page + 1).arg(count - 1));
+}
+
+void PageTurner::setShort(bool isShort)
+{
+    m_isShort = isShort;
+    takePage();
 }
 
 void PageTurner::openList()

@@ -19,12 +19,16 @@ public:
     /// Shows a circuit as pages that can be read, and behind them the whole of it.
     void show(const Circuit& circuit, bool isPower, const wording::Habits& habits);
 
+    /// The numbers alone, where the room is scarce.
+    void setShort(bool isShort);
+
 private:
     void showPages(const diagram::WiredGraph& graph, diagram::ControlDrawing whole);
     void takePage();
     void openList();
 
     PathsView& m_view;
+    bool m_isShort = false;
     std::vector<QString> m_names; ///< what each page is about
 };
 

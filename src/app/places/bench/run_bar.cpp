@@ -15,7 +15,7 @@ RunBar::RunBar(BenchSession& session, const Theme& theme, QWidget* parent)
     , m_time(new QLabel(this))
 {
     m_row->setContentsMargins(0, 0, 0, 0);
-    m_row->setSpacing(4);
+    m_row->setSpacing(2);
     m_time->setObjectName("bench.time");
     m_time->setFont(m_theme.mono(13));
     m_row->addWidget(m_time);
