@@ -255,5 +255,27 @@ TEST_F(Frame, NoWordIsCutInTheSmallestWindow)
     EXPECT_TRUE(find<QAbstractButton>("tool.search")->text().startsWith("Find anything"));
 }
 
+/// A fault that is on at the Bench, or hidden for an exercise, is told on every other page until it is off.
+TEST_F(Frame, WhatIsMadeUpIsToldOnEveryOtherPage)
+{
+    const auto strip = [this] { return find("shell.bridges"); };
+    const Fault weld = faultFrom(session().plant(), "Q1/main:welded")->fault;
+    session().setFault(weld, true);
+    EXPECT_FALSE(strip()->isVisible()) << "it stands on the Bench itself";
+    for (const char* place : {"levels", "checks", "skyline"}) {
+        window.goTo(place);
+        EXPECT_TRUE(strip()->isVisible()) << place;
+        EXPECT_TRUE(text("shell.bridges").contains("Q1")) << text("shell.bridges").toStdString();
+    }
+    session().setFault(weld, false);
+    EXPECT_FALSE(strip()->isVisible());
+    window.goTo("practice");
+    click("practice.hide");
+    ASSERT_TRUE(QTest::qWaitFor([this] { return !text("practice.told").isEmpty(); }, 60000));
+    EXPECT_FALSE(strip()->isVisible());
+    window.goTo("levels");
+    EXPECT_TRUE(text("shell.bridges").contains("EXERCISE")) << text("shell.bridges").toStdString();
+}
+
 } // namespace
 } // namespace ts

@@ -44,6 +44,8 @@ public:
     virtual std::vector<ActionSpec> actions() { return {}; }
     virtual std::vector<SearchItem> searchItems() { return {}; }
     virtual Mark mark() const { return Mark::Untouched; }
+    /// What is made up here for a while and must not be taken for the machine, in one line; empty: nothing is.
+    virtual QString madeUp() const { return {}; }
     /// Whether this is where such a thing is looked at.
     virtual bool canShow(const Target&) const { return false; }
     virtual void showTarget(const Target&) { }

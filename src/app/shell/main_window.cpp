@@ -82,8 +82,9 @@ MainWindow::MainWindow(Theme& theme, Settings settings, io::FileOps& files, Fold
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
     column->addWidget(m_top);
-    m_bridges = new SupplyStrip(QStringLiteral("shell.bridges"), theme, inside);
-    column->addWidget(m_bridges);
+    m_inForce = new SupplyStrip(QStringLiteral("shell.bridges"), theme, inside);
+    m_inForce->hide();
+    column->addWidget(m_inForce);
     column->addWidget(m_centre, 1);
     column->addWidget(m_ledge);
     setCentralWidget(inside);
@@ -120,6 +121,7 @@ void MainWindow::connectPlace(Place* place, const QString& group)
     connect(place, &Place::stateChanged, this, [this] {
         markPlaces();
         updateActions();
+        showInForce();
     });
     connect(place, &Place::playWanted, this, [this](const std::vector<Stimulus>& script, TimeNs until) {
         for (Place* p : m_places)
@@ -161,9 +163,9 @@ void MainWindow::connectDocument()
     connect(&m_document.history(), &QUndoStack::indexChanged, this, &MainWindow::updateActions);
     connect(&m_document.history(), &QUndoStack::cleanChanged, this, &MainWindow::updateActions);
     connect(&m_document, &Document::recorded, this, &MainWindow::updateActions);
-    connect(&m_document, &Document::recorded, this, &MainWindow::showBridges);
-    connect(&m_document, &Document::loaded, this, &MainWindow::showBridges);
-    showBridges();
+    connect(&m_document, &Document::recorded, this, &MainWindow::showInForce);
+    connect(&m_document, &Document::loaded, this, &MainWindow::showInForce);
+    showInForce();
     connect(&m_book, &StudyBook::changed, this, &MainWindow::takeResults);
     connect(&m_selection, &Selection::changed, this, [this] {
         const Device* d = m_document.dossier().circuit.device(m_selection.device());
@@ -188,16 +190,21 @@ void MainWindow::putBeside(const Circuit& circuit, const QString& name)
         }
 }
 
-/// What is bridged at the machine stands over everything that is said of it.
-void MainWindow::showBridges()
+/// What is bridged at the machine stands over everything that is said of it; so does what another place makes up.
+void MainWindow::showInForce()
 {
-    const auto inForce = record::bypassesInForce(m_document.record());
     QStringList texts;
-    for (const RecordEntry& e : inForce)
+    for (const RecordEntry& e : record::bypassesInForce(m_document.record()))
         texts << QString::fromStdString(wording::bypassText(e, momentNow().substr(0, 10)));
-    m_bridges->show(texts.join(QStringLiteral("   ")), true);
-    m_bridges->setToolTip(texts.join('\n'));
-    m_bridges->setVisible(!texts.isEmpty());
+    for (const Place* p : m_places)
+        if (const QString madeUp = p->madeUp(); !madeUp.isEmpty() && !p->isVisible())
+            texts << madeUp;
+    if (texts == m_inForceTexts)
+        return; // told with each frame of a running machine
+    m_inForceTexts = texts;
+    m_inForce->show(texts.join(QStringLiteral("   ")), true);
+    m_inForce->setToolTip(texts.join('\n'));
+    m_inForce->setVisible(!texts.isEmpty());
 }
 
 std::vector<ActionSpec> MainWindow::actionSpecs()
@@ -300,12 +307,14 @@ void MainWindow::goTo(const QString& id)
     m_stack->setCurrentIndex(index);
     m_course->setCurrent(index);
     updateActions();
+    showInForce();
 }
 
 void MainWindow::showStart()
 {
     m_centre->setCurrentWidget(m_start);
     m_course->setCurrent(-1);
+    showInForce();
 }
 
 /// The place in view if it shows such things, else the first one that does.

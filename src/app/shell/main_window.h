@@ -77,7 +77,7 @@ private:
     void openSearch();
     std::vector<SearchItem> wordItems();
     void putBeside(const Circuit& circuit, const QString& name);
-    void showBridges();
+    void showInForce();
     void takeHabits(const wording::Habits& habits);
     void setVerifying(bool byItself);
 
@@ -95,7 +95,8 @@ private:
     StartPage* m_start = nullptr;
     FileDesk* m_desk = nullptr;
     TopLine* m_top = nullptr;
-    SupplyStrip* m_bridges = nullptr; ///< those in force, over every page
+    SupplyStrip* m_inForce = nullptr; ///< over every page
+    QStringList m_inForceTexts; ///< what it says
     Course* m_course = nullptr;
     Ledge* m_ledge = nullptr;
     SearchBox* m_search = nullptr;

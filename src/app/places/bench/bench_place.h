@@ -35,6 +35,7 @@ public:
     std::vector<ActionSpec> actions() override;
     std::vector<SearchItem> searchItems() override;
     Mark mark() const override;
+    QString madeUp() const override { return m_session.faultsSaid(); }
     bool canShow(const Target& target) const override;
     void showTarget(const Target& target) override;
     bool canPlay() const override { return true; }

@@ -1,5 +1,6 @@
 #include "app/places/bench/bench_session.h"
 
+#include "app/words/words.h"
 #include "core/base/check.h"
 
 namespace ts::app {
@@ -203,6 +204,16 @@ void BenchSession::setClockEnabled(bool enabled)
         m_timer.start();
     else
         m_timer.stop();
+}
+
+QString BenchSession::faultsSaid() const
+{
+    QStringList said;
+    if (hasRun())
+        for (const Fault& f : m_run->state().faults)
+            if (const auto site = faultFrom(plant(), faultId(plant(), f)))
+                said << words::faultText(plant(), *site);
+    return said.isEmpty() ? QString() : tr("ON THE BENCH, TO TRY: %1").arg(said.join(QStringLiteral(", ")));
 }
 
 } // namespace ts::app

@@ -50,6 +50,8 @@ public:
     /// So many times slower than the machine, from 1.
     void setPace(int slower);
     int pace() const { return m_pace; }
+    /// What faults are on, in one line; empty: none.
+    QString faultsSaid() const;
     bool isSlow() const { return m_slow; } ///< the last ticks could not keep up with real time
     bool isChattering() const { return m_chatters; }
 

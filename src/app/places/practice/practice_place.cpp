@@ -337,8 +337,14 @@ void PracticePlace::name(const std::string& id)
     showSession();
 }
 
+QString PracticePlace::madeUp() const
+{
+    return m_session && !m_session->isOver ? tr("EXERCISE: something is hidden in the circuit of Practise") : QString();
+}
+
 void PracticePlace::showSession()
 {
+    emit stateChanged();
     m_stop->setVisible(false);
     m_work->setVisible(m_session != nullptr);
     if (!m_session) {

@@ -22,6 +22,7 @@ class PracticePlace : public Place {
 public:
     PracticePlace(const PlaceParts& parts, QWidget* parent);
     std::vector<PlaceView> views() override;
+    QString madeUp() const override;
 
 protected:
     void showEvent(QShowEvent*) override;
