@@ -71,4 +71,8 @@ struct WiredGraph {
 /// Fails with what the device kinds refuse. The circuit must outlive the graph. Pure.
 Expected<WiredGraph> wiredGraph(const Circuit& circuit);
 
+/// Whether two circuits come out as one drawing: they differ in nothing, or in what is not drawn of wires, as length,
+/// cross-section, colour or route.
+bool isDrawnAlike(const Circuit& a, const Circuit& b);
+
 } // namespace ts::diagram

@@ -1,5 +1,7 @@
 // Which nets are rails, which terminals are inputs, and what belongs to which drawing.
 
+#include "core/diagram/control_layout.h"
+#include "core/diagram/power_layout.h"
 #include "core/diagram/symbols.h"
 #include "core/diagram/wired_graph.h"
 #include "tests/support/circuits.h"
@@ -122,6 +124,52 @@ TEST(Scene, FindsSymbolsAndPinsByPlace)
         right{{100, 50}, "abcd", TextStyle::Marking, Anchor::Right};
     EXPECT_DOUBLE_EQ(left.box().width, 4 * 11 * kAdvance);
     EXPECT_DOUBLE_EQ(right.box().x + right.box().width, 100.0);
+}
+
+/// All that can be seen of a drawing, as text.
+std::string seenOf(const Circuit& circuit)
+{
+    std::string seen;
+    const auto put = [&seen](double v) { seen += std::to_string(v) + ' '; };
+    const WiredGraph graph = *wiredGraph(circuit);
+    for (const Scene& scene : {controlDrawing(graph).scene, powerDrawing(graph)}) {
+        for (const Conductor& c : scene.conductors)
+            for (const Point& at : c.points)
+                put(at.x), put(at.y);
+        for (const Symbol& symbol : scene.symbols)
+            put(symbol.top.x), put(symbol.top.y), put(static_cast<double>(symbol.kind));
+        for (const Text& t : scene.texts)
+            put(t.at.x), put(t.at.y), seen += t.text + '\n';
+    }
+    return seen;
+}
+
+TEST(DrawnAlike, IsWhatDiffersInNothingThatIsDrawn)
+{
+    const Circuit circuit = test::demoFile().dossier.circuit;
+    Circuit other = circuit;
+    for (Wire& w : other.wires) {
+        w.lengthM += 1.5;
+        w.areaMm2 *= 2;
+        w.colour = "other";
+        w.route = {};
+        w.conductorClass = "1";
+        w.insulation = "xlpe_90";
+        w.remark = "other";
+    }
+    other.routes.clear();
+    EXPECT_TRUE(isDrawnAlike(circuit, other));
+    EXPECT_EQ(seenOf(circuit), seenOf(other)) << "a drawing that is kept is the one that would be made";
+
+    other = circuit;
+    other.wires[3].number += "x";
+    EXPECT_FALSE(isDrawnAlike(circuit, other));
+    other = circuit;
+    other.wires.pop_back();
+    EXPECT_FALSE(isDrawnAlike(circuit, other));
+    other = circuit;
+    other.devices[2].label += "x";
+    EXPECT_FALSE(isDrawnAlike(circuit, other));
 }
 
 } // namespace

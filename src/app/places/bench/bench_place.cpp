@@ -208,6 +208,7 @@ void BenchPlace::takeDocument()
         return;
     const bool keepsDevices = !another && m_session.hasRun() && hasSameDevices(circuit, m_circuit)
         && m_habits.lampColours == wording::Habits::LampColours::AsWritten; // else the wiring colours the lamps
+    const bool keepsDrawing = keepsDevices && !m_sheet->isOpen() && diagram::isDrawnAlike(circuit, m_circuit);
     m_circuit = circuit;
     if (keepsDevices)
         m_inspector->expect(m_document.snapshot());
@@ -224,7 +225,7 @@ void BenchPlace::takeDocument()
         m_wires->setDossier(m_document.snapshot(), m_habits);
     else
         showDevices(m_document.snapshot());
-    draw();
+    keepsDrawing&& plant ? m_paths->takeRun() : draw();
     takeSelection();
 }
 

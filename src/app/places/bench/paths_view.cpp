@@ -46,12 +46,12 @@ void PathsView::setPages(std::vector<diagram::Page> pages)
 {
     m_pages = std::move(pages);
     m_page = std::clamp(m_page, 0, std::max(0, pageCount() - 1));
-    takePage();
+    takeRun();
     if (m_isFitted)
         fit();
 }
 
-void PathsView::takePage()
+void PathsView::takeRun()
 {
     m_binding = m_session.hasRun() ? SceneBinding(scene(), m_session.plant()) : SceneBinding();
     m_draggedPath = 0;
@@ -65,7 +65,7 @@ void PathsView::showPage(int page)
     if (wanted == m_page)
         return;
     m_page = wanted;
-    takePage();
+    takeRun();
     fit();
 }
 

@@ -28,6 +28,8 @@ public:
     void setPages(std::vector<diagram::Page> pages);
     /// Clamped to those that are there; fitted if it is another one.
     void showPage(int page);
+    /// The page that is shown, with the run as it is now.
+    void takeRun();
     int page() const { return m_page; }
     int pageCount() const { return static_cast<int>(m_pages.size()); }
     /// As much as this view shows so large that the smallest text can be read.
@@ -73,7 +75,6 @@ protected:
 
 private:
     const diagram::Page& shown() const;
-    void takePage();
     int pageOf(DeviceId device, const std::string& role) const; ///< -1: on none; the one in view first
     diagram::Point inScene(QPointF p) const;
     void zoomAt(QPointF centre, double factor);
