@@ -4,6 +4,7 @@
 #include "app/document/study_worker.h"
 #include "app/shell/course.h"
 #include "core/checks/check.h"
+#include "core/results/on_record.h"
 #include "core/studies/standing.h"
 #include "tests/core/faults/stop_circuits.h"
 #include "tests/support/window_rig.h"
@@ -298,6 +299,25 @@ TEST_F(Living, TheWindowAnswersWhileItWorks)
     beat.start(10);
     waitForResults();
     EXPECT_GE(beats, 10) << "hundreds of runs were made meanwhile";
+}
+
+/// A window that stays open over midnight reads the record on the new day, without anybody touching it.
+TEST_F(Book, ANewDayIsTakenUpByItself)
+{
+    std::string day = "2026-03-01";
+    book.setToday([&day] { return day; });
+    settle();
+    const auto today = [this] { return book.results().find(kOnRecord)->today; };
+    EXPECT_EQ(today(), "2026-03-01");
+    QSignalSpy changed(&book, &StudyBook::changed);
+    book.lookAtDay();
+    EXPECT_TRUE(changed.isEmpty()) << "the same day";
+    day = "2026-03-02";
+    book.lookAtDay();
+    EXPECT_FALSE(changed.isEmpty());
+    EXPECT_EQ(today(), "2026-03-02");
+    settle();
+    EXPECT_TRUE(book.fresh(kChecks));
 }
 
 } // namespace

@@ -11,7 +11,7 @@ namespace ts::app {
 namespace {
 
 constexpr int kSettleMs = 30; ///< a drag makes many edits: work begins when it pauses
-constexpr int kTickMs = 150;
+constexpr int kTickMs = 150, kDayLookMs = 60'000;
 constexpr int kPatienceMs = 15'000;
 constexpr std::size_t kMostOfOne = 8; ///< of one study and subject, so that undo finds them
 constexpr std::size_t kMostBytes = 512u << 20;
@@ -36,6 +36,9 @@ StudyBook::StudyBook(Document& document, std::string folder, QObject* parent)
     connect(&m_settle, &QTimer::timeout, this, &StudyBook::consider);
     connect(&m_idle, &QTimer::timeout, this, &StudyBook::consider);
     connect(&m_tick, &QTimer::timeout, this, &StudyBook::progressed);
+    m_midnight.setInterval(kDayLookMs);
+    connect(&m_midnight, &QTimer::timeout, this, &StudyBook::lookAtDay);
+    m_midnight.start();
     connect(&document, &Document::changed, this, &StudyBook::takeDocument);
     connect(&document, &Document::recorded, this, &StudyBook::takeRecord);
     connect(&document, &Document::loaded, this, [this] {
@@ -53,7 +56,7 @@ StudyBook::~StudyBook() = default;
 const Value& StudyBook::onRecord() const
 {
     if (!m_onRecord) {
-        m_day = m_recordKey = dayNow();
+        m_day = m_recordKey = m_today();
         for (const std::string& head : record::heads(m_document.record()))
             m_recordKey += head;
         m_onRecord = Value::of(OnRecord{m_document.record(), m_day});
@@ -70,9 +73,22 @@ void StudyBook::takeRecord()
     takeDocument();
 }
 
+void StudyBook::setToday(std::function<std::string()> today)
+{
+    m_today = std::move(today);
+    lookAtDay();
+}
+
+/// A window stays open over midnight: what is due by a day is due then.
+void StudyBook::lookAtDay()
+{
+    if (m_onRecord && m_day != m_today())
+        takeRecord();
+}
+
 void StudyBook::takeDocument()
 {
-    if (m_day != dayNow())
+    if (m_day != m_today())
         m_onRecord = {};
     dropStale();
     m_settle.start();

@@ -5,12 +5,14 @@
 // one what is Long. Which studies there are: core/studies.
 
 #include "app/document/document.h"
+#include "app/document/moment.h"
 #include "core/keeping/result_store.h"
 #include "core/studies/study.h"
 
 #include <QElapsedTimer>
 #include <QTimer>
 
+#include <functional>
 #include <map>
 #include <set>
 
@@ -55,6 +57,10 @@ public:
     class Known;
     Known known() const;
     void adopt(const Known& known);
+
+    /// What day it is (ISO 8601): the clock's, or one that somebody sets.
+    void setToday(std::function<std::string()> today);
+    void lookAtDay();
 
     /// Somebody wants it now: before anything else of its kind.
     void ask(std::string_view study, const Subject& subject);
@@ -126,7 +132,8 @@ private:
     std::set<std::pair<Name, std::string>> m_notOnDisk, m_declined; ///< with the key
     Subject m_inView;
     bool m_isLiving = true;
-    QTimer m_settle, m_tick, m_idle;
+    QTimer m_settle, m_tick, m_idle, m_midnight;
+    std::function<std::string()> m_today = dayNow;
     mutable Snapshot m_keysOf;
     mutable Value m_onRecord; ///< none: to be read again
     mutable std::string m_day, m_recordKey; ///< of m_onRecord

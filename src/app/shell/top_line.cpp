@@ -12,7 +12,7 @@
 namespace ts::app {
 namespace {
 
-constexpr int kLeastName = 140, kWide = 1240;
+constexpr int kName = 200, kShortName = 140, kWide = 1240;
 
 } // namespace
 
@@ -33,16 +33,13 @@ TopLine::TopLine(const ActionTable& actions, const Theme& theme, QWidget* parent
     m_name->setFlat(true);
     m_name->setFont(theme.bold());
     m_name->setToolTip(tr("Open, save, write the report"));
-    m_name->setMinimumWidth(kLeastName);
-    m_name->setMaximumWidth(200);
-    m_name->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     m_name->installEventFilter(this);
     auto* menu = new QMenu(m_name);
     for (const ActionSpec& s : actions.specs())
         if (s.inMenu)
             menu->addAction(actions.action(s.id));
     m_name->setMenu(menu);
-    row->addWidget(m_name, 1);
+    row->addWidget(m_name);
     m_course = new Course(theme, this);
     row->addWidget(m_course);
     row->addStretch(1);
@@ -61,7 +58,7 @@ TopLine::TopLine(const ActionTable& actions, const Theme& theme, QWidget* parent
     m_look = tool("view.theme", tr("Dark"));
     row->addWidget(m_look);
     takeTheme();
-    fitSearch();
+    fitWidth();
 }
 
 QToolButton* TopLine::tool(const QString& id, const QString& text)
@@ -106,18 +103,20 @@ void TopLine::setName(const QString& name, bool isModified, bool isReadOnly)
     m_name->setToolTip((name.isEmpty() ? QString() : name + '\n') + tr("Open, save, write the report"));
 }
 
-/// In a narrow window its key alone; what it does is told on demand.
-void TopLine::fitSearch()
+/// In a narrow window the search is its key alone, what it does is told on demand; and a long name gives way.
+void TopLine::fitWidth()
 {
-    layout()->setSpacing(width() < kWide ? 4 : 8);
-    m_search->setText(width() < kWide ? tr("Ctrl+K") : tr("Find anything   Ctrl+K"));
+    const bool isWide = width() >= kWide;
+    layout()->setSpacing(isWide ? 8 : 4);
+    m_name->setFixedWidth(isWide ? kName : kShortName);
+    m_search->setText(isWide ? tr("Find anything   Ctrl+K") : tr("Ctrl+K"));
     m_search->setToolTip(tr("Find anything: devices, terminals, wires, functions, findings, actions (Ctrl+K)"));
     m_search->setAccessibleName(tr("Find anything"));
 }
 
 void TopLine::resizeEvent(QResizeEvent*)
 {
-    fitSearch();
+    fitWidth();
 }
 
 /// The name gives way, not what stands behind it.

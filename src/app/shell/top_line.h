@@ -27,7 +27,7 @@ private:
     QToolButton* tool(const QString& id, const QString& text);
     QMenu* viewMenu(QWidget* parent);
     void fitName();
-    void fitSearch();
+    void fitWidth();
     void resizeEvent(QResizeEvent*) override;
     bool eventFilter(QObject* watched, QEvent* event) override;
 

@@ -47,7 +47,7 @@ inline constexpr StudyOf<StopStudy> kWorstStop{"stop"};
 inline constexpr StudyOf<OtherTriggers> kOtherTriggers{"triggers"};
 inline constexpr StudyOf<measuring::TestPlan> kTests{"tests"};
 inline constexpr StudyOf<Checked> kChecks{"checks"};
-/// No study: given, not worked out (beside.h).
+/// No study: given, not worked out (on_record.h).
 inline constexpr StudyOf<OnRecord> kOnRecord{"record"};
 
 } // namespace ts

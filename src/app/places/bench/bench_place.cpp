@@ -206,7 +206,10 @@ void BenchPlace::takeDocument()
     const bool another = std::exchange(m_isAnother, false);
     if (!another && circuit == m_circuit && m_session.hasRun())
         return;
-    const bool keepsDevices = !another && m_session.hasRun() && hasSameDevices(circuit, m_circuit)
+    auto compiled = compile(circuit);
+    const auto plant = compiled && !circuit.devices.empty() ? std::make_shared<const Plant>(std::move(*compiled))
+                                                            : nullptr;
+    const bool keepsDevices = plant && !another && m_session.hasRun() && hasSameDevices(circuit, m_circuit)
         && m_habits.lampColours == wording::Habits::LampColours::AsWritten; // else the wiring colours the lamps
     const bool keepsDrawing = keepsDevices && !m_sheet->isOpen() && diagram::isDrawnAlike(circuit, m_circuit);
     m_circuit = circuit;
@@ -214,18 +217,15 @@ void BenchPlace::takeDocument()
         m_inspector->expect(m_document.snapshot());
     else // what was built for the old plant goes first: its buttons and cards look into the session by index
         showDevices(nullptr);
-    auto compiled = compile(circuit);
-    const auto plant = compiled && !circuit.devices.empty() ? std::make_shared<const Plant>(std::move(*compiled))
-                                                            : nullptr;
     another ? m_session.setPlant(plant) : m_session.changePlant(plant);
     if ((m_selection.device() && !circuit.device(m_selection.device()))
         || (m_selection.wire() && !circuit.wire(m_selection.wire())))
         m_selection.clear(); // what was selected is gone
-    if (keepsDevices && plant)
+    if (keepsDevices)
         m_wires->setDossier(m_document.snapshot(), m_habits);
     else
         showDevices(m_document.snapshot());
-    keepsDrawing&& plant ? m_paths->takeRun() : draw();
+    keepsDrawing ? m_paths->takeRun() : draw();
     takeSelection();
 }
 
