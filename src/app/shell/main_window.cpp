@@ -197,7 +197,7 @@ void MainWindow::showInForce()
     for (const RecordEntry& e : record::bypassesInForce(m_document.record()))
         texts << QString::fromStdString(wording::bypassText(e, momentNow().substr(0, 10)));
     for (const Place* p : m_places)
-        if (const QString madeUp = p->madeUp(); !madeUp.isEmpty() && !p->isVisible())
+        if (const QString madeUp = p->isVisible() ? QString() : p->madeUp(); !madeUp.isEmpty())
             texts << madeUp;
     if (texts == m_inForceTexts)
         return; // told with each frame of a running machine
