@@ -45,6 +45,7 @@ std::vector<std::string> handActions(const Plant& plant, std::string_view target
     if (!device)
         return {"set"};
     std::vector<std::string> words;
+    words.reserve(device->actions.size() + 1);
     for (const auto& [word, what] : device->actions)
         words.push_back(word);
     for (std::string& word : losses(plant, target))

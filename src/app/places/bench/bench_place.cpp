@@ -300,7 +300,7 @@ void BenchPlace::setHabits(const wording::Habits& habits)
         m_paths->fit();
 }
 
-void BenchPlace::showDevices(Snapshot dossier)
+void BenchPlace::showDevices(const Snapshot& dossier)
 {
     const Circuit none;
     const Circuit& circuit = dossier ? dossier->circuit : none;

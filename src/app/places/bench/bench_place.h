@@ -77,7 +77,7 @@ private:
     QToolButton* headButton(const QString& name, const QString& text);
     void makeHeadButton(QToolButton& button, const QString& name);
     void takeDocument();
-    void showDevices(Snapshot dossier);
+    void showDevices(const Snapshot& dossier);
     void draw();
     void fitDoor();
     void takeSelection();
