@@ -345,9 +345,14 @@ Expected<WiredGraph> wiredGraph(const Circuit& circuit)
     return GraphBuilder(circuit).built();
 }
 
+bool hasSameDevices(const Circuit& a, const Circuit& b)
+{
+    return a.devices == b.devices && a.parts == b.parts && a.interlocks == b.interlocks && a.shafts == b.shafts;
+}
+
 bool isDrawnAlike(const Circuit& a, const Circuit& b)
 {
-    return a.devices == b.devices && a.parts == b.parts && a.interlocks == b.interlocks && a.shafts == b.shafts
+    return hasSameDevices(a, b)
         && std::equal(a.wires.begin(), a.wires.end(), b.wires.begin(), b.wires.end(), [](const Wire& v, const Wire& w) {
                return v.id == w.id && v.from == w.from && v.to == w.to && v.number == w.number;
            });

@@ -71,6 +71,9 @@ struct WiredGraph {
 /// Fails with what the device kinds refuse. The circuit must outlive the graph. Pure.
 Expected<WiredGraph> wiredGraph(const Circuit& circuit);
 
+/// Wires and routes are all that differs.
+bool hasSameDevices(const Circuit& a, const Circuit& b);
+
 /// Whether two circuits come out as one drawing: they differ in nothing, or in what is not drawn of wires, as length,
 /// cross-section, colour or route.
 bool isDrawnAlike(const Circuit& a, const Circuit& b);

@@ -5,6 +5,8 @@
 
 #include <nlohmann/json.hpp>
 
+#include <utility>
+
 namespace ts {
 
 extern const std::string_view kEngineVersion; // written at build time over the sources a sweep depends on
@@ -163,19 +165,39 @@ private:
 
 } // namespace
 
+Circuit takeDecor(Circuit& circuit)
+{
+    Circuit decor;
+    for (Device& d : circuit.devices) {
+        Device taken;
+        taken.label = std::exchange(d.label, {});
+        taken.rank = std::exchange(d.rank, 0);
+        taken.reliability = std::exchange(d.reliability, std::nullopt);
+        if (taken != Device{}) {
+            taken.id = d.id;
+            decor.devices.push_back(std::move(taken));
+        }
+    }
+    for (Part& p : circuit.parts)
+        if (auto reliability = std::exchange(p.reliability, std::nullopt)) {
+            Part& taken = decor.parts.emplace_back();
+            taken.id = p.id;
+            taken.reliability = std::move(reliability);
+        }
+    for (Wire& w : circuit.wires)
+        if (std::string colour = std::exchange(w.colour, {}); !colour.empty()) {
+            Wire& taken = decor.wires.emplace_back();
+            taken.id = w.id;
+            taken.colour = std::move(colour);
+        }
+    return decor;
+}
+
 std::string circuitKey(const Dossier& dossier)
 {
     Dossier d;
     d.circuit = dossier.circuit;
-    for (Device& device : d.circuit.devices) {
-        device.label.clear();
-        device.rank = 0;
-        device.reliability.reset();
-    }
-    for (Part& part : d.circuit.parts)
-        part.reliability.reset();
-    for (Wire& wire : d.circuit.wires)
-        wire.colour.clear();
+    takeDecor(d.circuit);
     d.exclusions = dossier.exclusions;
     return hashOf({}, std::move(d));
 }

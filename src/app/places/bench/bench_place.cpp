@@ -209,7 +209,7 @@ void BenchPlace::takeDocument()
     auto compiled = compile(circuit);
     const auto plant = compiled && !circuit.devices.empty() ? std::make_shared<const Plant>(std::move(*compiled))
                                                             : nullptr;
-    const bool keepsDevices = plant && !another && m_session.hasRun() && hasSameDevices(circuit, m_circuit)
+    const bool keepsDevices = plant && !another && m_session.hasRun() && diagram::hasSameDevices(circuit, m_circuit)
         && m_habits.lampColours == wording::Habits::LampColours::AsWritten; // else the wiring colours the lamps
     const bool keepsDrawing = keepsDevices && !m_sheet->isOpen() && diagram::isDrawnAlike(circuit, m_circuit);
     m_circuit = circuit;

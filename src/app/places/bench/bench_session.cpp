@@ -211,8 +211,7 @@ QString BenchSession::faultsSaid() const
     QStringList said;
     if (hasRun())
         for (const Fault& f : m_run->state().faults)
-            if (const auto site = faultFrom(plant(), faultId(plant(), f)))
-                said << words::faultText(plant(), *site);
+            said << words::faultText(plant(), f);
     return said.isEmpty() ? QString() : tr("ON THE BENCH, TO TRY: %1").arg(said.join(QStringLiteral(", ")));
 }
 

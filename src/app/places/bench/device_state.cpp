@@ -237,9 +237,4 @@ DeviceState deviceState(const Plant& plant, const Frame& frame, int device)
     return s;
 }
 
-bool hasSameDevices(const Circuit& a, const Circuit& b)
-{
-    return a.devices == b.devices && a.parts == b.parts && a.interlocks == b.interlocks && a.shafts == b.shafts;
-}
-
 } // namespace ts::app

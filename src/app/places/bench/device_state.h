@@ -30,7 +30,4 @@ struct DeviceState {
 /// `device` is an index into the plant.
 DeviceState deviceState(const Plant& plant, const Frame& frame, int device);
 
-/// Wires and routes are all that differs: what door and plate show stays where it is.
-bool hasSameDevices(const Circuit& a, const Circuit& b);
-
 } // namespace ts::app
