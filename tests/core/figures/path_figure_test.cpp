@@ -155,5 +155,40 @@ TEST(PathFigure, OfAnyShapeIsFreeOfOverlaps)
     }
 }
 
+/// Where a knot is too narrow for both, what comes of its faults stands under its value; no word leaves its column.
+TEST(PathFigure, InANarrowWindowTheWordStandsUnderTheValue)
+{
+    PathContent c = small();
+    for (Knot& k : c.knots)
+        if (!k.isRound) {
+            k.state = Knot::State::Noticed;
+            k.value = "9.1e-10";
+        }
+    const auto labels = [](const Figure& f, std::string_view text) {
+        std::vector<const Label*> found;
+        for (const Label& l : f.labels)
+            if (l.text == text)
+                found.push_back(&l);
+        return found;
+    };
+    const Figure wide = functionPath(c, words(), 1000, 400), narrow = functionPath(c, words(), 420, 400);
+    for (const Figure* f : {&wide, &narrow}) {
+        const auto values = labels(*f, "9.1e-10"), states = labels(*f, "noticed");
+        ASSERT_EQ(values.size(), 4u);
+        ASSERT_EQ(states.size(), 4u);
+        for (std::size_t k = 0; k < 4; ++k) {
+            if (f == &wide) {
+                EXPECT_EQ(states[k]->at.y, values[k]->at.y);
+                EXPECT_GT(states[k]->at.x, values[k]->at.x + 62);
+            } else {
+                EXPECT_GE(states[k]->at.y, values[k]->at.y + 12);
+                EXPECT_LT(states[k]->at.x, values[k]->at.x + 20);
+            }
+            const Area a = areaOf(*f, static_cast<int>(k));
+            EXPECT_LE(states[k]->at.y, a.y + a.height) << "its spot holds the word, too";
+        }
+    }
+}
+
 } // namespace
 } // namespace ts::figures
