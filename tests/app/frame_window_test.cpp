@@ -265,7 +265,8 @@ TEST_F(Frame, WhatIsMadeUpIsToldOnEveryOtherPage)
     for (const char* place : {"levels", "checks", "skyline"}) {
         window.goTo(place);
         EXPECT_TRUE(strip()->isVisible()) << place;
-        EXPECT_TRUE(text("shell.bridges").contains("Q1")) << text("shell.bridges").toStdString();
+        EXPECT_TRUE(text("shell.bridges").contains("Q1 main poles: welded. What stands below is without it"))
+            << text("shell.bridges").toStdString();
     }
     session().setFault(weld, false);
     EXPECT_FALSE(strip()->isVisible());

@@ -212,7 +212,9 @@ QString BenchSession::faultsSaid() const
     if (hasRun())
         for (const Fault& f : m_run->state().faults)
             said << words::faultText(plant(), f);
-    return said.isEmpty() ? QString() : tr("ON THE BENCH, TO TRY: %1").arg(said.join(QStringLiteral(", ")));
+    return said.isEmpty()
+        ? QString()
+        : tr("ON THE BENCH, TO TRY: %1. What stands below is without it").arg(said.join(QStringLiteral(", ")));
 }
 
 } // namespace ts::app
