@@ -45,7 +45,7 @@ std::optional<ResponseBudget> responseOf(const Circuit& circuit, const SafetyFun
         r.measuredS = *std::max_element(stops.begin(), stops.end());
     if (single)
         r.withFaultS = single->worstRestS;
-    r.areLimitsTried = single && single->limitRunCount > 0;
+    r.areLimitsTried = single && single->limitRunCount > 0 && single->limitTrouble.empty();
     if (!function.emergencyStop)
         if (const auto distance = safety::safetyDistance(seconds(r.wholeS()), safeguardOf(circuit, function),
                 function.approach.resolutionM, function.approach.intrusionM))

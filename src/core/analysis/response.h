@@ -14,7 +14,8 @@ struct ResponseBudget {
     double circuitS = 0; ///< from the demand until power is gone, devices at their slow limit, arc included
     double runDownS = 0; ///< from then to rest
     std::optional<double> withFaultS; ///< latest rest with one fault that does not lose the stop; none: not tried
-    bool areLimitsTried = false; ///< with a fault: at the limits of times, voltage and load, too
+    bool areLimitsTried = false; ///< with a fault: at every limit of times and voltage, and of a least load if one is
+                                 ///< entered
     std::optional<double> measuredS; ///< of the real machine, from the demand to rest; of fewer than ten the longest
     double wholeS() const; ///< with the longest of simulated, with a fault, and measured
     std::optional<safety::Distance> needed; ///< none for an emergency stop

@@ -441,6 +441,10 @@ TEST(Limits, TheResponseRestsOnTheWiderSweep)
     EXPECT_FALSE(usual->areLimitsTried);
     EXPECT_TRUE(least->areLimitsTried);
     EXPECT_GT(least->wholeS(), 1.2 * usual->wholeS());
+    Sweep troubled = *wide;
+    troubled.limitTrouble.emplace_back(Limit::SlowTimes, message("sweep.healthy_loses"));
+    EXPECT_FALSE(responseOf(d.circuit, d.functions.front(), {healthy}, &troubled)->areLimitsTried)
+        << "one of them could not be tried";
 }
 
 /// What is in time at its usual load and not at the least is lost there, and only there.
