@@ -353,11 +353,11 @@ std::span<const Entry> levelEntries()
         TS_TEXT("response.run_down", "run-down of %1"),
         TS_TEXT("response.with_fault_untried", "with a single fault: not tried yet"),
         TS_TEXT("response.with_fault",
-            "with the worst single fault that does not lose the stop, at the limits of times and voltage, and of an "
-            "entered least load, too, to rest"),
+            "with the worst single fault that keeps the stop, at the limits of times, voltage and any entered load, to "
+            "rest"),
         TS_TEXT("response.with_fault_only",
-            "with the worst single fault that does not lose the stop, to rest (not tried at every limit of times, "
-            "voltage and load)"),
+            "with the worst single fault that keeps the stop, to rest (not tried at every limit of times, voltage and "
+            "load)"),
         TS_TEXT("response.measured", "measured on the machine, from the demand to rest"),
         TS_TEXT("response.whole", "from the demand to rest, the longest of simulated, with a fault, and measured"),
         TS_TEXT("response.allowed", "allowed"),
