@@ -114,6 +114,7 @@ BENCHMARK(single_faults)
     ->Args({10, 0})
     ->Args({30, 0})
     ->Args({10, 1})
+    ->Args({30, 1})
     ->Unit(benchmark::kSecond)
     ->UseRealTime()
     ->Iterations(1);

@@ -61,6 +61,7 @@ BENCHMARK_CAPTURE(sweepOf, blower, demo("larkspur_db2_chip_blower.sentry"))
 BENCHMARK_CAPTURE(sweepOf, blower_as_filed, demoAsFiled("larkspur_db2_chip_blower.sentry"))
     ->Args({1, 0})
     ->Args({2, 0})
+    ->Args({2, 1})
     ->Unit(benchmark::kMillisecond)
     ->UseRealTime();
 BENCHMARK_CAPTURE(sweepOf, whole_machine, demo("larkspur_db2.sentry"))

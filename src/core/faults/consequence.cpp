@@ -11,6 +11,7 @@
 #include <algorithm>
 #include <array>
 #include <limits>
+#include <map>
 #include <set>
 #include <span>
 
@@ -194,22 +195,35 @@ std::vector<int> weldsOf(
 
 } // namespace
 
-bool addConsequences(const Context& c, std::vector<SweptFault>& faults, int threads, std::stop_token stop)
+bool addConsequences(
+    const Context& c, const SameFault& same, std::vector<SweptFault>& faults, int threads, std::stop_token stop)
 {
+    std::map<std::vector<std::uint64_t>, std::vector<std::size_t>> alike;
+    for (std::size_t k = 0; k < faults.size(); ++k)
+        if (const SweptFault& f = faults[k]; !f.isExcluded && !f.variants.empty()
+            && std::any_of(f.variants.front().begin(), f.variants.front().end(), letsFlow))
+            alike[same.essence(f)].push_back(k);
+    std::vector<std::vector<std::size_t>> tried;
+    for (auto& [essence, places] : alike)
+        tried.push_back(std::move(places));
     const std::array<Before, 2> moments{beforeOf(c, Moment::AtRest), beforeOf(c, Moment::JustBefore)};
-    const auto job = [&](std::size_t k, Workspace& workspace) {
-        SweptFault& fault = faults[k];
-        if (fault.isExcluded || fault.variants.empty()
-            || std::none_of(fault.variants.front().begin(), fault.variants.front().end(), letsFlow))
-            return;
-        fault.welds = weldsOf(c.plant, moments, fault.variants.front(), workspace);
+    const auto weld = [](SweptFault& fault) {
         if (fault.welds.empty())
             return;
         fault.variants.push_back(fault.variants.front());
         for (int l : fault.welds)
             fault.variants.back().push_back({FaultMode::LinkHeldClosed, l});
     };
-    return forEachIndex(faults.size(), threads, job, stop, c.memory);
+    const auto job = [&](std::size_t k, Workspace& workspace) {
+        SweptFault& first = faults[tried[k].front()];
+        first.welds = weldsOf(c.plant, moments, first.variants.front(), workspace);
+        for (std::size_t other : tried[k])
+            if (other != tried[k].front())
+                faults[other].welds = same.weldsOf(faults[other], first);
+        for (std::size_t each : tried[k])
+            weld(faults[each]);
+    };
+    return forEachIndex(tried.size(), threads, job, stop, c.memory);
 }
 
 } // namespace ts::faults

@@ -3,6 +3,7 @@
 // let pass, that contact may weld. It belongs to the first fault and is a further way in which it happens. Source: ISO
 // 13849-1 clause 3.1.6 and ISO 13849-2 clause 9.1 (failures that follow from a first one count as one).
 
+#include "core/faults/same_fault.h"
 #include "core/faults/second_faults.h"
 
 namespace ts::faults {
@@ -13,7 +14,9 @@ namespace ts::faults {
 std::vector<int> overloadedContacts(const Plant& plant, const State& state, Workspace& workspace);
 
 /// Adds to every fault that lets a current flow the way in which it welds such contacts too, if there are any at some
-/// moment of the cycle (SweptFault::welds). False if cancelled: then not for all.
-bool addConsequences(const Context& context, std::vector<SweptFault>& faults, int threads, std::stop_token stop = {});
+/// moment of the cycle (SweptFault::welds). Of faults that are the same one is tried. False if cancelled: then not for
+/// all.
+bool addConsequences(const Context& context, const SameFault& same, std::vector<SweptFault>& faults, int threads,
+    std::stop_token stop = {});
 
 } // namespace ts::faults

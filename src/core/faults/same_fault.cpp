@@ -1,8 +1,11 @@
 #include "core/faults/same_fault.h"
 
 #include "core/base/at.h"
+#include "core/faults/sweep.h"
 #include "core/network/disjoint_sets.h"
 #include "core/simulation/reach.h"
+
+#include <algorithm>
 
 namespace ts::faults {
 namespace {
@@ -14,8 +17,10 @@ struct Piece {
 
 } // namespace
 
-SameFault::SameFault(const Plant& plant)
-    : m_linkCount(static_cast<int>(plant.links.size()))
+SameFault::SameFault(const Plant& plant, const Circuit& circuit, const Cycle& cycle)
+    : m_plant(plant)
+    , m_twins(plant, twinsOf(plant, circuit, cycle))
+    , m_linkCount(static_cast<int>(plant.links.size()))
 {
     std::vector<Piece> pieces;
     for (const PlantLink& l : plant.links)
@@ -57,19 +62,82 @@ Fault SameFault::standIn(const Fault& fault) const
 
 std::vector<std::uint64_t> SameFault::essence(const SweptFault& fault) const
 {
+    std::vector<std::uint64_t> words = told(fault, ordered(fault));
+    if (!fault.supply.empty())
+        words.insert(words.end(), fault.id.begin(), fault.id.end());
+    return words;
+}
+
+/// With what it touches in the parts of the first ones.
+std::vector<std::uint64_t> SameFault::told(const SweptFault& fault, const Touched& touched) const
+{
+    const Exchange exchange = m_twins.exchange(touched, TwinSlots::firstOf(touched));
     std::vector<std::uint64_t> words;
     for (const std::vector<Fault>& variant : fault.variants) {
         words.push_back(variant.size());
         for (const Fault& f : variant) {
-            const Fault s = variant.size() == 1 ? standIn(f) : f;
+            const Fault first = m_twins.exchanged(f, exchange);
+            Fault s = variant.size() == 1 ? standIn(first) : first;
+            if (s.mode == FaultMode::Short && s.with < s.at)
+                std::swap(s.at, s.with);
             words.insert(words.end(),
                 {static_cast<std::uint64_t>(s.mode), static_cast<std::uint64_t>(s.at),
                     static_cast<std::uint64_t>(s.with)});
         }
     }
-    if (!fault.supply.empty())
-        words.insert(words.end(), fault.id.begin(), fault.id.end());
     return words;
+}
+
+/// Between two of one kind it makes no difference which is which: the order that is told first.
+Touched SameFault::ordered(const SweptFault& fault) const
+{
+    Touched touched = m_twins.touchedBy(fault.variants);
+    for (std::vector<int>& ones : touched)
+        if (ones.size() == 2) {
+            auto words = told(fault, touched);
+            std::swap(ones[0], ones[1]);
+            if (words < told(fault, touched))
+                std::swap(ones[0], ones[1]);
+        }
+    return touched;
+}
+
+/// Faults in line with each other may touch different things and are one all the same: then nothing is exchanged.
+Exchange SameFault::between(const SweptFault& from, const SweptFault& to) const
+{
+    const Touched own = ordered(from), other = ordered(to);
+    const bool isOfOneForm = std::equal(own.begin(), own.end(), other.begin(), other.end(),
+        [](const std::vector<int>& a, const std::vector<int>& b) { return a.size() == b.size(); });
+    return isOfOneForm ? m_twins.exchange(own, other) : m_twins.exchange(own, own);
+}
+
+std::string SameFault::forgottenBy(const std::string& words, const Exchange& exchange) const
+{
+    if (!words.starts_with(kForgottenByOperating))
+        return words;
+    const int device = m_plant.deviceIndex(words.substr(kForgottenByOperating.size()));
+    return std::string(kForgottenByOperating) + m_plant.devices[at(m_twins.device(device, exchange))].tag;
+}
+
+FaultOutcome SameFault::outcomeOf(const SweptFault& other, const SweptFault& run, FaultOutcome outcome) const
+{
+    const Exchange exchange = between(run, other);
+    for (RunResult& r : outcome.runs) {
+        r.lostMotor = m_twins.device(r.lostMotor, exchange);
+        r.notice.device = m_twins.device(r.notice.device, exchange);
+    }
+    outcome.forgottenBy = forgottenBy(outcome.forgottenBy, exchange);
+    return outcome;
+}
+
+std::vector<int> SameFault::weldsOf(const SweptFault& other, const SweptFault& run) const
+{
+    const Exchange exchange = between(run, other);
+    std::vector<int> welds;
+    for (int link : run.welds)
+        welds.push_back(m_twins.link(link, exchange));
+    std::sort(welds.begin(), welds.end());
+    return welds;
 }
 
 } // namespace ts::faults

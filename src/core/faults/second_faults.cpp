@@ -303,7 +303,7 @@ std::string forgottenBy(const Context& c, const std::vector<Stimulus>& ways, con
         back.at = on;
         back.target = c.plant.movers[at(away.slot)].spec.initial;
         if (startsAgain({away, back}))
-            return "operate " + c.plant.devices[at(c.plant.movers[at(away.slot)].device)].tag;
+            return std::string(kForgottenByOperating) + c.plant.devices[at(c.plant.movers[at(away.slot)].device)].tag;
     }
     std::vector<Stimulus> supply;
     for (TimeNs t : {off, on})

@@ -95,9 +95,8 @@ using Names = std::vector<std::size_t>;
 
 /// What is run: each fault with all that are the same under other names; what is not excluded first, because pairs need
 /// nothing else.
-std::vector<Names> inOrder(const Plant& plant, const std::vector<SweptFault>& faults, bool withExcluded)
+std::vector<Names> inOrder(const SameFault& same, const std::vector<SweptFault>& faults, bool withExcluded)
 {
-    const SameFault same(plant);
     std::vector<Names> order;
     for (const bool excluded : {false, true}) {
         std::map<std::vector<std::uint64_t>, std::size_t> known;
@@ -114,8 +113,8 @@ std::vector<Names> inOrder(const Plant& plant, const std::vector<SweptFault>& fa
 }
 
 /// Every moment at one limit: takes the place of the nominal run where it is worse.
-bool addAtLimit(const Context& c, Limit limit, Sweep& s, const std::vector<Names>& which, int threads, Ticker& ticker,
-    const std::stop_token& stop, const std::shared_ptr<CircuitMemory>& memory)
+bool addAtLimit(const Context& c, Limit limit, const SameFault& same, Sweep& s, const std::vector<Names>& which,
+    int threads, Ticker& ticker, const std::stop_token& stop, const std::shared_ptr<CircuitMemory>& memory)
 {
     std::vector<TimeNs> rests(which.size(), 0);
     const auto job = [&](std::size_t place, Workspace& workspace) {
@@ -136,7 +135,7 @@ bool addAtLimit(const Context& c, Limit limit, Sweep& s, const std::vector<Names
             });
         for (std::size_t k : names)
             if (k != names.front())
-                s.outcomes[k] = o;
+                s.outcomes[k] = same.outcomeOf(s.faults[k], fault, o);
         ticker.add(names.size() * fault.variants.size());
     };
     const bool isDone = forEachIndex(which.size(), threads, job, stop, memory);
@@ -153,7 +152,7 @@ bool hasLeastLoad(const Plant& plant)
 }
 
 /// At every limit, all faults that are not excluded and not lost already. False if cancelled.
-bool addLimits(const Dossier& dossier, const SafetyFunction& function, const Context& nominal,
+bool addLimits(const Dossier& dossier, const SafetyFunction& function, const Context& nominal, const SameFault& same,
     const std::vector<Names>& alike, Sweep& s, const SweepOptions& options, const SweepListener& listener,
     const std::stop_token& stop)
 {
@@ -180,7 +179,7 @@ bool addLimits(const Dossier& dossier, const SafetyFunction& function, const Con
             continue;
         }
         const auto& known = limit == Limit::LeastLoad ? (*c)->memory : nominal.memory; // another load, another circuit
-        if (!addAtLimit(**c, limit, s, which, options.threads, ticker, stop, known))
+        if (!addAtLimit(**c, limit, same, s, which, options.threads, ticker, stop, known))
             return false;
         s.limitRunCount += variants * kMoments.size();
     }
@@ -372,10 +371,11 @@ Expected<Sweep> sweep(const Dossier& dossier, const SafetyFunction& function, co
     s.watchS = secondsOf(c.cycle.goes[0].released - c.cycle.goes[0].demand).si();
     s.notRunning = notRunning(c);
     s.faults = faultList(c.plant, dossier);
-    if (!addConsequences(c, s.faults, options.threads, stop))
+    const SameFault same(c.plant, dossier.circuit, c.cycle);
+    if (!addConsequences(c, same, s.faults, options.threads, stop))
         return cancelled();
     s.outcomes.resize(s.faults.size());
-    const std::vector<Names> alike = inOrder(c.plant, s.faults, options.withExcluded);
+    const std::vector<Names> alike = inOrder(same, s.faults, options.withExcluded);
     for (const auto& names : alike)
         s.runCount += names.size() * s.faults[names.front()].variants.size() * kMoments.size();
 
@@ -395,14 +395,14 @@ Expected<Sweep> sweep(const Dossier& dossier, const SafetyFunction& function, co
             outcome.forgottenBy = forgottenBy(c, ways, fault, outcome, workspace, stop);
         }
         for (std::size_t k : names) {
-            s.outcomes[k] = outcome;
-            soFar.add(k, outcome);
+            s.outcomes[k] = same.outcomeOf(s.faults[k], fault, outcome);
+            soFar.add(k, s.outcomes[k]);
         }
         ticker.add(names.size() * fault.variants.size() * kMoments.size());
     };
     if (!forEachIndex(alike.size(), options.threads, single, stop, c.memory))
         return cancelled();
-    if (options.withLimits && !addLimits(dossier, function, c, alike, s, options, listener, stop))
+    if (options.withLimits && !addLimits(dossier, function, c, same, alike, s, options, listener, stop))
         return cancelled();
     if (options.withPairs)
         soFar.tell(s);
@@ -421,20 +421,21 @@ Expected<TriedFault> tryFault(
     if (!made)
         return Unexpected{made.error()};
     const Context& c = **made;
-    std::vector<SweptFault> list = faultList(c.plant, dossier);
-    Workspace workspace;
-    addConsequences(c, list, 1);
-    const SweptFault* fault = faultNamed(list, id);
-    if (!fault)
+    const std::vector<SweptFault> list = faultList(c.plant, dossier);
+    const SweptFault* listed = faultNamed(list, id);
+    if (!listed)
         return failure(ErrorCode::NotFound, message("sweep.no_fault", {std::string(id)}));
     Sweep s;
-    s.faults = {*fault};
-    s.outcomes = {singleOutcome(c, *fault, workspace, stop)};
-    s.outcomes.front().forgottenBy = forgottenBy(c, otherDemands(c), *fault, s.outcomes.front(), workspace, stop);
+    s.faults = {*listed};
+    addConsequences(c, SameFault(c.plant, dossier.circuit, c.cycle), s.faults, 1, stop);
+    const SweptFault& fault = s.faults.front();
+    Workspace workspace;
+    s.outcomes = {singleOutcome(c, fault, workspace, stop)};
+    s.outcomes.front().forgottenBy = forgottenBy(c, otherDemands(c), fault, s.outcomes.front(), workspace, stop);
     if (stop.stop_requested())
         return cancelled();
     decide(s);
-    return TriedFault{*fault, std::move(s.outcomes.front()), notRunning(c)};
+    return TriedFault{fault, std::move(s.outcomes.front()), notRunning(c)};
 }
 
 } // namespace ts::faults

@@ -23,8 +23,9 @@ enum class Outcome : std::uint8_t {
 };
 std::string_view nameOf(Outcome); ///< "not_run", "safe" ...
 
-/// FaultOutcome::forgottenBy, where switching the supply off and on is what it takes.
-constexpr std::string_view kForgottenBySupply = "supply off and on";
+/// FaultOutcome::forgottenBy, where switching the supply off and on is what it takes, and what is before a device's
+/// tag.
+constexpr std::string_view kForgottenBySupply = "supply off and on", kForgottenByOperating = "operate ";
 
 /// Circumstances beside the nominal ones: all devices at a limit of their times, or the supply at a limit of its
 /// voltage (the coils letting go as soon as they may at the low one, holding as long at the high one), or slow with

@@ -2,6 +2,7 @@
 
 #include "core/io/dossier_text.h"
 #include "core/keeping/result_store.h"
+#include "core/model/decor.h"
 
 #include <nlohmann/json.hpp>
 
@@ -164,34 +165,6 @@ private:
 };
 
 } // namespace
-
-Circuit takeDecor(Circuit& circuit)
-{
-    Circuit decor;
-    for (Device& d : circuit.devices) {
-        Device taken;
-        taken.label = std::exchange(d.label, {});
-        taken.rank = std::exchange(d.rank, 0);
-        taken.reliability = std::exchange(d.reliability, std::nullopt);
-        if (taken != Device{}) {
-            taken.id = d.id;
-            decor.devices.push_back(std::move(taken));
-        }
-    }
-    for (Part& p : circuit.parts)
-        if (auto reliability = std::exchange(p.reliability, std::nullopt)) {
-            Part& taken = decor.parts.emplace_back();
-            taken.id = p.id;
-            taken.reliability = std::move(reliability);
-        }
-    for (Wire& w : circuit.wires)
-        if (std::string colour = std::exchange(w.colour, {}); !colour.empty()) {
-            Wire& taken = decor.wires.emplace_back();
-            taken.id = w.id;
-            taken.colour = std::move(colour);
-        }
-    return decor;
-}
 
 std::string circuitKey(const Dossier& dossier)
 {

@@ -9,10 +9,8 @@
 
 namespace ts {
 
-/// Takes out of a circuit what no run of it reads: labels, ranks, colours, reliabilities. Returned is what was taken,
-/// under the ids of those that had any: both together are the whole.
-Circuit takeDecor(Circuit& circuit);
-/// Of everything that a run of the circuit depends on, and of the exclusions; what takeDecor() takes is left out.
+/// Of everything that a run of the circuit depends on, and of the exclusions; what takeDecor() takes (model/decor.h) is
+/// left out.
 std::string circuitKey(const Dossier& dossier);
 /// The same for two dossiers if, and only if, their sweeps are the same to the byte. Pure. `circuit`: of circuitKey().
 std::string sweepKey(std::string_view circuit, const Dossier& dossier, const SafetyFunction& function,

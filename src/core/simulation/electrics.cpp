@@ -125,14 +125,36 @@ std::shared_ptr<const JoinedTerminals> Workspace::joints(
     return m_joints.keep(m_key, std::make_shared<const JoinedTerminals>(std::move(made.joints)), m_shared->joints);
 }
 
+void CircuitMemory::fit(const Plant& plant)
+{
+    constexpr std::size_t kNodesOfVoltages = 4'000'000, kNodesOfCircuits = 750'000; // of all that are kept, together
+    positions.limit(kNodesOfVoltages / at(plant.nodeCount));
+    joints.limit(kNodesOfVoltages / at(plant.nodeCount));
+    solved.limit(kNodesOfVoltages / at(plant.nodeCount));
+    numbers.limit(kNodesOfVoltages / at(plant.nodeCount));
+    alternating.limit(kNodesOfCircuits / at(plant.nodeCount));
+    direct.limit(kNodesOfCircuits / at(plant.nodeCount));
+}
+
+void Workspace::claim(const Plant& plant)
+{
+    TS_CHECK(m_circuit == 0); // another circuit's slots have the same numbers and mean other things
+    m_circuit = plant.circuitNumber;
+    std::uint64_t nobody = 0;
+    TS_CHECK(m_shared->circuit.compare_exchange_strong(nobody, m_circuit) || nobody == m_circuit);
+    m_shared->fit(plant);
+    m_positions.limitAs(m_shared->positions);
+    m_joints.limitAs(m_shared->joints);
+    m_solved.limitAs(m_shared->solved);
+    m_numbers.limitAs(m_shared->numbers);
+    m_alternating.limitAs(m_shared->alternating);
+    m_direct.limitAs(m_shared->direct);
+}
+
 Electrics Workspace::electrics(const Plant& plant, const State& state, const Overlay& overlay)
 {
-    if (m_circuit != plant.circuitNumber) { // another circuit's slots have the same numbers and mean other things
-        TS_CHECK(m_circuit == 0);
-        m_circuit = plant.circuitNumber;
-        std::uint64_t nobody = 0;
-        TS_CHECK(m_shared->circuit.compare_exchange_strong(nobody, m_circuit) || nobody == m_circuit);
-    }
+    if (m_circuit != plant.circuitNumber)
+        claim(plant);
     const auto& [alternatingJoints, directJoints] = joints(plant, state, overlay);
     const auto& [alternating, direct] = reached(plant, overlay.shorts).reaches;
     m_key.assign(1, alternatingJoints->number);

@@ -50,6 +50,10 @@ struct BothJoined {
 
 /// What was worked out of one circuit, whatever its times, for several threads together.
 struct CircuitMemory {
+    /// What is as long as the circuit is kept for fewer positions the larger it is: within some hundred megabytes
+    /// together.
+    void fit(const Plant& plant);
+
     SharedMap<BothJoined> positions{8192}; ///< by the position of every contact, and what faults do to links
     SharedMap<std::shared_ptr<const JoinedTerminals>> joints{8192}; ///< of either kind of current, by links
     SharedMap<std::shared_ptr<const AlternatingCircuit>> alternating{1024}; ///< by joints and elements
@@ -88,6 +92,8 @@ private:
         Reaches reaches;
         std::vector<int> alternatingPoles, directPoles;
     };
+    /// From now on it is of this plant's circuit. Our own mistake if it was another's.
+    void claim(const Plant& plant);
     const Reached& reached(const Plant& plant, const std::vector<std::pair<int, int>>& shorts);
     /// The same number for overlays that do the same to links.
     std::uint64_t numberOf(const Overlay& overlay);

@@ -2,6 +2,7 @@
 // What was worked out before, found again by everything that decides about it: remembering changes speed only, never a
 // result. Each thread looks into its own map first and then into the one that all of them fill.
 
+#include <algorithm>
 #include <cstdint>
 #include <memory>
 #include <mutex>
@@ -36,6 +37,8 @@ public:
         : m_half(most / 2)
     {
     }
+    /// From the next one on.
+    void setMost(std::size_t most) { m_half = most / 2; }
     /// Null if it is not there. Good until the next call of grown() or refreshed().
     const Value* find(const MemoryKey& key) const
     {
@@ -76,7 +79,18 @@ public:
         , m_map(most)
     {
     }
-    std::size_t most() const { return m_most; }
+    /// No more than so many from the next one on.
+    void limit(std::size_t most)
+    {
+        const std::unique_lock lock(m_mutex);
+        m_most = std::min(m_most, most);
+        m_map.setMost(m_most);
+    }
+    std::size_t most() const
+    {
+        const std::shared_lock lock(m_mutex);
+        return m_most;
+    }
     std::optional<Value> find(const MemoryKey& key) const
     {
         const std::shared_lock lock(m_mutex);
@@ -104,6 +118,7 @@ public:
         : m_map(shared.most())
     {
     }
+    void limitAs(const SharedMap<Value>& shared) { m_map.setMost(shared.most()); }
     /// Null if nobody remembers it. Good until the next call of either.
     const Value* find(const MemoryKey& key, const SharedMap<Value>& shared)
     {

@@ -3,6 +3,7 @@
 #include "core/io/dossier_text.h"
 #include "core/keeping/kept_sweep.h"
 #include "core/keeping/result_store.h"
+#include "core/model/decor.h"
 
 namespace ts {
 

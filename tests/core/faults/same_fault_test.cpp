@@ -22,7 +22,7 @@ TEST(SameFault, AWireAndTheContactItLeadsToAndNothingElse)
             b.wire("S0:22", "Q2:A1").wire("Q2:A2", "G1:-");
         const Circuit circuit = b.circuit();
         const Plant plant = *compile(circuit);
-        const SameFault same(plant);
+        const SameFault same(plant, circuit, {});
         std::map<std::string, std::vector<std::uint64_t>> result;
         for (const PlantWire& w : plant.wires)
             for (int node : {w.p, w.q})
@@ -53,7 +53,7 @@ TEST(SameFault, WhatIsRunOnceSaysTheSameUnderEachName)
         const auto made = contextOf(file->dossier, file->dossier.functions.front(), {});
         ASSERT_TRUE(made);
         const Context& c = **made;
-        const SameFault same(c.plant);
+        const SameFault same(c.plant, file->dossier.circuit, c.cycle);
         std::map<std::vector<std::uint64_t>, std::vector<const SweptFault*>> groups;
         const auto list = faultList(c.plant, file->dossier);
         for (const SweptFault& f : list)
