@@ -73,21 +73,50 @@ RunResult togetherRun(
 struct AfterRun {
     RunResult result;
     bool isNoticed = false; ///< by a device
+    ForkedRun passage;
 };
 AfterRun afterRun(const Context& c, const ForkedRun& hidden, std::span<const Fault> second, Look until,
-    Workspace& workspace, std::stop_token stop)
+    std::span<const ForkedRun> same, Workspace& workspace, std::stop_token stop)
 {
     Verdict verdict(c.course, hidden, c.healthy);
     const auto watcher = [&](std::size_t frame, const Stretch& stretch, const State& state) {
         return verdict(frame, stretch, state) && !(c.times[frame].look == until && c.times[frame].go == 1);
     };
-    forkedRun(c.course, hidden, {second, Moment::JustBefore}, watcher, workspace, std::move(stop));
-    return {verdict.result(), verdict.result().notice.grade == Grade::Automatic};
+    ForkedRun passage = forkedRun(
+        c.course, hidden, {second, Moment::JustBefore, false, same}, watcher, workspace, std::move(stop));
+    return {verdict.result(), verdict.result().notice.grade == Grade::Automatic, std::move(passage)};
 }
 
+/// One fault alone from before the start on, unnoticed; what is before it is the healthy circuit's. None if it
+/// chatters or was cancelled.
+std::optional<ForkedRun> hiddenRun(
+    const Context& c, std::span<const Fault> faults, Workspace& workspace, std::stop_token stop)
+{
+    const auto always = [](std::size_t, const Stretch&, const State&) { return true; };
+    ForkedRun whole = forkedRun(c.course, c.base, {faults, Moment::AtRest, true}, always, workspace, std::move(stop));
+    if (whole.pause != Pause::Reached)
+        return {};
+    for (std::size_t k = 0; k < whole.first; ++k) {
+        whole.frames[k] = c.base.frames[k];
+        whole.stretches[k] = c.base.stretches[k];
+    }
+    return whole;
+}
+
+std::size_t bytesOf(const State& state)
+{
+    std::size_t bytes = sizeof(State);
+    forEachField(state, [&bytes](const auto& field) {
+        if constexpr (requires { field.data(); })
+            bytes += field.size() * sizeof(*field.data());
+    });
+    return bytes;
+}
+
+/// Of one fault as the first one of pairs, and of those that come after it.
 struct Row {
     std::vector<FaultPair> pairs;
-    int hides = -1;
+    std::vector<std::pair<int, int>> hides; ///< fault, and what it hides: the first one it was tried with here
     std::size_t runs = 0;
 };
 
@@ -113,17 +142,35 @@ public:
     int skipped() const { return m_skipped; }
     int checked() const { return m_checked; }
 
+    /// Runs each hidden fault by itself, so that two of them can be run in both orders one after the other: the
+    /// situation at the demand is most often the same. Not where the frames of all would take too much memory. False
+    /// if cancelled.
+    bool prepare(int threads)
+    {
+        constexpr std::size_t kMostBytes = 256u << 20;
+        const auto isHidden = [&](int k) { return goesUnnoticed(m_s.outcomes[at(k)]); };
+        const auto count = static_cast<std::size_t>(
+            std::count_if(m_candidates.begin(), m_candidates.end(), isHidden));
+        if (count * m_c.times.size() * bytesOf(*m_c.base.frames.front()) > kMostBytes)
+            return true;
+        m_hidden.resize(m_candidates.size());
+        const auto job = [&](std::size_t index, Workspace& workspace) {
+            if (isHidden(m_candidates[index]))
+                m_hidden[index] = hiddenRunOf(index, workspace);
+        };
+        return forEachIndex(m_candidates.size(), threads, job, m_stop, m_c.memory);
+    }
+
     Row row(std::size_t index, Workspace& workspace) const
     {
         Row row;
-        const int first = m_candidates[index];
-        if (goesUnnoticed(m_s.outcomes[at(first)])) {
-            tryAfter(first, row, workspace);
+        if (isHidden(index)) {
+            tryAfter(index, row, workspace);
             return row;
         }
         for (std::size_t k = index + 1; k < m_candidates.size() && !m_stop.stop_requested(); ++k)
-            if (!goesUnnoticed(m_s.outcomes[at(m_candidates[k])]))
-                tryTogether(first, m_candidates[k], row, workspace);
+            if (!isHidden(k))
+                tryTogether(m_candidates[index], m_candidates[k], row, workspace);
         return row;
     }
 
@@ -166,50 +213,71 @@ private:
         }
     }
 
-    /// The first one is there and hidden; then each other one.
-    void tryAfter(int first, Row& row, Workspace& workspace) const
+    bool isHidden(std::size_t index) const { return goesUnnoticed(m_s.outcomes[at(m_candidates[index])]); }
+
+    std::optional<ForkedRun> hiddenRunOf(std::size_t index, Workspace& workspace) const
     {
-        const auto always = [](std::size_t, const Stretch&, const State&) { return true; };
-        const auto& faults = worstVariant(m_s.faults[at(first)], m_s.outcomes[at(first)], Moment::AtRest);
-        const ForkedRun hidden = forkedRun(
-            m_c.course, m_c.base, {faults, Moment::AtRest, true}, always, workspace, m_stop);
+        const int k = m_candidates[index];
+        return hiddenRun(m_c, worstVariant(m_s.faults[at(k)], m_s.outcomes[at(k)], Moment::AtRest), workspace, m_stop);
+    }
+
+    /// Whether it is put in the same way from the beginning and just before the demand.
+    bool happensAlike(std::size_t index) const
+    {
+        const FaultOutcome& o = m_s.outcomes[at(m_candidates[index])];
+        return o.variant[static_cast<std::size_t>(Moment::AtRest)]
+            == o.variant[static_cast<std::size_t>(Moment::JustBefore)];
+    }
+
+    /// The first one is there and hidden; then each other one. Of two hidden ones the other order at once.
+    void tryAfter(std::size_t first, Row& row, Workspace& workspace) const
+    {
+        const bool isPrepared = !m_hidden.empty();
+        const std::optional<ForkedRun> own = isPrepared ? std::nullopt : hiddenRunOf(first, workspace);
+        const std::optional<ForkedRun>& hidden = isPrepared ? m_hidden[first] : own;
         ++row.runs;
-        if (hidden.pause != Pause::Reached)
-            return;
-        ForkedRun whole = hidden; // what was before the fault is the healthy circuit's
-        for (std::size_t k = 0; k < hidden.first; ++k) {
-            whole.frames[k] = m_c.base.frames[k];
-            whole.stretches[k] = m_c.base.stretches[k];
-        }
-        for (int second : m_candidates) {
-            if (m_stop.stop_requested())
-                return;
-            if (second != first)
-                tryAfter(first, second, whole, row, workspace);
+        for (std::size_t second = 0; second < m_candidates.size() && !m_stop.stop_requested(); ++second) {
+            const bool isTurned = isPrepared && isHidden(second); // then it is of the earlier one's row
+            if (second == first || (isTurned && second < first))
+                continue;
+            std::vector<ForkedRun> passage;
+            if (hidden)
+                passage.push_back(tryAfter(first, second, *hidden, {}, row, workspace));
+            if (!isTurned || !m_hidden[second])
+                continue;
+            if (!happensAlike(first) || !happensAlike(second))
+                passage.clear();
+            tryAfter(second, first, *m_hidden[second], passage, row, workspace);
         }
     }
 
-    void tryAfter(int first, int second, const ForkedRun& hidden, Row& row, Workspace& workspace) const
+    /// `same`: of the other order.
+    ForkedRun tryAfter(std::size_t hiddenIndex, std::size_t secondIndex, const ForkedRun& hidden,
+        std::span<const ForkedRun> same, Row& row, Workspace& workspace) const
     {
+        const int first = m_candidates[hiddenIndex], second = m_candidates[secondIndex];
         const FaultOutcome& alone = m_s.outcomes[at(second)];
         const RunResult& before = runAt(alone, Moment::JustBefore);
         const bool isNoticedAlone = before.blocks && before.notice.grade == Grade::Automatic
             && before.notice.when <= NoticedWhen::OnRestart;
         const Look until = isNoticedAlone && before.notice.when == NoticedWhen::OnRestart ? Look::Started
                                                                                           : Look::BeforeStart;
-        const AfterRun run = afterRun(
-            m_c, hidden, worstVariant(m_s.faults[at(second)], alone, Moment::JustBefore), until, workspace, m_stop);
+        AfterRun run = afterRun(m_c, hidden, worstVariant(m_s.faults[at(second)], alone, Moment::JustBefore), until,
+            same, workspace, m_stop);
         ++row.runs;
         if (isMore(run.result.loss, first, second))
             row.pairs.push_back({first, second, Moment::JustBefore, true, run.result});
-        else if (row.hides < 0 && isNoticedAlone && !run.isNoticed)
-            row.hides = second;
+        else if (isNoticedAlone && !run.isNoticed
+            && std::none_of(row.hides.begin(), row.hides.end(), [first](const auto& h) { return h.first == first; }))
+            row.hides.emplace_back(first, second);
+        return std::move(run.passage);
     }
 
     const Context& m_c;
     const Sweep& m_s;
     std::stop_token m_stop;
     std::vector<int> m_candidates;
+    std::vector<std::optional<ForkedRun>> m_hidden; ///< by candidate; empty: each row runs its own
     int m_skipped = 0, m_checked = 0;
 };
 
@@ -321,7 +389,9 @@ std::string forgottenBy(const Context& c, const std::vector<Stimulus>& ways, con
 bool addSecondFaults(
     const Context& c, Sweep& s, const SweepOptions& options, const SweepListener& listener, std::stop_token stop)
 {
-    const SecondFaultRuns second(c, s, stop);
+    SecondFaultRuns second(c, s, stop);
+    if (!second.prepare(options.threads))
+        return false;
     const std::size_t count = second.candidates().size();
     std::vector<Row> rows(count);
     Ticker ticker(listener, SweepProgress::Stage::Pairs, count);
@@ -335,8 +405,7 @@ bool addSecondFaults(
     SecondFaults found;
     for (std::size_t k = 0; k < count; ++k) {
         found.pairs.insert(found.pairs.end(), rows[k].pairs.begin(), rows[k].pairs.end());
-        if (rows[k].hides >= 0)
-            found.hides.emplace_back(second.candidates()[k], rows[k].hides);
+        found.hides.insert(found.hides.end(), rows[k].hides.begin(), rows[k].hides.end());
         found.runCount += rows[k].runs;
     }
     found.skippedCount = second.skipped();
@@ -365,7 +434,8 @@ Sweep withSecondFaults(Sweep s, const SecondFaults& found)
     for (FaultOutcome& o : s.outcomes)
         o.hides = o.mate = -1;
     for (const auto& [fault, other] : found.hides)
-        s.outcomes[at(fault)].hides = other;
+        if (int& hides = s.outcomes[at(fault)].hides; hides < 0 || other < hides)
+            hides = other;
     decide(s);
     return s;
 }
