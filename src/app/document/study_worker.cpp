@@ -45,34 +45,38 @@ void StudyWorker::work(const std::stop_token& stop)
                 return;
             job = std::exchange(m_next, nullptr);
         }
-        auto result = worked(*job);
+        const auto known = recalled(*job);
+        const auto result = known ? known : worked(*job);
         QMetaObject::invokeMethod(
             m_owner,
-            [this, job, result = std::move(result)] {
+            [this, job, result] {
                 m_job = nullptr;
                 m_done(job, result);
             },
             Qt::QueuedConnection);
+        if (!known && result && *result && job->study->textOf) // nobody waits for the disk
+            m_store.keep(keptName(job->study->id, job->key), job->study->textOf(**result));
     }
 }
 
-/// From the disk, or worked out anew.
+std::shared_ptr<const Expected<Value>> StudyWorker::recalled(const StudyJob& job) const
+{
+    if (!job.study->fromText)
+        return nullptr;
+    const auto text = m_store.find(keptName(job.study->id, job.key));
+    auto value = text ? job.study->fromText(*text, *job.of, job.subject) : std::nullopt;
+    return value ? std::make_shared<const Expected<Value>>(std::move(*value)) : nullptr;
+}
+
 std::shared_ptr<const Expected<Value>> StudyWorker::worked(StudyJob& job) const
 {
-    const Study& study = *job.study;
-    const std::string name = study.textOf ? keptName(study.id, job.key) : std::string();
-    if (study.fromText)
-        if (const auto text = m_store.find(name))
-            if (auto value = study.fromText(*text, *job.of, job.subject))
-                return std::make_shared<const Expected<Value>>(std::move(*value));
     if (job.onlyRecalls)
         return nullptr;
+    const Study& study = *job.study;
     auto value = workedOut(study, *job.of, job.subject, job.earlier, *job.progress, job.stop.get_token(),
         budgetOf(study.cost), host::memoryInUse);
     if (job.stop.stop_requested())
         return nullptr;
-    if (value && study.textOf)
-        m_store.keep(name, study.textOf(*value));
     return std::make_shared<const Expected<Value>>(std::move(value));
 }
 

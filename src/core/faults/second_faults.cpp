@@ -149,8 +149,7 @@ public:
     {
         constexpr std::size_t kMostBytes = 256u << 20;
         const auto isHidden = [&](int k) { return goesUnnoticed(m_s.outcomes[at(k)]); };
-        const auto count = static_cast<std::size_t>(
-            std::count_if(m_candidates.begin(), m_candidates.end(), isHidden));
+        const auto count = static_cast<std::size_t>(std::count_if(m_candidates.begin(), m_candidates.end(), isHidden));
         if (count * m_c.times.size() * bytesOf(*m_c.base.frames.front()) > kMostBytes)
             return true;
         m_hidden.resize(m_candidates.size());
