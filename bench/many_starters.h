@@ -44,6 +44,7 @@ inline DossierFile manyStarters(int count)
     const auto functions = suggestedFunctions(one.dossier);
     for (SafetyFunction f : *functions) {
         f.id = {machine.nextId++};
+        f.name = "stop " + std::to_string(f.id.value);
         machine.dossier.functions.push_back(f);
     }
     for (int k = 2; k <= count; ++k)

@@ -114,6 +114,8 @@ SafetyFunction readFunction(ObjectReader& r, FunctionId id)
     SafetyFunction f;
     f.id = id;
     f.name = r.text("name", true);
+    if (f.name.find_first_not_of(' ') == std::string::npos)
+        r.refuse(ErrorCode::Refused, message("function.no_name"), "name");
     f.reliedOnByPerson = r.flag("relied_on_by_a_person", true);
     r.object("trigger", [&](ObjectReader& t) { f.trigger = readTrigger(t); });
     r.each("also_by", 100, [&](ObjectReader& t) { f.alsoBy.push_back(readTrigger(t)); });

@@ -192,6 +192,8 @@ INSTANTIATE_TEST_SUITE_P(All, Refused,
         Case{"category", "\"category\": \"4\"", "\"category\": \"5\"", "file.unknown_word"},
         Case{"dc", "\"dc\": 0.99", "\"dc\": 1.5", "file.outside"},
         Case{"route", "\"route\": 22", "\"route\": 4711", "wire.no_route"},
+        Case{"noName", "\"name\": \"Emergency stop\"", "\"name\": \"\"", "function.no_name"},
+        Case{"blankName", "\"name\": \"Emergency stop\"", "\"name\": \"  \"", "function.no_name"},
         Case{"part", "\"part\": \"LK-SR2\"", "\"part\": \"LK-XX\"", "part.unknown"}),
     [](const auto& info) { return info.param.name; });
 

@@ -100,8 +100,10 @@ TEST(SuggestedClaim, OfThreeContactsCanBeReadAgain)
     const auto functions = suggestedFunctions(d);
     ASSERT_TRUE(functions);
     d.functions = *functions;
-    for (std::size_t k = 0; k < d.functions.size(); ++k)
+    for (std::size_t k = 0; k < d.functions.size(); ++k) {
         d.functions[k].id = {file->nextId + static_cast<int>(k)};
+        d.functions[k].name = "stop"; // who takes a suggestion says what it is called
+    }
     const auto stop = std::find_if(
         d.functions.begin(), d.functions.end(), [](const SafetyFunction& f) { return f.emergencyStop; });
     ASSERT_NE(stop, d.functions.end());
