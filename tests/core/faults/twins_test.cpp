@@ -101,6 +101,44 @@ TEST(Twins, OneThatDiffersInAnythingIsNone)
     });
 }
 
+void layInCable(Dossier& d, std::string_view motor, RouteId route)
+{
+    d.circuit.routes.push_back({route, "W" + std::to_string(route.value), RouteKind::Cable});
+    const DeviceId id = deviceOf(d, motor).id;
+    for (Wire& w : d.circuit.wires)
+        if (w.to.device == id || w.from.device == id)
+            w.route = route;
+}
+
+TEST(Twins, EachMayHaveACableOfItsOwn)
+{
+    Dossier d = bench::manyStarters(4).dossier;
+    layInCable(d, "M1_2", {90002});
+    layInCable(d, "M1_3", {90003});
+    layInCable(d, "M1_4", {90004});
+    const Found f = found(d);
+    ASSERT_EQ(f.twins.size(), 1u);
+    EXPECT_EQ(f.twins.front().ones.size(), 3u);
+    d.circuit.routes.back().kind = RouteKind::ProtectedCable; // of the fourth
+    const Found two = found(d);
+    ASSERT_EQ(two.twins.size(), 1u);
+    EXPECT_EQ(two.twins.front().ones.size(), 2u);
+}
+
+TEST(Twins, TwoThatShareACableOrAnInterlockAreNone)
+{
+    Dossier d = bench::manyStarters(3).dossier;
+    layInCable(d, "M1_2", {90002});
+    const DeviceId other = deviceOf(d, "M1_3").id;
+    for (Wire& w : d.circuit.wires)
+        if (w.to.device == other || w.from.device == other)
+            w.route = {90002};
+    EXPECT_EQ(found(d).twins.size(), 1u) << "exchanged they lie in it as before";
+    d = bench::manyStarters(4).dossier;
+    d.circuit.interlocks.push_back({deviceOf(d, "Q1_2").id, deviceOf(d, "Q1_3").id});
+    EXPECT_TRUE(found(d).twins.empty());
+}
+
 TEST(Twins, LabelsAndRemarksMakeNoDifference)
 {
     Dossier d = bench::manyStarters(3).dossier;
@@ -112,7 +150,10 @@ TEST(Twins, LabelsAndRemarksMakeNoDifference)
 
 TEST(Twins, AFaultIsTheSameFaultInEachAndToldInItsNames)
 {
-    const Dossier d = bench::manyStarters(4).dossier;
+    Dossier d = bench::manyStarters(4).dossier;
+    layInCable(d, "M1_2", {90002});
+    layInCable(d, "M1_3", {90003});
+    layInCable(d, "M1_4", {90004});
     SweepOptions options;
     options.withPairs = options.withExcluded = options.withLimits = false;
     const auto swept = sweep(d, d.functions.front(), options);
