@@ -204,6 +204,7 @@ bool addConsequences(
             && std::any_of(f.variants.front().begin(), f.variants.front().end(), letsFlow))
             alike[same.essence(f)].push_back(k);
     std::vector<std::vector<std::size_t>> tried;
+    tried.reserve(alike.size());
     for (auto& [essence, places] : alike)
         tried.push_back(std::move(places));
     const std::array<Before, 2> moments{beforeOf(c, Moment::AtRest), beforeOf(c, Moment::JustBefore)};
@@ -223,7 +224,7 @@ bool addConsequences(
         for (std::size_t each : tried[k])
             weld(faults[each]);
     };
-    return forEachIndex(tried.size(), threads, job, stop, c.memory);
+    return forEachIndex(tried.size(), threads, job, std::move(stop), c.memory);
 }
 
 } // namespace ts::faults

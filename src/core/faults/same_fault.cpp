@@ -23,6 +23,7 @@ SameFault::SameFault(const Plant& plant, const Circuit& circuit, const Cycle& cy
     , m_linkCount(static_cast<int>(plant.links.size()))
 {
     std::vector<Piece> pieces;
+    pieces.reserve(plant.links.size());
     for (const PlantLink& l : plant.links)
         pieces.push_back({l.p, l.q});
     std::vector<int> wireImpedances;
@@ -134,6 +135,7 @@ std::vector<int> SameFault::weldsOf(const SweptFault& other, const SweptFault& r
 {
     const Exchange exchange = between(run, other);
     std::vector<int> welds;
+    welds.reserve(run.welds.size());
     for (int link : run.welds)
         welds.push_back(m_twins.link(link, exchange));
     std::sort(welds.begin(), welds.end());

@@ -399,7 +399,7 @@ bool addSecondFaults(
             rows[k] = second.row(k, workspace);
         ticker.add(1);
     };
-    if (!forEachIndex(count, options.threads, job, stop, c.memory))
+    if (!forEachIndex(count, options.threads, job, std::move(stop), c.memory))
         return false;
     SecondFaults found;
     for (std::size_t k = 0; k < count; ++k) {

@@ -62,6 +62,7 @@ public:
         for (std::vector<int>& part : parts()) {
             std::sort(part.begin(), part.end(), [this](int a, int b) { return m_colour[at(a)] < m_colour[at(b)]; });
             std::vector<int> colours;
+            colours.reserve(part.size());
             for (int thing : part)
                 colours.push_back(m_colour[at(thing)]);
             if (std::adjacent_find(colours.begin(), colours.end()) == colours.end())
@@ -215,6 +216,7 @@ private:
             if (!isOnce(thing))
                 byRoot[sets.find(thing)].push_back(thing);
         std::vector<std::vector<int>> parts;
+        parts.reserve(byRoot.size());
         for (auto& [root, part] : byRoot)
             parts.push_back(std::move(part));
         return parts;
