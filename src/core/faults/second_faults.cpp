@@ -148,13 +148,14 @@ public:
     bool prepare(int threads)
     {
         constexpr std::size_t kMostBytes = 256u << 20;
-        const auto isHidden = [&](int k) { return goesUnnoticed(m_s.outcomes[at(k)]); };
-        const auto count = static_cast<std::size_t>(std::count_if(m_candidates.begin(), m_candidates.end(), isHidden));
+        std::size_t count = 0;
+        for (std::size_t index = 0; index < m_candidates.size(); ++index)
+            count += isHidden(index);
         if (count * m_c.times.size() * bytesOf(*m_c.base.frames.front()) > kMostBytes)
             return true;
         m_hidden.resize(m_candidates.size());
         const auto job = [&](std::size_t index, Workspace& workspace) {
-            if (isHidden(m_candidates[index]))
+            if (isHidden(index))
                 m_hidden[index] = hiddenRunOf(index, workspace);
         };
         return forEachIndex(m_candidates.size(), threads, job, m_stop, m_c.memory);
