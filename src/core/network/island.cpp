@@ -3,7 +3,7 @@
 #include "core/base/at.h"
 #include "core/base/check.h"
 #include "core/network/dense.h"
-#include "core/network/disjoint_sets.h"
+#include "core/network/driven.h"
 #include "core/network/tearing.h"
 
 #include <Eigen/SparseLU>
@@ -49,28 +49,13 @@ Neighbours neighboursIn(const Network& n, std::span<const int> superOf, std::siz
 }
 
 /// Each ascending, by their first nodes.
-std::vector<std::vector<int>> drivenIslands(
-    const Network& n, std::span<const int> superOf, const Neighbours& neighbours)
+std::vector<std::vector<int>> drivenIslands(const Network& n, std::span<const int> superOf, int count)
 {
-    const auto count = static_cast<int>(neighbours.size());
-    DisjointSets sets(count);
-    for (int s = 1; s < count; ++s)
-        for (int other : neighbours[at(s)])
-            sets.join(s, other);
-    std::vector<bool> isDriven(at(count), false);
-    const auto drive = [&](int p, int q) {
-        isDriven[at(sets.find(superOf[at(p)]))] = true;
-        isDriven[at(sets.find(superOf[at(q)]))] = true;
-    };
-    for (const Source& s : n.sources)
-        if (s.emf != Complex{})
-            drive(s.p, s.q);
-    for (const CurrentSource& s : n.currentSources)
-        drive(s.p, s.q);
+    Islands all = islandsByElements(n, superOf, count);
     std::vector<std::vector<int>> byRoot(at(count)), islands;
     for (int s = 1; s < count; ++s)
-        if (isDriven[at(sets.find(s))])
-            byRoot[at(sets.find(s))].push_back(s);
+        if (const int root = all.sets.find(s); all.isDriven[at(root)])
+            byRoot[at(root)].push_back(s);
     for (std::vector<int>& nodes : byRoot)
         if (!nodes.empty())
             islands.push_back(std::move(nodes));
@@ -148,7 +133,7 @@ public:
         for (const Motor& m : network.motors)
             for (int k = 0; k < terminalCount(m); ++k)
                 isPort[at(superOf[at(m.terminals[at(k)])])] = true;
-        for (const std::vector<int>& nodes : drivenIslands(network, superOf, neighbours)) {
+        for (const std::vector<int>& nodes : drivenIslands(network, superOf, static_cast<int>(isFloating.size()))) {
             m_islands.emplace_back(nodes, neighbours, isPort);
             seatAll();
         }

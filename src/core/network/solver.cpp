@@ -2,7 +2,7 @@
 
 #include "core/base/at.h"
 #include "core/base/check.h"
-#include "core/network/disjoint_sets.h"
+#include "core/network/driven.h"
 
 #include <algorithm>
 #include <cmath>
@@ -55,19 +55,9 @@ Expected<void> Prepared::checkElements(const Network& n)
 
 void Prepared::merge(const Network& n)
 {
-    DisjointSets sets(n.nodeCount);
-    for (const Link& l : n.links)
-        if (l.closed)
-            sets.join(l.p, l.q);
-    m_superOf.assign(at(n.nodeCount), -1);
-    for (int node = 0; node < n.nodeCount; ++node) {
-        const int root = sets.find(node);
-        if (root == node)
-            m_superOf[at(node)] = m_superCount++;
-        else
-            m_superOf[at(node)] = m_superOf[at(root)];
-    }
-    TS_CHECK(m_superOf[kReference] == 0);
+    SuperNodes super = superNodesOf(n);
+    m_superCount = super.count();
+    m_superOf = std::move(super.of);
 }
 
 void Prepared::findGalvanic(const Network& n)

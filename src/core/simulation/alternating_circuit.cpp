@@ -5,6 +5,7 @@
 #include "core/base/at.h"
 #include "core/base/check.h"
 #include "core/network/disjoint_sets.h"
+#include "core/network/driven.h"
 
 #include <algorithm>
 #include <bit>
@@ -97,6 +98,24 @@ void addSemiconductors(const Plant& plant, const State& state, Network& n)
             n.impedances.push_back({d.inputs[at(k)], d.inputs[at((k + 1) % 3)], d.data.inputOhm});
 }
 
+Network alternatingNetwork(
+    const Plant& plant, const State& state, const Overlay& overlay, const JoinedTerminals& joints)
+{
+    Network n;
+    n.nodeCount = plant.nodeCount;
+    n.links = joints.links;
+    n.sources.reserve(plant.sources.size() + plant.converters.size());
+    n.impedances.reserve(
+        plant.impedances.size() + 2 * plant.converters.size() + plant.variables.size() + 3 * plant.drives.size());
+    addSources(plant, state, overlay, n);
+    addImpedances(plant, state, overlay, n); // the first ones: they keep the plant's slots
+    addConverters(plant, state, overlay, n);
+    addTransformers(plant, overlay, n);
+    addMotors(plant, n);
+    addSemiconductors(plant, state, n);
+    return n;
+}
+
 /// Which drive each motor's three leads hang on, and in which direction its outputs turn it.
 std::vector<DriveFeed> driveFeeds(const Plant& plant, const network::Prepared& prepared)
 {
@@ -158,6 +177,35 @@ std::vector<std::uint8_t> fedTerminals(const Plant& plant, const State& state, c
         fed.push_back(count);
     }
     return fed;
+}
+
+/// Nodes that tell something also where no source of the network comes: poles of supplies, a drive's outputs, a
+/// transformer's ends, the taps of what watches a motor's own voltage; and the motors' terminals where that voltage or
+/// a line on earth could come to them through the reference.
+std::vector<int> lookedAt(const Plant& plant, const Reach& reach, const JoinedTerminals& joints)
+{
+    std::vector<int> nodes;
+    bool looksAtMotors = false;
+    for (const PlantSource& s : plant.sources)
+        if (reach.isNode[at(s.p)])
+            nodes.push_back(s.p);
+    for (const network::Link& l : joints.links)
+        looksAtMotors |= l.closed && l.p == network::kReference
+            && std::find(nodes.begin(), nodes.end(), l.q) != nodes.end();
+    for (const PlantDrive& d : plant.drives)
+        nodes.insert(nodes.end(), d.outputs.begin(), d.outputs.end());
+    for (const PlantTransformer& t : plant.transformers)
+        nodes.insert(nodes.end(), {t.p1, t.p2, t.s1, t.s2});
+    for (const PlantLogic& l : plant.logics)
+        if (const auto* standstill = std::get_if<StandstillLogic>(&l.data)) {
+            looksAtMotors = true;
+            for (int tap : standstill->taps)
+                nodes.insert(nodes.end(), {plant.impedances[at(tap)].p, plant.impedances[at(tap)].q});
+        }
+    if (looksAtMotors)
+        for (const PlantMotor& m : plant.motors)
+            nodes.insert(nodes.end(), m.nodes.begin(), m.nodes.begin() + (m.data.sixTerminal ? 6 : 3));
+    return nodes;
 }
 
 /// The currents of poles, and of windings, as sums; none where no alternating current comes.
@@ -240,20 +288,27 @@ void alternatingKey(const Plant& plant, const State& state, const Overlay& overl
         key.push_back(std::bit_cast<std::uint64_t>(l.share));
 }
 
+MemoryKey alternatingContent(
+    const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, const JoinedTerminals& joints)
+{
+    MemoryKey content{reach.number};
+    const std::vector<bool> counts = network::decisiveContent(
+        alternatingNetwork(plant, state, overlay, joints), lookedAt(plant, reach, joints), content);
+    rowContent(joints, counts, content);
+    KeyWriter writer(content);
+    for (const ConverterOutput& l : state.levels)
+        writer.put(l.isActive);
+    writer.flush();
+    end(content, Content::Alternating);
+    return content;
+}
+
 std::shared_ptr<AlternatingCircuit> alternatingCircuit(
     const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, const JoinedTerminals& joints)
 {
     auto c = std::make_shared<AlternatingCircuit>();
-    Network& n = c->network;
-    n.nodeCount = plant.nodeCount;
-    n.links = joints.links;
-    addSources(plant, state, overlay, n);
-    addImpedances(plant, state, overlay, n); // the first ones: they keep the plant's slots
-    addConverters(plant, state, overlay, n);
-    addTransformers(plant, overlay, n);
-    addMotors(plant, n);
-    addSemiconductors(plant, state, n);
-    auto prepared = network::Prepared::make(n);
+    c->network = alternatingNetwork(plant, state, overlay, joints);
+    auto prepared = network::Prepared::make(c->network);
     TS_CHECK(prepared.has_value());
     c->prepared = std::move(*prepared);
     c->motorFed = fedTerminals(plant, state, overlay, reach, c->prepared);

@@ -49,6 +49,13 @@ constexpr double kShortedOhm = 1e-3;
 double sourceFactor(const Plant& plant, const State& state, const Overlay& overlay, std::size_t source);
 bool isBurnt(const PlantImpedance& z, const State& state);
 
+/// What a number is of: the end of its content.
+enum class Content : std::uint64_t { Reach, View, Overlay, Alternating, Direct };
+inline void end(MemoryKey& content, Content of)
+{
+    content.push_back(static_cast<std::uint64_t>(of));
+}
+
 /// Writes bit by bit, behind what is there.
 class KeyWriter {
 public:
@@ -83,14 +90,23 @@ private:
 std::vector<int> alternatingPoles(const Plant& plant, const Reach& reach);
 std::vector<int> directPoles(const Plant& plant, const Reach& reach);
 
+/// Of the rows that touch a node that counts, or the reference.
+void rowContent(const JoinedTerminals& joints, const std::vector<bool>& counts, MemoryKey& content);
+
 /// What decides about an alternating circuit besides its joints, appended.
 void alternatingKey(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, MemoryKey& key);
+/// Of all in such a circuit that anybody can tell from without: where no source comes, and no device that has a look of
+/// its own, it may be anything. Equal content, equal circuit; it ends with what it is of.
+MemoryKey alternatingContent(
+    const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, const JoinedTerminals& joints);
 std::shared_ptr<AlternatingCircuit> alternatingCircuit(
     const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, const JoinedTerminals& joints);
 std::shared_ptr<const AlternatingState> solveAlternating(
     const AlternatingCircuit& circuit, std::span<const double> slips);
 
 void directKey(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, MemoryKey& key);
+MemoryKey directContent(
+    const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, const JoinedTerminals& joints);
 std::shared_ptr<const DirectCircuit> directCircuit(
     const Plant& plant, const State& state, const Overlay& overlay, const JoinedTerminals& joints);
 

@@ -4,6 +4,7 @@
 
 #include "core/base/at.h"
 #include "core/base/check.h"
+#include "core/network/driven.h"
 
 #include <algorithm>
 #include <bit>
@@ -111,6 +112,23 @@ void addSemiconductors(const Plant& plant, Network& n)
             n.impedances.push_back({d.inputs[at(k)], d.inputs[at((k + 1) % 3)], kOpenOhm});
 }
 
+Network directNetwork(const Plant& plant, const State& state, const Overlay& overlay, const JoinedTerminals& joints)
+{
+    Network n;
+    n.nodeCount = plant.nodeCount;
+    n.links = joints.links;
+    n.sources.reserve(plant.sources.size() + plant.converters.size());
+    n.impedances.reserve(plant.impedances.size() + 2 * plant.converters.size() + plant.variables.size()
+        + 3 * plant.drives.size() + plant.sources.size() + 2 * plant.transformers.size() + 3 * plant.motors.size());
+    addSources(plant, state, overlay, n);
+    addImpedances(plant, state, overlay, n);
+    addConverters(plant, state, overlay, n);
+    addTransformers(plant, overlay, n);
+    addMotors(plant, n);
+    addSemiconductors(plant, n);
+    return n;
+}
+
 void addCurrents(const Plant& plant, const JoinedTerminals& joints, DirectCircuit& c)
 {
     std::vector<Complex> injections;
@@ -163,25 +181,27 @@ void directKey(const Plant& plant, const State& state, const Overlay& overlay, c
             key.push_back(std::bit_cast<std::uint64_t>(sourceFactor(plant, state, overlay, s)));
 }
 
+MemoryKey directContent(
+    const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, const JoinedTerminals& joints)
+{
+    MemoryKey content{reach.number};
+    rowContent(joints, network::decisiveContent(directNetwork(plant, state, overlay, joints), {}, content), content);
+    end(content, Content::Direct);
+    return content;
+}
+
 std::shared_ptr<const DirectCircuit> directCircuit(
     const Plant& plant, const State& state, const Overlay& overlay, const JoinedTerminals& joints)
 {
     auto c = std::make_shared<DirectCircuit>();
-    Network& n = c->network;
-    n.nodeCount = plant.nodeCount;
-    n.links = joints.links;
-    addSources(plant, state, overlay, n);
-    c->firstImpedance = n.impedances.size();
-    addImpedances(plant, state, overlay, n);
-    addConverters(plant, state, overlay, n);
-    addTransformers(plant, overlay, n);
-    addMotors(plant, n);
-    addSemiconductors(plant, n);
-    auto prepared = network::Prepared::make(n);
+    c->network = directNetwork(plant, state, overlay, joints);
+    c->firstImpedance = at(static_cast<int>(std::count_if(
+        plant.sources.begin(), plant.sources.end(), [](const PlantSource& s) { return !(s.directV > 0.0); })));
+    auto prepared = network::Prepared::make(c->network);
     TS_CHECK(prepared.has_value());
     c->prepared = std::move(*prepared);
     c->prepared.solve({}, c->solution);
-    network::elementCurrents(n, c->prepared, c->solution, {}, c->currents);
+    network::elementCurrents(c->network, c->prepared, c->solution, {}, c->currents);
     addCurrents(plant, joints, *c);
     return c;
 }

@@ -12,8 +12,6 @@ namespace ts {
 namespace {
 
 constexpr std::size_t kMostReaches = 64; ///< then they are found anew
-constexpr std::uint64_t kReachContent = 1, kJointsContent = 2, kViewContent = 3,
-                        kOverlayContent = 4; ///< what a number is of
 
 } // namespace
 
@@ -41,6 +39,8 @@ Workspace::Workspace(std::shared_ptr<CircuitMemory> shared)
     : m_shared(std::move(shared))
     , m_positions(m_shared->positions)
     , m_joints(m_shared->joints)
+    , m_alternatingNumbers(m_shared->alternatingNumbers)
+    , m_directNumbers(m_shared->directNumbers)
     , m_alternating(m_shared->alternating)
     , m_direct(m_shared->direct)
     , m_solved(m_shared->solved)
@@ -69,7 +69,7 @@ const Workspace::Reached& Workspace::reached(const Plant& plant, const std::vect
     Reached made{reachesOf(plant, shorts), {}, {}};
     for (Reach* r : {&made.reaches.alternating, &made.reaches.direct}) {
         MemoryKey content(r->isNode.begin(), r->isNode.end());
-        content.push_back(kReachContent);
+        end(content, Content::Reach);
         r->number = numberOf(std::move(content));
     }
     made.alternatingPoles = alternatingPoles(plant, made.reaches.alternating);
@@ -89,7 +89,7 @@ std::uint64_t Workspace::numberOf(const Overlay& overlay)
     content.push_back(content.size());
     for (const auto& [a, b] : overlay.shorts)
         content.push_back(static_cast<std::uint64_t>(a) << 32 | static_cast<std::uint32_t>(b));
-    content.push_back(kOverlayContent);
+    end(content, Content::Overlay);
     return m_overlayNumber = numberOf(std::move(content));
 }
 
@@ -119,10 +119,9 @@ std::shared_ptr<const JoinedTerminals> Workspace::joints(
     jointsKey(plant, state, overlay, reach, m_key);
     if (const auto* known = m_joints.find(m_key, m_shared->joints))
         return *known;
-    SeenJoints made = seenJoints(plant, state, overlay, reach, poles, *m_rows);
-    made.content.push_back(kJointsContent);
-    made.joints.number = numberOf(std::move(made.content));
-    return m_joints.keep(m_key, std::make_shared<const JoinedTerminals>(std::move(made.joints)), m_shared->joints);
+    auto made = std::make_shared<JoinedTerminals>(seenJoints(plant, state, overlay, reach, poles, *m_rows));
+    made->number = ++m_shared->lastNumber;
+    return m_joints.keep(m_key, std::move(made), m_shared->joints);
 }
 
 void CircuitMemory::fit(const Plant& plant)
@@ -134,6 +133,8 @@ void CircuitMemory::fit(const Plant& plant)
     numbers.limit(kNodesOfVoltages / at(plant.nodeCount));
     alternating.limit(kNodesOfCircuits / at(plant.nodeCount));
     direct.limit(kNodesOfCircuits / at(plant.nodeCount));
+    alternatingNumbers.limit(kNodesOfVoltages / at(plant.nodeCount));
+    directNumbers.limit(kNodesOfVoltages / at(plant.nodeCount));
 }
 
 void Workspace::claim(const Plant& plant)
@@ -149,6 +150,8 @@ void Workspace::claim(const Plant& plant)
     m_numbers.limitAs(m_shared->numbers);
     m_alternating.limitAs(m_shared->alternating);
     m_direct.limitAs(m_shared->direct);
+    m_alternatingNumbers.limitAs(m_shared->alternatingNumbers);
+    m_directNumbers.limitAs(m_shared->directNumbers);
 }
 
 Electrics Workspace::electrics(const Plant& plant, const State& state, const Overlay& overlay)
@@ -160,25 +163,44 @@ Electrics Workspace::electrics(const Plant& plant, const State& state, const Ove
     m_key.assign(1, alternatingJoints->number);
     alternatingKey(plant, state, overlay, alternating, m_key);
     if (!m_last.alternating || m_key != m_alternatingKey) {
-        if (const auto* known = m_alternating.find(m_key, m_shared->alternating)) {
-            m_last.alternating = *known;
-        } else {
-            auto made = alternatingCircuit(plant, state, overlay, alternating, *alternatingJoints);
-            made->number = ++m_shared->lastNumber;
-            m_last.alternating = m_alternating.keep(m_key, std::move(made), m_shared->alternating);
-        }
+        m_last.alternating = this->alternating(plant, state, overlay, alternating, *alternatingJoints);
         m_alternatingKey.swap(m_key);
     }
     m_key.assign(1, directJoints->number);
     directKey(plant, state, overlay, direct, m_key);
     if (!m_last.direct || m_key != m_directKey) {
-        const auto* known = m_direct.find(m_key, m_shared->direct);
-        m_last.direct = known
-            ? *known
-            : m_direct.keep(m_key, directCircuit(plant, state, overlay, *directJoints), m_shared->direct);
+        m_last.direct = this->direct(plant, state, overlay, direct, *directJoints);
         m_directKey.swap(m_key);
     }
     return m_last;
+}
+
+std::shared_ptr<const AlternatingCircuit> Workspace::alternating(
+    const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, const JoinedTerminals& joints)
+{
+    const auto* known = m_alternatingNumbers.find(m_key, m_shared->alternatingNumbers);
+    const std::uint64_t number = known
+        ? *known
+        : m_alternatingNumbers.keep(
+            m_key, numberOf(alternatingContent(plant, state, overlay, reach, joints)), m_shared->alternatingNumbers);
+    if (const auto* made = m_alternating.find({number}, m_shared->alternating))
+        return *made;
+    auto made = alternatingCircuit(plant, state, overlay, reach, joints);
+    made->number = number;
+    return m_alternating.keep({number}, std::move(made), m_shared->alternating);
+}
+
+std::shared_ptr<const DirectCircuit> Workspace::direct(
+    const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, const JoinedTerminals& joints)
+{
+    const auto* known = m_directNumbers.find(m_key, m_shared->directNumbers);
+    const std::uint64_t number = known
+        ? *known
+        : m_directNumbers.keep(
+            m_key, numberOf(directContent(plant, state, overlay, reach, joints)), m_shared->directNumbers);
+    if (const auto* made = m_direct.find({number}, m_shared->direct))
+        return *made;
+    return m_direct.keep({number}, directCircuit(plant, state, overlay, joints), m_shared->direct);
 }
 
 Electrics wholeElectrics(const Plant& plant, const State& state, const Overlay& overlay)
@@ -204,7 +226,7 @@ std::shared_ptr<const AlternatingState> Workspace::solved(
 std::uint64_t Workspace::numberOf(const network::MotorView& view)
 {
     MemoryKey content = view.content();
-    content.push_back(kViewContent);
+    end(content, Content::View);
     return numberOf(std::move(content));
 }
 

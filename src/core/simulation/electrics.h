@@ -56,8 +56,9 @@ struct CircuitMemory {
 
     SharedMap<BothJoined> positions{8192}; ///< by the position of every contact, and what faults do to links
     SharedMap<std::shared_ptr<const JoinedTerminals>> joints{8192}; ///< of either kind of current, by links
-    SharedMap<std::shared_ptr<const AlternatingCircuit>> alternating{1024}; ///< by joints and elements
-    SharedMap<std::shared_ptr<const DirectCircuit>> direct{1024};
+    SharedMap<std::uint64_t> alternatingNumbers{16384}, directNumbers{16384}; ///< of a circuit, by joints and elements
+    SharedMap<std::shared_ptr<const AlternatingCircuit>> alternating{4096}; ///< by number
+    SharedMap<std::shared_ptr<const DirectCircuit>> direct{4096};
     SharedMap<std::shared_ptr<const AlternatingState>> solved{8192}; ///< by circuit and slips
     SharedMap<std::uint64_t> numbers{16384}; ///< of what is equal by content
     SharedMap<SpeedStep> steps{16384}; ///< by circuit, and by what the moving motors see of it: a sweep starts the same
@@ -100,6 +101,11 @@ private:
     const BothJoined& joints(const Plant& plant, const State& state, const Overlay& overlay);
     std::shared_ptr<const JoinedTerminals> joints(const Plant& plant, const State& state, const Overlay& overlay,
         const Reach& reach, const std::vector<int>& poles);
+    /// m_key says what decides about it.
+    std::shared_ptr<const AlternatingCircuit> alternating(const Plant& plant, const State& state,
+        const Overlay& overlay, const Reach& reach, const JoinedTerminals& joints);
+    std::shared_ptr<const DirectCircuit> direct(const Plant& plant, const State& state, const Overlay& overlay,
+        const Reach& reach, const JoinedTerminals& joints);
     /// Of content that ends with what it is of.
     std::uint64_t numberOf(MemoryKey content);
 
@@ -108,6 +114,7 @@ private:
     std::map<std::vector<std::pair<int, int>>, Reached> m_reached; ///< by shorts
     OwnMap<BothJoined> m_positions;
     OwnMap<std::shared_ptr<const JoinedTerminals>> m_joints;
+    OwnMap<std::uint64_t> m_alternatingNumbers, m_directNumbers;
     OwnMap<std::shared_ptr<const AlternatingCircuit>> m_alternating;
     OwnMap<std::shared_ptr<const DirectCircuit>> m_direct;
     OwnMap<std::shared_ptr<const AlternatingState>> m_solved;

@@ -95,16 +95,13 @@ void jointsKey(const Plant& plant, const State& state, const Overlay& overlay, c
             key.push_back(static_cast<std::uint64_t>(nodes.first) << 32 | static_cast<std::uint32_t>(nodes.second));
 }
 
-SeenJoints seenJoints(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach,
+JoinedTerminals seenJoints(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach,
     std::span<const int> poles, network::RowMemory& memory)
 {
     const JoinedTerminals whole = wholeJoints(plant, state, overlay, reach, {});
     const std::vector<int> superOf = superNodes(whole.links, plant.nodeCount);
-    SeenJoints seen;
-    JoinedTerminals& joints = seen.joints;
-    MemoryKey& content = seen.content;
+    JoinedTerminals joints;
     joints.links.reserve(superOf.size());
-    content.push_back(reach.number);
     std::vector<int> first(superOf.size(), -1); // terminal, by super-node
     first[network::kReference] = network::kReference;
     auto terminal = reach.terminals.begin();
@@ -120,23 +117,29 @@ SeenJoints seenJoints(const Plant& plant, const State& state, const Overlay& ove
             continue;
         }
         joints.links.push_back({with, node, true});
-        content.push_back(static_cast<std::uint64_t>(with) << 32 | static_cast<std::uint32_t>(node));
     }
     const auto rows = network::linkCurrentRows(whole.links, superOf, poles, memory);
     joints.rows.resize(poles.size());
-    content.push_back(poles.size());
-    for (std::size_t k = 0; k < poles.size(); ++k) {
+    for (std::size_t k = 0; k < poles.size(); ++k)
         if (!rows[k].empty()) {
             const int super = superOf[at(plant.links[at(poles[k])].p)];
             joints.rows[k] = onTerminals(rows[k], reach, superOf, super, first[at(super)]);
         }
-        content.push_back(joints.rows[k].size());
-        for (const auto& [node, share] : joints.rows[k]) {
-            content.push_back(static_cast<std::uint64_t>(node));
-            content.push_back(std::bit_cast<std::uint64_t>(share));
-        }
+    return joints;
+}
+
+void rowContent(const JoinedTerminals& joints, const std::vector<bool>& counts, MemoryKey& content)
+{
+    for (const network::LinkCurrentRow& row : joints.rows) {
+        const bool isSeen = std::any_of(
+            row.begin(), row.end(), [&counts](const auto& term) { return counts[at(term.first)]; });
+        content.push_back(isSeen ? row.size() : 0);
+        for (const auto& [node, share] : row)
+            if (isSeen) {
+                content.push_back(static_cast<std::uint64_t>(node));
+                content.push_back(std::bit_cast<std::uint64_t>(share));
+            }
     }
-    return seen;
 }
 
 } // namespace ts

@@ -9,8 +9,7 @@
 namespace ts {
 
 struct JoinedTerminals {
-    std::uint64_t number = 0; ///< no two of one memory have the same: equal numbers are equal circuits at equal
-                              ///< elements
+    std::uint64_t number = 0; ///< no two of one memory have the same
     std::vector<network::Link> links;
     std::vector<network::LinkCurrentRow> rows; ///< of each pole asked for, over terminals of elements
 };
@@ -23,14 +22,10 @@ JoinedTerminals wholeJoints(
 /// All that decides about them, as a key.
 void jointsKey(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, MemoryKey& key);
 
-/// The same as the elements see it.
-struct SeenJoints {
-    JoinedTerminals joints; ///< each terminal joined with the first one that it is joined with; nodes that are none,
-                            ///< and those where this kind of current does not come, at the reference
-    MemoryKey content; ///< equal for equal joints in the same reach
-};
-/// `poles` are links, -1: not asked for. The number is 0.
-SeenJoints seenJoints(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach,
+/// The same as the elements see it: each terminal joined with the first one that it is joined with; nodes that are
+/// none, and those where this kind of current does not come, at the reference. `poles` are links, -1: not asked for.
+/// The number is 0.
+JoinedTerminals seenJoints(const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach,
     std::span<const int> poles, network::RowMemory& memory);
 
 } // namespace ts

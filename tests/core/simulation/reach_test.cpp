@@ -102,6 +102,20 @@ TEST(Reach, AControlContactLeavesThePowerCircuit)
     EXPECT_EQ(s.with(running).alternating, before.alternating) << "found again";
 }
 
+TEST(Reach, WhatNothingFeedsIsNoPartOfTheCircuit)
+{
+    Solved s;
+    const State running = s.running();
+    State open = running;
+    open.travel[static_cast<std::size_t>(s.moverOf("Q1"))] = 0;
+    const auto number = [&s](const State& state, const char* fault = nullptr) {
+        return s.with(state, fault).alternating->number;
+    };
+    EXPECT_EQ(number(open, "Q1:2+Q1:4:short"), number(open)) << "what it joins is dead behind an open contactor";
+    EXPECT_NE(number(open, "Q1:1+Q1:3:short"), number(open)) << "two lines before it";
+    EXPECT_NE(number(running, "Q1:2+Q1:4:short"), number(running)) << "once it is closed";
+}
+
 TEST(Reach, AFaultChangesTheCircuitItIsIn)
 {
     Solved s;
