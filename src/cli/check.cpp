@@ -13,11 +13,6 @@ namespace {
 
 using Json = nlohmann::ordered_json;
 
-std::string said(const Message& m)
-{
-    return wording::sentence(m);
-}
-
 std::string word(const std::string& id)
 {
     return wording::word(id);
@@ -32,7 +27,7 @@ void printMissing(const Dossier& d, const CheckMade& c, Session& s)
               << (f              ? ": " + f->name
                          : motor ? ": " + motor->tag
                                  : std::string())
-              << ": " << (n.why.id.empty() ? word("check.not_run") : said(n.why)) << '\n';
+              << ": " << (n.why.id.empty() ? word("check.not_run") : wording::sentence(n.why)) << '\n';
     }
 }
 
@@ -54,9 +49,11 @@ void printText(const DossierFile& file, const Standing& standing, const std::str
     }
     const std::vector<Finding>& findings = standing.checked.findings;
     for (const Finding& f : findings) {
-        s.out << '\n' << word("severity." + std::string(nameOf(f.severity))) << ": " << said(f.what) << '\n';
-        for (const auto& [label, text] : {std::pair{"what may happen", said(f.consequence)},
-                 {"what to do", said(f.mend)}, {"rests on", said(f.evidence)}, {"look up", f.clause}})
+        s.out << '\n'
+              << word("severity." + std::string(nameOf(f.severity))) << ": " << wording::sentence(f.what) << '\n';
+        for (const auto& [label, text] :
+            {std::pair{"what may happen", wording::sentence(f.consequence)}, {"what to do", wording::sentence(f.mend)},
+                {"rests on", wording::sentence(f.evidence)}, {"look up", f.clause}})
             s.out << "  " << label << ": " << text << '\n';
         if (const std::string accepted = wording::acceptedText(file.record, f); !accepted.empty())
             s.out << "  " << accepted << '\n';

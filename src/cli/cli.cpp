@@ -75,13 +75,13 @@ std::map<std::string, practice::Difficulty> difficulties()
 } // namespace
 
 int run(std::span<const std::string> arguments, std::istream& in, std::ostream& out, std::ostream& err,
-    std::stop_token stop, const std::string& plans)
+    std::stop_token stop, const std::string& cache)
 {
     CLI::App app(
         "Verifies the protective functions around motor starters. " + wording::word("caution.text"), "tall-sentry-cli");
     app.require_subcommand(1);
     Request request;
-    request.plans = plans;
+    request.cache = cache;
     Session session{in, out, err, std::move(stop)};
     int (*command)(const Request&, Session&) = nullptr;
     const auto addBare = [&](const char* name, const char* what, int (*function)(const Request&, Session&)) {
@@ -101,11 +101,15 @@ int run(std::span<const std::string> arguments, std::istream& in, std::ostream& 
         sub->add_flag(
             "--all", request.all, "also what takes its time: second faults, every order, the stop in its worst case");
     };
+    const auto remembers = [&](CLI::App* sub) {
+        sub->add_option("--remember", request.remember, "folder in which results are kept, and looked for first");
+    };
     CLI::App* checked = addBare(
         "check", "verdict on each function, findings of all checks, and what was not looked at", check);
     checked->add_option("FILE", request.file, "dossier to read");
     json(checked);
     all(checked);
+    remembers(checked);
     std::set<std::string> groups;
     for (const Check& c : allChecks())
         groups.insert(std::string(c.group));
@@ -119,12 +123,13 @@ int run(std::span<const std::string> arguments, std::istream& in, std::ostream& 
     CLI::App* level = add("levels", "performance level of each function with every intermediate value", levels);
     json(level);
     all(level);
+    remembers(level);
     level->add_flag("--csv", request.csv, "a line for each value");
     CLI::App* improved = add("improve", "what would make a function's level better, the least effort first", improve);
     json(improved);
     improved->add_option("--function", request.function, "id or name of the safety function; the first if left out");
     improved->add_flag("--swept", request.isSwept, "with what a sweep of faults shows; else as claimed");
-    improved->add_option("--remember", request.remember, "folder in which the sweep is kept, and looked for first");
+    remembers(improved);
     CLI::App* sky = add("skyline", "all functions on one scale, as SVG", skyline);
     sky->add_option("--remember", request.remember, "folder of sweeps that were made before: what they found is shown");
     sky->add_option("-o,--output", request.output, "file to write; standard output if left out");
@@ -139,7 +144,7 @@ int run(std::span<const std::string> arguments, std::istream& in, std::ostream& 
     swept->add_flag("--csv", request.csv, "a line for each fault and moment");
     swept->add_option("--function", request.function, "id or name of the safety function; the first if left out");
     swept->add_flag("--single", request.singlesOnly, "no second faults");
-    swept->add_option("--remember", request.remember, "folder in which the sweep is kept, and looked for first");
+    remembers(swept);
     swept->add_flag("--no-excluded", request.withoutExcluded, "excluded faults are not run");
     swept->add_option("--threads", request.threads, "0: as many as the machine has")->check(CLI::Range(0, 256));
     swept->add_option(
@@ -167,6 +172,7 @@ int run(std::span<const std::string> arguments, std::istream& in, std::ostream& 
            "sweep (second faults, too), orders, stop: run before, and reported too; may be given more than once")
         ->check(CLI::IsMember({"sweep", "orders", "stop"}));
     rep->add_option("-o,--output", request.output, "file to write; standard output if left out");
+    remembers(rep);
     CLI::App* drawing = add("draw", "the control circuit as SVG, fonts inside", draw);
     drawing->add_flag("--power", request.power, "the power circuit instead");
     drawing->add_flag("--ladder", request.ladder, "as rungs of a ladder instead of current paths");
@@ -192,9 +198,6 @@ int run(std::span<const std::string> arguments, std::istream& in, std::ostream& 
     auto* made = wrong->add_option("-o,--output", request.output, "dossier to write");
     make->needs(made);
     made->needs(make);
-    const auto remembers = [&](CLI::App* sub) {
-        sub->add_option("--remember", request.remember, "folder in which the plan is kept, and looked for first");
-    };
     CLI::App* planned = add("tests", "the plan by which a built panel is proved, and what it shows", tests);
     json(planned);
     remembers(planned);

@@ -20,6 +20,6 @@ enum ExitCode : int {
 /// Runs one command with the arguments after the program's name. Returns an ExitCode.
 /// `in`: what somebody types while it runs.
 int run(std::span<const std::string> arguments, std::istream& in, std::ostream& out, std::ostream& err,
-    std::stop_token stop, const std::string& plans = {});
+    std::stop_token stop, const std::string& cache = {});
 
 } // namespace ts::cli

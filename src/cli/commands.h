@@ -45,7 +45,7 @@ struct Request {
     std::size_t bound = 20'000; ///< explore: settled states
     bool isSwept = false; ///< improve
     std::string day; ///< check: the date on which tests and parts may be overdue; empty: today
-    std::string remember; ///< sweep: folder of remembered results; empty: none
+    std::string remember; ///< folder of results that were worked out before; empty: that of all calls, or none
     bool withoutFaults = false; ///< explore, stop
     bool all = false; ///< check, levels: also what takes its time
     std::string make; ///< mistakes, drill, rig: id of the one to write, or to hide
@@ -64,8 +64,10 @@ struct Request {
     bool tests = false; ///< sheet: of the plan of tests
     std::optional<measuring::Occasion> page; ///< sheet: which part of it, on paper
     std::string device; ///< sheet: that was replaced
-    std::string plans; ///< folder in which plans of tests are kept if nobody names one; empty: nowhere
+    std::string cache; ///< folder of results of all calls; empty: nowhere
     bool power = false, ladder = false; ///< draw: which circuit, and how the control circuit is drawn
+
+    const std::string& keptIn() const { return remember.empty() ? cache : remember; }
 };
 
 struct Session {

@@ -14,7 +14,7 @@ namespace {
 using namespace finding;
 using Json = nlohmann::ordered_json;
 
-Json classesJson(const Circuit& c, const Finding& f)
+Json classesJson(const Circuit& c, const finding::Finding& f)
 {
     Json classes = Json::array();
     for (const Class& each : f.classes)

@@ -71,7 +71,7 @@ void printText(const improving::Improved& found, const SafetyFunction& f, Sessio
 /// The sweep with second faults, remembered or made.
 Expected<FaultAnalysis> swept(const Dossier& d, const SafetyFunction& f, const Request& r, Session& s)
 {
-    const io::ResultStore store(r.remember);
+    const io::ResultStore store(r.keptIn());
     const std::string key = keptName(kSecondFaults.id, sweepKey(d, f));
     if (const auto text = store.find(key))
         if (auto sweep = sweepFrom(*text, d, f))

@@ -11,7 +11,7 @@
 namespace {
 volatile std::sig_atomic_t g_interrupted = 0;
 
-/// Where plans of tests are kept between two calls; empty: nowhere.
+/// Where results are kept between two calls; empty: nowhere.
 std::string cacheFolder()
 {
     const char* const cache = std::getenv("XDG_CACHE_HOME");

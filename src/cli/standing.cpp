@@ -18,6 +18,18 @@ Json jsonOf(const std::optional<safety::Level>& level)
     return level ? Json(safety::nameOf(*level)) : Json();
 }
 
+/// "unknown.condition environment", "unknown.routes 3": the id, and what it is of.
+std::string unknownName(const Message& m)
+{
+    std::string name = m.id;
+    for (const Argument& a : m.arguments)
+        if (const auto* count = std::get_if<long long>(&a))
+            name += " " + std::to_string(*count);
+        else if (const auto* text = std::get_if<std::string>(&a))
+            name += " " + (text->starts_with('@') ? text->substr(1) : *text);
+    return name;
+}
+
 } // namespace
 
 Expected<Worked> worked(const Request& r, Session& s, WorkOptions options)
@@ -28,6 +40,8 @@ Expected<Worked> worked(const Request& r, Session& s, WorkOptions options)
     Worked w{std::move(*file), {}};
     options.withLong = options.withLong || r.all;
     options.memoryInUse = host::memoryInUse;
+    const io::ResultStore store(r.keptIn());
+    options.kept = &store;
     options.onBegin = [&s, &w](const Study& study, const Subject& subject, const WorkProgress&) {
         if (study.cost != Cost::Long)
             return;
@@ -51,8 +65,7 @@ Json jsonOf(const FunctionVerdict& v)
 {
     Json unknown = Json::array();
     for (const Message& m : v.notKnown)
-        unknown.push_back(
-            m.arguments.empty() ? Json(m.id) : Json(m.id + " " + std::get<std::string>(m.arguments.front()).substr(1)));
+        unknown.push_back(unknownName(m));
     return {{"answer", nameOf(v.answer)}, {"tried", nameOf(v.extent)}, {"level", jsonOf(v.counting())},
         {"claimed", jsonOf(v.claimed)}, {"built", jsonOf(v.built)}, {"at_most", jsonOf(v.atMost)},
         {"required", jsonOf(v.required)}, {"not_known", std::move(unknown)}};

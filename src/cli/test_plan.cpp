@@ -12,7 +12,7 @@ namespace ts::cli {
 
 Expected<measuring::TestPlan> planOf(const Dossier& dossier, const Request& r, Session& s)
 {
-    const io::ResultStore store(r.remember.empty() ? r.plans : r.remember);
+    const io::ResultStore store(r.keptIn());
     const std::string key = keptName(kTests.id, circuitKey(dossier));
     if (const auto kept = store.find(key))
         if (auto plan = measuring::planFrom(*kept))

@@ -254,7 +254,17 @@ TEST_F(TwoCircuits, AnotherFileIsPutBesideByItsKey)
     EXPECT_FALSE(asker->told.isEmpty());
 }
 
-TEST_F(Measuring, APartOfThePlanIsWrittenOnPaper)
+/// Nothing was worked out before.
+class Unmeasured : public Measuring {
+protected:
+    void SetUp() override
+    {
+        std::filesystem::remove_all(test::keptResults());
+        Measuring::SetUp();
+    }
+};
+
+TEST_F(Unmeasured, APartOfThePlanIsWrittenOnPaper)
 {
     const QString path = QString::fromStdString(::testing::TempDir()) + "page.html";
     QFile::remove(path);

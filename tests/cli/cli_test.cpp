@@ -4,6 +4,7 @@
 #include "tests/support/circuits.h"
 #include "tests/support/cli_rig.h"
 #include "tests/support/golden.h"
+#include "wording/wording.h"
 
 #include <nlohmann/json.hpp>
 #include <valijson/adapters/nlohmann_json_adapter.hpp>
@@ -102,6 +103,35 @@ TEST(Check, FindingsGiveExitCodeOne)
     EXPECT_EQ(verdict["answer"], "not_reached");
 }
 
+TEST(Check, JsonNamesWhatIsNotKnownAndHowMuchOfIt)
+{
+    const Said said = run({"check", "--json", kPump});
+    ASSERT_EQ(trouble("docs/formats/check.schema.json", said.out), "");
+    const auto unknown = nlohmann::json::parse(said.out)["verdicts"][0]["verdict"]["not_known"];
+    const std::size_t wires = io::loadDossier(kPump)->dossier.circuit.wires.size();
+    EXPECT_TRUE(std::find(unknown.begin(), unknown.end(), "unknown.routes " + std::to_string(wires)) != unknown.end())
+        << "no wire of it has a route: " << unknown.dump();
+}
+
+TEST(Check, WhatWasWorkedOutOnceIsFoundAgainAndSaysTheSame)
+{
+    const auto folder = std::filesystem::temp_directory_path() / ("tall_sentry_kept_" + std::to_string(::getpid()));
+    const std::vector<std::string> command{"levels", "--all", "--json", "--remember", folder, kPump};
+    const std::string sweeping = wording::word("study.pairs");
+    const Said first = run(command);
+    EXPECT_NE(first.err.find(sweeping), std::string::npos) << first.err;
+    const Said second = run(command);
+    EXPECT_EQ(second.err.find(sweeping), std::string::npos) << "nothing was swept again";
+    EXPECT_EQ(second.out, first.out);
+    EXPECT_EQ(second.code, first.code);
+    for (const auto& kept : std::filesystem::directory_iterator(folder))
+        std::ofstream(kept.path(), std::ios::binary | std::ios::trunc) << "half of";
+    const Said third = run(command);
+    EXPECT_NE(third.err.find(sweeping), std::string::npos) << "what is damaged is worked out anew";
+    EXPECT_EQ(third.out, first.out);
+    std::filesystem::remove_all(folder);
+}
+
 TEST(Tried, JsonOfOrdersAndStopFollowsItsSchema)
 {
     const Said orders = run({"explore", "--json", "--no-faults", kPump});
@@ -116,13 +146,10 @@ TEST(Tried, JsonOfOrdersAndStopFollowsItsSchema)
 
 TEST(Tested, JsonOfPlanMistakesAndRehearsalFollowsItsSchema)
 {
-    const auto plans = std::filesystem::temp_directory_path() / ("tall_sentry_plans_" + std::to_string(::getpid()));
     const std::string demo = test::demoPath();
     EXPECT_EQ(trouble("docs/formats/mistakes.schema.json", run({"mistakes", "--json", demo}).out), "");
-    EXPECT_EQ(trouble("docs/formats/tests.schema.json", run({"tests", "--json", "--remember", plans, demo}).out), "");
-    EXPECT_EQ(trouble("docs/formats/rehearse.schema.json",
-                  run({"rehearse", "--json", "--remember", plans, "--built", demo, demo}).out),
-        "");
+    EXPECT_EQ(trouble("docs/formats/tests.schema.json", run({"tests", "--json", demo}).out), "");
+    EXPECT_EQ(trouble("docs/formats/rehearse.schema.json", run({"rehearse", "--json", "--built", demo, demo}).out), "");
     EXPECT_EQ(trouble("docs/formats/find.schema.json", run({"find", "--json", "--built", demo, demo}).out), "");
     EXPECT_EQ(trouble("docs/formats/find.schema.json", run({"find", "--json", demo}).out), "");
     EXPECT_EQ(trouble("docs/formats/bridge.schema.json",
@@ -131,9 +158,8 @@ TEST(Tested, JsonOfPlanMistakesAndRehearsalFollowsItsSchema)
     EXPECT_EQ(trouble("docs/formats/drill.schema.json",
                   test::runCli({"drill", "--json", "--mistake", "missing/64", demo}, {}, "give_up\n").out),
         "");
-    EXPECT_EQ(trouble("docs/formats/retest.schema.json", run({"retest", "--json", "--remember", plans, demo}).out), "");
+    EXPECT_EQ(trouble("docs/formats/retest.schema.json", run({"retest", "--json", demo}).out), "");
     EXPECT_NE(trouble("docs/formats/tests.schema.json", R"({"format":"tests-1"})"), "");
-    std::filesystem::remove_all(plans);
 }
 
 /// An end on a terminal where no list has it: what is said of it is true, and follows the schema.

@@ -23,7 +23,6 @@ protected:
     }
     void TearDown() override { std::filesystem::remove_all(folder); }
     std::string at(const char* name) const { return (folder / name).string(); }
-    std::string plans() const { return at("plans"); }
     Json json(std::vector<std::string> arguments, int code)
     {
         const Said s = test::runCli(arguments);
@@ -40,8 +39,7 @@ TEST_F(TestsCommand, AMistakeIsMadeAndFoundBeforeItHurts)
     const Said made = test::runCli({"mistakes", test::demoPath(), "--make", "left_out/Q1/21-22", "-o", at("x.sentry")});
     EXPECT_EQ(made.code, cli::kInOrder) << made.err;
     EXPECT_NE(made.out.find("contact Q1/21-22 is left out"), std::string::npos) << made.out;
-    const Json r = json(
-        {"rehearse", test::demoPath(), "--built", at("x.sentry"), "--json", "--remember", plans()}, cli::kFindings);
+    const Json r = json({"rehearse", test::demoPath(), "--built", at("x.sentry"), "--json"}, cli::kFindings);
     std::size_t disagree = 0;
     for (const Json& step : r["steps"])
         disagree += !step["agrees"].get<bool>();
@@ -68,8 +66,7 @@ TEST_F(TestsCommand, WhatIsTheMatterIsFound)
     EXPECT_FALSE(found["unexplained"].get<bool>());
     EXPECT_TRUE(found["dangers"].empty());
     EXPECT_GT(found["measurements"].size(), 2u);
-    const Json r = json(
-        {"rehearse", test::demoPath(), "--built", at("x.sentry"), "--json", "--remember", plans()}, cli::kFindings);
+    const Json r = json({"rehearse", test::demoPath(), "--built", at("x.sentry"), "--json"}, cli::kFindings);
     EXPECT_TRUE(isNamed(r["concluded"])) << r["concluded"].dump();
     EXPECT_LT(r["measurements"].get<std::size_t>(), found["measurements"].size()) << "the plan has read much before";
     const Said text = test::runCli({"find", test::demoPath(), "--built", at("x.sentry")});
@@ -115,7 +112,7 @@ TEST_F(TestsCommand, ADrillIsWorkedByLines)
 
 TEST_F(TestsCommand, ThePlanIsRememberedAndTheSame)
 {
-    const std::vector<std::string> command{"tests", test::demoPath(), "--json", "--remember", plans()};
+    const std::vector<std::string> command{"tests", test::demoPath(), "--json", "--remember", at("plans")};
     const Said first = test::runCli(command);
     ASSERT_EQ(first.code, cli::kInOrder) << first.err;
     EXPECT_NE(first.err.find("plan of tests: "), std::string::npos) << "progress";
@@ -123,14 +120,13 @@ TEST_F(TestsCommand, ThePlanIsRememberedAndTheSame)
     EXPECT_EQ(second.out, first.out);
     EXPECT_EQ(second.err, "") << "nothing was worked out again";
     EXPECT_NE(
-        test::runCli({"tests", test::demoPath(), "--remember", plans()}).out.find("They show"), std::string::npos);
+        test::runCli({"tests", test::demoPath(), "--remember", at("plans")}).out.find("They show"), std::string::npos);
 }
 
 TEST_F(TestsCommand, ReadingsGoIntoTheRecordAndCloseTheirSteps)
 {
-    const Json plan = json({"tests", test::demoPath(), "--json", "--remember", plans()}, cli::kInOrder);
-    const Json read = json(
-        {"rehearse", test::demoPath(), "--built", test::demoPath(), "--json", "--remember", plans()}, cli::kInOrder);
+    const Json plan = json({"tests", test::demoPath(), "--json"}, cli::kInOrder);
+    const Json read = json({"rehearse", test::demoPath(), "--built", test::demoPath(), "--json"}, cli::kInOrder);
     Json entries = Json::array();
     for (std::size_t k = 0; k < read["steps"].size(); ++k) {
         const Json& reading = read["steps"][k]["reading"];
@@ -141,19 +137,17 @@ TEST_F(TestsCommand, ReadingsGoIntoTheRecordAndCloseTheirSteps)
     }
     Json results{{"format", "sentry-results-1"}, {"circuit", plan["circuit"]}, {"entries", entries}};
     ASSERT_TRUE(io::saveText(at("r.json"), results.dump()));
-    const Said added = test::runCli(
-        {"record", test::demoPath(), "--add", at("r.json"), "-o", at("done.sentry"), "--remember", plans()});
+    const Said added = test::runCli({"record", test::demoPath(), "--add", at("r.json"), "-o", at("done.sentry")});
     EXPECT_EQ(added.code, cli::kInOrder) << added.out << added.err;
-    const Json after = json({"retest", at("done.sentry"), "--json", "--remember", plans()}, cli::kInOrder);
+    const Json after = json({"retest", at("done.sentry"), "--json"}, cli::kInOrder);
     EXPECT_EQ(after["open"].size(), 0u);
     EXPECT_TRUE(after["broken_at"].is_null());
-    const Json before = json({"retest", test::demoPath(), "--json", "--remember", plans()}, cli::kFindings);
+    const Json before = json({"retest", test::demoPath(), "--json"}, cli::kFindings);
     EXPECT_EQ(before["open"].size(), plan["steps"].size());
 
     results["circuit"] = "of another panel";
     ASSERT_TRUE(io::saveText(at("other.json"), results.dump()));
-    const Said refused = test::runCli(
-        {"record", test::demoPath(), "--add", at("other.json"), "-o", at("no.sentry"), "--remember", plans()});
+    const Said refused = test::runCli({"record", test::demoPath(), "--add", at("other.json"), "-o", at("no.sentry")});
     EXPECT_EQ(refused.code, cli::kUnusable);
     EXPECT_NE(refused.err.find("taken on another circuit"), std::string::npos) << refused.err;
     ASSERT_TRUE(io::saveText(at("broken.json"), results.dump().substr(0, 200)));
@@ -200,7 +194,7 @@ TEST_F(TestsCommand, ABridgeSaysWhatItCostsAndStandsInTheRecordUntilItIsOff)
 TEST_F(TestsCommand, APageOfPaperHoldsWhatItsOccasionCallsFor)
 {
     const auto page = [&](std::vector<std::string> more) {
-        std::vector<std::string> all{"sheet", test::demoPath(), "-o", at("page.html"), "--remember", plans()};
+        std::vector<std::string> all{"sheet", test::demoPath(), "-o", at("page.html")};
         all.insert(all.end(), more.begin(), more.end());
         return test::runCli(all);
     };

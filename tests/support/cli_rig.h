@@ -2,6 +2,7 @@
 // The command line run within the test: what it said where, and its exit code.
 
 #include "cli/cli.h"
+#include "tests/support/kept_results.h"
 
 #include <sstream>
 #include <stop_token>
@@ -19,7 +20,7 @@ inline Said runCli(const std::vector<std::string>& arguments, std::stop_token st
 {
     std::istringstream in(typed);
     std::ostringstream out, err;
-    const int code = cli::run(arguments, in, out, err, std::move(stop));
+    const int code = cli::run(arguments, in, out, err, std::move(stop), keptResults());
     return {code, out.str(), err.str()};
 }
 

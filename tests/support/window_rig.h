@@ -18,6 +18,7 @@
 #include "core/analysis/fault_analysis.h"
 #include "core/checks/check.h"
 #include "tests/support/circuits.h"
+#include "tests/support/kept_results.h"
 
 #include <QAbstractButton>
 #include <QApplication>
@@ -75,7 +76,8 @@ public:
 /// The window with its places by name. Nothing Long begins by itself, and single faults only where a test wants them.
 class TestWindow : public app::MainWindow {
 public:
-    TestWindow(app::Theme& theme, std::string resultFolder = {}, bool isLiving = false, QString safekeeping = {})
+    TestWindow(
+        app::Theme& theme, std::string resultFolder = keptResults(), bool isLiving = false, QString safekeeping = {})
         : MainWindow(theme, settings(isLiving), io::systemFiles(),
             {.results = std::move(resultFolder), .safekeeping = std::move(safekeeping)})
     {

@@ -1,7 +1,7 @@
 #include "app/document/study_worker.h"
 
 #include "core/base/check.h"
-#include "core/keeping/kept_sweep.h"
+#include "core/studies/kept_studies.h"
 #include "host/process.h"
 
 #include <QMetaObject>
@@ -45,8 +45,9 @@ void StudyWorker::work(const std::stop_token& stop)
                 return;
             job = std::exchange(m_next, nullptr);
         }
-        const auto known = recalled(*job);
-        const auto result = known ? known : worked(*job);
+        auto known = recalled(*job->study, job->key, *job->of, job->subject, m_store);
+        const bool isKnown = known.has_value();
+        const auto result = isKnown ? std::make_shared<const Expected<Value>>(std::move(*known)) : worked(*job);
         QMetaObject::invokeMethod(
             m_owner,
             [this, job, result] {
@@ -54,18 +55,9 @@ void StudyWorker::work(const std::stop_token& stop)
                 m_done(job, result);
             },
             Qt::QueuedConnection);
-        if (!known && result && *result && job->study->textOf) // nobody waits for the disk
-            m_store.keep(keptName(job->study->id, job->key), job->study->textOf(**result));
+        if (!isKnown && result && *result) // nobody waits for the disk
+            keep(*job->study, job->key, **result, m_store);
     }
-}
-
-std::shared_ptr<const Expected<Value>> StudyWorker::recalled(const StudyJob& job) const
-{
-    if (!job.study->fromText)
-        return nullptr;
-    const auto text = m_store.find(keptName(job.study->id, job.key));
-    auto value = text ? job.study->fromText(*text, *job.of, job.subject) : std::nullopt;
-    return value ? std::make_shared<const Expected<Value>>(std::move(*value)) : nullptr;
 }
 
 std::shared_ptr<const Expected<Value>> StudyWorker::worked(StudyJob& job) const

@@ -45,8 +45,6 @@ public:
 
 private:
     void work(const std::stop_token& stop);
-    /// Null if it is not on disk.
-    std::shared_ptr<const Expected<Value>> recalled(const StudyJob& job) const;
     /// Null if it was cancelled or only to be recalled.
     std::shared_ptr<const Expected<Value>> worked(StudyJob& job) const;
 
