@@ -13,7 +13,7 @@ using namespace finding;
 
 namespace {
 
-constexpr std::size_t kMostNamed = 3; ///< of the candidates behind an answer
+constexpr std::size_t kMostSuspects = 3; ///< of the candidates behind an answer
 
 long long percent(double share)
 {
@@ -103,7 +103,7 @@ std::string outcomeText(const Circuit& circuit, const Outcome& o)
 {
     std::vector<std::string> named;
     for (const measuring::Suspect& s : o.candidates)
-        if (named.size() < kMostNamed)
+        if (named.size() < kMostSuspects)
             named.push_back(suspectText(circuit, s));
     const auto more = static_cast<long long>(o.candidates.size() - named.size());
     const std::string text = joined(named, "; ");

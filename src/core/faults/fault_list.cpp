@@ -4,6 +4,7 @@
 #include "core/base/check.h"
 #include "core/faults/common_cause.h"
 #include "core/faults/exclusion.h"
+#include "core/library/exclusion_rule.h"
 #include "core/simulation/fault.h"
 
 #include <algorithm>

@@ -8,7 +8,7 @@
 namespace ts {
 namespace {
 
-struct Case {
+struct RunCase {
     Dossier dossier = test::demoFile().dossier;
     SafetyFunction& function() { return dossier.functions[0]; }
     Expected<StopRun> read(Timing timing = Timing::Nominal) { return stopRun(dossier, function(), timing); }
@@ -22,7 +22,7 @@ struct Case {
 TEST(StopRun, DemoIsCategoryZeroByHand)
 {
     // 3 ms button + 20 ms relay + 15 ms * 1.2 contactor with varistor + 10 ms arc = 51 ms.
-    Case c;
+    RunCase c;
     const auto run = c.read();
     ASSERT_TRUE(run);
     ASSERT_EQ(run->actuators.size(), 1u);
@@ -33,7 +33,7 @@ TEST(StopRun, DemoIsCategoryZeroByHand)
 
 TEST(StopRun, SlowLimitIsSlowerAndFastFaster)
 {
-    Case c;
+    RunCase c;
     const double nominal = c.read()->actuators[0].removedAfter->si();
     // Slow: 8 ms + 20 ms (the sheet's) + 30 ms * 1.4 + 10 ms arc = 80 ms.
     EXPECT_NEAR(c.read(Timing::Slow)->actuators[0].removedAfter->si(), 0.080, 1e-9);
@@ -42,7 +42,7 @@ TEST(StopRun, SlowLimitIsSlowerAndFastFaster)
 
 TEST(StopRun, RestFollowsFromTheRunDownOfTheFan)
 {
-    Case c;
+    RunCase c;
     const auto run = c.read();
     const Plant plant = *compile(c.dossier.circuit);
     // From the speed at removal down to 1 % of synchronous speed by the closed form.
@@ -58,7 +58,7 @@ TEST(StopRun, RestFollowsFromTheRunDownOfTheFan)
 /// With 0.3 of 0.75 of rated torque the fan brakes with 0.4 of the torque that was entered.
 TEST(StopRun, WithTheLeastLoadItRestsAsTheClosedFormSays)
 {
-    Case c;
+    RunCase c;
     const auto run = lowestLoadRun(c.dossier, c.dossier.functions[0]);
     ASSERT_TRUE(run);
     Plant plant = *compile(c.dossier.circuit);
@@ -77,7 +77,7 @@ TEST(StopRun, WithTheLeastLoadItRestsAsTheClosedFormSays)
 
 TEST(StopRun, AChatterBeforeTheDemandIsSaidAsThat)
 {
-    Case c;
+    RunCase c;
     test::addSelfInterruptingContactor(c.dossier.circuit);
     const auto run = c.read();
     ASSERT_FALSE(run);
@@ -135,22 +135,22 @@ TEST(StopRun, OfTheWholeDemoStopsAllThreeMotors)
 TEST(StopRun, RefusesWhatShowsNothing)
 {
     {
-        Case c;
+        RunCase c;
         c.function().demandScenario = {};
         EXPECT_EQ(c.refusal(), "stop.no_scenario");
     }
     {
-        Case c;
+        RunCase c;
         c.function().trigger.device = {9999};
         EXPECT_EQ(c.refusal(), "stop.no_demand");
     }
     {
-        Case c;
+        RunCase c;
         c.function().demandScenario = {92}; // stop and start again: the emergency stop is never pressed
         EXPECT_EQ(c.refusal(), "stop.no_demand");
     }
     {
-        Case c;
+        RunCase c;
         c.function().mustRest = {};
         EXPECT_EQ(c.refusal(), "stop.no_motor");
     }
@@ -158,7 +158,7 @@ TEST(StopRun, RefusesWhatShowsNothing)
 
 TEST(StopRun, CanBeCancelled)
 {
-    Case c;
+    RunCase c;
     std::stop_source source;
     source.request_stop();
     const auto run = stopRun(c.dossier, c.function(), Timing::Nominal, source.get_token());
@@ -168,7 +168,7 @@ TEST(StopRun, CanBeCancelled)
 
 TEST(StopRun, AMotorThatRunsOnIsNeverAStop)
 {
-    Case c;
+    RunCase c;
     c.dossier.scenarios[0].steps.insert(c.dossier.scenarios[0].steps.begin(), {0.0, "fault", "S0/block:fallen_off", 0});
     const auto run = c.read();
     ASSERT_TRUE(run);
@@ -178,7 +178,7 @@ TEST(StopRun, AMotorThatRunsOnIsNeverAStop)
 
 TEST(StopRun, StopsWithOneContactorWelded)
 {
-    Case c;
+    RunCase c;
     c.dossier.scenarios[0].steps.push_back({3.5, "fault", "Q1/main:welded", 0});
     const auto run = c.read();
     ASSERT_TRUE(run);

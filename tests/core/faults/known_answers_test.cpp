@@ -9,7 +9,7 @@ namespace {
 
 using namespace test;
 
-const RunResult& at(const FaultOutcome& o, Moment m)
+const RunResult& runAt(const FaultOutcome& o, Moment m)
 {
     return o.runs[static_cast<std::size_t>(m)];
 }
@@ -66,7 +66,7 @@ TEST(AnOpenCoil, IsSafeNotCaught)
 {
     const Sweep s = swept(stopping(twoChannels().circuit()));
     EXPECT_EQ(outcomeOf(s, "Q1/coil:open").overall, Outcome::Safe);
-    EXPECT_TRUE(at(outcomeOf(s, "Q1/coil:open"), Moment::Running).blocks);
+    EXPECT_TRUE(runAt(outcomeOf(s, "Q1/coil:open"), Moment::Running).blocks);
 }
 
 TEST(ABridgedFeedbackLoop, IsHiddenBecauseItHidesAWeld)
@@ -117,7 +117,7 @@ TEST(AShortedWinding, BlowsTheFuseAndStopsTheMotor)
     const Sweep s = swept(stopping(twoChannels().circuit()), false);
     const FaultOutcome& o = outcomeOf(s, "M1/winding:shorted");
     EXPECT_NE(o.overall, Outcome::Lost);
-    EXPECT_EQ(at(o, Moment::Running).loss, Loss::None);
+    EXPECT_EQ(runAt(o, Moment::Running).loss, Loss::None);
 }
 
 TEST(AContactBlockThatComesOff, LosesTheStopUnlessItIsMonitored)
@@ -135,7 +135,7 @@ TEST(AContactBlockThatComesOff, LosesTheStopUnlessItIsMonitored)
     const Sweep monitored = with(true);
     EXPECT_EQ(outcomeOf(monitored, "S0/block:fallen_off").overall, Outcome::Safe) << "it stops, and does not start";
     for (Moment m : {Moment::AtRest, Moment::Running})
-        EXPECT_EQ(at(outcomeOf(monitored, "S0/block:fallen_off"), m).loss, Loss::None);
+        EXPECT_EQ(runAt(outcomeOf(monitored, "S0/block:fallen_off"), m).loss, Loss::None);
 }
 
 TEST(ATestedChannel, LosesOnlyWhatHappensAfterTheLastTest)
@@ -192,7 +192,7 @@ TEST(AStopInTheSupplyOfARelayThatSwitchesOneContactor, LosesByAWeldedContactor)
         .wire("Q1:A2", "G1:-");
     const Sweep s = swept(stopping(b.circuit()), false);
     EXPECT_EQ(outcomeOf(s, "Q1/main:welded").overall, Outcome::Lost);
-    EXPECT_EQ(at(outcomeOf(s, "Q1/main:welded"), Moment::JustBefore).loss, Loss::RunsOn);
+    EXPECT_EQ(runAt(outcomeOf(s, "Q1/main:welded"), Moment::JustBefore).loss, Loss::RunsOn);
 }
 
 TEST(AnOrdinaryRelayThatBreaksTwoCircuits, LosesByItsStuckArmature)
@@ -281,8 +281,8 @@ TEST(AHoldFromOneContactorOnly, RestartsTheMotorWhenStopIsReleased)
         .wire("S3:14", "Q2:A1");
     b.wire("Q1:A2", "G1:-").wire("Q2:A2", "G1:-");
     const Sweep s = swept(stopping(b.circuit()), false);
-    EXPECT_EQ(at(outcomeOf(s, "Q1/armature:stuck_in"), Moment::JustBefore).loss, Loss::StartsOnRelease);
-    EXPECT_EQ(at(outcomeOf(s, "Q1/13-14:welded"), Moment::JustBefore).loss, Loss::StartsOnRelease);
+    EXPECT_EQ(runAt(outcomeOf(s, "Q1/armature:stuck_in"), Moment::JustBefore).loss, Loss::StartsOnRelease);
+    EXPECT_EQ(runAt(outcomeOf(s, "Q1/13-14:welded"), Moment::JustBefore).loss, Loss::StartsOnRelease);
 }
 
 TEST(StopsInSeries, MaskAndClearALockOut)
@@ -308,7 +308,7 @@ TEST(StopsInSeries, MaskAndClearALockOut)
         .wire("Q2:A2", "G1:-");
     const Sweep s = swept(stopping(b.circuit()));
     const FaultOutcome& welded = outcomeOf(s, "S0/11-12:welded");
-    EXPECT_EQ(at(welded, Moment::JustBefore).notice.when, NoticedWhen::OnDemand);
+    EXPECT_EQ(runAt(welded, Moment::JustBefore).notice.when, NoticedWhen::OnDemand);
     EXPECT_EQ(welded.forgottenBy, "operate S9");
     EXPECT_EQ(welded.overall, Outcome::Hidden);
 }

@@ -56,7 +56,7 @@ TEST(Expected, IsWhatAMeterWithItsLeadsCanShow)
     EXPECT_GT(coil.high, 60);
 }
 
-Circuit pattern(const Texts& said)
+Circuit builtOf(const Texts& said)
 {
     return patterns::machine(*patterns::advised(said))->dossier.circuit;
 }
@@ -64,7 +64,7 @@ Circuit pattern(const Texts& said)
 TEST(DeadLooks, TwoThatLockOneAnotherAreNeverPushedTogether)
 {
     for (const bool isLocked : {true, false}) {
-        const Circuit c = pattern(
+        const Circuit c = builtOf(
             {"base=reversing", isLocked ? "interlock=auxiliary+mechanical" : "interlock=auxiliary"});
         const Plant plant = *compile(c);
         const auto found = deadLooksOf(c, plant);
@@ -168,7 +168,7 @@ TEST(Resistance, GrowsWithAWireLessAndFallsWithAShort)
 /// Between the same two points it is the same from either side, and nothing to itself.
 TEST(Resistance, IsSymmetric)
 {
-    const Circuit c = pattern({});
+    const Circuit c = builtOf({});
     const Plant plant = *compile(c);
     Ohms ohms(plant, initialState(plant).travel, overlayOf(plant, {}));
     for (const PlantTerminal& t : plant.terminals) {
@@ -196,7 +196,7 @@ TEST(DeadPlan, WhatLiftsComesBeforeWhatProvesItAgain)
 
 TEST(DeadPlan, IsTheSameAgain)
 {
-    const Circuit c = pattern({});
+    const Circuit c = builtOf({});
     EXPECT_EQ(*testPlanOf(c), *testPlanOf(c));
 }
 

@@ -8,7 +8,7 @@
 namespace ts::app {
 namespace {
 
-constexpr int kHead = 40, kRow = 20, kPad = 8, kBar = 54;
+constexpr int kStripHead = 40, kStripRow = 20, kPad = 8, kBar = 54;
 
 QString stateWord(const faults::StoryRow& row, bool on)
 {
@@ -38,7 +38,7 @@ SceneStrip::SceneStrip(const Theme& theme, QWidget* parent)
 
 QSize SceneStrip::sizeHint() const
 {
-    return {440, m_story ? kHead + static_cast<int>(m_story->rows.size()) * kRow + 2 * kPad : 0};
+    return {440, m_story ? kStripHead + static_cast<int>(m_story->rows.size()) * kStripRow + 2 * kPad : 0};
 }
 
 void SceneStrip::show(std::shared_ptr<const faults::Story> story, std::shared_ptr<const Plant> plant)
@@ -73,13 +73,13 @@ void SceneStrip::paintEvent(QPaintEvent*)
             const faults::StoryRow& row = m_story->rows[r];
             const bool on = row.isOn[static_cast<std::size_t>(k)],
                        differs = on != row.isOnHealthy[static_cast<std::size_t>(k)];
-            const int y = kHead + static_cast<int>(r) * kRow;
-            const QRect line(box.left() + kPad, box.top() + y, each - 2 * kPad, kRow);
+            const int y = kStripHead + static_cast<int>(r) * kStripRow;
+            const QRect line(box.left() + kPad, box.top() + y, each - 2 * kPad, kStripRow);
             p.setFont(m_theme.mono(11, differs));
             p.setPen(c.ink);
             p.drawText(line, Qt::AlignVCenter | Qt::AlignLeft,
                 QString::fromStdString(m_plant->devices[static_cast<std::size_t>(row.device)].tag));
-            const QRectF bar(line.left() + 32, line.top() + 4, std::min(kBar, each - 100), kRow - 8);
+            const QRectF bar(line.left() + 32, line.top() + 4, std::min(kBar, each - 100), kStripRow - 8);
             p.setPen(QPen(differs ? c.lost : on ? c.live : c.quiet, differs ? 2 : 1));
             p.setBrush(on ? QBrush(differs ? c.lost : c.live, differs ? Qt::BDiagPattern : Qt::SolidPattern)
                           : QBrush(Qt::NoBrush));

@@ -13,8 +13,9 @@
 namespace ts::app {
 namespace {
 
-constexpr double kNames = 96, kRight = 20, kTop = 26, kAxis = 28, kGap = 22, kSmallestRow = 20, kLargestRow = 44;
-constexpr double kReach = 9, kSnapS = 0.01, kStepS = 0.1, kFineS = 0.01;
+constexpr double kNameWidth = 96, kRight = 20, kLineTop = 26, kAxis = 28, kGap = 22, kSmallestRow = 20,
+                 kLargestRow = 44;
+constexpr double kGrabReach = 9, kSnapS = 0.01, kStepS = 0.1, kFineS = 0.01;
 
 using Pin = ScenarioLine::Pin;
 using Kind = Pin::Kind;
@@ -57,7 +58,7 @@ void ScenarioLine::showScenario(
     m_cursorS = std::min(m_cursorS, m_scenario.lengthS);
     readRows();
     setMinimumHeight(static_cast<int>(
-        2 * kTop + kAxis + kGap + kSmallestRow * static_cast<double>(std::max<std::size_t>(m_rows.size(), 2))));
+        2 * kLineTop + kAxis + kGap + kSmallestRow * static_cast<double>(std::max<std::size_t>(m_rows.size(), 2))));
     const auto pins = inOrder();
     if (m_chosen && std::find(pins.begin(), pins.end(), *m_chosen) == pins.end())
         m_chosen.reset();
@@ -94,25 +95,25 @@ double ScenarioLine::timeOf(Pin pin) const
 
 double ScenarioLine::xOf(double s) const
 {
-    return kNames + (width() - kNames - kRight) * s / std::max(m_scenario.lengthS, 1e-3);
+    return kNameWidth + (width() - kNameWidth - kRight) * s / std::max(m_scenario.lengthS, 1e-3);
 }
 
 double ScenarioLine::secondsAt(double x) const
 {
-    const double s = (x - kNames) / std::max(1.0, width() - kNames - kRight) * m_scenario.lengthS;
+    const double s = (x - kNameWidth) / std::max(1.0, width() - kNameWidth - kRight) * m_scenario.lengthS;
     return std::clamp(std::round(s / kSnapS) * kSnapS, 0.0, m_scenario.lengthS);
 }
 
 double ScenarioLine::rowHeight() const
 {
-    const double room = height() - 2 * kTop - kAxis - kGap;
+    const double room = height() - 2 * kLineTop - kAxis - kGap;
     return std::clamp(room / static_cast<double>(std::max<std::size_t>(m_rows.size(), 1)), kSmallestRow, kLargestRow);
 }
 
 /// Middle of a row; those of what is expected stand below the line of time.
 double ScenarioLine::yOf(std::size_t row) const
 {
-    return kTop + rowHeight() * (static_cast<double>(row) + 0.5) + (row >= m_stepRows ? kAxis + kGap : 0.0);
+    return kLineTop + rowHeight() * (static_cast<double>(row) + 0.5) + (row >= m_stepRows ? kAxis + kGap : 0.0);
 }
 
 std::size_t ScenarioLine::rowOf(Pin pin) const
@@ -140,7 +141,7 @@ std::vector<Pin> ScenarioLine::inOrder() const
 std::optional<Pin> ScenarioLine::at(QPointF p) const
 {
     std::optional<Pin> nearest;
-    double best = kReach;
+    double best = kGrabReach;
     for (const Pin pin : inOrder()) {
         const QPointF d = pointOf(pin) - p;
         if (std::abs(d.y()) < rowHeight() / 2 && std::abs(d.x()) <= best) {
@@ -261,7 +262,7 @@ void ScenarioLine::paintEvent(QPaintEvent*)
 void ScenarioLine::paintAxis(QPainter& p) const
 {
     const Colours& c = m_theme.colours();
-    const double y = kTop + rowHeight() * static_cast<double>(m_stepRows) + kAxis / 2;
+    const double y = kLineTop + rowHeight() * static_cast<double>(m_stepRows) + kAxis / 2;
     const double bottom = yOf(m_rows.size()) - rowHeight() / 2;
     p.setPen(QPen(c.ink, 1.5));
     p.drawLine(QPointF(xOf(0), y), QPointF(xOf(m_scenario.lengthS), y));
@@ -269,13 +270,13 @@ void ScenarioLine::paintAxis(QPainter& p) const
     const double tick = tickOf(m_scenario.lengthS);
     for (double s = 0; s <= m_scenario.lengthS + tick * 1e-6; s += tick) {
         p.setPen(QPen(c.line, 1));
-        p.drawLine(QPointF(xOf(s), kTop), QPointF(xOf(s), bottom));
+        p.drawLine(QPointF(xOf(s), kLineTop), QPointF(xOf(s), bottom));
         p.setPen(c.ink);
         p.drawText(QRectF(xOf(s) - 30, y + 2, 60, 14), Qt::AlignCenter, QString::number(s, 'g', 4));
     }
-    p.drawText(QRectF(12, y - 8, kNames - 20, 16), Qt::AlignVCenter, tr("seconds"));
+    p.drawText(QRectF(12, y - 8, kNameWidth - 20, 16), Qt::AlignVCenter, tr("seconds"));
     p.setPen(QPen(c.ink, 1, Qt::DashLine));
-    p.drawLine(QPointF(xOf(m_cursorS), kTop - 4), QPointF(xOf(m_cursorS), bottom));
+    p.drawLine(QPointF(xOf(m_cursorS), kLineTop - 4), QPointF(xOf(m_cursorS), bottom));
 }
 
 void ScenarioLine::paintRow(QPainter& p, std::size_t row) const
@@ -285,8 +286,8 @@ void ScenarioLine::paintRow(QPainter& p, std::size_t row) const
     const double y = yOf(row);
     p.setFont(m_theme.mono(12, true));
     p.setPen(c.ink);
-    const QString name = p.fontMetrics().elidedText(r.name, Qt::ElideRight, static_cast<int>(kNames - 20));
-    p.drawText(QRectF(12, y - 10, kNames - 18, 20), Qt::AlignVCenter, name);
+    const QString name = p.fontMetrics().elidedText(r.name, Qt::ElideRight, static_cast<int>(kNameWidth - 20));
+    p.drawText(QRectF(12, y - 10, kNameWidth - 18, 20), Qt::AlignVCenter, name);
     if (r.band) {
         p.setPen(QPen(c.line, 3));
         p.drawLine(QPointF(xOf(0), y + 7), QPointF(xOf(m_scenario.lengthS), y + 7));
