@@ -186,7 +186,7 @@ std::shared_ptr<const AlternatingCircuit> Workspace::alternating(
     if (const auto* made = m_alternating.find({number}, m_shared->alternating))
         return *made;
     auto made = alternatingCircuit(plant, state, overlay, reach, joints);
-    made->number = number;
+    made->number = ++m_shared->lastNumber; // of this one: what is solved goes by its super-nodes
     return m_alternating.keep({number}, std::move(made), m_shared->alternating);
 }
 
