@@ -106,5 +106,27 @@ TEST(CircuitMemory, WorkspacesThatShareItRunAlike)
     EXPECT_GT(memory->lastNumber, 0u) << "motors have run up";
 }
 
+TEST(CircuitMemory, WhatIsForgottenAndMadeAgainIsReadByItsOwnNodes)
+{
+    // Hardly a circuit is kept, but all that was solved: shorts where nothing is fed make it again in another form.
+    const DossierFile file = test::demoFile();
+    const Plant plant = *compile(file.dossier.circuit);
+    const auto memory = std::make_shared<CircuitMemory>();
+    memory->alternating.limit(2);
+    Workspace small(memory);
+    for (const char* text : {"Q1:2+Q1:4:short", "Q1:4+Q1:6:short", "Q1:2+Q1:6:short", "Q1:2+Q1:4:short"}) {
+        const auto fault = faultFrom(plant, text);
+        ASSERT_TRUE(fault) << text;
+        for (const Scenario& scenario : file.dossier.scenarios) {
+            Workspace fresh;
+            const std::vector<Fault> faults{fault->fault};
+            const ScenarioRun right = *runScenario(plant, scenario, faults, 0.0, fresh);
+            const ScenarioRun run = *runScenario(plant, scenario, faults, 0.0, small);
+            EXPECT_EQ(run.trace, right.trace) << text;
+            EXPECT_EQ(run.end, right.end) << text;
+        }
+    }
+}
+
 } // namespace
 } // namespace ts
