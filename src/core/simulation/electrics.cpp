@@ -39,8 +39,6 @@ Workspace::Workspace(std::shared_ptr<CircuitMemory> shared)
     : m_shared(std::move(shared))
     , m_positions(m_shared->positions)
     , m_joints(m_shared->joints)
-    , m_alternatingNumbers(m_shared->alternatingNumbers)
-    , m_directNumbers(m_shared->directNumbers)
     , m_alternating(m_shared->alternating)
     , m_direct(m_shared->direct)
     , m_solved(m_shared->solved)
@@ -131,10 +129,12 @@ void CircuitMemory::fit(const Plant& plant)
     joints.limit(kNodesOfVoltages / at(plant.nodeCount));
     solved.limit(kNodesOfVoltages / at(plant.nodeCount));
     numbers.limit(kNodesOfVoltages / at(plant.nodeCount));
-    alternating.limit(kNodesOfCircuits / at(plant.nodeCount));
-    direct.limit(kNodesOfCircuits / at(plant.nodeCount));
-    alternatingNumbers.limit(kNodesOfVoltages / at(plant.nodeCount));
-    directNumbers.limit(kNodesOfVoltages / at(plant.nodeCount));
+    const auto fitCircuits = [&plant](auto& circuits) {
+        circuits.numbers.limit(kNodesOfVoltages / at(plant.nodeCount));
+        circuits.made.limit(kNodesOfCircuits / at(plant.nodeCount));
+    };
+    fitCircuits(alternating);
+    fitCircuits(direct);
 }
 
 void Workspace::claim(const Plant& plant)
@@ -150,8 +150,17 @@ void Workspace::claim(const Plant& plant)
     m_numbers.limitAs(m_shared->numbers);
     m_alternating.limitAs(m_shared->alternating);
     m_direct.limitAs(m_shared->direct);
-    m_alternatingNumbers.limitAs(m_shared->alternatingNumbers);
-    m_directNumbers.limitAs(m_shared->directNumbers);
+}
+
+template <class Circuit, class ContentOf, class Make>
+std::shared_ptr<const Circuit> Workspace::found(
+    OwnCircuits<Circuit>& mine, CircuitsOf<Circuit>& all, ContentOf contentOf, Make make)
+{
+    const std::uint64_t* known = mine.numbers.find(m_key, all.numbers);
+    const std::uint64_t number = known ? *known : mine.numbers.keep(m_key, numberOf(contentOf()), all.numbers);
+    if (const auto* made = mine.made.find({number}, all.made))
+        return *made;
+    return mine.made.keep({number}, make(), all.made);
 }
 
 Electrics Workspace::electrics(const Plant& plant, const State& state, const Overlay& overlay)
@@ -163,44 +172,25 @@ Electrics Workspace::electrics(const Plant& plant, const State& state, const Ove
     m_key.assign(1, alternatingJoints->number);
     alternatingKey(plant, state, overlay, alternating, m_key);
     if (!m_last.alternating || m_key != m_alternatingKey) {
-        m_last.alternating = this->alternating(plant, state, overlay, alternating, *alternatingJoints);
+        m_last.alternating = found(
+            m_alternating, m_shared->alternating,
+            [&] { return alternatingContent(plant, state, overlay, alternating, *alternatingJoints); },
+            [&] {
+                auto made = alternatingCircuit(plant, state, overlay, alternating, *alternatingJoints);
+                made->number = ++m_shared->lastNumber; // of this one: what is solved goes by its super-nodes
+                return made;
+            });
         m_alternatingKey.swap(m_key);
     }
     m_key.assign(1, directJoints->number);
     directKey(plant, state, overlay, direct, m_key);
     if (!m_last.direct || m_key != m_directKey) {
-        m_last.direct = this->direct(plant, state, overlay, direct, *directJoints);
+        m_last.direct = found(
+            m_direct, m_shared->direct, [&] { return directContent(plant, state, overlay, direct, *directJoints); },
+            [&] { return directCircuit(plant, state, overlay, *directJoints); });
         m_directKey.swap(m_key);
     }
     return m_last;
-}
-
-std::shared_ptr<const AlternatingCircuit> Workspace::alternating(
-    const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, const JoinedTerminals& joints)
-{
-    const auto* known = m_alternatingNumbers.find(m_key, m_shared->alternatingNumbers);
-    const std::uint64_t number = known
-        ? *known
-        : m_alternatingNumbers.keep(
-            m_key, numberOf(alternatingContent(plant, state, overlay, reach, joints)), m_shared->alternatingNumbers);
-    if (const auto* made = m_alternating.find({number}, m_shared->alternating))
-        return *made;
-    auto made = alternatingCircuit(plant, state, overlay, reach, joints);
-    made->number = ++m_shared->lastNumber; // of this one: what is solved goes by its super-nodes
-    return m_alternating.keep({number}, std::move(made), m_shared->alternating);
-}
-
-std::shared_ptr<const DirectCircuit> Workspace::direct(
-    const Plant& plant, const State& state, const Overlay& overlay, const Reach& reach, const JoinedTerminals& joints)
-{
-    const auto* known = m_directNumbers.find(m_key, m_shared->directNumbers);
-    const std::uint64_t number = known
-        ? *known
-        : m_directNumbers.keep(
-            m_key, numberOf(directContent(plant, state, overlay, reach, joints)), m_shared->directNumbers);
-    if (const auto* made = m_direct.find({number}, m_shared->direct))
-        return *made;
-    return m_direct.keep({number}, directCircuit(plant, state, overlay, joints), m_shared->direct);
 }
 
 Electrics wholeElectrics(const Plant& plant, const State& state, const Overlay& overlay)

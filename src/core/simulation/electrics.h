@@ -48,6 +48,27 @@ struct BothJoined {
     std::shared_ptr<const JoinedTerminals> alternating, direct;
 };
 
+/// Circuits of one kind of current: who has the same number can be told from the other by nobody.
+template <class Circuit> struct CircuitsOf {
+    SharedMap<std::uint64_t> numbers{16384}; ///< by joints and elements
+    SharedMap<std::shared_ptr<const Circuit>> made{4096}; ///< by number
+};
+/// One thread's way to them.
+template <class Circuit> struct OwnCircuits {
+    explicit OwnCircuits(const CircuitsOf<Circuit>& shared)
+        : numbers(shared.numbers)
+        , made(shared.made)
+    {
+    }
+    void limitAs(const CircuitsOf<Circuit>& shared)
+    {
+        numbers.limitAs(shared.numbers);
+        made.limitAs(shared.made);
+    }
+    OwnMap<std::uint64_t> numbers;
+    OwnMap<std::shared_ptr<const Circuit>> made;
+};
+
 /// What was worked out of one circuit, whatever its times, for several threads together.
 struct CircuitMemory {
     /// What is as long as the circuit is kept for fewer positions the larger it is: within some hundred megabytes
@@ -56,9 +77,8 @@ struct CircuitMemory {
 
     SharedMap<BothJoined> positions{8192}; ///< by the position of every contact, and what faults do to links
     SharedMap<std::shared_ptr<const JoinedTerminals>> joints{8192}; ///< of either kind of current, by links
-    SharedMap<std::uint64_t> alternatingNumbers{16384}, directNumbers{16384}; ///< of a circuit, by joints and elements
-    SharedMap<std::shared_ptr<const AlternatingCircuit>> alternating{4096}; ///< by number
-    SharedMap<std::shared_ptr<const DirectCircuit>> direct{4096};
+    CircuitsOf<AlternatingCircuit> alternating;
+    CircuitsOf<DirectCircuit> direct;
     SharedMap<std::shared_ptr<const AlternatingState>> solved{8192}; ///< by circuit and slips
     SharedMap<std::uint64_t> numbers{16384}; ///< of what is equal by content
     SharedMap<SpeedStep> steps{16384}; ///< by circuit, and by what the moving motors see of it: a sweep starts the same
@@ -101,11 +121,10 @@ private:
     const BothJoined& joints(const Plant& plant, const State& state, const Overlay& overlay);
     std::shared_ptr<const JoinedTerminals> joints(const Plant& plant, const State& state, const Overlay& overlay,
         const Reach& reach, const std::vector<int>& poles);
-    /// m_key says what decides about it.
-    std::shared_ptr<const AlternatingCircuit> alternating(const Plant& plant, const State& state,
-        const Overlay& overlay, const Reach& reach, const JoinedTerminals& joints);
-    std::shared_ptr<const DirectCircuit> direct(const Plant& plant, const State& state, const Overlay& overlay,
-        const Reach& reach, const JoinedTerminals& joints);
+    /// By what decides about it (m_key), or by its content, or made.
+    template <class Circuit, class ContentOf, class Make>
+    std::shared_ptr<const Circuit> found(
+        OwnCircuits<Circuit>& mine, CircuitsOf<Circuit>& all, ContentOf contentOf, Make make);
     /// Of content that ends with what it is of.
     std::uint64_t numberOf(MemoryKey content);
 
@@ -114,9 +133,8 @@ private:
     std::map<std::vector<std::pair<int, int>>, Reached> m_reached; ///< by shorts
     OwnMap<BothJoined> m_positions;
     OwnMap<std::shared_ptr<const JoinedTerminals>> m_joints;
-    OwnMap<std::uint64_t> m_alternatingNumbers, m_directNumbers;
-    OwnMap<std::shared_ptr<const AlternatingCircuit>> m_alternating;
-    OwnMap<std::shared_ptr<const DirectCircuit>> m_direct;
+    OwnCircuits<AlternatingCircuit> m_alternating;
+    OwnCircuits<DirectCircuit> m_direct;
     OwnMap<std::shared_ptr<const AlternatingState>> m_solved;
     OwnMap<std::uint64_t> m_numbers;
     OwnMap<SpeedStep> m_steps;

@@ -112,7 +112,7 @@ TEST(CircuitMemory, WhatIsForgottenAndMadeAgainIsReadByItsOwnNodes)
     const DossierFile file = test::demoFile();
     const Plant plant = *compile(file.dossier.circuit);
     const auto memory = std::make_shared<CircuitMemory>();
-    memory->alternating.limit(2);
+    memory->alternating.made.limit(2);
     Workspace small(memory);
     for (const char* text : {"Q1:2+Q1:4:short", "Q1:4+Q1:6:short", "Q1:2+Q1:6:short", "Q1:2+Q1:4:short"}) {
         const auto fault = faultFrom(plant, text);
