@@ -4,8 +4,8 @@
 #include "core/improving/improvement.h"
 #include "core/io/dossier_file.h"
 #include "core/keeping/kept_sweep.h"
-#include "core/keeping/result_store.h"
 #include "core/results/study_ids.h"
+#include "core/studies/kept_studies.h"
 #include "wording/wording.h"
 
 #include <fmt/format.h>
@@ -72,14 +72,14 @@ void printText(const improving::Improved& found, const SafetyFunction& f, Sessio
 Expected<FaultAnalysis> swept(const Dossier& d, const SafetyFunction& f, const Request& r, Session& s)
 {
     const io::ResultStore store(r.keptIn());
-    const std::string key = keptName(kSecondFaults.id, sweepKey(d, f));
-    if (const auto text = store.find(key))
-        if (auto sweep = sweepFrom(*text, d, f))
-            return analysedSweep(d, f, std::move(*sweep));
+    const Study& study = *studyNamed(kSecondFaults.id);
+    const std::string key = sweepKey(d, f);
+    if (const auto known = recalled(study, key, d, about(f.id), store))
+        return analysedSweep(d, f, *known->as<faults::Sweep>());
     auto sweep = faults::sweep(d, f, {}, {}, s.stop);
     if (!sweep)
         return Unexpected{sweep.error()};
-    store.keep(key, keptText(*sweep));
+    keep(study, key, Value::of(*sweep), store);
     return analysedSweep(d, f, std::move(*sweep));
 }
 

@@ -2,9 +2,8 @@
 
 #include "core/io/dossier_file.h"
 #include "core/keeping/kept_sweep.h"
-#include "core/keeping/result_store.h"
-#include "core/measuring/plan_text.h"
 #include "core/results/study_ids.h"
+#include "core/studies/kept_studies.h"
 
 #include <mutex>
 
@@ -13,10 +12,10 @@ namespace ts::cli {
 Expected<measuring::TestPlan> planOf(const Dossier& dossier, const Request& r, Session& s)
 {
     const io::ResultStore store(r.keptIn());
-    const std::string key = keptName(kTests.id, circuitKey(dossier));
-    if (const auto kept = store.find(key))
-        if (auto plan = measuring::planFrom(*kept))
-            return *std::move(plan);
+    const Study& study = *studyNamed(kTests.id);
+    const std::string key = circuitKey(dossier);
+    if (const auto known = recalled(study, key, dossier, {}, store))
+        return *known->as<measuring::TestPlan>();
     std::mutex telling;
     std::size_t told = 0;
     const auto listener = [&](std::size_t done, std::size_t total) {
@@ -29,7 +28,7 @@ Expected<measuring::TestPlan> planOf(const Dossier& dossier, const Request& r, S
     };
     auto plan = measuring::testPlanOf(dossier.circuit, {listener}, s.stop);
     if (plan)
-        store.keep(key, measuring::keptText(*plan));
+        keep(study, key, Value::of(*plan), store);
     return plan;
 }
 
